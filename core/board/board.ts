@@ -1,0 +1,54 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  Equals,
+  IsArray,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
+import { type Lever, leverKinds } from '../levers/registry';
+import { Chart } from './chart';
+import { OfKind } from './of-kind';
+
+/** The version of the board document that this program writes; older ones are migrated when read. */
+export const boardVersion = 1;
+
+/** A page of charts and levers: the one document that is saved, published and carried elsewhere. */
+export class Board {
+  @Equals(boardVersion)
+  version!: typeof boardVersion;
+
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(200)
+  title!: string;
+
+  /** The question this board answers, under its title. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(400)
+  subtitle?: string;
+
+  @ArrayMaxSize(100)
+  @OfKind(leverKinds, true)
+  levers!: Lever[];
+
+  @IsArray()
+  @ArrayMaxSize(60)
+  @ValidateNested({ each: true })
+  @Type(() => Chart)
+  charts!: Chart[];
+}
+
+export const leverOf = (board: Board, id: string): Lever | undefined =>
+  board.levers.find((lever) => lever.id === id);
+export const chartOf = (board: Board, id: string | undefined): Chart | undefined =>
+  board.charts.find((chart) => chart.id === id);
+
+/** The ids of the datasets a board reads, each once. */
+export const datasetsOf = (board: Board): string[] => [
+  ...new Set([...board.charts, ...board.levers].map((part) => part.dataset)),
+];

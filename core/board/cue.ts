@@ -1,0 +1,36 @@
+import { Type } from 'class-transformer';
+import { IsBoolean, IsIn, IsOptional, ValidateNested } from 'class-validator';
+import { type Condition, conditionKinds } from '../conditions/registry';
+import { IsId } from './id';
+import { Look } from './look';
+import { OfKind } from './of-kind';
+
+export const cueEffects = ['light', 'filter'] as const;
+export const cueRestings = ['plain', 'muted'] as const;
+export type CueEffect = (typeof cueEffects)[number];
+export type CueResting = (typeof cueRestings)[number];
+
+/** A condition and what it does to the chart: light the marks that meet it, or keep only their rows. */
+export class Cue {
+  @IsId()
+  id!: string;
+
+  @IsIn(cueEffects)
+  effect!: CueEffect;
+
+  @OfKind(conditionKinds)
+  condition!: Condition;
+
+  @ValidateNested()
+  @Type(() => Look)
+  look!: Look;
+
+  /** What all marks are while this cue's levers hold nothing. */
+  @IsIn(cueRestings)
+  resting!: CueResting;
+
+  /** Switched off without being deleted. */
+  @IsOptional()
+  @IsBoolean()
+  off?: boolean;
+}

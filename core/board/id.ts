@@ -1,0 +1,27 @@
+import { Matches } from 'class-validator';
+
+/** Ids stand in addresses and in files: short, lower case, readable. */
+export const idPattern = /^[a-z0-9][a-z0-9_-]{0,62}$/;
+
+export const IsId = () =>
+  Matches(idPattern, {
+    message:
+      '$property must be 1 to 63 lower-case letters, digits, hyphens or underscores, starting with a letter or digit',
+  });
+
+/** "Ollen Sound: May" -> "ollen-sound-may"; made unique against `taken` by a number at the end. */
+export function idFrom(text: string, taken: Iterable<string> = [], fallback = 'item'): string {
+  const stem =
+    text
+      .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 48)
+      .replace(/-+$/, '') || fallback;
+  const used = new Set(taken);
+  let id = stem;
+  for (let n = 2; used.has(id); n++) id = `${stem}-${n}`;
+  return id;
+}

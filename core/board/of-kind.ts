@@ -1,0 +1,47 @@
+import { plainToInstance, Transform } from 'class-transformer';
+import { ValidateBy, ValidateNested } from 'class-validator';
+import type { Kind, Registry } from '../kinds';
+
+/** A kind that brings the class its specs are validated against. */
+export interface SpecKind extends Kind {
+  Spec: new () => object;
+}
+
+/** Stands in for an object whose kind is not registered, so that it is named in the error. */
+class UnknownKind {
+  kind: unknown;
+}
+
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+function instantiate(registry: Registry<SpecKind>, value: unknown): unknown {
+  if (!isRecord(value)) return value;
+  if (registry.has(value.kind)) return plainToInstance(registry.get(String(value.kind)).Spec, value);
+  return Object.assign(new UnknownKind(), { kind: value.kind });
+}
+
+/**
+ * The property is one spec (or, with `each`, a list of specs) of the registered kinds, told apart by `kind`, each
+ * validated by its own class. The registry is the only list of kinds there is.
+ */
+export function OfKind(registry: Registry<SpecKind>, each = false): PropertyDecorator {
+  const known = (value: unknown) => isRecord(value) && registry.has(value.kind);
+  const transform = Transform(({ value }) =>
+    each && Array.isArray(value)
+      ? value.map((item) => instantiate(registry, item))
+      : instantiate(registry, value),
+  );
+  const check = ValidateBy({
+    name: 'ofKind',
+    validator: {
+      validate: (value) => (each ? Array.isArray(value) && value.every(known) : known(value)),
+      defaultMessage: (args) =>
+        `${args?.property} must be ${each ? 'a list of objects' : 'an object'} whose kind is one of: ${registry.names().join(', ')}`,
+    },
+  });
+  const nested = ValidateNested({ each });
+  return (target, property) => {
+    for (const decorate of [transform, check, nested]) decorate(target, property as string);
+  };
+}

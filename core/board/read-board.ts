@@ -1,0 +1,90 @@
+import 'reflect-metadata';
+import { plainToInstance } from 'class-transformer';
+import { type ValidationError, validateSync } from 'class-validator';
+import { Board } from './board';
+import { migrateBoard } from './migrations';
+
+/** One thing wrong with a document: where (a JSON Pointer) and what to do about it. */
+export interface Problem {
+  pointer: string;
+  message: string;
+}
+
+export type BoardReading = { ok: true; board: Board } | { ok: false; problems: Problem[] };
+
+const maxDepth = 24;
+const escapeToken = (token: string) => token.replace(/~/g, '~0').replace(/\//g, '~1');
+
+/** Flattens class-validator's tree into pointers and messages. */
+export function problemsOf(errors: ValidationError[], at = ''): Problem[] {
+  return errors.flatMap((error) => {
+    const pointer = `${at}/${escapeToken(error.property)}`;
+    const own = Object.values(error.constraints ?? {}).map((message) => ({ pointer, message }));
+    return [...own, ...problemsOf(error.children ?? [], pointer)];
+  });
+}
+
+function tooDeep(value: unknown): boolean {
+  let level: unknown[] = [value];
+  for (let depth = 0; level.length; depth++) {
+    if (depth > maxDepth) return true;
+    level = level.flatMap((item) => (typeof item === 'object' && item !== null ? Object.values(item) : []));
+  }
+  return false;
+}
+
+/** Ids are unique, and every lever that is named exists. */
+function referenceProblems(board: Board): Problem[] {
+  const problems: Problem[] = [];
+  const unique = (items: { id: string }[], at: string) => {
+    const seen = new Set<string>();
+    items.forEach((item, i) => {
+      if (seen.has(item.id))
+        problems.push({
+          pointer: `${at}/${i}/id`,
+          message: `id "${item.id}" is used twice; give each its own`,
+        });
+      seen.add(item.id);
+    });
+  };
+  unique(board.levers, '/levers');
+  unique(board.charts, '/charts');
+  const levers = new Set(board.levers.map((lever) => lever.id));
+  const needs = (id: string, pointer: string) => {
+    if (!levers.has(id)) problems.push({ pointer, message: `there is no lever "${id}" on this board` });
+  };
+  board.charts.forEach((chart, c) => {
+    unique(chart.cues, `/charts/${c}/cues`);
+    unique(chart.guides, `/charts/${c}/guides`);
+    chart.cues.forEach((cue, i) => {
+      needs(cue.condition.lever, `/charts/${c}/cues/${i}/condition/lever`);
+    });
+    chart.touches.forEach((touch, i) => {
+      needs(touch.lever, `/charts/${c}/touches/${i}/lever`);
+    });
+  });
+  return problems;
+}
+
+/**
+ * Reads a board document of any version from untrusted JSON. Unknown properties are refused, so a misspelt word is
+ * never silently without effect.
+ */
+export function readBoard(input: unknown): BoardReading {
+  if (typeof input !== 'object' || input === null || Array.isArray(input))
+    return { ok: false, problems: [{ pointer: '', message: 'a board is a JSON object' }] };
+  if (tooDeep(input))
+    return { ok: false, problems: [{ pointer: '', message: 'the document is nested too deeply' }] };
+  let document: Record<string, unknown>;
+  try {
+    document = migrateBoard(input as Record<string, unknown>);
+  } catch (error) {
+    return { ok: false, problems: [{ pointer: '/version', message: (error as Error).message }] };
+  }
+  const instance = plainToInstance(Board, document);
+  const problems = problemsOf(
+    validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }),
+  );
+  if (!problems.length) problems.push(...referenceProblems(document as unknown as Board));
+  return problems.length ? { ok: false, problems } : { ok: true, board: document as unknown as Board };
+}

@@ -1,0 +1,36 @@
+import type { Board } from '../board/board';
+import { leverOf } from '../board/board';
+import type { Chart } from '../board/chart';
+import { conditionKinds } from '../conditions/registry';
+import { cutKey, type FieldCut } from '../grain';
+import { atomKey, type CubeRequest } from './cube';
+import { measureAtoms } from './measure-atoms';
+
+/**
+ * The cube a chart needs: its categories and whatever its levers may filter on, wherever they stand, so that moving
+ * them asks nothing of the server.
+ */
+export function cubeRequest(chart: Chart, board: Board): CubeRequest {
+  const cuts: FieldCut[] = [chart.by];
+  for (const cue of chart.cues) {
+    if (cue.effect !== 'filter' || cue.off) continue;
+    const filtered = conditionKinds
+      .get(cue.condition.kind)
+      .filters(cue.condition, (id) => leverOf(board, id));
+    if (filtered) cuts.push(filtered);
+  }
+  const keys = [
+    ...new Map(cuts.map((cut) => [cutKey(cut), { field: cut.field, grain: cut.grain }])).values(),
+  ];
+  const atoms = measureAtoms(chart.measure);
+  if (chart.order.by === 'data') atoms.push({ aggregate: 'first' });
+  return { keys, atoms };
+}
+
+/** The request as a query string in one fixed spelling: `version=3&key=route&key=date.month&atom=sum.passengers`. */
+export function cubeQuery(request: CubeRequest, version: number): string {
+  const query = new URLSearchParams({ version: String(version) });
+  for (const key of request.keys) query.append('key', cutKey(key));
+  for (const atom of request.atoms) query.append('atom', atomKey(atom));
+  return query.toString();
+}

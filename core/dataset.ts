@@ -1,0 +1,33 @@
+import type { FieldType } from './values';
+
+/** What is known about one field over all rows of its dataset. */
+export interface FieldProfile {
+  /** Rows in which the field has a value. */
+  count: number;
+  /** Distinct values, missing ones not counted. */
+  distinct: number;
+  /** Rows in which the field is empty. */
+  missing: number;
+  min: string | number | null;
+  max: string | number | null;
+}
+
+/** `key` is the lasting name used in boards and in SQL; `name` is what people read and may change. */
+export interface FieldInfo {
+  key: string;
+  name: string;
+  type: FieldType;
+  profile?: FieldProfile | null;
+}
+
+export interface DatasetInfo {
+  id: string;
+  name: string;
+  /** Grows by one whenever rows or types change: whatever was computed for an older version is stale. */
+  version: number;
+  rows: number;
+  fields: FieldInfo[];
+}
+
+export const fieldOf = (dataset: DatasetInfo, key: string): FieldInfo | undefined =>
+  dataset.fields.find((field) => field.key === key);

@@ -1,0 +1,22 @@
+import type { TextMeasure } from './scene';
+
+/** The text, or as much of its beginning as fits into `width` px followed by an ellipsis. */
+export function fitText(text: string, width: number, size: number, measure: TextMeasure): string {
+  if (measure(text, size) <= width) return text;
+  let low = 0;
+  let high = text.length;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (measure(`${text.slice(0, middle)}…`, size) <= width) low = middle;
+    else high = middle - 1;
+  }
+  return low === 0 ? '' : `${text.slice(0, low).trimEnd()}…`;
+}
+
+/** A rough measure for places without fonts: wide, narrow and ordinary letters of a humanist sans. */
+export const estimateText: TextMeasure = (text, size, bold = false) => {
+  let em = 0;
+  for (const letter of text)
+    em += /[il.,:;|'!jIf]/.test(letter) ? 0.3 : /[mwMW@%]/.test(letter) ? 0.88 : 0.57;
+  return em * size * (bold ? 1.06 : 1);
+};

@@ -1,0 +1,30 @@
+import type { Readings } from '../cube/readings';
+import type { Kind } from '../kinds';
+import type { Scene, TextMeasure } from './scene';
+
+export interface FormInput {
+  readings: Readings;
+  /** How each reading's category and value read. */
+  labels: readonly string[];
+  values: readonly string[];
+  /** The room there is, px. */
+  width: number;
+  height: number;
+  /** Figures the value axis must show besides the readings. */
+  figures: readonly number[];
+  measure: TextMeasure;
+  /** A small picture without words: everything is made to fit. */
+  miniature: boolean;
+}
+
+/** One form of chart: readings to geometry. Pure, and blind to which marks are lit. */
+export interface FormKind extends Kind {
+  /** What the sentence calls its marks, and one of them. */
+  noun: string;
+  markNoun: string;
+  scene(input: FormInput): Scene;
+}
+
+/** More marks than this are not drawn; the chart says how many are left out. */
+export const maxMarks = 2000;
+export const textSize = { category: 13, value: 13, tick: 12, guide: 12 } as const;

@@ -1,0 +1,68 @@
+/** The advance of a text in px at a size in px; given by whoever paints, since only they know the fonts. */
+export type TextMeasure = (text: string, size: number, bold?: boolean) => number;
+
+export type TextRole = 'category' | 'value' | 'tick' | 'guide';
+
+export interface SceneText {
+  /** Anchor point; `y` is the middle of the line's height. */
+  x: number;
+  y: number;
+  text: string;
+  anchor: 'start' | 'middle' | 'end';
+  role: TextRole;
+  /** The mark it belongs to, if it belongs to one. */
+  mark?: number;
+}
+
+export interface SceneLine {
+  x1: number;
+  y1: number;
+  x2: number;
+  y2: number;
+  role: 'grid' | 'zero' | 'guide';
+  style?: 'solid' | 'dashed' | 'dotted';
+}
+
+/** Rectangular marks, one per reading; a reading without a value has a width and height of 0. All in px. */
+export interface RectMarks {
+  x: Float64Array;
+  y: Float64Array;
+  width: Float64Array;
+  height: Float64Array;
+}
+
+/** Where values lie on the plot: `start` px is `domain[0]`, `end` px is `domain[1]`. */
+export interface ValueAxis {
+  direction: 'x' | 'y';
+  domain: readonly [number, number];
+  start: number;
+  end: number;
+  /** The extent of the plot across the axis, px. */
+  crossStart: number;
+  crossEnd: number;
+}
+
+/** Categories side by side: category `i` covers `start + i * step` to `start + (i + 1) * step` px. */
+export interface BandAxis {
+  direction: 'x' | 'y';
+  start: number;
+  step: number;
+  count: number;
+}
+
+/** A chart's geometry as plain data: what is where, never how it is lit. */
+export interface Scene {
+  /** May be larger than what was asked for: then the chart scrolls. */
+  width: number;
+  height: number;
+  band: BandAxis;
+  values: ValueAxis;
+  marks: RectMarks;
+  /** Per mark the stretch along the value axis, px, in which the pointer is on it. */
+  hitFrom: Float64Array;
+  hitTo: Float64Array;
+  texts: SceneText[];
+  lines: SceneLine[];
+  /** Readings that are not drawn because there are more than a chart can hold. */
+  omitted: number;
+}

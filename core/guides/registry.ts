@@ -1,0 +1,12 @@
+import { registryOf } from '../kinds';
+import type { GuideKind } from './guide-kind';
+import { type LineGuide, line } from './line';
+
+/** The spec of any guide. */
+export type Guide = LineGuide;
+
+// A registry holds kinds of different specs; each is only ever given its own.
+// biome-ignore lint/suspicious/noExplicitAny: see above
+type AnyGuideKind = GuideKind<any>;
+
+export const guideKinds = registryOf<AnyGuideKind>('guide', [line]);

@@ -1,0 +1,8 @@
+/** Hands back the last list for as long as a new one has the very same items, so that it can be compared as a whole. */
+export function stableList<T>(): (list: readonly T[]) => readonly T[] {
+  let last: readonly T[] = [];
+  return (list) => {
+    if (list.length !== last.length || list.some((item, i) => item !== last[i])) last = list;
+    return last;
+  };
+}

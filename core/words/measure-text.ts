@@ -1,0 +1,42 @@
+import type { Aggregate, Chart, Measure, Order } from '../board/chart';
+import { isNumeric, isTemporal } from '../values';
+import { cutText } from './cut-text';
+import { plural } from './plural';
+import { atStart, type Vocabulary } from './vocabulary';
+
+const aggregateTexts: Record<Aggregate, string> = {
+  sum: 'total',
+  average: 'average',
+  count: 'number of',
+  min: 'lowest',
+  max: 'highest',
+};
+export const aggregateText = (aggregate: Aggregate) => aggregateTexts[aggregate];
+
+/** "total passengers", "average delay", "number of rows", "number of rows with fuel". */
+export function measureText(measure: Measure, words: Vocabulary): string {
+  const field = measure.field ? words.fieldName(measure.field) : null;
+  if (measure.aggregate === 'count') return field ? `number of rows with ${field}` : 'number of rows';
+  return `${aggregateTexts[measure.aggregate]} ${field ?? 'rows'}`;
+}
+
+/** The measure as a heading: a sum is what everybody calls by the field's name alone. */
+const measureTitle = (measure: Measure, words: Vocabulary) =>
+  measure.aggregate === 'sum' && measure.field ? words.fieldName(measure.field) : measureText(measure, words);
+
+/** The author's title, or what the chart says of itself: "Passengers by route". */
+export const chartTitle = (chart: Chart, words: Vocabulary) =>
+  chart.title?.trim() || atStart(`${measureTitle(chart.measure, words)} by ${cutText(chart.by, words)}`);
+
+/** "largest first", "earliest first", "as in the data". */
+export function orderText(order: Order, chart: Pick<Chart, 'by'>, words: Vocabulary): string {
+  const rising = order.direction === 'ascending';
+  if (order.by === 'value') return rising ? 'smallest first' : 'largest first';
+  if (order.by === 'data')
+    return rising ? 'as they come in the data' : 'as they come in the data, last first';
+  const type = words.field(chart.by.field)?.type;
+  if (type && isTemporal(type)) return rising ? 'earliest first' : 'latest first';
+  const noun = plural(cutText(chart.by, words));
+  if (type && isNumeric(type)) return rising ? `${noun} rising` : `${noun} falling`;
+  return rising ? `${noun} from A to Z` : `${noun} from Z to A`;
+}

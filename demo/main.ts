@@ -1,0 +1,70 @@
+import { Readable } from 'node:stream';
+import { setTimeout as wait } from 'node:timers/promises';
+import type { Board } from '@sorvik/core/board/board';
+import busiest from './boards/busiest.json';
+import carriers from './boards/carriers.json';
+import { ollenCsv } from './ollen-csv';
+
+export { ollenCsv } from './ollen-csv';
+
+const datasetId = 'ollen-sound-ferries';
+const fileName = 'Ollen Sound Ferries.csv';
+
+/** The demo's boards, the one to be seen first last: home lists what changed last first. */
+export const demoBoards = [busiest, carriers] as unknown as Board[];
+
+async function json<T>(response: Response): Promise<T> {
+  const body = await response.json();
+  if (!response.ok) throw new Error(`The demo could not be loaded: ${body.detail ?? response.status}`);
+  return body as T;
+}
+
+interface ImportState {
+  id: string;
+  state: string;
+  dataset?: string;
+  message?: string;
+}
+
+async function importCsv(url: string, rows: number): Promise<string> {
+  const body = Readable.toWeb(
+    Readable.from(ollenCsv(rows), { objectMode: true }).map((piece: string) => Buffer.from(piece)),
+  );
+  const init = {
+    method: 'POST',
+    body,
+    duplex: 'half',
+    headers: { 'content-type': 'text/csv' },
+  } as unknown as RequestInit;
+  let state = await json<ImportState>(
+    await fetch(`${url}/api/imports?name=${encodeURIComponent(fileName)}`, init),
+  );
+  while (state.state === 'loading') {
+    await wait(100);
+    state = await json<ImportState>(await fetch(`${url}/api/imports/${state.id}`));
+  }
+  if (state.state !== 'done' || !state.dataset)
+    throw new Error(`The demo data could not be loaded: ${state.message ?? state.state}`);
+  return state.dataset;
+}
+
+/** Loads the demo into a running server the way a user would: a file through the import, then the boards. Safe to repeat. */
+export async function seedDemo(url: string, rows?: number): Promise<void> {
+  const datasets = await json<{ id: string }[]>(await fetch(`${url}/api/datasets`));
+  const dataset = datasets.some(({ id }) => id === datasetId)
+    ? datasetId
+    : await importCsv(url, rows ?? 150_000);
+  await fetch(`${url}/api/datasets/${dataset}`);
+  const boards = await json<{ document: Board }[]>(await fetch(`${url}/api/boards`));
+  for (const board of demoBoards) {
+    if (boards.some(({ document }) => document.title === board.title)) continue;
+    const document = JSON.parse(JSON.stringify(board).replaceAll(`"${datasetId}"`, JSON.stringify(dataset)));
+    await json(
+      await fetch(`${url}/api/boards`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ document }),
+      }),
+    );
+  }
+}

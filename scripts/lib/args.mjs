@@ -1,0 +1,29 @@
+import { parseArgs } from 'node:util';
+import { Refusal } from './say.mjs';
+
+/** Reads `--port N`-like options; an unknown or malformed one is refused with the usage text. */
+export function readArgs(options, usage) {
+  let values;
+  try {
+    ({ values } = parseArgs({
+      options: { ...options, help: { type: 'boolean', short: 'h' } },
+      allowPositionals: false,
+    }));
+  } catch (error) {
+    throw new Refusal(`${error.message.split('\n')[0]}\n\n${usage}`);
+  }
+  if (values.help) {
+    process.stdout.write(`${usage}\n`);
+    process.exit(0);
+  }
+  return values;
+}
+
+/** A whole number within bounds, or a refusal that names the option. */
+export function wholeNumber(text, name, low, high) {
+  if (text === undefined) return undefined;
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < low || value > high)
+    throw new Refusal(`--${name} ${text}: give a whole number from ${low} to ${high}.`);
+  return value;
+}

@@ -1,0 +1,79 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { command } from './command.mjs';
+import { say } from './say.mjs';
+
+const sources = [
+  'core',
+  'server',
+  'web',
+  'demo',
+  'package-lock.json',
+  'tsconfig.json',
+  'scripts/lib/build.mjs',
+];
+
+function addTo(hash, path, entry) {
+  const files = readdirSync(path, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1));
+  for (const file of files) {
+    if (file.name === 'node_modules' || file.name.includes('.test.')) continue;
+    const full = join(path, file.name);
+    if (file.isDirectory()) addTo(hash, full, `${entry}/${file.name}`);
+    else hash.update(`${entry}/${file.name}\0`).update(readFileSync(full));
+  }
+}
+
+function sourceHash(root) {
+  const hash = createHash('sha256');
+  for (const source of sources) {
+    const path = join(root, source);
+    if (source.includes('.')) hash.update(readFileSync(path));
+    else addTo(hash, path, source);
+  }
+  return hash.digest('hex');
+}
+
+/** Bundles a Node entry: the project's own modules go in, packages stay outside. */
+async function bundle(root, entry, outfile) {
+  const { build } = await import('esbuild');
+  await build({
+    absWorkingDir: root,
+    entryPoints: [entry],
+    outfile,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    logLevel: 'warning',
+    plugins: [
+      {
+        name: 'packages-stay-outside',
+        setup(api) {
+          api.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+            path.startsWith('@sorvik/') ? undefined : { path, external: true },
+          );
+        },
+      },
+    ],
+  });
+}
+
+/** Builds server, demo and web into `dist/` unless that was done from the very same sources. */
+export async function ensureBuilt(root) {
+  const stamp = join(root, 'dist', '.built-from');
+  const wanted = sourceHash(root);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  say('Building ..');
+  await bundle(root, 'server/main.ts', 'dist/server/main.js');
+  await bundle(root, 'demo/main.ts', 'dist/demo/main.js');
+  await command(
+    process.execPath,
+    [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'],
+    {
+      cwd: join(root, 'web'),
+    },
+  );
+  writeFileSync(stamp, wanted);
+}

@@ -1,0 +1,97 @@
+// npm start: installs what is missing, starts a private PostgreSQL, builds, seeds the demo, serves.
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { readArgs, wholeNumber } from './lib/args.mjs';
+import { ensureBuilt } from './lib/build.mjs';
+import { lockFolder } from './lib/lock.mjs';
+import { ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
+import { ensurePortFree } from './lib/port.mjs';
+import { startPostgres } from './lib/postgres.mjs';
+import { Refusal, run, say } from './lib/say.mjs';
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo]
+
+  --port N    serve on this port of the loopback address (4310)
+  --data DIR  keep the database here (.sorvik/data)
+  --rows N    rows of the demo data, made on the first start (150000)
+  --no-demo   start without demo data`;
+
+await run(async () => {
+  const args = readArgs(
+    {
+      port: { type: 'string' },
+      data: { type: 'string' },
+      rows: { type: 'string' },
+      'no-demo': { type: 'boolean' },
+    },
+    usage,
+  );
+  const port = wholeNumber(args.port, 'port', 1, 65535) ?? 4310;
+  const rows = wholeNumber(args.rows, 'rows', 1, 100_000_000) ?? 150_000;
+  const folder = resolve(args.data ?? join(root, '.sorvik', 'data'));
+  const url = `http://127.0.0.1:${port}`;
+
+  try {
+    mkdirSync(folder, { recursive: true });
+  } catch (error) {
+    throw new Refusal(
+      `The data directory ${folder} cannot be made (${error.code}). Choose another with --data DIR.`,
+    );
+  }
+  const unlock = await (async () => {
+    try {
+      return await lockFolder(folder, url);
+    } catch (error) {
+      if (error instanceof Refusal) throw error;
+      throw new Refusal(
+        `The data directory ${folder} cannot be used (${error.code}). Choose another with --data DIR.`,
+      );
+    }
+  })();
+  process.on('exit', unlock);
+  await ensurePortFree(port);
+  await ensureDebianPackages(['postgresql']);
+  await ensureNodeModules(root);
+  await ensureBuilt(root);
+
+  let postgres;
+  let server;
+  let stopping = false;
+  const stop = async (code) => {
+    if (stopping) return;
+    stopping = true;
+    await server?.close();
+    await postgres?.stop();
+    process.exit(code);
+  };
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
+
+  try {
+    postgres = await startPostgres(folder, {
+      onRestart: () => say('PostgreSQL ended unexpectedly; starting it again ..'),
+    });
+    const { startServer } = await import(join(root, 'dist/server/main.js'));
+    server = await startServer({
+      databaseUrl: postgres.url,
+      port,
+      spool: join(folder, 'spool'),
+      web: join(root, 'dist/web'),
+      migrations: join(root, 'server/migrations'),
+      logFile: join(folder, 'server.log'),
+    });
+    const seeded = join(folder, 'demo-seeded');
+    if (!args['no-demo'] && !existsSync(seeded)) {
+      say(`Loading the demo data (${rows.toLocaleString('en')} rows) ..`);
+      const { seedDemo } = await import(join(root, 'dist/demo/main.js'));
+      await seedDemo(url, rows);
+      writeFileSync(seeded, '');
+    }
+    say(`Sorvik is at ${url}`);
+  } catch (error) {
+    if (stopping) return;
+    process.stderr.write(`\n${error instanceof Refusal ? error.message : (error?.stack ?? error)}\n`);
+    await stop(1);
+  }
+});

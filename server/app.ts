@@ -1,0 +1,170 @@
+import { randomUUID } from 'node:crypto';
+import { readFile, stat } from 'node:fs/promises';
+import { extname, join, normalize } from 'node:path';
+import { type Context, Hono } from 'hono';
+import { bodyLimit } from 'hono/body-limit';
+import { compress } from 'hono/compress';
+import { secureHeaders } from 'hono/secure-headers';
+import type { Logger } from 'pino';
+import { addBoardRoutes } from './boards/routes';
+import { addCubeRoutes } from './cubes/routes';
+import { addDatasetRoutes } from './datasets/routes';
+import type { Database } from './db/client';
+import { addHealthRoutes } from './health/routes';
+import { openApiDocument } from './http/openapi';
+import { HttpProblem, problemResponse } from './http/problem';
+import { Routes } from './http/routes';
+import type { ImportJobs } from './imports/jobs';
+import { addImportRoutes } from './imports/routes';
+
+export interface AppParts {
+  database: Database;
+  jobs: ImportJobs;
+  log: Logger;
+  /** The folder of the built web application; without it only the API is served. */
+  web?: string;
+}
+
+const maxJson = 4 * 1024 * 1024;
+const mediaTypes: Record<string, string> = {
+  '.html': 'text/html; charset=utf-8',
+  '.js': 'text/javascript; charset=utf-8',
+  '.css': 'text/css; charset=utf-8',
+  '.svg': 'image/svg+xml',
+  '.woff2': 'font/woff2',
+  '.json': 'application/json',
+};
+
+/** This server is for this machine: a page elsewhere must neither reach it under another name nor write to it. */
+function refuseStrangers(c: Context): void {
+  const host = (c.req.header('host') ?? '').replace(/:\d+$/, '');
+  if (!['127.0.0.1', 'localhost', '[::1]'].includes(host))
+    throw new HttpProblem(
+      403,
+      'Unknown host',
+      'This server answers on the loopback address only: use 127.0.0.1 or localhost.',
+    );
+  const origin = c.req.header('origin');
+  if (origin && c.req.method !== 'GET' && new URL(origin).host !== c.req.header('host'))
+    throw new HttpProblem(403, 'Foreign origin', 'Changes are taken from pages of this server only.');
+}
+
+/** Static files of the web application; any other path is the application's own and gets its page. */
+function serveWeb(folder: string) {
+  return async (c: Context) => {
+    const path = normalize(decodeURIComponent(c.req.path)).replace(/^(\.\.[/\\])+/, '');
+    const asked = join(folder, path);
+    const isFile =
+      asked.startsWith(folder) &&
+      (await stat(asked).then(
+        (found) => found.isFile(),
+        () => false,
+      ));
+    if (!isFile && extname(path)) return c.notFound();
+    const file = isFile ? asked : join(folder, 'index.html');
+    const hashed = path.startsWith('/assets/');
+    return c.body(new Uint8Array(await readFile(file)), 200, {
+      'content-type': mediaTypes[extname(file)] ?? 'application/octet-stream',
+      'cache-control': hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
+    });
+  };
+}
+
+const isDatabaseLoss = (error: Error & { code?: string }) =>
+  /^(08|57P)/.test(error.code ?? '') ||
+  ['ECONNREFUSED', 'ECONNRESET'].includes(error.code ?? '') ||
+  /Connection terminated|timeout exceeded when trying to connect/.test(error.message);
+
+/** The whole HTTP application; `routes` describes its API. */
+export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; routes: Routes } {
+  const routes = new Routes();
+  addHealthRoutes(routes, database);
+  addDatasetRoutes(routes, database);
+  addImportRoutes(routes, jobs);
+  addCubeRoutes(routes, database);
+  addBoardRoutes(routes, database);
+  let document: unknown;
+  routes.add(
+    {
+      method: 'get',
+      path: '/api/openapi.json',
+      summary: 'This description',
+      answers: { 200: { type: 'object' } },
+    },
+    (c) => {
+      document ??= openApiDocument(routes);
+      return c.json(document as object);
+    },
+  );
+
+  const app = new Hono();
+  app.use(async (c, next) => {
+    const id = randomUUID();
+    const started = performance.now();
+    c.header('x-request-id', id);
+    await next();
+    const ms = Math.round(performance.now() - started);
+    log.info({ request: id, method: c.req.method, path: c.req.path, status: c.res.status, ms });
+  });
+  app.use(
+    secureHeaders({
+      contentSecurityPolicy: {
+        defaultSrc: ["'self'"],
+        // Marks are placed and coloured by style attributes.
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        fontSrc: ["'self'", 'data:'],
+        objectSrc: ["'none'"],
+        baseUri: ["'none'"],
+        frameAncestors: ["'none'"],
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(async (c, next) => {
+    refuseStrangers(c);
+    await next();
+  });
+  app.use(compress());
+  // A file that is imported streams to disk and has its own limit.
+  const limit = bodyLimit({
+    maxSize: maxJson,
+    onError: () => {
+      throw new HttpProblem(413, 'Body too large', 'A body can have up to 4 MB.');
+    },
+  });
+  app.use('/api/*', (c, next) => (c.req.path === '/api/imports' ? next() : limit(c, next)));
+  app.route('/', routes.app);
+  app.all('/api/*', (c) => {
+    throw new HttpProblem(
+      404,
+      'Not found',
+      `There is no ${c.req.method} ${c.req.path}. GET /api/openapi.json lists what there is.`,
+    );
+  });
+  if (web) app.get('*', serveWeb(web));
+
+  app.notFound((c) =>
+    problemResponse(c, new HttpProblem(404, 'Not found', `There is nothing at ${c.req.path}.`)),
+  );
+  app.onError((error, c) => {
+    if (error instanceof HttpProblem) return problemResponse(c, error);
+    const lost = isDatabaseLoss(error);
+    log.error({ err: error, path: c.req.path }, lost ? 'database lost' : 'request failed');
+    return problemResponse(
+      c,
+      lost
+        ? new HttpProblem(
+            503,
+            'Database not available',
+            'The database does not answer right now. Nothing saved is lost; try again in a moment.',
+          )
+        : new HttpProblem(
+            500,
+            'Something went wrong',
+            'The server log has the details. Try again; nothing was changed.',
+          ),
+    );
+  });
+  return { app, routes };
+}

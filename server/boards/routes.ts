@@ -1,0 +1,170 @@
+import { IsObject } from 'class-validator';
+import type { Context } from 'hono';
+import type { Database } from '../db/client';
+import { HttpProblem } from '../http/problem';
+import { type Routes, readJson } from '../http/routes';
+import { listOf, ref } from '../http/schemas';
+import { publishedBoardSchema } from './board-schema';
+import { patched } from './patch';
+import {
+  createBoard,
+  findBoard,
+  findVersion,
+  listBoards,
+  listVersions,
+  needBoard,
+  type StoredBoard,
+  saveBoard,
+  setDeleted,
+} from './store';
+
+class DocumentInput {
+  @IsObject()
+  document!: Record<string, unknown>;
+}
+
+const etag = (revision: number) => `"${revision}"`;
+
+/** The revision an `If-Match` header names; a change without one could overwrite somebody else's. */
+function baseRevision(c: Context): number {
+  const header = c.req.header('if-match');
+  if (!header)
+    throw new HttpProblem(
+      428,
+      'If-Match missing',
+      'Send If-Match with the revision that was changed, as in If-Match: "3".',
+    );
+  const match = /^(?:W\/)?"(\d+)"$/.exec(header.trim());
+  if (!match)
+    throw new HttpProblem(
+      400,
+      'If-Match unreadable',
+      `If-Match must be one revision in quotes, as in "3"; it is ${header.slice(0, 40)}.`,
+    );
+  return Number(match[1]);
+}
+
+const shown = (c: Context, board: StoredBoard, status: 200 | 201 = 200) =>
+  c.json(board, status, { etag: etag(board.revision) });
+
+/** Boards: JSON documents that are saved by patches. */
+export function addBoardRoutes(routes: Routes, { db }: Database): void {
+  const path = '/api/boards/:id';
+  routes
+    .add(
+      {
+        method: 'get',
+        path: '/api/boards',
+        summary: 'All boards, last changed first',
+        answers: { 200: listOf('SavedBoard') },
+      },
+      async (c) => c.json(await listBoards(db)),
+    )
+    .add(
+      {
+        method: 'post',
+        path: '/api/boards',
+        summary: 'Keep a new board',
+        body: DocumentInput,
+        answers: { 201: ref('SavedBoard') },
+      },
+      async (c, { body }) => shown(c, await createBoard(db, needBoard(body.document)), 201),
+    )
+    .add(
+      {
+        method: 'get',
+        path,
+        summary: 'One board; its ETag is its revision',
+        answers: { 200: ref('SavedBoard') },
+      },
+      async (c) => shown(c, await findBoard(db, c.req.param('id')!)),
+    )
+    .add(
+      {
+        method: 'patch',
+        path,
+        summary: 'Change a board by a JSON Patch (RFC 6902); needs If-Match',
+        rawBody: {
+          type: 'application/json-patch+json',
+          schema: { type: 'array', items: { type: 'object' } },
+        },
+        answers: { 200: ref('Revision') },
+      },
+      async (c) => {
+        const base = baseRevision(c);
+        const patch = await readJson(c);
+        const { revision, updatedAt } = await saveBoard(db, c.req.param('id')!, base, (document) =>
+          patched(document, patch),
+        );
+        return c.json({ revision, updatedAt }, 200, { etag: etag(revision) });
+      },
+    )
+    .add(
+      { method: 'delete', path, summary: 'Delete a board; it can be restored', answers: { 204: null } },
+      async (c) => {
+        await setDeleted(db, (await findBoard(db, c.req.param('id')!)).id, true);
+        return c.body(null, 204);
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/restore`,
+        summary: 'Take back the deletion of a board',
+        answers: { 200: ref('SavedBoard') },
+      },
+      async (c) => {
+        await setDeleted(db, c.req.param('id')!, false);
+        return shown(c, await findBoard(db, c.req.param('id')!));
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/duplicate`,
+        summary: 'Keep a copy of a board',
+        answers: { 201: ref('SavedBoard') },
+      },
+      async (c) => {
+        const { document } = await findBoard(db, c.req.param('id')!);
+        return shown(
+          c,
+          await createBoard(db, { ...document, title: `${document.title.slice(0, 190)} (copy)` }),
+          201,
+        );
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/versions`,
+        summary: 'What a board has been, newest first',
+        answers: { 200: listOf('BoardVersion') },
+      },
+      async (c) => {
+        await findBoard(db, c.req.param('id')!);
+        return c.json(await listVersions(db, c.req.param('id')!));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/versions/:revision`,
+        summary: 'A board as it was',
+        answers: { 200: ref('SavedBoard') },
+      },
+      async (c) => {
+        const revision = Number(c.req.param('revision'));
+        return c.json(await findVersion(db, c.req.param('id')!, Number.isInteger(revision) ? revision : -1));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: '/api/board.schema.json',
+        summary: 'The JSON Schema of the board document',
+        answers: { 200: { type: 'object' } },
+      },
+      (c) => c.json(publishedBoardSchema()),
+    );
+}

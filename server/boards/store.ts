@@ -1,0 +1,121 @@
+import type { Board } from '@sorvik/core/board/board';
+import { idFrom } from '@sorvik/core/board/id';
+import { readBoard } from '@sorvik/core/board/read-board';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { Db } from '../db/client';
+import { boards, boardVersions } from '../db/schema';
+import { HttpProblem, invalid, notFound } from '../http/problem';
+
+export type StoredBoard = Pick<typeof boards.$inferSelect, 'id' | 'revision' | 'updatedAt' | 'document'>;
+
+const columns = {
+  id: boards.id,
+  revision: boards.revision,
+  updatedAt: boards.updatedAt,
+  document: boards.document,
+};
+
+/** A valid board, or an answer that points at what is wrong. */
+export function needBoard(input: unknown): Board {
+  const reading = readBoard(input);
+  if (!reading.ok) throw invalid(reading.problems);
+  return reading.board;
+}
+
+export const listBoards = (db: Db): Promise<StoredBoard[]> =>
+  db.select(columns).from(boards).where(isNull(boards.deletedAt)).orderBy(desc(boards.updatedAt));
+
+export async function findBoard(db: Db, id: string): Promise<StoredBoard> {
+  const [found] = await db
+    .select(columns)
+    .from(boards)
+    .where(and(eq(boards.id, id), isNull(boards.deletedAt)));
+  if (!found) throw notFound('board', id);
+  return found;
+}
+
+/** Keeps a new board under an id made from its title. */
+export async function createBoard(db: Db, document: Board): Promise<StoredBoard> {
+  return db.transaction(async (tx) => {
+    await tx.execute(sql`LOCK TABLE ${boards} IN SHARE ROW EXCLUSIVE MODE`);
+    const taken = await tx.select({ id: boards.id }).from(boards);
+    const id = idFrom(
+      document.title,
+      taken.map((board) => board.id),
+      'board',
+    );
+    const [stored] = await tx.insert(boards).values({ id, document }).returning(columns);
+    await tx.insert(boardVersions).values({ board: id, revision: 1, document });
+    return stored!;
+  });
+}
+
+/** Saves a change made to revision `base`; refused when the board has moved on since, with both sides intact. */
+export async function saveBoard(
+  db: Db,
+  id: string,
+  base: number,
+  change: (document: Board) => unknown,
+): Promise<StoredBoard> {
+  return db.transaction(async (tx) => {
+    const [current] = await tx
+      .select(columns)
+      .from(boards)
+      .where(and(eq(boards.id, id), isNull(boards.deletedAt)))
+      .for('update');
+    if (!current) throw notFound('board', id);
+    if (current.revision !== base)
+      throw new HttpProblem(
+        412,
+        'Changed meanwhile',
+        `The board is at revision ${current.revision}, and this change was made to revision ${base}. Get the newer one, then decide what to keep.`,
+        {
+          revision: current.revision,
+        },
+      );
+    const document = needBoard(change(current.document));
+    const revision = base + 1;
+    const [stored] = await tx
+      .update(boards)
+      .set({ document, revision, updatedAt: sql`now()` })
+      .where(eq(boards.id, id))
+      .returning(columns);
+    await tx.insert(boardVersions).values({ board: id, revision, document });
+    return stored!;
+  });
+}
+
+export const setDeleted = async (db: Db, id: string, deleted: boolean): Promise<void> => {
+  const found = await db
+    .update(boards)
+    .set({ deletedAt: deleted ? sql`now()` : null })
+    .where(eq(boards.id, id))
+    .returning({ id: boards.id });
+  if (!found.length) throw notFound('board', id);
+};
+
+export const listVersions = (db: Db, board: string) =>
+  db
+    .select({
+      revision: boardVersions.revision,
+      savedAt: boardVersions.savedAt,
+      title: sql<string>`${boardVersions.document} ->> 'title'`,
+    })
+    .from(boardVersions)
+    .where(eq(boardVersions.board, board))
+    .orderBy(desc(boardVersions.revision))
+    .limit(500);
+
+export async function findVersion(db: Db, board: string, revision: number): Promise<StoredBoard> {
+  const [found] = await db
+    .select({
+      id: boardVersions.board,
+      revision: boardVersions.revision,
+      updatedAt: boardVersions.savedAt,
+      document: boardVersions.document,
+    })
+    .from(boardVersions)
+    .where(and(eq(boardVersions.board, board), eq(boardVersions.revision, revision)));
+  if (!found) throw notFound('version', `${board} ${revision}`);
+  return found;
+}

@@ -1,0 +1,104 @@
+import type { CubeRequest } from '@sorvik/core/cube/cube';
+import { fieldOf } from '@sorvik/core/dataset';
+import { Transform, Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
+import { LRUCache } from 'lru-cache';
+import { fieldsOf, findDataset } from '../datasets/store';
+import { type Database, tableOf } from '../db/client';
+import { HttpProblem } from '../http/problem';
+import type { Routes } from '../http/routes';
+import { cubeToArrow } from './arrow';
+import { cubeSql, readAtom, readKey } from './plan';
+
+/** Cells of the largest cube that travels to a browser: rolling it up stays well within a frame. */
+export const maxCells = 250_000;
+const cacheBytes = 128 * 1024 * 1024;
+
+const asList = ({ value }: { value: unknown }) =>
+  value === undefined ? undefined : Array.isArray(value) ? value : [value];
+
+class CubeQuery {
+  /** The dataset's version: a cube of another version is never handed out for it. */
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  version!: number;
+
+  @IsOptional()
+  @Transform(asList)
+  @IsArray()
+  @ArrayMaxSize(8)
+  @IsString({ each: true })
+  key: string[] = [];
+
+  @Transform(asList)
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(40)
+  @IsString({ each: true })
+  atom!: string[];
+}
+
+/** Aggregates of a dataset, as Arrow IPC. */
+export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
+  const cache = new LRUCache<string, Uint8Array>({
+    maxSize: cacheBytes,
+    sizeCalculation: (bytes) => bytes.byteLength + 1,
+  });
+  const underWay = new Map<string, Promise<Uint8Array>>();
+
+  routes.add(
+    {
+      method: 'get',
+      path: '/api/datasets/:id/cube',
+      summary: 'One aggregate per combination of the keys, as Arrow IPC',
+      query: CubeQuery,
+      answers: { 200: 'application/vnd.apache.arrow.stream' },
+    },
+    async (c, { query }) => {
+      const dataset = await findDataset(db, c.req.param('id')!);
+      if (query.version !== dataset.version)
+        throw new HttpProblem(
+          409,
+          'Older version',
+          `The dataset is at version ${dataset.version} now. Ask for that one.`,
+          { version: dataset.version },
+        );
+      const info = { fields: await fieldsOf(db, dataset.id) };
+      const request: CubeRequest = {
+        keys: query.key.map((text) => readKey(text, info)),
+        atoms: query.atom.map((text) => readAtom(text, info)),
+      };
+      const name = JSON.stringify([dataset.id, dataset.version, request]);
+      const make = async () => {
+        const { rows } = await pool.query({
+          text: cubeSql(request, tableOf(dataset.number), maxCells + 1),
+          rowMode: 'array',
+        });
+        if (rows.length > maxCells)
+          throw new HttpProblem(
+            413,
+            'Too many combinations',
+            `${request.keys.map((key) => key.field).join(' with ')} gives more than ${maxCells.toLocaleString('en')} combinations. Choose a field with fewer values or a coarser grain, or let fewer levers filter this chart.`,
+          );
+        const types = request.keys.map((key) =>
+          key.grain ? 'date' : fieldOf(info as never, key.field)!.type,
+        );
+        const bytes = cubeToArrow(rows, request, types);
+        cache.set(name, bytes);
+        return bytes;
+      };
+      let bytes = cache.get(name);
+      if (!bytes) {
+        const running = underWay.get(name) ?? make().finally(() => underWay.delete(name));
+        underWay.set(name, running);
+        bytes = await running;
+      }
+      return c.body(bytes as Uint8Array<ArrayBuffer>, 200, {
+        'content-type': 'application/vnd.apache.arrow.stream',
+        // The version is part of the address: what it names never changes.
+        'cache-control': 'private, max-age=31536000, immutable',
+      });
+    },
+  );
+}

@@ -1,0 +1,99 @@
+import type { FieldType } from '@sorvik/core/values';
+import { and, eq, sql } from 'drizzle-orm';
+import { type Database, quoted, tableOf } from '../db/client';
+import { datasets, type fields, fields as fieldTable } from '../db/schema';
+import { sqlTypes } from '../imports/load';
+import type { StoredDataset } from './store';
+
+type Field = typeof fields.$inferSelect;
+
+/** What a change of type keeps, and what it would leave empty. */
+export interface RetypePreview {
+  kept: number;
+  lost: number;
+  /** A few of the values that would be lost. */
+  examples: string[];
+}
+
+const day = String.raw`\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])`;
+const clock = String.raw`([ T]([01]?\d|2[0-3]):[0-5]\d(:[0-5]\d(\.\d+)?)?)?`;
+
+/** Days that the pattern lets through but the calendar does not have. */
+const realDay = (text: string) =>
+  `(substring(${text}, 9, 2)::int <= extract(day from (substring(${text}, 1, 7) || '-01')::date + interval '1 month - 1 day'))`;
+
+/** An SQL expression that turns a column's text into a type, null where it does not fit. */
+function converted(text: string, from: FieldType, type: FieldType): string {
+  const when = (pattern: string, value: string, also = 'true') =>
+    `CASE WHEN ${text} ~ '^\\s*${pattern}\\s*$' THEN CASE WHEN ${also} THEN ${value} END END`;
+  switch (type) {
+    case 'text':
+      return text;
+    case 'integer':
+      // A number with decimals keeps nothing back when it is whole.
+      return from === 'boolean'
+        ? `CASE ${text} WHEN 'true' THEN 1 WHEN 'false' THEN 0 END::bigint`
+        : when(String.raw`[+-]?\d{1,15}(\.0*)?`, `${text}::numeric::bigint`);
+    case 'decimal':
+      return from === 'boolean'
+        ? `CASE ${text} WHEN 'true' THEN 1 WHEN 'false' THEN 0 END::float8`
+        : when(String.raw`[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d{1,2})?`, `${text}::float8`);
+    case 'boolean':
+      return `CASE lower(trim(${text})) WHEN 'true' THEN true WHEN 't' THEN true WHEN 'yes' THEN true WHEN 'y' THEN true WHEN '1' THEN true WHEN 'false' THEN false WHEN 'f' THEN false WHEN 'no' THEN false WHEN 'n' THEN false WHEN '0' THEN false END`;
+    case 'date':
+      return when(day + clock, `substring(trim(${text}), 1, 10)::date`, realDay(`trim(${text})`));
+    case 'datetime':
+      return when(day + clock, `trim(${text})::timestamp`, realDay(`trim(${text})`));
+  }
+}
+
+const expression = (field: Field, type: FieldType) =>
+  converted(`${quoted(field.key)}::text`, field.type, type);
+
+/** A date-time that becomes a date loses its time of day, which counts as a loss though a date remains. */
+const losesTime = (field: Field, type: FieldType) =>
+  field.type === 'datetime' && type === 'date' ? ` OR ${quoted(field.key)}::time <> '00:00'` : '';
+
+export async function previewRetype(
+  { pool }: Database,
+  dataset: StoredDataset,
+  field: Field,
+  type: FieldType,
+): Promise<RetypePreview> {
+  const column = quoted(field.key);
+  const lost = `${column} IS NOT NULL AND ((${expression(field, type)}) IS NULL${losesTime(field, type)})`;
+  const table = tableOf(dataset.number);
+  const counts = await pool.query(
+    `SELECT count(${column}) AS held, count(*) FILTER (WHERE ${lost}) AS lost FROM ${table}`,
+  );
+  const examples = await pool.query(
+    `SELECT DISTINCT ${column}::text AS text FROM ${table} WHERE ${lost} LIMIT 5`,
+  );
+  const { held, lost: gone } = counts.rows[0];
+  return {
+    kept: held - gone,
+    lost: gone,
+    examples: examples.rows.map((row) => String(row.text).slice(0, 100)),
+  };
+}
+
+/** Changes the column itself; everything computed from the dataset's older version is stale afterwards. */
+export async function retype(
+  { db }: Database,
+  dataset: StoredDataset,
+  field: Field,
+  type: FieldType,
+): Promise<void> {
+  const alter = `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`;
+  await db.transaction(async (tx) => {
+    await tx.execute(sql.raw(alter));
+    await tx
+      .update(fieldTable)
+      .set({ type, profile: null })
+      .where(and(eq(fieldTable.dataset, dataset.id), eq(fieldTable.key, field.key)));
+    await tx
+      .update(datasets)
+      .set({ version: sql`${datasets.version} + 1` })
+      .where(eq(datasets.id, dataset.id));
+  });
+}

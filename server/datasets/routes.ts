@@ -1,0 +1,249 @@
+import { type FieldType, fieldTypes } from '@sorvik/core/values';
+import { Type } from 'class-transformer';
+import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
+import Papa from 'papaparse';
+import { type Database, quoted, tableOf } from '../db/client';
+import { datasets, fields, importRejects } from '../db/schema';
+import { notFound } from '../http/problem';
+import type { Routes } from '../http/routes';
+import { listOf, ref } from '../http/schemas';
+import { ensureProfiles } from './profile';
+import { previewRetype, retype } from './retype';
+import { fieldShape } from './shape';
+import { fieldsOf, findDataset, findField, viewDataset } from './store';
+
+class NameInput {
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(200)
+  name!: string;
+}
+
+class TypeInput {
+  @IsIn(fieldTypes)
+  type!: FieldType;
+}
+
+class PageQuery {
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  offset = 0;
+
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(1000)
+  limit = 200;
+}
+
+const path = '/api/datasets/:id';
+
+/** Datasets, their fields and their rows. */
+export function addDatasetRoutes(routes: Routes, database: Database): void {
+  const { db, pool } = database;
+  const view = async (id: string) => {
+    await ensureProfiles(database, await findDataset(db, id));
+    return viewDataset(db, await findDataset(db, id));
+  };
+
+  routes
+    .add(
+      {
+        method: 'get',
+        path: '/api/datasets',
+        summary: 'All datasets, newest first',
+        answers: { 200: listOf('Dataset') },
+      },
+      async (c) => {
+        const all = await db
+          .select()
+          .from(datasets)
+          .where(isNull(datasets.deletedAt))
+          .orderBy(desc(datasets.createdAt));
+        return c.json(await Promise.all(all.map((stored) => viewDataset(db, stored))));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path,
+        summary: 'One dataset with the profile of each field',
+        answers: { 200: ref('Dataset') },
+      },
+      async (c) => c.json(await view(c.req.param('id')!)),
+    )
+    .add(
+      {
+        method: 'patch',
+        path,
+        summary: 'Rename a dataset',
+        body: NameInput,
+        answers: { 200: ref('Dataset') },
+      },
+      async (c, { body }) => {
+        const { id } = await findDataset(db, c.req.param('id')!);
+        await db.update(datasets).set({ name: body.name.trim() }).where(eq(datasets.id, id));
+        return c.json(await view(id));
+      },
+    )
+    .add(
+      { method: 'delete', path, summary: 'Delete a dataset; it can be restored', answers: { 204: null } },
+      async (c) => {
+        const { id } = await findDataset(db, c.req.param('id')!);
+        await db.update(datasets).set({ deletedAt: sql`now()` }).where(eq(datasets.id, id));
+        return c.body(null, 204);
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/restore`,
+        summary: 'Take back the deletion of a dataset',
+        answers: { 200: ref('Dataset') },
+      },
+      async (c) => {
+        const id = c.req.param('id')!;
+        await db.update(datasets).set({ deletedAt: null }).where(eq(datasets.id, id));
+        return c.json(await view(id));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/rows`,
+        summary: 'Rows in the order of the file',
+        query: PageQuery,
+        answers: { 200: ref('Rows') },
+      },
+      async (c, { query }) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const columns = (await fieldsOf(db, dataset.id)).map((field) => quoted(field.key));
+        const found = await pool.query({
+          text: `SELECT ${columns.join(', ')} FROM ${tableOf(dataset.number)} LIMIT $1 OFFSET $2`,
+          values: [query.limit, query.offset],
+          rowMode: 'array',
+        });
+        return c.json({ offset: query.offset, rows: found.rows });
+      },
+    )
+    .add(
+      {
+        method: 'patch',
+        path: `${path}/fields/:key`,
+        summary: 'Rename a field',
+        body: NameInput,
+        answers: { 200: ref('Dataset') },
+      },
+      async (c, { body }) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        await db
+          .update(fields)
+          .set({ name: body.name.trim() })
+          .where(and(eq(fields.dataset, dataset.id), eq(fields.key, field.key)));
+        return c.json(await view(dataset.id));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/fields/:key/shape`,
+        summary: "How a field's values are spread",
+        answers: { 200: ref('FieldShape') },
+      },
+      async (c) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        await ensureProfiles(database, dataset);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        return c.json(await fieldShape(pool, tableOf(dataset.number), field));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/fields/:key/retype`,
+        summary: 'What a change of type would keep and lose',
+        query: TypeInput,
+        answers: { 200: ref('Retype') },
+      },
+      async (c, { query }) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        return c.json(await previewRetype(database, dataset, field, query.type));
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/fields/:key/retype`,
+        summary: 'Change the type of a field',
+        body: TypeInput,
+        answers: { 200: ref('Dataset') },
+      },
+      async (c, { body }) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        if (field.type !== body.type) await retype(database, dataset, field, body.type);
+        return c.json(await view(dataset.id));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/rejects`,
+        summary: 'Rows of the file that were set aside, with the reason',
+        query: PageQuery,
+        answers: { 200: ref('Rejects') },
+      },
+      async (c, { query }) => {
+        const { id } = await findDataset(db, c.req.param('id')!);
+        const mine = eq(importRejects.dataset, id);
+        const [total] = await db.select({ n: count() }).from(importRejects).where(mine);
+        const rejects = await db
+          .select({
+            line: importRejects.line,
+            column: importRejects.column,
+            reason: importRejects.reason,
+            cells: importRejects.cells,
+          })
+          .from(importRejects)
+          .where(mine)
+          .orderBy(asc(importRejects.line))
+          .limit(query.limit)
+          .offset(query.offset);
+        return c.json({ total: total?.n ?? 0, rejects });
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/rejects.csv`,
+        summary: 'All rows that were set aside, as CSV',
+        answers: { 200: 'text/csv' },
+      },
+      async (c) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const names = (await fieldsOf(db, dataset.id)).map((field) => field.name);
+        const all = await db
+          .select()
+          .from(importRejects)
+          .where(eq(importRejects.dataset, dataset.id))
+          .orderBy(asc(importRejects.line));
+        if (!all.length) throw notFound('row set aside in dataset', dataset.id);
+        const rows = all.map(({ line, column, reason, cells }) => [line, column, reason, ...cells]);
+        // A cell that a spreadsheet would run as a formula is made plain text.
+        const csv = Papa.unparse([['line', 'column', 'reason', ...names], ...rows], {
+          newline: '\n',
+          escapeFormulae: true,
+        });
+        return c.body(`${csv}\n`, 200, {
+          'content-type': 'text/csv; charset=utf-8',
+          'content-disposition': `attachment; filename="${dataset.id}-set-aside.csv"`,
+        });
+      },
+    );
+}

@@ -1,0 +1,86 @@
+import { firstGrain } from '@sorvik/core/board/defaults';
+import { isNumeric, isTemporal } from '@sorvik/core/values';
+import { keyText } from '@sorvik/core/words/key-text';
+import { numberText } from '@sorvik/core/words/number-text';
+import type pg from 'pg';
+import { quoted } from '../db/client';
+import type { fields } from '../db/schema';
+
+type Field = typeof fields.$inferSelect;
+
+/** How a field's values are spread: its most frequent values, or ranges of equal width. */
+export interface FieldShape {
+  kind: 'values' | 'ranges';
+  bins: { label: string; count: number }[];
+  /** Rows with values that no bin counts. */
+  others: number;
+}
+
+const binCount = 20;
+const topCount = 8;
+
+async function ranges(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
+  const { min, max } = field.profile!;
+  const low = Number(min);
+  const high = Number(max);
+  const column = quoted(field.key);
+  if (min === null || low === high)
+    return {
+      kind: 'ranges',
+      bins: min === null ? [] : [{ label: numberText(low), count: field.profile!.count }],
+      others: 0,
+    };
+  const whole = field.type === 'integer';
+  const bins = whole ? Math.min(binCount, high - low + 1) : binCount;
+  const top = whole ? high + 1 : high;
+  const found = await pool.query(
+    `SELECT least(width_bucket(${column}::float8, $1::float8, $2::float8, $3::int), $3::int) AS bin, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1`,
+    [low, top, bins],
+  );
+  const counts = new Map(found.rows.map((row) => [row.bin as number, row.count as number]));
+  const width = (top - low) / bins;
+  return {
+    kind: 'ranges',
+    bins: Array.from({ length: bins }, (_, i) => ({
+      label: `${numberText(low + i * width)} to ${numberText(low + (i + 1) * width)}`,
+      count: counts.get(i + 1) ?? 0,
+    })),
+    others: 0,
+  };
+}
+
+async function periods(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
+  const column = quoted(field.key);
+  const grain = firstGrain(field);
+  const found = await pool.query(
+    `SELECT date_trunc($1, ${column})::date::text AS period, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1 ORDER BY 1 LIMIT 400`,
+    [grain],
+  );
+  return {
+    kind: 'ranges',
+    bins: found.rows.map((row) => ({ label: keyText(row.period, 'date', grain), count: row.count })),
+    others: 0,
+  };
+}
+
+async function values(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
+  const column = quoted(field.key);
+  const found = await pool.query(
+    `SELECT ${column} AS value, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT $1`,
+    [topCount],
+  );
+  const bins = found.rows.map((row) => ({
+    label: keyText(row.value, field.type).slice(0, 200),
+    count: row.count as number,
+  }));
+  const counted = bins.reduce((total, bin) => total + bin.count, 0);
+  return { kind: 'values', bins, others: field.profile!.count - counted };
+}
+
+/** The spread of a field that has its profile. */
+export function fieldShape(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
+  if (isTemporal(field.type)) return periods(pool, table, field);
+  return isNumeric(field.type) && field.profile!.distinct > topCount
+    ? ranges(pool, table, field)
+    : values(pool, table, field);
+}

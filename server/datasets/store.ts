@@ -1,0 +1,64 @@
+import type { DatasetInfo } from '@sorvik/core/dataset';
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import type { Db } from '../db/client';
+import { boards, datasets, fields } from '../db/schema';
+import { notFound } from '../http/problem';
+
+export type StoredDataset = typeof datasets.$inferSelect;
+
+/** A dataset as the API shows it. */
+export interface DatasetView extends DatasetInfo {
+  rejected: number;
+  createdAt: string;
+  source: StoredDataset['source'];
+  boards: { id: string; title: string }[];
+}
+
+export async function findDataset(db: Db, id: string): Promise<StoredDataset> {
+  const [found] = await db
+    .select()
+    .from(datasets)
+    .where(and(eq(datasets.id, id), isNull(datasets.deletedAt)));
+  if (!found) throw notFound('dataset', id);
+  return found;
+}
+
+export const fieldsOf = (db: Db, dataset: string) =>
+  db.select().from(fields).where(eq(fields.dataset, dataset)).orderBy(asc(fields.place));
+
+export async function findField(db: Db, dataset: string, key: string) {
+  const found = (await fieldsOf(db, dataset)).find((field) => field.key === key);
+  if (!found) throw notFound('field', key);
+  return found;
+}
+
+/** The boards that read a dataset, in a chart or in a lever. */
+async function boardsReading(db: Db, dataset: string) {
+  const chart = JSON.stringify({ charts: [{ dataset }] });
+  const lever = JSON.stringify({ levers: [{ dataset }] });
+  return db
+    .select({ id: boards.id, title: sql<string>`${boards.document} ->> 'title'` })
+    .from(boards)
+    .where(
+      and(
+        isNull(boards.deletedAt),
+        sql`(${boards.document} @> ${chart}::jsonb OR ${boards.document} @> ${lever}::jsonb)`,
+      ),
+    );
+}
+
+export async function viewDataset(db: Db, stored: StoredDataset): Promise<DatasetView> {
+  const { id, name, version, rows, rejected, createdAt, source } = stored;
+  const list = await fieldsOf(db, id);
+  return {
+    id,
+    name,
+    version,
+    rows,
+    rejected,
+    createdAt,
+    source,
+    fields: list.map(({ key, name, type, profile }) => ({ key, name, type, profile })),
+    boards: await boardsReading(db, id),
+  };
+}

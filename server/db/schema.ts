@@ -1,0 +1,94 @@
+import type { Board } from '@sorvik/core/board/board';
+import type { FieldProfile } from '@sorvik/core/dataset';
+import type { FieldType } from '@sorvik/core/values';
+import {
+  bigint,
+  index,
+  integer,
+  jsonb,
+  pgSchema,
+  primaryKey,
+  serial,
+  text,
+  timestamp,
+} from 'drizzle-orm/pg-core';
+
+/** The application's own tables. Rows of datasets are real typed tables in the schema `data`. */
+export const sorvik = pgSchema('sorvik');
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'string' });
+
+export const datasets = sorvik.table('datasets', {
+  id: text('id').primaryKey(),
+  /** Names the table `data.d_<number>`. */
+  number: serial('number').notNull(),
+  name: text('name').notNull(),
+  /** Begins at the time of the import in ms, so that no two datasets ever share an address with a version. */
+  version: bigint('version', { mode: 'number' }).notNull(),
+  rows: bigint('rows', { mode: 'number' }).notNull(),
+  rejected: bigint('rejected', { mode: 'number' }).notNull().default(0),
+  /** What the import found out and did: encoding, separator, notes. */
+  source: jsonb('source').$type<ImportSource>().notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+  deletedAt: at('deleted_at'),
+});
+
+export interface ImportSource {
+  file: string;
+  encoding: string;
+  separator: string;
+  notes: string[];
+}
+
+export const fields = sorvik.table(
+  'fields',
+  {
+    dataset: text('dataset')
+      .notNull()
+      .references(() => datasets.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    name: text('name').notNull(),
+    type: text('type').$type<FieldType>().notNull(),
+    place: integer('place').notNull(),
+    profile: jsonb('profile').$type<FieldProfile | null>(),
+  },
+  (table) => [primaryKey({ columns: [table.dataset, table.key] })],
+);
+
+/** Rows of a file that did not fit, as they stood there. */
+export const importRejects = sorvik.table(
+  'import_rejects',
+  {
+    dataset: text('dataset')
+      .notNull()
+      .references(() => datasets.id, { onDelete: 'cascade' }),
+    line: bigint('line', { mode: 'number' }).notNull(),
+    column: text('column').notNull(),
+    reason: text('reason').notNull(),
+    cells: jsonb('cells').$type<string[]>().notNull(),
+  },
+  (table) => [index('import_rejects_by_line').on(table.dataset, table.line)],
+);
+
+export const boards = sorvik.table('boards', {
+  id: text('id').primaryKey(),
+  revision: integer('revision').notNull().default(1),
+  document: jsonb('document').$type<Board>().notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+  updatedAt: at('updated_at').notNull().defaultNow(),
+  deletedAt: at('deleted_at'),
+});
+
+/** Every document a board has ever been, so that nothing that was saved can be lost. */
+export const boardVersions = sorvik.table(
+  'board_versions',
+  {
+    board: text('board')
+      .notNull()
+      .references(() => boards.id, { onDelete: 'cascade' }),
+    revision: integer('revision').notNull(),
+    document: jsonb('document').$type<Board>().notNull(),
+    savedAt: at('saved_at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.board, table.revision] })],
+);

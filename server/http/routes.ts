@@ -1,0 +1,75 @@
+import 'reflect-metadata';
+import { problemsOf } from '@sorvik/core/board/read-board';
+import { plainToInstance } from 'class-transformer';
+import { validateSync } from 'class-validator';
+import { type Context, Hono } from 'hono';
+import { HttpProblem, invalid } from './problem';
+
+export type JsonSchema = Record<string, unknown>;
+type Input = new () => object;
+
+export interface RouteSpec<Q, B> {
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** In Hono's spelling: `/api/boards/:id`. */
+  path: string;
+  summary: string;
+  query?: new () => Q & object;
+  body?: new () => B & object;
+  /** The media type of a body that is not plain JSON, read by the handler itself. */
+  rawBody?: { type: string; schema?: JsonSchema };
+  /** Status to schema of the JSON answer, or to a media type of another one. */
+  answers: Record<number, JsonSchema | string | null>;
+}
+
+type Handler<Q, B> = (c: Context, input: { query: Q; body: B }) => Response | Promise<Response>;
+
+function checked<T>(Class: new () => T & object, plain: unknown): T {
+  if (typeof plain !== 'object' || plain === null || Array.isArray(plain))
+    throw invalid([{ pointer: '', message: 'the body must be a JSON object' }]);
+  const instance = plainToInstance(Class, plain) as T & object;
+  const errors = problemsOf(validateSync(instance, { whitelist: true, forbidNonWhitelisted: true }));
+  if (errors.length) throw invalid(errors);
+  return instance;
+}
+
+/** Reads a JSON body, or says that it is none. */
+export async function readJson(c: Context): Promise<unknown> {
+  try {
+    return await c.req.json();
+  } catch {
+    throw new HttpProblem(400, 'Not JSON', 'The body is not valid JSON.');
+  }
+}
+
+/** Repeated parameters become lists, single ones stay text; the input class says which it wants. */
+const queryOf = (c: Context) =>
+  Object.fromEntries(
+    Object.entries(c.req.queries()).map(([name, values]) => [name, values.length > 1 ? values : values[0]]),
+  );
+
+/**
+ * Routes that describe themselves: what is registered here is what the OpenAPI document lists, and input is validated
+ * by the very classes it lists.
+ */
+export class Routes {
+  readonly app = new Hono();
+  // biome-ignore lint/suspicious/noExplicitAny: routes of all inputs stand in one list
+  readonly specs: RouteSpec<any, any>[] = [];
+
+  add<Q = Record<string, never>, B = undefined>(spec: RouteSpec<Q, B>, handler: Handler<Q, B>): this {
+    this.specs.push(spec);
+    this.app.on(spec.method.toUpperCase(), spec.path, async (c) => {
+      const query = (spec.query ? checked(spec.query, queryOf(c)) : {}) as Q;
+      const body = (spec.body ? checked(spec.body, await readJson(c)) : undefined) as B;
+      return handler(c, { query, body });
+    });
+    return this;
+  }
+
+  /** The input classes of all routes. */
+  inputs(): Input[] {
+    return this.specs
+      .flatMap((spec) => [spec.query, spec.body])
+      .filter((input): input is Input => input !== undefined);
+  }
+}

@@ -1,0 +1,83 @@
+import type { JsonSchema } from './routes';
+
+const text = { type: 'string' };
+const count = { type: 'integer', minimum: 0 };
+const orNull = (schema: JsonSchema) => ({ anyOf: [schema, { type: 'null' }] });
+const time = { type: 'string' };
+const list = (items: JsonSchema) => ({ type: 'array', items });
+const object = (properties: Record<string, JsonSchema>, optional: string[] = []) => ({
+  type: 'object',
+  properties,
+  required: Object.keys(properties).filter((name) => !optional.includes(name)),
+});
+export const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+export const listOf = (name: string) => list(ref(name));
+
+const scalar = { type: ['string', 'number', 'boolean', 'null'] };
+const typeName = { enum: ['integer', 'decimal', 'text', 'boolean', 'date', 'datetime'] };
+
+/** The answers of the API. */
+export const schemas: Record<string, JsonSchema> = {
+  Problem: object(
+    {
+      type: text,
+      title: text,
+      status: { type: 'integer' },
+      detail: text,
+      instance: text,
+      errors: list(object({ pointer: text, message: text })),
+    },
+    ['instance', 'errors'],
+  ),
+  Health: object({ status: { enum: ['ok', 'degraded'] }, database: { enum: ['up', 'down'] } }),
+  Field: object(
+    {
+      key: text,
+      name: text,
+      type: typeName,
+      profile: orNull(object({ count, distinct: count, missing: count, min: scalar, max: scalar })),
+    },
+    ['profile'],
+  ),
+  Dataset: object({
+    id: text,
+    name: text,
+    version: count,
+    rows: count,
+    rejected: count,
+    createdAt: time,
+    source: object({ file: text, encoding: text, separator: text, notes: list(text) }),
+    fields: listOf('Field'),
+    boards: list(object({ id: text, title: text })),
+  }),
+  Rows: object({ offset: count, rows: list(list(scalar)) }),
+  FieldShape: object({
+    kind: { enum: ['values', 'ranges'] },
+    bins: list(object({ label: text, count })),
+    others: count,
+  }),
+  Retype: object({ kept: count, lost: count, examples: list(text) }),
+  Rejects: object({
+    total: count,
+    rejects: list(object({ line: count, column: text, reason: text, cells: list(text) })),
+  }),
+  Import: object(
+    {
+      id: text,
+      file: text,
+      state: { enum: ['asking', 'loading', 'done', 'failed', 'cancelled'] },
+      questions: list(object({ column: text, examples: list(text) })),
+      bytesRead: count,
+      bytesTotal: count,
+      rows: count,
+      rejected: count,
+      note: text,
+      message: text,
+      dataset: text,
+    },
+    ['note', 'message', 'dataset'],
+  ),
+  SavedBoard: object({ id: text, revision: count, updatedAt: time, document: ref('Board') }),
+  BoardVersion: object({ revision: count, savedAt: time, title: text }),
+  Revision: object({ revision: count, updatedAt: time }),
+};

@@ -1,0 +1,116 @@
+import type { FieldType } from '@sorvik/core/values';
+import { type DateOrder, dateOrdersOf, dateReader, dateTimeReader } from './date-format';
+import {
+  decimalReader,
+  integerReader,
+  type NumberFormat,
+  numberFormatsOf,
+  type ReadCell,
+} from './number-format';
+
+/** How one column of a file becomes a field. */
+export interface ColumnPlan {
+  /** The name in the file's head, made unique. */
+  name: string;
+  type: FieldType;
+  number: NumberFormat;
+  date: DateOrder;
+  /** True when day-first and month-first both fit: somebody has to say which it is. */
+  ambiguousDate: boolean;
+  /** A few of its cells, for the question. */
+  examples: string[];
+}
+
+const truths = new Map(
+  ['true', 'yes', 'y', 't']
+    .map((word): [string, string] => [word, 't'])
+    .concat(['false', 'no', 'n', 'f'].map((word) => [word, 'f'])),
+);
+const booleanReader: ReadCell = (cell) => truths.get(cell.toLowerCase());
+
+const readers: Record<FieldType, (plan: ColumnPlan) => ReadCell> = {
+  integer: (plan) => integerReader(plan.number),
+  decimal: (plan) => decimalReader(plan.number),
+  boolean: () => booleanReader,
+  date: (plan) => dateReader(plan.date),
+  datetime: (plan) => dateTimeReader(plan.date),
+  text: () => (cell) => cell,
+};
+export const cellReader = (plan: ColumnPlan): ReadCell => readers[plan.type](plan);
+
+/** What a cell had to be, for the reason beside a row that was set aside. */
+export const expected: Record<FieldType, string> = {
+  integer: 'a whole number',
+  decimal: 'a number',
+  boolean: 'true or false',
+  date: 'a date',
+  datetime: 'a date with a time',
+  text: 'text',
+};
+
+const plainNumber: NumberFormat = { decimal: '.', group: '' };
+
+/** The first type, from the narrowest on, that all cells fit. */
+function planColumn(name: string, cells: readonly string[]): { plan: ColumnPlan; numbers: NumberFormat[] } {
+  const base = {
+    name,
+    number: plainNumber,
+    date: 'ymd' as DateOrder,
+    ambiguousDate: false,
+    examples: [...new Set(cells)].slice(0, 3),
+  };
+  if (!cells.length) return { plan: { ...base, type: 'text' }, numbers: [] };
+  if (cells.every((cell) => booleanReader(cell) !== undefined))
+    return { plan: { ...base, type: 'boolean' }, numbers: [] };
+  const numbers = numberFormatsOf(cells);
+  const first = numbers[0];
+  if (first)
+    return {
+      plan: { ...base, type: first.integer ? 'integer' : 'decimal', number: first.format },
+      numbers: numbers.map((n) => n.format),
+    };
+  const { orders, time } = dateOrdersOf(cells);
+  if (!orders.length) return { plan: { ...base, type: 'text' }, numbers: [] };
+  return {
+    plan: { ...base, type: time ? 'datetime' : 'date', date: orders[0]!, ambiguousDate: orders.length > 1 },
+    numbers: [],
+  };
+}
+
+/**
+ * Plans every column from sample cells (empty ones left out). "1.234" alone could be a thousand or one and a bit:
+ * columns that leave no doubt, then the file's separator, decide for the others.
+ */
+export function planColumns(
+  names: readonly string[],
+  samples: readonly string[][],
+  separator: string,
+): ColumnPlan[] {
+  const planned = names.map((name, i) => planColumn(name, samples[i]!));
+  const marked = (format: NumberFormat) => format.group !== '' || format.decimal === ',';
+  const decided = planned.find(({ plan, numbers }, i) =>
+    plan.type === 'decimal' || plan.type === 'integer'
+      ? numbers.every((format) => format.decimal === numbers[0]!.decimal) &&
+        (marked(numbers[0]!) || samples[i]!.some((cell) => cell.includes('.')))
+      : false,
+  );
+  const decimal = decided?.numbers[0]?.decimal ?? (separator === ';' ? ',' : '.');
+  return planned.map(({ plan, numbers }, i) => {
+    const chosen =
+      numbers.find((format) => format.decimal === decimal && format.group !== '') ??
+      numbers.find((format) => format.decimal === decimal) ??
+      numbers[0];
+    if (!chosen) return plan;
+    const whole = samples[i]!.every((cell) => integerReader(chosen)(cell) !== undefined);
+    return { ...plan, number: chosen, type: whole ? 'integer' : 'decimal' };
+  });
+}
+
+/** A wider type that also takes this cell, or text, which takes any. */
+export function widened(plan: ColumnPlan, cell: string): ColumnPlan {
+  if (plan.type === 'integer' && decimalReader(plan.number)(cell) !== undefined)
+    return { ...plan, type: 'decimal' };
+  if (plan.type === 'date' && dateTimeReader(plan.date)(cell) !== undefined)
+    return { ...plan, type: 'datetime' };
+  return { ...plan, type: 'text' };
+}

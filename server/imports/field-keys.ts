@@ -1,0 +1,41 @@
+/** PostgreSQL cuts names at 63 bytes. */
+const maxLength = 59;
+
+/** Lasting names for fields from the names in the file: "Load factor %" -> "load_factor". */
+export function fieldKeys(names: readonly string[]): string[] {
+  const used = new Set<string>();
+  return names.map((name, i) => {
+    const stem =
+      name
+        .normalize('NFKD')
+        .replace(/\p{M}/gu, '')
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, '_')
+        .replace(/^_+|_+$/g, '')
+        .slice(0, maxLength)
+        .replace(/^(?=\d)/, 'f_') || `field_${i + 1}`;
+    let key = stem;
+    for (let n = 2; used.has(key); n++) key = `${stem}_${n}`;
+    used.add(key);
+    return key;
+  });
+}
+
+/** Gives every column a name of its own and says what was done. */
+export function columnNames(head: readonly string[]): { names: string[]; notes: string[] } {
+  const notes: string[] = [];
+  const used = new Set<string>();
+  const names = head.map((cell, i) => {
+    const given = cell.replace(/\s+/g, ' ').trim().slice(0, 200);
+    let name = given || `Column ${i + 1}`;
+    if (!given) notes.push(`Column ${i + 1} has no name; it is called "${name}".`);
+    for (let n = 2; used.has(name.toLowerCase()); n++) name = `${given || `Column ${i + 1}`} (${n})`;
+    if (given && name !== given)
+      notes.push(
+        `The name "${given}" stands over more than one column; column ${i + 1} is called "${name}".`,
+      );
+    used.add(name.toLowerCase());
+    return name;
+  });
+  return { names, notes };
+}

@@ -1,0 +1,61 @@
+import { type ColumnPlan, planColumns } from './column-plan';
+import { parseText } from './csv-rows';
+import { columnNames } from './field-keys';
+import { type Encoding, sampleText } from './text-file';
+
+export const maxColumns = 400;
+const separators = [',', ';', '\t', '|'];
+const sampleRows = 20_000;
+
+/** A file that cannot become a dataset, with the reason and the way out. */
+export class UnusableFile extends Error {}
+
+export interface Inspection {
+  encoding: Encoding;
+  separator: string;
+  plans: ColumnPlan[];
+  notes: string[];
+}
+
+/** The separator that cuts the first rows into the most columns while all rows agree on how many. */
+export function separatorOf(head: string): string {
+  let best = { separator: ',', score: 0 };
+  for (const separator of separators) {
+    const rows = parseText(head.slice(0, 200_000), separator, 100).filter(
+      (row) => row.length > 1 || row[0] !== '',
+    );
+    const width = rows[0]?.length ?? 0;
+    const agreeing = rows.filter((row) => row.length === width).length / Math.max(1, rows.length);
+    const score = width > 1 ? agreeing * agreeing * (1 + Math.log(width)) : 0;
+    if (score > best.score) best = { separator, score };
+  }
+  return best.separator;
+}
+
+/** Finds out how a file is written from samples of it, or refuses it with a reason. */
+export async function inspectFile(path: string, size: number, encoding: Encoding): Promise<Inspection> {
+  if (size === 0) throw new UnusableFile('The file is empty.');
+  const { head, spread } = await sampleText(path, size, encoding);
+  if (head.trim() === '') throw new UnusableFile('The file holds nothing but blank lines.');
+  const separator = separatorOf(head);
+  // A head that ends inside the file ends inside a row.
+  const whole = size > head.length && spread.length ? head.slice(0, head.lastIndexOf('\n') + 1) : head;
+  const [header, ...rows] = parseText(whole, separator, sampleRows).filter(
+    (row) => row.length > 1 || row[0]!.trim() !== '',
+  );
+  if (!header || !rows.length)
+    throw new UnusableFile(
+      'The file has one line only. The first line is taken for the names of the columns; below it there are no rows.',
+    );
+  if (header.length > maxColumns)
+    throw new UnusableFile(
+      `The file has ${header.length.toLocaleString('en')} columns; a dataset can have up to ${maxColumns}. Leave out those that no chart will use and import it again.`,
+    );
+  const { names, notes } = columnNames(header);
+  // Samples that begin inside a quoted cell give rows of another width; those are passed over.
+  const sampled = [...rows, ...spread.flatMap((text) => parseText(text, separator).slice(0, -1))].filter(
+    (row) => row.length === names.length,
+  );
+  const samples = names.map((_, c) => sampled.map((row) => row[c]!.trim()).filter((cell) => cell !== ''));
+  return { encoding, separator, plans: planColumns(names, samples, separator), notes };
+}

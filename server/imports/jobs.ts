@@ -1,0 +1,299 @@
+import { randomUUID } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { mkdir, rm } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { idFrom } from '@sorvik/core/board/id';
+import { inArray, like, or } from 'drizzle-orm';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import type pg from 'pg';
+import type { Logger } from 'pino';
+import type { Database, Db } from '../db/client';
+import { tableOf } from '../db/client';
+import * as schema from '../db/schema';
+import { HttpProblem, notFound } from '../http/problem';
+import type { ColumnPlan } from './column-plan';
+import { UnclosedQuote } from './csv-rows';
+import type { DateOrder } from './date-format';
+import { fieldKeys } from './field-keys';
+import { type Inspection, inspectFile, UnusableFile } from './inspect';
+import { loadRows, type Reject, WiderColumn } from './load';
+import { TextWatch } from './text-file';
+
+/** An import as the API shows it. */
+export interface ImportView {
+  id: string;
+  file: string;
+  state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
+  /** Columns of dates that could be day-first or month-first. */
+  questions: { column: string; examples: string[] }[];
+  bytesRead: number;
+  bytesTotal: number;
+  rows: number;
+  rejected: number;
+  note?: string;
+  message?: string;
+  dataset?: string;
+}
+
+interface Job extends ImportView {
+  path: string;
+  inspection: Inspection;
+  abort: AbortController;
+  touched: number;
+}
+
+const maxBytes = 8 * 1024 ** 3;
+const forgetAfter = 3_600_000;
+const separatorNames: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
+
+/** Files on their way to becoming datasets. A file is kept on disk until it is loaded, then removed. */
+export class ImportJobs {
+  private readonly jobs = new Map<string, Job>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly spool: string,
+    private readonly log: Logger,
+  ) {}
+
+  /** Clears what a killed server left behind. */
+  async prepare(): Promise<void> {
+    await rm(this.spool, { recursive: true, force: true });
+    await mkdir(this.spool, { recursive: true });
+  }
+
+  view(id: string): ImportView {
+    const { path: _path, inspection: _inspection, abort: _abort, touched: _touched, ...view } = this.find(id);
+    return view;
+  }
+
+  /** Takes in a file, finds out how it is written, and starts loading it unless there is something to ask. */
+  async receive(name: string, body: ReadableStream<Uint8Array> | null): Promise<ImportView> {
+    this.forgetOld();
+    const id = randomUUID();
+    const path = join(this.spool, id);
+    const watch = new TextWatch();
+    try {
+      const source = body
+        ? Readable.fromWeb(body as import('node:stream/web').ReadableStream)
+        : Readable.from([]);
+      await pipeline(
+        source,
+        async function* (chunks: AsyncIterable<Uint8Array>) {
+          for await (const chunk of chunks) {
+            const bytes = Buffer.from(chunk.buffer, chunk.byteOffset, chunk.byteLength);
+            watch.see(bytes);
+            if (watch.bytes > maxBytes)
+              throw new HttpProblem(
+                413,
+                'File too large',
+                'A file can have up to 8 GB. Split it and import the parts.',
+              );
+            yield bytes;
+          }
+        },
+        createWriteStream(path),
+      );
+      if (watch.binary)
+        throw new HttpProblem(
+          415,
+          'Not a text file',
+          `"${name}" is not a text file. Save it as CSV first; spreadsheets and archives cannot be read.`,
+        );
+      const inspection = await inspectFile(path, watch.bytes, watch.encoding);
+      const questions = inspection.plans.filter((plan) => plan.ambiguousDate);
+      const job: Job = {
+        id,
+        file: name,
+        path,
+        inspection,
+        abort: new AbortController(),
+        touched: Date.now(),
+        state: questions.length ? 'asking' : 'loading',
+        questions: questions.map((plan) => ({ column: plan.name, examples: plan.examples })),
+        bytesRead: 0,
+        bytesTotal: watch.bytes,
+        rows: 0,
+        rejected: 0,
+      };
+      this.jobs.set(id, job);
+      if (job.state === 'loading') void this.load(job);
+      return this.view(id);
+    } catch (error) {
+      await rm(path, { force: true });
+      if (error instanceof UnusableFile) throw new HttpProblem(422, 'File cannot be used', error.message);
+      throw error;
+    }
+  }
+
+  /** Settles the columns asked about and starts loading. */
+  answer(id: string, orders: Record<string, DateOrder>): ImportView {
+    const job = this.find(id);
+    if (job.state !== 'asking')
+      throw new HttpProblem(409, 'Nothing to answer', 'This import is not waiting for an answer.');
+    const unanswered = job.questions.filter(({ column }) => !orders[column]).map(({ column }) => column);
+    if (unanswered.length)
+      throw new HttpProblem(
+        422,
+        'Answer missing',
+        `Say for ${unanswered.join(', ')} whether the day or the month comes first.`,
+      );
+    job.inspection.plans = job.inspection.plans.map((plan) => ({
+      ...plan,
+      date: orders[plan.name] ?? plan.date,
+      ambiguousDate: false,
+    }));
+    job.state = 'loading';
+    void this.load(job);
+    return this.view(id);
+  }
+
+  async cancel(id: string): Promise<void> {
+    const job = this.find(id);
+    if (job.state !== 'asking' && job.state !== 'loading') return;
+    job.state = 'cancelled';
+    job.abort.abort(new Error('cancelled'));
+    await rm(job.path, { force: true });
+  }
+
+  /** Ends all work, for the server's own end. */
+  async close(): Promise<void> {
+    await Promise.all([...this.jobs.keys()].map((id) => this.cancel(id)));
+  }
+
+  private find(id: string): Job {
+    const job = this.jobs.get(id);
+    if (!job) throw notFound('import', id);
+    job.touched = Date.now();
+    return job;
+  }
+
+  private forgetOld(): void {
+    for (const job of this.jobs.values()) {
+      if (job.state === 'loading' || Date.now() - job.touched < forgetAfter) continue;
+      void rm(job.path, { force: true });
+      this.jobs.delete(job.id);
+    }
+  }
+
+  private async load(job: Job): Promise<void> {
+    const client = await this.database.pool.connect().catch((error: Error) => error);
+    try {
+      if (client instanceof Error) throw client;
+      for (;;) {
+        try {
+          job.dataset = await this.attempt(client, job);
+          break;
+        } catch (error) {
+          await client.query('ROLLBACK').catch(() => {});
+          if (!(error instanceof WiderColumn)) throw error;
+          job.inspection.plans = job.inspection.plans.map((plan, i) =>
+            i === error.index ? error.plan : plan,
+          );
+          job.note = `"${error.plan.name}" turned out to hold ${error.plan.type === 'text' ? 'text' : `${error.plan.type}s`}; reading the file again.`;
+        }
+      }
+      job.state = 'done';
+    } catch (error) {
+      if (job.state !== 'cancelled') {
+        job.state = 'failed';
+        const known = error instanceof UnclosedQuote || error instanceof UnusableFile;
+        job.message = known
+          ? error.message
+          : 'The rows could not be stored. The server log has the details; try again.';
+        if (!known) this.log.error({ err: error, import: job.id }, 'import failed');
+      }
+    } finally {
+      // A connection on which a copy broke off is not used again.
+      if (!(client instanceof Error)) client.release(job.state !== 'done');
+      await rm(job.path, { force: true });
+    }
+  }
+
+  /** One pass over the file in one transaction: either everything of it is there afterwards, or nothing. */
+  private async attempt(client: pg.PoolClient, job: Job): Promise<string> {
+    const { plans, separator, encoding, notes } = job.inspection;
+    const keys = fieldKeys(plans.map((plan) => plan.name));
+    await client.query('BEGIN');
+    const {
+      rows: [next],
+    } = await client.query(`SELECT nextval(pg_get_serial_sequence('sorvik.datasets', 'number')) AS number`);
+    const number = Number(next.number);
+    const loaded = await loadRows(
+      client,
+      { path: job.path, encoding, separator, plans, keys, table: tableOf(number) },
+      (progress) => {
+        job.bytesRead = progress.bytes;
+        job.rows = progress.rows;
+        job.rejected = progress.rejected;
+      },
+      job.abort.signal,
+    );
+    if (loaded.rows === 0)
+      throw new UnusableFile(
+        `Not one of the ${loaded.rejected.toLocaleString('en')} rows fits the head of the file. First reason: ${loaded.rejects[0]?.reason ?? 'there are none'}.`,
+      );
+    const db: Db = drizzle(client, { schema });
+    const name = basename(job.file, extname(job.file)).trim().slice(0, 200) || 'Dataset';
+    const stem = idFrom(name, [], 'dataset');
+    const taken = await db
+      .select({ id: schema.datasets.id })
+      .from(schema.datasets)
+      .where(or(inArray(schema.datasets.id, [stem]), like(schema.datasets.id, `${stem}-%`)));
+    const id = idFrom(
+      name,
+      taken.map((row) => row.id),
+      'dataset',
+    );
+    const source = { file: job.file, encoding, separator: separatorNames[separator] ?? separator, notes };
+    await db
+      .insert(schema.datasets)
+      .values({
+        id,
+        number,
+        name,
+        version: Date.now(),
+        rows: loaded.rows,
+        rejected: loaded.rejected,
+        source,
+      });
+    await db
+      .insert(schema.fields)
+      .values(plans.map((plan, place) => fieldRow(id, keys[place]!, plan, place)));
+    await insertRejects(db, id, loaded.rejects);
+    if (job.abort.signal.aborted) throw job.abort.signal.reason;
+    await client.query('COMMIT');
+    job.bytesRead = job.bytesTotal;
+    job.rows = loaded.rows;
+    job.rejected = loaded.rejected;
+    return id;
+  }
+}
+
+const fieldRow = (dataset: string, key: string, plan: ColumnPlan, place: number) => ({
+  dataset,
+  key,
+  name: plan.name,
+  type: plan.type,
+  place,
+});
+
+async function insertRejects(db: Db, dataset: string, rejects: Reject[]) {
+  // PostgreSQL's JSON has no zero character; where one is the very reason, a visible sign stands for it.
+  const clean = (text: string) => text.replaceAll('\0', '␀');
+  for (let i = 0; i < rejects.length; i += 2000)
+    await db
+      .insert(schema.importRejects)
+      .values(
+        rejects
+          .slice(i, i + 2000)
+          .map((reject) => ({
+            ...reject,
+            dataset,
+            reason: clean(reject.reason),
+            cells: reject.cells.map(clean),
+          })),
+      );
+}

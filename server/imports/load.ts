@@ -1,0 +1,169 @@
+import { once } from 'node:events';
+import type { FieldType } from '@sorvik/core/values';
+import type pg from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+import { quoted } from '../db/client';
+import { type ColumnPlan, cellReader, expected, widened } from './column-plan';
+import { readCsv } from './csv-rows';
+import { type Encoding, textOf } from './text-file';
+
+export const sqlTypes: Record<FieldType, string> = {
+  integer: 'bigint',
+  decimal: 'double precision',
+  text: 'text',
+  boolean: 'boolean',
+  date: 'date',
+  datetime: 'timestamp',
+};
+
+export interface Reject {
+  line: number;
+  column: string;
+  reason: string;
+  cells: string[];
+}
+
+export interface LoadProgress {
+  bytes: number;
+  rows: number;
+  rejected: number;
+}
+
+/** A column turned out to hold something wider than its samples did: the load begins again with this plan. */
+export class WiderColumn extends Error {
+  constructor(
+    readonly index: number,
+    readonly plan: ColumnPlan,
+  ) {
+    super(`${plan.name} is wider than its samples`);
+  }
+}
+
+/** Kept word for word; beyond that, rejected rows are only counted. */
+export const maxKeptRejects = 100_000;
+/** A column is taken for text when, past this many misfits, more than one row in ten does not fit. */
+const patience = 200;
+
+const needsEscape = /[\\\n\r\t]/;
+const escapes: Record<string, string> = { '\\': '\\\\', '\n': '\\n', '\r': '\\r', '\t': '\\t' };
+const escaped = (text: string) =>
+  needsEscape.test(text) ? text.replace(/[\\\n\r\t]/g, (c) => escapes[c]!) : text;
+const isSpace = (code: number) => code === 32 || code === 9 || code === 10 || code === 13 || code === 160;
+const hasEdgeSpace = (cell: string) =>
+  isSpace(cell.charCodeAt(0)) || isSpace(cell.charCodeAt(cell.length - 1));
+
+/** Turns rows into lines of COPY's text format, setting aside those that do not fit. */
+export function rowEncoder(plans: readonly ColumnPlan[]) {
+  const readers = plans.map(cellReader);
+  const types = plans.map((plan) => plan.type);
+  const misfits = plans.map(() => 0);
+  let seen = 0;
+  return (cells: string[], line: number, broken: boolean): string | Reject => {
+    seen++;
+    if (broken) return { line, column: '', reason: 'the quotes in this row do not match up', cells };
+    if (cells.length !== plans.length)
+      return { line, column: '', reason: `${cells.length} cells where the head has ${plans.length}`, cells };
+    let out = '';
+    for (let c = 0; c < cells.length; c++) {
+      let cell = cells[c]!;
+      if (c > 0) out += '\t';
+      if (cell !== '' && hasEdgeSpace(cell)) cell = cell.trim();
+      if (cell === '') {
+        out += '\\N';
+        continue;
+      }
+      if (types[c] === 'text') {
+        if (cell.includes('\0')) return { line, column: plans[c]!.name, reason: 'holds a zero byte', cells };
+        out += escaped(cell);
+        continue;
+      }
+      const value = readers[c]!(cell);
+      if (value === undefined) {
+        const plan = plans[c]!;
+        const wider = widened(plan, cell);
+        misfits[c]!++;
+        // A decimal among whole numbers is no misfit at all; anything else has to be frequent before it counts as text.
+        if (wider.type !== 'text' || (misfits[c]! > patience && misfits[c]! * 10 > seen))
+          throw new WiderColumn(c, wider);
+        return {
+          line,
+          column: plan.name,
+          reason: `"${cell.slice(0, 60)}" is not ${expected[plan.type]}`,
+          cells,
+        };
+      }
+      out += value;
+    }
+    return `${out}\n`;
+  };
+}
+
+export interface LoadInput {
+  path: string;
+  encoding: Encoding;
+  separator: string;
+  plans: readonly ColumnPlan[];
+  keys: readonly string[];
+  /** Where the rows go; made here, inside the caller's transaction. */
+  table: string;
+}
+
+/** Creates the table and copies all rows of a file into it. Throws `WiderColumn` when a plan turns out too narrow. */
+export async function loadRows(
+  client: pg.ClientBase,
+  input: LoadInput,
+  onProgress: (progress: LoadProgress) => void,
+  signal: AbortSignal,
+): Promise<{ rows: number; rejected: number; rejects: Reject[] }> {
+  const { path, encoding, separator, plans, keys, table } = input;
+  const columns = plans.map((plan, i) => `${quoted(keys[i]!)} ${sqlTypes[plan.type]}`);
+  await client.query(`CREATE TABLE ${table} (${columns.join(', ')})`);
+  const copy = client.query(copyFrom(`COPY ${table} FROM STDIN WITH (FREEZE)`));
+  let copyError: unknown;
+  copy.on('error', (error) => {
+    copyError ??= error;
+  });
+  const encode = rowEncoder(plans);
+  const rejects: Reject[] = [];
+  const progress: LoadProgress = { bytes: 0, rows: 0, rejected: 0 };
+  let head = true;
+  try {
+    const text = textOf(path, encoding, (bytes) => {
+      progress.bytes = bytes;
+    });
+    await readCsv(
+      text,
+      separator,
+      async ({ rows, lines, broken }) => {
+        let out = '';
+        for (let i = 0; i < rows.length; i++) {
+          const row = rows[i]!;
+          if (row.length === 1 && row[0]!.trim() === '' && (plans.length > 1 || row[0] === '')) continue;
+          if (head) {
+            head = false;
+            continue;
+          }
+          const encoded = encode(row, lines[i]!, broken.has(i));
+          if (typeof encoded === 'string') {
+            out += encoded;
+            progress.rows++;
+          } else {
+            progress.rejected++;
+            if (rejects.length < maxKeptRejects) rejects.push(encoded);
+          }
+        }
+        if (copyError) throw copyError;
+        if (out && !copy.write(out)) await Promise.race([once(copy, 'drain'), once(copy, 'error')]);
+        onProgress(progress);
+      },
+      signal,
+    );
+    copy.end();
+    await once(copy, 'finish');
+    if (copyError) throw copyError;
+  } catch (error) {
+    copy.destroy();
+    throw copyError ?? error;
+  }
+  return { rows: progress.rows, rejected: progress.rejected, rejects };
+}

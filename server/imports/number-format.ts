@@ -1,0 +1,66 @@
+/** How numbers are written in a column. */
+export interface NumberFormat {
+  decimal: '.' | ',';
+  /** The mark between thousands; '' when there is none. A space stands for any kind of space. */
+  group: '' | ',' | '.' | ' ' | "'";
+}
+
+const formats: NumberFormat[] = [
+  { decimal: '.', group: '' },
+  { decimal: ',', group: '' },
+  { decimal: '.', group: ',' },
+  { decimal: ',', group: '.' },
+  { decimal: '.', group: ' ' },
+  { decimal: ',', group: ' ' },
+  { decimal: '.', group: "'" },
+];
+
+const spaces = '[ \\u00a0\\u2009\\u202f]';
+
+function patterns({ decimal, group }: NumberFormat) {
+  const mark = group === ' ' ? spaces : group === '.' ? '\\.' : group;
+  const whole = group ? `(?:\\d{1,3}(?:${mark}\\d{3})+|\\d+)` : '\\d+';
+  const point = decimal === '.' ? '\\.' : ',';
+  return {
+    integer: new RegExp(`^[+-]?${whole}$`),
+    decimal: new RegExp(`^[+-]?(?:${whole}(?:${point}\\d*)?|${point}\\d+)(?:[eE][+-]?\\d+)?$`),
+    marks: mark ? new RegExp(mark, 'g') : null,
+  };
+}
+
+/** 15 digits are exact in a double; what is longer is a name for something rather than a number. */
+const maxDigits = 15;
+const leadingZero = /^[+-]?0\d/;
+
+/** Reads one cell into the spelling PostgreSQL takes; undefined when it does not fit. */
+export type ReadCell = (cell: string) => string | undefined;
+
+export function integerReader(format: NumberFormat): ReadCell {
+  const { integer, marks } = patterns(format);
+  return (cell) => {
+    if (!integer.test(cell)) return undefined;
+    const plain = marks ? cell.replace(marks, '') : cell;
+    return plain.length > maxDigits + 1 || plain.replace(/^[+-]/, '').length > maxDigits ? undefined : plain;
+  };
+}
+
+export function decimalReader(format: NumberFormat): ReadCell {
+  const { decimal, marks } = patterns(format);
+  return (cell) => {
+    if (!decimal.test(cell)) return undefined;
+    const plain = marks ? cell.replace(marks, '') : cell;
+    const read = format.decimal === ',' ? plain.replace(',', '.') : plain;
+    return Number.isFinite(Number(read)) ? read : undefined;
+  };
+}
+
+const fitsAll = (cells: readonly string[], read: ReadCell) => cells.every((cell) => read(cell) !== undefined);
+
+/** The formats in which every cell of a column is a number. Columns of codes like 00731 are none. */
+export function numberFormatsOf(cells: readonly string[]): { format: NumberFormat; integer: boolean }[] {
+  if (!cells.length || cells.some((cell) => leadingZero.test(cell))) return [];
+  return formats
+    .filter((format) => fitsAll(cells, decimalReader(format)))
+    .map((format) => ({ format, integer: fitsAll(cells, integerReader(format)) }))
+    .filter(({ integer }) => integer || !cells.every((cell) => /^[+-]?\d{16,}$/.test(cell)));
+}

@@ -1,0 +1,63 @@
+import { IsNotEmpty, IsObject, IsString, MaxLength, ValidateBy } from 'class-validator';
+import type { Routes } from '../http/routes';
+import { ref } from '../http/schemas';
+import { type DateOrder, dateOrders } from './date-format';
+import type { ImportJobs } from './jobs';
+
+class FileQuery {
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(255)
+  name!: string;
+}
+
+class AnswersInput {
+  /** Column name to the order of its dates. */
+  @IsObject()
+  @ValidateBy({
+    name: 'areDateOrders',
+    validator: {
+      validate: (value) =>
+        Object.values(value ?? {}).every((order) => dateOrders.includes(order as DateOrder)),
+      defaultMessage: () => `dateOrders must name one of ${dateOrders.join(', ')} for each column`,
+    },
+  })
+  dateOrders!: Record<string, DateOrder>;
+}
+
+/** Files coming in. */
+export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
+  const path = '/api/imports/:id';
+  routes
+    .add(
+      {
+        method: 'post',
+        path: '/api/imports',
+        summary: 'Send a file; it is loaded at once unless something has to be asked',
+        query: FileQuery,
+        rawBody: { type: 'text/csv' },
+        answers: { 201: ref('Import') },
+      },
+      async (c, { query }) => c.json(await jobs.receive(query.name, c.req.raw.body), 201),
+    )
+    .add({ method: 'get', path, summary: 'How far an import is', answers: { 200: ref('Import') } }, (c) =>
+      c.json(jobs.view(c.req.param('id')!)),
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/answers`,
+        summary: 'Answer what was asked and load',
+        body: AnswersInput,
+        answers: { 202: ref('Import') },
+      },
+      (c, { body }) => c.json(jobs.answer(c.req.param('id')!, body.dateOrders), 202),
+    )
+    .add(
+      { method: 'delete', path, summary: 'Cancel an import; nothing of it is kept', answers: { 204: null } },
+      async (c) => {
+        await jobs.cancel(c.req.param('id')!);
+        return c.body(null, 204);
+      },
+    );
+}

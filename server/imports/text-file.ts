@@ -1,0 +1,106 @@
+import { isUtf8 } from 'node:buffer';
+import { createReadStream } from 'node:fs';
+import { type FileHandle, open } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+
+export type Encoding = 'utf-8' | 'windows-1252' | 'utf-16le';
+
+/** Keeps watch over bytes as they pass: whether they could be UTF-8, and whether they could be text at all. */
+export class TextWatch {
+  private rest = Buffer.alloc(0);
+  private utf8 = true;
+  private zeros = 0;
+  private controls = 0;
+  private head = Buffer.alloc(0);
+  bytes = 0;
+
+  see(chunk: Buffer): void {
+    if (this.head.length < 4) this.head = Buffer.concat([this.head, chunk.subarray(0, 4)]);
+    this.bytes += chunk.length;
+    if (this.utf8) {
+      const whole = this.rest.length ? Buffer.concat([this.rest, chunk]) : chunk;
+      const cut = completeLength(whole);
+      this.utf8 = isUtf8(whole.subarray(0, cut));
+      this.rest = Buffer.from(whole.subarray(cut));
+    }
+    // A look at one byte in sixteen is enough to tell a picture or a spreadsheet file from text.
+    for (let i = 0; i < chunk.length; i += this.bytes > 65_536 ? 16 : 1) {
+      const byte = chunk[i]!;
+      if (byte === 0) this.zeros++;
+      else if (byte < 9 || (byte > 13 && byte < 32)) this.controls++;
+    }
+  }
+
+  get encoding(): Encoding {
+    if (this.head[0] === 0xff && this.head[1] === 0xfe) return 'utf-16le';
+    return this.utf8 && this.rest.length === 0 ? 'utf-8' : 'windows-1252';
+  }
+
+  get binary(): boolean {
+    if (this.encoding === 'utf-16le') return false;
+    return this.zeros > 0 || this.controls > Math.max(8, this.bytes / 1000);
+  }
+}
+
+/** The length of the longest beginning that does not end inside a UTF-8 sequence. */
+function completeLength(bytes: Buffer): number {
+  for (let back = 1; back <= Math.min(3, bytes.length); back++) {
+    const byte = bytes[bytes.length - back]!;
+    if ((byte & 0xc0) === 0x80) continue;
+    const length = byte >= 0xf0 ? 4 : byte >= 0xe0 ? 3 : byte >= 0xc0 ? 2 : 1;
+    return length > back ? bytes.length - back : bytes.length;
+  }
+  return bytes.length;
+}
+
+/** The file's text, decoded piece by piece; `onBytes` hears how far it is. */
+export function textOf(
+  path: string,
+  encoding: Encoding,
+  onBytes: (total: number) => void = () => {},
+): Readable {
+  const source = createReadStream(path, { highWaterMark: 256 * 1024 });
+  async function* pieces() {
+    const decoder = new TextDecoder(encoding);
+    let total = 0;
+    for await (const chunk of source) {
+      total += chunk.length;
+      onBytes(total);
+      yield decoder.decode(chunk, { stream: true });
+    }
+    const last = decoder.decode();
+    if (last) yield last;
+  }
+  return Readable.from(pieces(), { objectMode: true, highWaterMark: 2 });
+}
+
+async function readAt(file: FileHandle, start: number, length: number): Promise<Buffer> {
+  const buffer = Buffer.alloc(length);
+  const { bytesRead } = await file.read(buffer, 0, length, start);
+  return buffer.subarray(0, bytesRead);
+}
+
+/** Text from the beginning of a file, and from places spread over the rest of it, each from the start of a line. */
+export async function sampleText(
+  path: string,
+  size: number,
+  encoding: Encoding,
+): Promise<{ head: string; spread: string[] }> {
+  const headLength = Math.min(size, 1024 * 1024);
+  const pieceLength = 128 * 1024;
+  const file = await open(path);
+  try {
+    const decode = (bytes: Buffer) => new TextDecoder(encoding).decode(bytes);
+    const head = decode(await readAt(file, 0, headLength));
+    const spread: string[] = [];
+    if (size > headLength + 9 * pieceLength)
+      for (let i = 1; i <= 8; i++) {
+        const start = headLength + Math.floor(((size - headLength - pieceLength) * i) / 8 / 2) * 2;
+        const text = decode(await readAt(file, start, pieceLength));
+        spread.push(text.slice(text.indexOf('\n') + 1));
+      }
+    return { head, spread };
+  } finally {
+    await file.close();
+  }
+}

@@ -1,0 +1,59 @@
+import { serve } from '@hono/node-server';
+import pino from 'pino';
+import { createApp } from './app';
+import { purgeDeleted } from './datasets/purge';
+import { openDatabase } from './db/client';
+import { ImportJobs } from './imports/jobs';
+
+export interface ServerOptions {
+  databaseUrl: string;
+  /** 0 takes any free port. */
+  port: number;
+  /** Where files wait while they are imported. */
+  spool: string;
+  migrations: string;
+  web?: string;
+  /** Without one, nothing is logged. */
+  logFile?: string;
+}
+
+export interface RunningServer {
+  url: string;
+  close(): Promise<void>;
+}
+
+/** Opens the database, brings it up to date and listens on the loopback address. */
+export async function startServer(options: ServerOptions): Promise<RunningServer> {
+  const log = options.logFile
+    ? pino(
+        { level: 'info', redact: ['req.headers.authorization'] },
+        pino.destination({ dest: options.logFile, mkdir: true, sync: false }),
+      )
+    : pino({ level: 'silent' });
+  const database = await openDatabase(options.databaseUrl, options.migrations, (error) =>
+    log.warn({ err: error }, 'database connection lost'),
+  );
+  await purgeDeleted(database);
+  const jobs = new ImportJobs(database, options.spool, log);
+  await jobs.prepare();
+  const { app } = createApp({ database, jobs, log, ...(options.web ? { web: options.web } : {}) });
+  const server = await new Promise<ReturnType<typeof serve>>((resolve, reject) => {
+    const listening = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: options.port }, () =>
+      resolve(listening),
+    );
+    listening.once('error', reject);
+  });
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : options.port;
+  return {
+    url: `http://127.0.0.1:${port}`,
+    async close() {
+      await jobs.close();
+      const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+      if ('closeAllConnections' in server) server.closeAllConnections();
+      await closed;
+      await database.close();
+      log.flush();
+    },
+  };
+}
