@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -9,8 +10,9 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { formKinds } from '../forms/registry';
-import { type Grain, grains } from '../grain';
+import { type Grain, grains, sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
+import type { Lever } from '../levers/registry';
 import { Cue } from './cue';
 import { IsId } from './id';
 import { OfKind } from './of-kind';
@@ -108,3 +110,7 @@ export class Chart {
   @Type(() => Touch)
   touches!: Touch[];
 }
+
+/** The lever that a touch on the chart's marks moves: the first that holds what the marks stand for. */
+export const chartTouchLever = (chart: Chart, levers: readonly Lever[]): Lever | undefined =>
+  levers.find((lever) => chart.touches.some((touch) => touch.lever === lever.id) && lever.dataset === chart.dataset && sameCut(lever, chart.by));

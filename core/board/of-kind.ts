@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { plainToInstance, Transform } from 'class-transformer';
 import { ValidateBy, ValidateNested } from 'class-validator';
 import type { Kind, Registry } from '../kinds';

@@ -3,6 +3,7 @@ import type { Chart } from '../board/chart';
 import type { Cue } from '../board/cue';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
+import { sameCut } from '../grain';
 import { guideKinds } from '../guides/registry';
 import { cutText } from './cut-text';
 import { measureText, orderText } from './measure-text';
@@ -76,6 +77,9 @@ function touchSentence(chart: Chart, index: number, words: Vocabulary): Sentence
     id: `touch-${index}`,
     levers: [touch.lever],
     part: { list: 'touches', index },
+    ...(lever && !sameCut(lever, chart.by)
+      ? { problem: `${lever.name} picks ${cutText(lever, words)}, and a click here gives ${cutText(chart.by, words)}.` }
+      : {}),
     parts: [
       `Answers a click on a ${mark} by putting its ${cutText(chart.by, words)} into `,
       { slot: 'lever', text: lever?.name ?? touch.lever, value: touch.lever },

@@ -1,0 +1,175 @@
+import type { Board } from '@sorvik/core/board/board';
+import type { Cube } from '@sorvik/core/cube/cube';
+import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
+import type { DatasetInfo } from '@sorvik/core/dataset';
+import type { FieldType, KeyValue } from '@sorvik/core/values';
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+
+export interface DatasetView extends DatasetInfo {
+  rejected: number;
+  createdAt: string;
+  source: { file: string; encoding: string; separator: string; notes: string[] };
+  boards: { id: string; title: string }[];
+}
+
+export interface SavedBoard {
+  id: string;
+  revision: number;
+  updatedAt: string;
+  document: Board;
+}
+
+export interface ImportView {
+  id: string;
+  file: string;
+  state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
+  questions: { column: string; examples: string[] }[];
+  bytesRead: number;
+  bytesTotal: number;
+  rows: number;
+  rejected: number;
+  note?: string;
+  message?: string;
+  dataset?: string;
+}
+
+export interface FieldShape {
+  kind: 'values' | 'ranges';
+  bins: { label: string; count: number }[];
+  others: number;
+}
+
+export interface RetypePreview {
+  kept: number;
+  lost: number;
+  examples: string[];
+}
+
+export interface RejectsPage {
+  total: number;
+  rejects: { line: number; column: string; reason: string; cells: string[] }[];
+}
+
+/**
+ * Cubes by their address. They are typed arrays, which have no place in the store; the store only knows that an
+ * address has been fetched, and drops the cube here when nothing shows it any more.
+ */
+const cubes = new Map<string, Cube>();
+export const cubeAt = (address: string | undefined): Cube | undefined => (address ? cubes.get(address) : undefined);
+
+/** What went wrong, from a problem document or from a request that got no answer. */
+export function problemText(error: unknown): string {
+  const { data, status } = (error ?? {}) as { data?: { detail?: string }; status?: unknown };
+  if (data?.detail) return data.detail;
+  return status === 'FETCH_ERROR' ? 'The server does not answer. Is it still running?' : 'Something went wrong. Try again.';
+}
+
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: ['Board', 'Dataset'],
+  endpoints: (build) => ({
+    boards: build.query<SavedBoard[], void>({ query: () => 'boards', providesTags: ['Board'] }),
+    board: build.query<SavedBoard, string>({ query: (id) => `boards/${id}`, keepUnusedDataFor: 0 }),
+    createBoard: build.mutation<SavedBoard, Board>({
+      query: (document) => ({ url: 'boards', method: 'POST', body: { document } }),
+      invalidatesTags: ['Board', 'Dataset'],
+    }),
+    duplicateBoard: build.mutation<SavedBoard, string>({
+      query: (id) => ({ url: `boards/${id}/duplicate`, method: 'POST' }),
+      invalidatesTags: ['Board'],
+    }),
+    patchBoard: build.mutation<{ revision: number }, { id: string; revision: number; patch: unknown[] }>({
+      query: ({ id, revision, patch }) => ({
+        url: `boards/${id}`,
+        method: 'PATCH',
+        headers: { 'if-match': `"${revision}"`, 'content-type': 'application/json-patch+json' },
+        body: JSON.stringify(patch),
+      }),
+      invalidatesTags: ['Board'],
+    }),
+    deleteBoard: build.mutation<void, string>({ query: (id) => ({ url: `boards/${id}`, method: 'DELETE' }), invalidatesTags: ['Board'] }),
+    restoreBoard: build.mutation<SavedBoard, string>({
+      query: (id) => ({ url: `boards/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Board'],
+    }),
+
+    datasets: build.query<DatasetView[], void>({ query: () => 'datasets', providesTags: ['Dataset'] }),
+    dataset: build.query<DatasetView, string>({ query: (id) => `datasets/${id}`, providesTags: ['Dataset'] }),
+    renameDataset: build.mutation<DatasetView, { id: string; name: string }>({
+      query: ({ id, name }) => ({ url: `datasets/${id}`, method: 'PATCH', body: { name } }),
+      invalidatesTags: ['Dataset'],
+    }),
+    deleteDataset: build.mutation<void, string>({ query: (id) => ({ url: `datasets/${id}`, method: 'DELETE' }), invalidatesTags: ['Dataset'] }),
+    restoreDataset: build.mutation<DatasetView, string>({
+      query: (id) => ({ url: `datasets/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Dataset'],
+    }),
+    renameField: build.mutation<DatasetView, { id: string; key: string; name: string }>({
+      query: ({ id, key, name }) => ({ url: `datasets/${id}/fields/${key}`, method: 'PATCH', body: { name } }),
+      invalidatesTags: ['Dataset'],
+    }),
+    fieldShape: build.query<FieldShape, { id: string; key: string; version: number }>({
+      query: ({ id, key }) => `datasets/${id}/fields/${key}/shape`,
+    }),
+    retypePreview: build.query<RetypePreview, { id: string; key: string; type: FieldType; version: number }>({
+      query: ({ id, key, type }) => `datasets/${id}/fields/${key}/retype?type=${type}`,
+    }),
+    retype: build.mutation<DatasetView, { id: string; key: string; type: FieldType }>({
+      query: ({ id, key, type }) => ({ url: `datasets/${id}/fields/${key}/retype`, method: 'POST', body: { type } }),
+      invalidatesTags: ['Dataset'],
+    }),
+    rows: build.query<{ rows: KeyValue[][] }, { id: string; offset: number; limit: number; version: number }>({
+      query: ({ id, offset, limit }) => `datasets/${id}/rows?offset=${offset}&limit=${limit}`,
+    }),
+    rejects: build.query<RejectsPage, string>({ query: (id) => `datasets/${id}/rejects?limit=200` }),
+
+    importState: build.query<ImportView, string>({ query: (id) => `imports/${id}`, keepUnusedDataFor: 0 }),
+    answerImport: build.mutation<ImportView, { id: string; dateOrders: Record<string, 'dmy' | 'mdy'> }>({
+      query: ({ id, dateOrders }) => ({ url: `imports/${id}/answers`, method: 'POST', body: { dateOrders } }),
+    }),
+    cancelImport: build.mutation<void, string>({ query: (id) => ({ url: `imports/${id}`, method: 'DELETE' }) }),
+
+    /** Fetches a cube; the answer is its address, for `cubeAt`. */
+    cube: build.query<string, { dataset: string; query: string }>({
+      query: ({ dataset, query }) => ({
+        url: `datasets/${dataset}/cube?${query}`,
+        responseHandler: async (response) => {
+          if (!response.ok) return response.json();
+          const address = `${dataset}?${query}`;
+          cubes.set(address, cubeFromArrow(new Uint8Array(await response.arrayBuffer())));
+          return address;
+        },
+      }),
+      async onCacheEntryAdded({ dataset, query }, { cacheEntryRemoved }) {
+        await cacheEntryRemoved;
+        cubes.delete(`${dataset}?${query}`);
+      },
+    }),
+  }),
+});
+
+export const {
+  useBoardsQuery,
+  useBoardQuery,
+  useCreateBoardMutation,
+  useDuplicateBoardMutation,
+  useDeleteBoardMutation,
+  useRestoreBoardMutation,
+  usePatchBoardMutation,
+  useDatasetsQuery,
+  useDatasetQuery,
+  useRenameDatasetMutation,
+  useDeleteDatasetMutation,
+  useRestoreDatasetMutation,
+  useRenameFieldMutation,
+  useFieldShapeQuery,
+  useRetypePreviewQuery,
+  useRetypeMutation,
+  useRowsQuery,
+  useRejectsQuery,
+  useImportStateQuery,
+  useAnswerImportMutation,
+  useCancelImportMutation,
+  useCubeQuery,
+} = api;

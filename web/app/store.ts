@@ -1,0 +1,26 @@
+import { configureStore, type ThunkAction, type UnknownAction } from '@reduxjs/toolkit';
+import { useDispatch, useSelector, useStore } from 'react-redux';
+import { boardSlice } from '../board/board-slice';
+import { positionsSlice } from '../board/positions-slice';
+import { api } from './api';
+import { noticesSlice } from './notices-slice';
+
+export const makeStore = () =>
+  configureStore({
+    reducer: {
+      [api.reducerPath]: api.reducer,
+      board: boardSlice.reducer,
+      positions: positionsSlice.reducer,
+      notices: noticesSlice.reducer,
+    },
+    middleware: (defaults) => defaults().concat(api.middleware),
+  });
+
+export type AppStore = ReturnType<typeof makeStore>;
+export type RootState = ReturnType<AppStore['getState']>;
+export type AppDispatch = AppStore['dispatch'];
+export type AppThunk<R = void> = ThunkAction<R, RootState, unknown, UnknownAction>;
+
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();
+export const useAppStore = useStore.withTypes<AppStore>();

@@ -1,0 +1,181 @@
+import { chartOf, leverOf } from '@sorvik/core/board/board';
+import { firstChart } from '@sorvik/core/board/defaults';
+import { leverReach } from '@sorvik/core/words/lever-reach';
+import { useEffect, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { problemText, useBoardQuery, useDatasetQuery, useDatasetsQuery } from '../app/api';
+import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
+import { startAutosave } from '../board/autosave';
+import { boardClosed, boardOpened, chartChosen, edit, noticeClosed, redone, undone } from '../board/board-slice';
+import { usePositionAddress } from '../board/use-position-address';
+import { ChartFigure } from '../chart/ChartFigure';
+import { LeverGroup } from '../levers/LeverGroup';
+import { InlineText } from '../ui/InlineText';
+import { Notices } from '../ui/Notices';
+import { TopBar } from '../ui/TopBar';
+import { AddLever } from './AddLever';
+import { ConflictBar } from './ConflictBar';
+import { LeverCard } from './LeverCard';
+import { SaveState } from './SaveState';
+import { SentenceDesk } from './SentenceDesk';
+
+const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && target.matches('input, textarea, select');
+
+/** Ctrl/Cmd-Z and its opposite, except where a text field has its own. */
+function useUndoKeys() {
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
+      const key = event.key.toLowerCase();
+      if (key === 'z') dispatch(event.shiftKey ? redone() : undone());
+      else if (key === 'y') dispatch(redone());
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, [dispatch]);
+}
+
+/** Where the author works: levers that answer, charts, and the sentences of the chart in hand. */
+export function Bench() {
+  const { id = '' } = useParams();
+  const store = useAppStore();
+  const dispatch = useAppDispatch();
+  const { data: opened, error } = useBoardQuery(id, { refetchOnMountOrArgChange: true });
+  const { document: board, chart: inHand, past, future, notice, id: openId } = useAppSelector((state) => state.board);
+  const { data: datasets } = useDatasetsQuery();
+  const [pointedLever, setPointedLever] = useState<string | null>(null);
+  const [spokenLevers, setSpokenLevers] = useState<string[]>([]);
+  const [leverInHand, setLeverInHand] = useState<string | null>(null);
+  const ready = board !== null && openId === id;
+
+  useEffect(() => {
+    if (opened && opened.id === id && store.getState().board.id !== id) dispatch(boardOpened(opened));
+  }, [opened, id, dispatch, store]);
+  useEffect(() => {
+    const stop = startAutosave(store);
+    return () => {
+      stop();
+      dispatch(boardClosed());
+    };
+  }, [store, dispatch]);
+  useUndoKeys();
+  usePositionAddress(ready ? id : null, ready ? board.levers : undefined);
+
+  const chart = ready ? chartOf(board, inHand) : undefined;
+  const home = chart?.dataset ?? board?.levers[0]?.dataset ?? datasets?.[0]?.id;
+  const { data: dataset } = useDatasetQuery(home ?? '', { skip: !home });
+  if (error)
+    return (
+      <>
+        <TopBar />
+        <main className="sv-page">
+          <h1>This board cannot be opened</h1>
+          <p>{problemText(error)}</p>
+          <Link to="/">All boards</Link>
+        </main>
+      </>
+    );
+  if (!ready) return <p className="sv-loading">Opening ..</p>;
+
+  const lever = leverInHand ? leverOf(board, leverInHand) : undefined;
+  const reached = pointedLever ? leverReach(board, pointedLever).map((reach) => reach.chart) : [];
+  const addChart = () => {
+    if (!dataset) return;
+    const made = firstChart(
+      dataset,
+      board.charts.map((each) => each.id),
+    );
+    dispatch(edit('a chart', (draft) => void draft.charts.push(made)));
+    dispatch(chartChosen(made.id));
+  };
+  const undoable = past.at(-1);
+  const redoable = future.at(-1);
+  return (
+    <div className="sv-bench">
+      <title>{`${board.title} · Sorvik`}</title>
+      <TopBar
+        place={
+          <InlineText
+            value={board.title}
+            label="Title of the board"
+            className="sv-board-title"
+            onKeep={(title) =>
+              dispatch(
+                edit('the title', (draft) => {
+                  draft.title = title;
+                }),
+              )
+            }
+          />
+        }
+      >
+        <SaveState />
+        <button type="button" className="btn btn-sm btn-quiet" disabled={!undoable} title={undoable ? `Take back: ${undoable.label}` : ''} onClick={() => dispatch(undone())}>
+          Undo
+        </button>
+        <button type="button" className="btn btn-sm btn-quiet" disabled={!redoable} title={redoable ? `Do again: ${redoable.label}` : ''} onClick={() => dispatch(redone())}>
+          Redo
+        </button>
+        <Link className="btn btn-sm btn-primary" to={`/show/${id}${location.search}`} target="_blank" onPointerDown={(event) => event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)}>
+          Show
+        </Link>
+      </TopBar>
+      {notice && (
+        <p className="sv-told" role="status">
+          {notice} <button type="button" className="btn-close" aria-label="Close" onClick={() => dispatch(noticeClosed())} />
+        </p>
+      )}
+      <ConflictBar />
+      <div className="sv-bench-body">
+        <aside className="sv-levers" aria-label="Levers">
+          {board.levers.map((each) => (
+            <div key={each.id} className={spokenLevers.includes(each.id) ? 'is-spoken' : undefined}>
+              <LeverGroup lever={each} onPoint={(pointed) => setPointedLever(pointed ? each.id : null)}>
+                <button
+                  type="button"
+                  className="btn btn-link btn-sm"
+                  aria-label={`Set up ${each.name}`}
+                  aria-pressed={each.id === leverInHand}
+                  onClick={() => setLeverInHand(each.id === leverInHand ? null : each.id)}
+                >
+                  set up
+                </button>
+              </LeverGroup>
+            </div>
+          ))}
+          {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
+        </aside>
+        <main className="sv-charts" data-count={Math.min(4, board.charts.length)}>
+          {board.charts.map((each) => (
+            <div
+              key={each.id}
+              className={`sv-cell${each.id === inHand ? ' is-in-hand' : ''}${reached.includes(each.id) ? ' is-reached' : ''}`}
+              onPointerDownCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
+              onFocusCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
+            >
+              <ChartFigure board={board} chart={each} />
+            </div>
+          ))}
+          {!board.charts.length && <p className="sv-none">This board has no chart.</p>}
+        </main>
+      </div>
+      <div className="sv-bench-foot">
+        {lever ? (
+          <LeverCard key={lever.id} board={board} lever={lever} onClose={() => setLeverInHand(null)} />
+        ) : (
+          <div className="sv-foot-tools">
+            <button type="button" className="btn btn-sm btn-outline-secondary" disabled={!dataset} onClick={addChart}>
+              + chart
+            </button>
+            {home && dataset && <Link to={`/datasets/${home}`}>{dataset.name}</Link>}
+          </div>
+        )}
+        {chart ? <SentenceDesk key={chart.id} board={board} chart={chart} onPoint={setSpokenLevers} /> : <div className="sv-desk" />}
+      </div>
+      <Notices />
+    </div>
+  );
+}

@@ -1,0 +1,22 @@
+import { useAppSelector } from '../app/store';
+
+const texts = {
+  saved: 'Saved',
+  waiting: 'Saving ..',
+  saving: 'Saving ..',
+  unreachable: 'Not saved: the server does not answer. Trying again ..',
+  refused: 'Not saved',
+} as const;
+
+/** How far the board is saved, in a word. */
+export function SaveState() {
+  const status = useAppSelector((state) => state.board.status);
+  const refusal = useAppSelector((state) => state.board.refusal);
+  const theirs = useAppSelector((state) => state.board.theirs);
+  const text = theirs ? 'Not saved: changed elsewhere' : refusal ? `${texts[status]}: ${refusal}` : texts[status];
+  return (
+    <output className="sv-save-state" data-status={theirs ? 'conflict' : status} title={text}>
+      {text}
+    </output>
+  );
+}

@@ -1,0 +1,118 @@
+import type { Board } from '@sorvik/core/board/board';
+import { chartOf } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
+import { idFrom } from '@sorvik/core/board/id';
+import { chartSentences } from '@sorvik/core/words/chart-sentences';
+import { chartTitle } from '@sorvik/core/words/measure-text';
+import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
+import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { type DatasetView, useDatasetQuery } from '../app/api';
+import { useAppDispatch } from '../app/store';
+import { chartChosen, edit } from '../board/board-slice';
+import { InlineText } from '../ui/InlineText';
+import { AddSentence } from './AddSentence';
+import { WordButton } from './WordButton';
+
+interface Props {
+  board: Board;
+  chart: Chart;
+  onPoint(levers: string[]): void;
+}
+
+function SentenceLine({ sentence, ...props }: Props & { sentence: Sentence; dataset: DatasetView }) {
+  const { board, chart, dataset, onPoint } = props;
+  const dispatch = useAppDispatch();
+  const words = vocabularyOf(board, dataset);
+  const remove = () =>
+    dispatch(
+      edit('a sentence removed', (draft) => {
+        chartOf(draft, chart.id)![sentence.part!.list].splice(sentence.part!.index, 1);
+      }),
+    );
+  return (
+    <li className="sv-sentence" data-sentence={sentence.id} onPointerEnter={() => onPoint(sentence.levers)} onPointerLeave={() => onPoint([])}>
+      <span>
+        {sentence.parts.map((part, i) =>
+          typeof part === 'string' ? (
+            part
+          ) : (
+            <WordButton key={`${part.slot}-${i}`} {...{ board, chart, dataset, words, sentence }} word={part} />
+          ),
+        )}
+      </span>
+      {sentence.part && (
+        <button type="button" className="sv-remove" aria-label={`Remove: ${sentenceText(sentence)}`} title="Remove this sentence" onClick={remove}>
+          ×
+        </button>
+      )}
+      {sentence.problem && <p className="sv-problem">{sentence.problem}</p>}
+    </li>
+  );
+}
+
+/** The chart in hand, described in sentences whose words can be changed. */
+export function SentenceDesk(props: Props) {
+  const { board, chart } = props;
+  const dispatch = useAppDispatch();
+  const { data: dataset } = useDatasetQuery(chart.dataset);
+  const words = vocabularyOf(board, dataset);
+  const duplicate = () => {
+    const id = idFrom(
+      chart.id,
+      board.charts.map((each) => each.id),
+    );
+    dispatch(
+      edit('a copy of a chart', (draft) => {
+        const at = draft.charts.findIndex((each) => each.id === chart.id);
+        draft.charts.splice(at + 1, 0, { ...structuredClone(chart), id });
+      }),
+    );
+    dispatch(chartChosen(id));
+  };
+  const remove = () =>
+    dispatch(
+      edit('a chart removed', (draft) => {
+        draft.charts = draft.charts.filter((each) => each.id !== chart.id);
+      }),
+    );
+  return (
+    <section className="sv-desk" aria-label="Sentences of the chart in hand">
+      <header>
+        <InlineText
+          value={chart.title ?? ''}
+          label="Title of the chart"
+          className="sv-desk-title"
+          placeholder={chartTitle({ ...chart, title: '' }, words)}
+          mayBeEmpty
+          onKeep={(title) =>
+            dispatch(
+              edit('title', (draft) => {
+                const target = chartOf(draft, chart.id)!;
+                if (title) target.title = title;
+                else delete target.title;
+              }),
+            )
+          }
+        />
+        <button type="button" className="btn btn-sm btn-quiet" onClick={duplicate}>
+          Copy chart
+        </button>
+        <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
+          Remove chart
+        </button>
+      </header>
+      {dataset ? (
+        <ul>
+          {chartSentences(chart, board, words).map((sentence) => (
+            <SentenceLine key={sentence.id} {...props} dataset={dataset} sentence={sentence} />
+          ))}
+          <li>
+            <AddSentence {...{ board, chart, dataset, words }} />
+          </li>
+        </ul>
+      ) : (
+        <p className="sv-problem">The dataset "{chart.dataset}" of this chart is not there.</p>
+      )}
+    </section>
+  );
+}

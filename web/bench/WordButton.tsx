@@ -1,0 +1,87 @@
+import { chartOf } from '@sorvik/core/board/board';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { Overlay, Popover } from 'react-bootstrap';
+import { useAppDispatch } from '../app/store';
+import { edit, tryBegun, tryDropped, tryKept } from '../board/board-slice';
+import type { EditorProps } from './words/editor-kind';
+import { editorKinds } from './words/registry';
+
+/**
+ * A word that opens its editor in place. All that the editor does is one try: Esc takes it back as a whole, Enter or
+ * turning elsewhere keeps it as one step.
+ */
+export function WordButton(props: Omit<EditorProps, 'change'>) {
+  const { chart, word } = props;
+  const dispatch = useAppDispatch();
+  const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
+  const body = useRef<HTMLDivElement>(null);
+  const { label, Editor } = editorKinds.get(word.slot);
+
+  const begin = () => {
+    dispatch(tryBegun());
+    setOpen(true);
+  };
+  const end = (keep: boolean, refocus: boolean) => {
+    dispatch(keep ? tryKept(label.toLowerCase()) : tryDropped());
+    setOpen(false);
+    if (refocus) button.current?.focus();
+  };
+  useEffect(() => {
+    if (!open) return;
+    body.current?.querySelector<HTMLElement>('input, [role=radio][aria-checked=true], [role=radio]')?.focus();
+  }, [open]);
+
+  // Another chart taken in hand takes the word away with its editor open: what was tried is kept.
+  const isOpen = useRef(false);
+  isOpen.current = open;
+  useEffect(
+    () => () => {
+      if (isOpen.current) dispatch(tryKept(label.toLowerCase()));
+    },
+    [dispatch, label],
+  );
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') end(false, true);
+    else if (event.key === 'Enter') end(true, true);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <>
+      <button
+        type="button"
+        ref={button}
+        className="sv-word"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        aria-label={`${label}: ${word.text}`}
+        data-slot={word.slot}
+        {...(word.slot === 'look' ? { 'data-look': word.text.split(', ').join(' ') } : {})}
+        onClick={() => (open ? end(true, true) : begin())}
+      >
+        {word.slot === 'look' && <span className="sv-dot" aria-hidden="true" />}
+        {word.text}
+      </button>
+      <Overlay target={button.current} show={open} placement="top-start" rootClose rootCloseEvent="mousedown" onHide={() => open && end(true, false)} transition={false}>
+        <Popover className="sv-editor" role="dialog" aria-label={label}>
+          <div ref={body} onKeyDown={onKeyDown}>
+            <Editor
+              {...props}
+              change={(recipe) =>
+                dispatch(
+                  edit(label.toLowerCase(), (board) => {
+                    const draft = chartOf(board, chart.id);
+                    if (draft) recipe(draft, board);
+                  }),
+                )
+              }
+            />
+          </div>
+        </Popover>
+      </Overlay>
+    </>
+  );
+}

@@ -1,0 +1,44 @@
+import type { Category } from '@sorvik/core/board/chart';
+import { categoryOf, orderFor } from '@sorvik/core/board/defaults';
+import { fieldOf } from '@sorvik/core/dataset';
+import { type Grain, grains } from '@sorvik/core/grain';
+import { isTemporal } from '@sorvik/core/values';
+import { OptionList } from '../../ui/OptionList';
+import type { EditorProps } from './editor-kind';
+
+const exact = 'exact';
+
+export function ByEditor({ chart, dataset, change }: EditorProps) {
+  const field = fieldOf(dataset, chart.by.field);
+  const temporal = field && isTemporal(field.type);
+  const set = (by: Category) =>
+    change((draft) => {
+      const before = fieldOf(dataset, draft.by.field);
+      const after = fieldOf(dataset, by.field);
+      const turned = (before && isTemporal(before.type)) !== (after && isTemporal(after.type));
+      draft.by = by;
+      if (turned) draft.order = orderFor(dataset, by);
+    });
+  return (
+    <div className="sv-two">
+      <OptionList
+        label="Field"
+        options={dataset.fields.map((each) => ({
+          value: each.key,
+          text: each.name,
+          ...(each.profile ? { note: `${each.profile.distinct.toLocaleString('en')} values` } : {}),
+        }))}
+        chosen={chart.by.field}
+        onChoose={(key) => set(categoryOf(fieldOf(dataset, key)!))}
+      />
+      {temporal && (
+        <OptionList<Grain | typeof exact>
+          label="Grain"
+          options={[...grains.map((value) => ({ value, text: value })), { value: exact, text: field.type === 'date' ? 'each date' : 'each moment' }]}
+          chosen={chart.by.grain ?? exact}
+          onChoose={(grain) => set(grain === exact ? { field: chart.by.field } : { field: chart.by.field, grain })}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,41 @@
+import { type Aggregate, aggregates, type Measure } from '@sorvik/core/board/chart';
+import { isNumeric } from '@sorvik/core/values';
+import { OptionList } from '../../ui/OptionList';
+import type { EditorProps } from './editor-kind';
+
+const texts: Record<Aggregate, string> = { sum: 'total', average: 'average', count: 'number of rows', min: 'lowest', max: 'highest' };
+const allRows = '';
+
+export function MeasureEditor({ chart, dataset, change }: EditorProps) {
+  const { aggregate, field } = chart.measure;
+  const numbers = dataset.fields.filter(({ type }) => isNumeric(type));
+  const set = (measure: Measure) =>
+    change((draft) => {
+      draft.measure = measure;
+    });
+  const chooseAggregate = (next: Aggregate) => {
+    if (next === 'count') return set({ aggregate: next });
+    const kept = numbers.find(({ key }) => key === field) ?? numbers[0];
+    if (kept) set({ aggregate: next, field: kept.key });
+  };
+  const fields =
+    aggregate === 'count'
+      ? [{ value: allRows, text: 'all rows' }, ...dataset.fields.map(({ key, name }) => ({ value: key, text: `with ${name}` }))]
+      : numbers.map(({ key, name }) => ({ value: key, text: name }));
+  return (
+    <div className="sv-two">
+      <OptionList
+        label="Aggregate"
+        options={aggregates.map((value) => ({ value, text: texts[value], disabled: value !== 'count' && !numbers.length }))}
+        chosen={aggregate}
+        onChoose={chooseAggregate}
+      />
+      <OptionList
+        label="Field"
+        options={fields}
+        chosen={field ?? allRows}
+        onChoose={(key) => set(key === allRows ? { aggregate } : { aggregate, field: key })}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,80 @@
+import type { Chart } from '@sorvik/core/board/chart';
+import { type Cue, cueRestings } from '@sorvik/core/board/cue';
+import { lookColours } from '@sorvik/core/board/look';
+import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { restingText } from '@sorvik/core/words/chart-sentences';
+import { Form } from 'react-bootstrap';
+import { OptionList } from '../../ui/OptionList';
+import type { EditorProps } from './editor-kind';
+
+/** The cue a sentence speaks of. */
+const cueOf = (chart: Chart, { sentence }: EditorProps): Cue => chart.cues[sentence.part!.index]!;
+
+export function EffectEditor(props: EditorProps) {
+  const { chart, board, words, change } = props;
+  const cue = cueOf(chart, props);
+  const unfit = conditionKinds.get(cue.condition.kind).unfit(cue.condition, chart.by, (id) => board.levers.find((lever) => lever.id === id), words);
+  return (
+    <OptionList
+      label="What it does"
+      options={[
+        { value: 'light' as const, text: 'Lights', note: unfit ? 'cannot: the marks stand for something else' : 'the rest stays in view, muted', disabled: unfit !== null },
+        { value: 'filter' as const, text: 'Keeps only', note: 'the rest is left out' },
+      ]}
+      chosen={cue.effect}
+      onChoose={(effect) =>
+        change((draft) => {
+          cueOf(draft, props).effect = effect;
+        })
+      }
+    />
+  );
+}
+
+export function RestingEditor(props: EditorProps) {
+  return (
+    <OptionList
+      label="With nothing picked"
+      options={cueRestings.map((value) => ({ value, text: restingText(value) }))}
+      chosen={cueOf(props.chart, props).resting}
+      onChoose={(resting) =>
+        props.change((draft) => {
+          cueOf(draft, props).resting = resting;
+        })
+      }
+    />
+  );
+}
+
+export function LookEditor(props: EditorProps) {
+  const { look } = cueOf(props.chart, props);
+  const set = (part: Partial<Cue['look']>) =>
+    props.change((draft) => {
+      Object.assign(cueOf(draft, props).look, part);
+    });
+  return (
+    <div className="sv-look">
+      <div role="radiogroup" aria-label="Colour" className="sv-swatches">
+        {lookColours.map((colour) => (
+          // biome-ignore lint/a11y/useSemanticElements: a swatch is drawn, not an input
+          <button
+            key={colour}
+            type="button"
+            role="radio"
+            aria-checked={look.colour === colour}
+            aria-label={colour}
+            title={colour}
+            className="sv-swatch"
+            data-look={colour}
+            onClick={() => set({ colour })}
+          >
+            <span aria-hidden="true" />
+            {colour}
+          </button>
+        ))}
+      </div>
+      <Form.Check type="checkbox" id="look-outline" label="outlined" checked={look.outline ?? false} onChange={(event) => set({ outline: event.target.checked })} />
+      <Form.Check type="checkbox" id="look-hatch" label="hatched" checked={look.hatch ?? false} onChange={(event) => set({ hatch: event.target.checked })} />
+    </div>
+  );
+}

@@ -1,0 +1,26 @@
+import type { Board } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
+import type { Sentence, Word } from '@sorvik/core/words/sentence';
+import type { Vocabulary } from '@sorvik/core/words/vocabulary';
+import type { ComponentType } from 'react';
+import type { DatasetView } from '../../app/api';
+
+export interface EditorProps {
+  board: Board;
+  chart: Chart;
+  dataset: DatasetView;
+  words: Vocabulary;
+  sentence: Sentence;
+  word: Word;
+  /** Changes the chart in hand, and what hangs on it, in a draft of the board. */
+  change(recipe: (chart: Chart, board: Board) => void): void;
+}
+
+/** The small editor behind one kind of word. */
+export interface EditorKind {
+  /** The word's slot. */
+  kind: string;
+  /** What is being chosen, for the editor's name. */
+  label: string;
+  Editor: ComponentType<EditorProps>;
+}

@@ -1,0 +1,186 @@
+import type { Board } from '@sorvik/core/board/board';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { produce } from 'immer';
+import type { SavedBoard } from '../app/api';
+import type { AppThunk } from '../app/store';
+
+export type SaveStatus = 'saved' | 'waiting' | 'saving' | 'unreachable' | 'refused';
+
+/** One thing that was done, with the document from before it. Documents share all that did not change. */
+export interface Step {
+  label: string;
+  document: Board;
+}
+
+export interface BoardState {
+  id: string | null;
+  /** The revision on the server that `saved` is. */
+  revision: number;
+  saved: Board | null;
+  document: Board | null;
+  past: Step[];
+  future: Step[];
+  /** The document from before the editor that is open; Esc returns to it. */
+  before: Board | null;
+  /** The chart in hand. */
+  chart: string | undefined;
+  status: SaveStatus;
+  /** Why the server did not take the last change. */
+  refusal: string | undefined;
+  /** What somebody else saved meanwhile: nothing is sent until it is decided what to keep. */
+  theirs: SavedBoard | null;
+  notice: string | undefined;
+}
+
+const closed: BoardState = {
+  id: null,
+  revision: 0,
+  saved: null,
+  document: null,
+  past: [],
+  future: [],
+  before: null,
+  chart: undefined,
+  status: 'saved',
+  refusal: undefined,
+  theirs: null,
+  notice: undefined,
+};
+
+const keepChartInHand = (state: BoardState) => {
+  const charts = state.document?.charts ?? [];
+  if (!charts.some((chart) => chart.id === state.chart)) state.chart = charts[0]?.id;
+};
+
+const commit = (state: BoardState, label: string, document: Board) => {
+  if (document === state.document) return;
+  state.past.push({ label, document: state.document! });
+  state.future = [];
+  state.document = document;
+  keepChartInHand(state);
+};
+
+/** The board on the bench: its document, what can be undone, and how far it is saved. */
+export const boardSlice = createSlice({
+  name: 'board',
+  initialState: closed,
+  reducers: {
+    boardOpened: (_state, { payload }: PayloadAction<SavedBoard>) => ({
+      ...closed,
+      id: payload.id,
+      revision: payload.revision,
+      saved: payload.document,
+      document: payload.document,
+      chart: payload.document.charts[0]?.id,
+    }),
+    boardClosed: () => closed,
+    edited: (state, { payload }: PayloadAction<{ label: string; document: Board }>) => {
+      commit(state, payload.label, payload.document);
+    },
+    /** An editor opens: what it does can be taken back as a whole. */
+    tryBegun: (state) => {
+      state.before ??= state.document;
+    },
+    tried: (state, { payload }: PayloadAction<Board>) => {
+      state.document = payload;
+      keepChartInHand(state);
+    },
+    tryKept: (state, { payload: label }: PayloadAction<string>) => {
+      const { before, document } = state;
+      if (!before) return;
+      state.before = null;
+      if (document === before) return;
+      state.document = before;
+      commit(state, label, document!);
+    },
+    tryDropped: (state) => {
+      if (!state.before) return;
+      state.document = state.before;
+      state.before = null;
+      keepChartInHand(state);
+    },
+    undone: (state) => {
+      const step = state.past.pop();
+      if (!step) return;
+      state.future.push({ label: step.label, document: state.document! });
+      state.document = step.document;
+      keepChartInHand(state);
+    },
+    redone: (state) => {
+      const step = state.future.pop();
+      if (!step) return;
+      state.past.push({ label: step.label, document: state.document! });
+      state.document = step.document;
+      keepChartInHand(state);
+    },
+    chartChosen: (state, { payload }: PayloadAction<string>) => {
+      state.chart = payload;
+    },
+    statusSet: (state, { payload }: PayloadAction<{ status: SaveStatus; refusal?: string }>) => {
+      state.status = payload.status;
+      state.refusal = payload.refusal;
+    },
+    savedAs: (state, { payload }: PayloadAction<{ revision: number; document: Board }>) => {
+      state.revision = payload.revision;
+      state.saved = payload.document;
+      state.status = 'saved';
+      state.refusal = undefined;
+    },
+    /** Somebody saved another revision while there are changes here. */
+    theirsFound: (state, { payload }: PayloadAction<SavedBoard>) => {
+      state.theirs = payload;
+      state.status = 'waiting';
+    },
+    /** Their document takes the place of the one here, which can be got back by undo. */
+    theirsTaken: (state, { payload }: PayloadAction<{ board: SavedBoard; notice?: string }>) => {
+      const { board, notice } = payload;
+      state.revision = board.revision;
+      state.saved = board.document;
+      state.before = null;
+      commit(state, 'what was saved elsewhere', board.document);
+      state.theirs = null;
+      state.status = 'saved';
+      state.notice = notice;
+    },
+    /** What is here goes on top of theirs; theirs stays in the board's versions. */
+    mineKept: (state) => {
+      if (!state.theirs) return;
+      state.revision = state.theirs.revision;
+      state.saved = state.theirs.document;
+      state.theirs = null;
+    },
+    noticeClosed: (state) => {
+      state.notice = undefined;
+    },
+  },
+});
+
+export const {
+  boardOpened,
+  boardClosed,
+  edited,
+  tryBegun,
+  tried,
+  tryKept,
+  tryDropped,
+  undone,
+  redone,
+  chartChosen,
+  statusSet,
+  savedAs,
+  theirsFound,
+  theirsTaken,
+  mineKept,
+  noticeClosed,
+} = boardSlice.actions;
+
+/** Changes the board: as a step that can be undone, or as part of the try that is under way. */
+export const edit =
+  (label: string, recipe: (board: Board) => void): AppThunk =>
+  (dispatch, getState) => {
+    const { document, before } = getState().board;
+    if (!document) return;
+    const next = produce(document, recipe);
+    if (next === document) return;
+    dispatch(before ? tried(next) : edited({ label, document: next }));
+  };

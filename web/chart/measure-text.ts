@@ -1,0 +1,26 @@
+import type { TextMeasure } from '@sorvik/core/forms/scene';
+
+export const fontFamily = "'Atkinson Hyperlegible Next Variable', 'DejaVu Sans', sans-serif";
+
+const context = document.createElement('canvas').getContext('2d');
+const known = new Map<string, number>();
+
+/** The advance of a text in the page's font, px. Widths are kept: the same labels are measured at every resize. */
+export const measureText: TextMeasure = (text, size, bold = false) => {
+  const key = `${size}${bold ? 'b' : ''}${text}`;
+  let width = known.get(key);
+  if (width === undefined) {
+    if (known.size > 20_000) known.clear();
+    context!.font = `${bold ? 700 : 400} ${size}px ${fontFamily}`;
+    width = context!.measureText(text).width;
+    known.set(key, width);
+  }
+  return width;
+};
+
+/** Resolves when texts can be measured in the right font, or after a moment without it. */
+export const fontReady = () =>
+  Promise.race([
+    Promise.all([document.fonts.load(`400 13px ${fontFamily}`), document.fonts.load(`700 13px ${fontFamily}`)]),
+    new Promise((resolve) => setTimeout(resolve, 600)),
+  ]);

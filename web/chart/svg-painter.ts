@@ -1,0 +1,207 @@
+import type { Look } from '@sorvik/core/board/look';
+import { markStates } from '@sorvik/core/emphasis/emphasise';
+import type { Scene, SceneText } from '@sorvik/core/forms/scene';
+import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { KeyValue } from '@sorvik/core/values';
+
+const ns = 'http://www.w3.org/2000/svg';
+
+function make<K extends keyof SVGElementTagNameMap>(name: K, parent: Element, className = ''): SVGElementTagNameMap[K] {
+  const element = document.createElementNS(ns, name);
+  if (className) element.setAttribute('class', className);
+  parent.append(element);
+  return element;
+}
+
+/** Attributes of one element, written only when they differ from what was written last. */
+class Written {
+  private readonly last = new Map<string, string>();
+  constructor(readonly element: Element) {}
+  set(name: string, value: string): void {
+    if (this.last.get(name) === value) return;
+    this.last.set(name, value);
+    this.element.setAttribute(name, value);
+  }
+  text(value: string): void {
+    if (this.last.get('#text') === value) return;
+    this.last.set('#text', value);
+    this.element.textContent = value;
+  }
+}
+
+/** What stands for one reading: the bar and its texts, in one group that carries its state. */
+class PaintedMark {
+  readonly group: Written;
+  private readonly bar: Written;
+  private readonly texts = new Map<string, Written>();
+  private hatch: Element | null = null;
+  private box = '';
+
+  constructor(
+    readonly element: SVGGElement,
+    id: string,
+  ) {
+    element.setAttribute('class', 'sv-mark');
+    element.id = id;
+    this.group = new Written(element);
+    this.bar = new Written(make('rect', element, 'sv-bar'));
+  }
+
+  place(scene: Scene, i: number): void {
+    const { x, y, width, height } = scene.marks;
+    this.bar.set('x', x[i]!.toFixed(2));
+    this.bar.set('y', y[i]!.toFixed(2));
+    this.bar.set('width', width[i]!.toFixed(2));
+    this.bar.set('height', height[i]!.toFixed(2));
+    this.box = ['x', 'y', 'width', 'height'].map((name) => `${name}="${this.bar.element.getAttribute(name)}"`).join(' ');
+    if (this.hatch) this.placeHatch();
+  }
+
+  label(texts: readonly SceneText[]): void {
+    const roles = new Set<string>();
+    for (const text of texts) {
+      roles.add(text.role);
+      let written = this.texts.get(text.role);
+      if (!written) {
+        written = new Written(make('text', this.element, `sv-text sv-${text.role}`));
+        this.texts.set(text.role, written);
+      }
+      writeText(written, text);
+    }
+    for (const [role, written] of this.texts)
+      if (!roles.has(role)) {
+        written.element.remove();
+        this.texts.delete(role);
+      }
+  }
+
+  look(look: Look | undefined): void {
+    const words = look ? [look.colour, look.outline && 'outline', look.hatch && 'hatch'].filter(Boolean).join(' ') : '';
+    this.group.set('data-look', words);
+    if (look?.hatch && !this.hatch) {
+      this.hatch = make('rect', this.element, 'sv-hatch');
+      this.placeHatch();
+    } else if (!look?.hatch && this.hatch) {
+      this.hatch.remove();
+      this.hatch = null;
+    }
+  }
+
+  private placeHatch(): void {
+    for (const [, name, value] of this.box.matchAll(/(\w+)="([^"]*)"/g)) this.hatch!.setAttribute(name!, value!);
+  }
+}
+
+function writeText(written: Written, { x, y, text, anchor }: SceneText): void {
+  written.set('x', x.toFixed(2));
+  written.set('y', y.toFixed(2));
+  written.set('text-anchor', anchor);
+  written.text(text);
+}
+
+export interface PainterOptions {
+  /** Marks can be picked: the drawing is a listbox and each mark an option. */
+  pickable: boolean;
+  /** Unique in the page; marks are named after it. */
+  id: string;
+}
+
+/** Paints a chart as SVG: keeps its elements and writes only what has changed. */
+export class SvgPainter {
+  private readonly back: SVGGElement;
+  private readonly layer: SVGGElement;
+  private readonly front: SVGGElement;
+  private marks: PaintedMark[] = [];
+  private last: Partial<StageOutput> = {};
+  private focused = -1;
+
+  constructor(
+    private readonly svg: SVGSVGElement,
+    private readonly options: PainterOptions,
+  ) {
+    svg.replaceChildren();
+    const hatch = make('pattern', make('defs', svg));
+    for (const [name, value] of Object.entries({ id: `${options.id}-hatch`, width: '6', height: '6', patternUnits: 'userSpaceOnUse', patternTransform: 'rotate(45)' }))
+      hatch.setAttribute(name, value);
+    make('rect', hatch, 'sv-hatch-line').setAttribute('width', '2');
+    hatch.firstElementChild!.setAttribute('height', '6');
+    svg.style.setProperty('--sv-hatch', `url(#${options.id}-hatch)`);
+    this.back = make('g', svg);
+    this.layer = make('g', svg);
+    this.front = make('g', svg);
+    for (const layer of [this.back, this.front]) layer.setAttribute('aria-hidden', 'true');
+    if (options.pickable) this.layer.setAttribute('role', 'presentation');
+  }
+
+  /** Brings the drawing up to `output`; cheapest when only states differ from the last one. */
+  paint(output: StageOutput): void {
+    if (output.scene !== this.last.scene || output.readings !== this.last.readings) this.paintScene(output);
+    if (output.emphasis !== this.last.emphasis) this.paintStates(output);
+    this.last = output;
+  }
+
+  /** Shows where the keyboard is; -1 for nowhere. Returns the id of that mark's element. */
+  focus(index: number): string {
+    if (index !== this.focused) {
+      this.marks[this.focused]?.group.set('data-focus', 'no');
+      this.marks[index]?.group.set('data-focus', 'yes');
+      this.focused = index;
+    }
+    const mark = this.marks[index];
+    mark?.element.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    return mark?.element.id ?? '';
+  }
+
+  private paintScene({ scene, readings, labels }: StageOutput): void {
+    const { svg } = this;
+    svg.setAttribute('width', String(scene.width));
+    svg.setAttribute('height', String(scene.height));
+    svg.setAttribute('viewBox', `0 0 ${scene.width} ${scene.height}`);
+    const count = scene.band.count;
+    while (this.marks.length > count) this.marks.pop()!.element.remove();
+    while (this.marks.length < count)
+      this.marks.push(new PaintedMark(make('g', this.layer), `${this.options.id}-${this.marks.length}`));
+
+    const texts: SceneText[][] = Array.from({ length: count }, () => []);
+    const loose: SceneText[] = [];
+    for (const text of scene.texts) (text.mark === undefined ? loose : texts[text.mark]!).push(text);
+    for (let i = 0; i < count; i++) {
+      const mark = this.marks[i]!;
+      mark.place(scene, i);
+      mark.label(texts[i]!);
+      mark.group.set('data-key', keyAttribute(readings.category[i]!));
+      if (this.options.pickable) {
+        mark.group.set('role', 'option');
+        const value = texts[i]!.find((text) => text.role === 'value')?.text;
+        mark.group.set('aria-label', value ? `${labels[i]}: ${value}` : labels[i]!);
+      }
+    }
+    this.paintRules(scene, loose);
+  }
+
+  /** Grid, zero line, axis texts and guides: few, and redrawn as a whole. */
+  private paintRules(scene: Scene, texts: readonly SceneText[]): void {
+    this.back.replaceChildren();
+    this.front.replaceChildren();
+    for (const line of scene.lines) {
+      const element = make('line', line.role === 'guide' ? this.front : this.back, `sv-line sv-${line.role}`);
+      for (const name of ['x1', 'y1', 'x2', 'y2'] as const) element.setAttribute(name, line[name].toFixed(2));
+      if (line.style) element.dataset.style = line.style;
+    }
+    for (const text of texts) writeText(new Written(make('text', text.role === 'guide' ? this.front : this.back, `sv-text sv-${text.role}`)), text);
+  }
+
+  private paintStates({ emphasis }: StageOutput): void {
+    const { state, look, looks } = emphasis;
+    for (let i = 0; i < this.marks.length; i++) {
+      const mark = this.marks[i]!;
+      const name = markStates[state[i]!]!;
+      mark.group.set('data-state', name);
+      mark.look(looks[look[i]!]);
+      if (this.options.pickable) mark.group.set('aria-selected', name === 'lit' ? 'true' : 'false');
+    }
+  }
+}
+
+/** The value of a mark's category, as an attribute. */
+export const keyAttribute = (value: KeyValue) => (value === null ? '' : String(value));

@@ -1,0 +1,124 @@
+import { keyText } from '@sorvik/core/words/key-text';
+import { numberText } from '@sorvik/core/words/number-text';
+import { lazy, Suspense } from 'react';
+import { Button, Table } from 'react-bootstrap';
+import { Link, useParams } from 'react-router';
+import { type DatasetView, problemText, useDatasetQuery, useRenameDatasetMutation, useRenameFieldMutation } from '../app/api';
+import { useNewBoard } from '../home/use-new-board';
+import { InlineText } from '../ui/InlineText';
+import { Notices } from '../ui/Notices';
+import { TopBar } from '../ui/TopBar';
+import { RowsTable } from './RowsTable';
+import { SetAside } from './SetAside';
+import { TypeWord } from './TypeWord';
+
+const FieldChart = lazy(() => import('./FieldChart').then(({ FieldChart }) => ({ default: FieldChart })));
+
+function bound(value: string | number | null, field: DatasetView['fields'][number]): string {
+  if (value === null) return '–';
+  if (field.type === 'boolean') return keyText(value === 'true', field.type);
+  return typeof value === 'number' ? numberText(value) : keyText(field.type === 'datetime' ? value.replace(' ', 'T') : value, field.type);
+}
+
+function FieldRow({ dataset, field }: { dataset: DatasetView; field: DatasetView['fields'][number] }) {
+  const [rename] = useRenameFieldMutation();
+  const profile = field.profile;
+  return (
+    <tr data-field={field.key}>
+      <td>
+        <InlineText value={field.name} label={`Name of ${field.key}`} onKeep={(name) => rename({ id: dataset.id, key: field.key, name })} />
+      </td>
+      <td>
+        <TypeWord dataset={dataset} field={field} />
+      </td>
+      <td className="text-end">{profile?.count.toLocaleString('en')}</td>
+      <td className="text-end">{profile?.distinct.toLocaleString('en')}</td>
+      <td className={profile?.missing ? 'text-end' : 'text-end sv-nothing'}>{profile?.missing.toLocaleString('en')}</td>
+      <td className="sv-bound">{profile && bound(profile.min, field)}</td>
+      <td className="sv-bound">{profile && bound(profile.max, field)}</td>
+      <td className="sv-field-chart-cell">
+        <Suspense fallback={null}>
+          <FieldChart key={field.type} dataset={dataset.id} field={field.key} version={dataset.version} name={field.name} />
+        </Suspense>
+      </td>
+    </tr>
+  );
+}
+
+/** What is in a dataset: its fields with their profiles, its first rows, and what did not fit. */
+export function DatasetPage() {
+  const { id = '' } = useParams();
+  const { data: dataset, error } = useDatasetQuery(id, { refetchOnMountOrArgChange: true });
+  const [rename] = useRenameDatasetMutation();
+  const newBoard = useNewBoard();
+  if (error)
+    return (
+      <>
+        <TopBar />
+        <main className="sv-page">
+          <h1>This dataset cannot be shown</h1>
+          <p>{problemText(error)}</p>
+          <Link to="/">All boards and datasets</Link>
+        </main>
+      </>
+    );
+  if (!dataset) return <p className="sv-loading">Looking at every field ..</p>;
+  const { source } = dataset;
+  return (
+    <>
+      <title>{`${dataset.name} · Sorvik`}</title>
+      <TopBar place={<InlineText value={dataset.name} label="Name of the dataset" className="sv-board-title" onKeep={(name) => rename({ id, name })} />}>
+        <Button size="sm" onClick={() => newBoard(id)}>
+          New board from this
+        </Button>
+      </TopBar>
+      <main className="sv-page">
+        <p className="sv-hint">
+          {dataset.rows.toLocaleString('en')} rows in {dataset.fields.length} fields
+          {dataset.rejected > 0 && (
+            <>
+              , <a href="#set-aside">{dataset.rejected.toLocaleString('en')} set aside</a>
+            </>
+          )}
+          , from {source.file} ({source.encoding}, parted by {source.separator}).
+          {dataset.boards.length > 0 && <> Read by {dataset.boards.map(({ title }) => title).join(', ')}.</>}
+        </p>
+        {source.notes.map((note) => (
+          <p key={note} className="sv-notice">
+            {note}
+          </p>
+        ))}
+        <section aria-labelledby="fields">
+          <h2 id="fields">Fields</h2>
+          <div className="sv-fields">
+            <Table size="sm">
+              <thead>
+                <tr>
+                  <th>Name</th>
+                  <th>Type</th>
+                  <th className="text-end">Values</th>
+                  <th className="text-end">Distinct</th>
+                  <th className="text-end">Missing</th>
+                  <th>From</th>
+                  <th>To</th>
+                  <th>Spread</th>
+                </tr>
+              </thead>
+              <tbody>
+                {dataset.fields.map((field) => (
+                  <FieldRow key={field.key} dataset={dataset} field={field} />
+                ))}
+              </tbody>
+            </Table>
+          </div>
+        </section>
+        <SetAside dataset={dataset} />
+        <section aria-labelledby="rows">
+          <h2 id="rows">First rows</h2>
+          <RowsTable dataset={dataset} />
+        </section>
+      </main>
+      <Notices />
+    </>
+  );
+}

@@ -1,0 +1,40 @@
+import type { ApexOptions } from 'apexcharts';
+import { useEffect, useRef, useState } from 'react';
+import Chart from 'react-apexcharts';
+import { type FieldShape, useFieldShapeQuery } from '../app/api';
+
+interface Props {
+  dataset: string;
+  field: string;
+  version: number;
+  name: string;
+}
+
+const optionsFor = (shape: FieldShape, name: string): ApexOptions => ({
+  chart: { type: 'bar', toolbar: { show: false }, animations: { enabled: false }, sparkline: { enabled: true }, fontFamily: 'inherit' },
+  plotOptions: { bar: { columnWidth: shape.kind === 'ranges' ? '96%' : '72%' } },
+  colors: ['var(--sv-mark-plain)'],
+  xaxis: { categories: shape.bins.map((bin) => bin.label) },
+  tooltip: { theme: 'dark', y: { formatter: (value) => `${value.toLocaleString('en')} rows`, title: { formatter: () => '' } }, x: { show: true }, marker: { show: false } },
+  title: { text: name, style: { fontSize: '0px' } },
+});
+
+/** How a field's values are spread, drawn when it comes into view. */
+export function FieldChart({ dataset, field, version, name }: Props) {
+  const place = useRef<HTMLDivElement>(null);
+  const [seen, setSeen] = useState(false);
+  useEffect(() => {
+    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setSeen(true), { rootMargin: '200px' });
+    observer.observe(place.current!);
+    return () => observer.disconnect();
+  }, []);
+  const { data: shape } = useFieldShapeQuery({ id: dataset, key: field, version }, { skip: !seen });
+  return (
+    <div ref={place} className="sv-field-chart">
+      {shape && shape.bins.length > 0 && (
+        <Chart type="bar" height={54} width="100%" options={optionsFor(shape, name)} series={[{ name, data: shape.bins.map((bin) => bin.count) }]} />
+      )}
+      {shape && shape.others > 0 && <small>and {shape.others.toLocaleString('en')} rows of other values</small>}
+    </div>
+  );
+}

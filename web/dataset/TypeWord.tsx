@@ -1,0 +1,74 @@
+import { type FieldType, fieldTypes } from '@sorvik/core/values';
+import { skipToken } from '@reduxjs/toolkit/query/react';
+import { useState } from 'react';
+import { Button, Overlay, Popover } from 'react-bootstrap';
+import { type DatasetView, problemText, useRetypeMutation, useRetypePreviewQuery } from '../app/api';
+import { OptionList } from '../ui/OptionList';
+
+interface Props {
+  dataset: DatasetView;
+  field: DatasetView['fields'][number];
+}
+
+const names: Record<FieldType, string> = { integer: 'whole number', decimal: 'number', text: 'text', boolean: 'yes or no', date: 'date', datetime: 'date and time' };
+
+/** The type of a field; before it is changed, what would be lost is counted. */
+export function TypeWord({ dataset, field }: Props) {
+  const [button, setButton] = useState<HTMLButtonElement | null>(null);
+  const [open, setOpen] = useState(false);
+  const [wanted, setWanted] = useState(field.type);
+  const changed = open && wanted !== field.type;
+  const { data: preview, isFetching, error } = useRetypePreviewQuery(
+    changed ? { id: dataset.id, key: field.key, type: wanted, version: dataset.version } : skipToken,
+  );
+  const [retype, { isLoading, error: failure }] = useRetypeMutation();
+  const apply = async () => {
+    const result = await retype({ id: dataset.id, key: field.key, type: wanted });
+    if ('data' in result) setOpen(false);
+  };
+  return (
+    <>
+      <button
+        type="button"
+        ref={setButton}
+        className="sv-word"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        aria-label={`Type of ${field.name}: ${names[field.type]}`}
+        onClick={() => {
+          setWanted(field.type);
+          setOpen(!open);
+        }}
+      >
+        {names[field.type]}
+      </button>
+      <Overlay target={button} show={open} placement="bottom-start" rootClose onHide={() => setOpen(false)} transition={false}>
+        <Popover className="sv-editor" role="dialog" aria-label={`Type of ${field.name}`} onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}>
+          <OptionList label="Type" options={fieldTypes.map((value) => ({ value, text: names[value] }))} chosen={wanted} onChoose={setWanted} />
+          {changed && (
+            <div className="sv-retype">
+              {isFetching && <p>Counting what would be lost ..</p>}
+              {preview && !isFetching && (
+                <>
+                  <p>
+                    {preview.lost === 0 ? (
+                      <>All {preview.kept.toLocaleString('en')} values fit; nothing is lost.</>
+                    ) : (
+                      <>
+                        <strong>{preview.lost.toLocaleString('en')}</strong> of {(preview.kept + preview.lost).toLocaleString('en')} values do not fit and would be lost for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
+                      </>
+                    )}
+                  </p>
+                  <Button size="sm" variant={preview.lost ? 'danger' : 'primary'} disabled={isLoading} onClick={apply}>
+                    {isLoading ? 'Changing ..' : preview.lost ? `Change and lose ${preview.lost.toLocaleString('en')}` : 'Change'}
+                  </Button>
+                </>
+              )}
+              {(error || failure) && <p className="sv-problem">{problemText(error ?? failure)}</p>}
+            </div>
+          )}
+        </Popover>
+      </Overlay>
+    </>
+  );
+}

@@ -1,0 +1,64 @@
+import { produce } from 'immer';
+import { createPatch } from 'rfc6902';
+import { Dropdown } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { problemText, type SavedBoard, useDeleteBoardMutation, useDuplicateBoardMutation, usePatchBoardMutation } from '../app/api';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch } from '../app/store';
+import { BoardPicture } from '../board/BoardPicture';
+import { InlineText } from '../ui/InlineText';
+
+/** A board on the home page: its picture, its name, and what can be done with it as a whole. */
+export function BoardCard({ board }: { board: SavedBoard }) {
+  const dispatch = useAppDispatch();
+  const [patch] = usePatchBoardMutation();
+  const [duplicate] = useDuplicateBoardMutation();
+  const [remove] = useDeleteBoardMutation();
+  const { id, revision, document } = board;
+  const tell = (error: unknown) => dispatch(noticed({ text: problemText(error) }));
+  const rename = async (title: string) => {
+    const next = produce(document, (draft) => {
+      draft.title = title;
+    });
+    const result = await patch({ id, revision, patch: createPatch(document, next) });
+    if ('error' in result) tell(result.error);
+  };
+  return (
+    <article className="sv-card" data-board={id}>
+      <Link to={`/boards/${id}`} aria-label={`Open ${document.title}`}>
+        <BoardPicture board={document} />
+      </Link>
+      <div className="sv-card-foot">
+        <InlineText value={document.title} label="Title of the board" className="sv-card-title" onKeep={rename} />
+        <Dropdown align="end">
+          <Dropdown.Toggle size="sm" variant="link" className="btn-quiet" aria-label={`More for ${document.title}`}>
+            more
+          </Dropdown.Toggle>
+          <Dropdown.Menu>
+            <Dropdown.Item as={Link} to={`/show/${id}`}>
+              Show
+            </Dropdown.Item>
+            <Dropdown.Item
+              onClick={async () => {
+                const result = await duplicate(id);
+                if ('error' in result) tell(result.error);
+              }}
+            >
+              Duplicate
+            </Dropdown.Item>
+            <Dropdown.Item
+              onClick={async () => {
+                const result = await remove(id);
+                if ('error' in result) tell(result.error);
+                else dispatch(noticed({ text: `"${document.title}" is deleted.`, undo: { kind: 'board', id } }));
+              }}
+            >
+              Delete
+            </Dropdown.Item>
+          </Dropdown.Menu>
+        </Dropdown>
+      </div>
+      {document.subtitle && <p>{document.subtitle}</p>}
+    </article>
+  );
+}

@@ -1,0 +1,140 @@
+import { type DragEvent, useRef, useState } from 'react';
+import { Button, Table } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { problemText, useBoardsQuery, useDatasetsQuery, useDeleteDatasetMutation } from '../app/api';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch } from '../app/store';
+import { Notices } from '../ui/Notices';
+import { TopBar } from '../ui/TopBar';
+import { BoardCard } from './BoardCard';
+import { ImportCard } from './ImportCard';
+import { useNewBoard } from './use-new-board';
+
+interface Incoming {
+  id: number;
+  file: File;
+}
+
+let incomingCount = 0;
+
+function Datasets() {
+  const dispatch = useAppDispatch();
+  const { data: datasets, error } = useDatasetsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [remove] = useDeleteDatasetMutation();
+  const newBoard = useNewBoard();
+  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (!datasets) return <p className="sv-loading">Reading ..</p>;
+  if (!datasets.length) return <p>No data yet. Drop a CSV file anywhere on this page, or choose one.</p>;
+  return (
+    <Table className="sv-datasets">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th className="text-end">Rows</th>
+          <th className="text-end">Fields</th>
+          <th>Read by</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {datasets.map((dataset) => (
+          <tr key={dataset.id} data-dataset={dataset.id}>
+            <td>
+              <Link to={`/datasets/${dataset.id}`}>{dataset.name}</Link>
+            </td>
+            <td className="text-end">{dataset.rows.toLocaleString('en')}</td>
+            <td className="text-end">{dataset.fields.length}</td>
+            <td>{dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'no board'}</td>
+            <td className="text-end text-nowrap">
+              <Button size="sm" onClick={() => newBoard(dataset.id)}>
+                New board from this
+              </Button>{' '}
+              <button
+                type="button"
+                className="btn btn-sm btn-quiet"
+                aria-label={`Delete ${dataset.name}`}
+                onClick={async () => {
+                  const result = await remove(dataset.id);
+                  const used = dataset.boards.length ? ` ${dataset.boards.length === 1 ? 'One board reads' : `${dataset.boards.length} boards read`} it and will stay empty.` : '';
+                  dispatch(
+                    noticed('error' in result ? { text: problemText(result.error) } : { text: `"${dataset.name}" is deleted.${used}`, undo: { kind: 'dataset', id: dataset.id } }),
+                  );
+                }}
+              >
+                Delete
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+/** The boards and the data there are, and the way in for more. */
+export function Home() {
+  const { data: boards, error } = useBoardsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [incoming, setIncoming] = useState<Incoming[]>([]);
+  const [over, setOver] = useState(false);
+  const chooser = useRef<HTMLInputElement>(null);
+  const take = (files: FileList | null) =>
+    setIncoming((list) => [...list, ...[...(files ?? [])].map((file) => ({ id: ++incomingCount, file }))]);
+  const onDrop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    take(event.dataTransfer.files);
+  };
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: a file can be dropped anywhere; the button does the same
+    <div
+      className={over ? 'sv-page-drop is-over' : 'sv-page-drop'}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(event) => event.currentTarget === event.target && setOver(false)}
+      onDrop={onDrop}
+    >
+      <title>Sorvik</title>
+      <TopBar />
+      <main className="sv-page">
+        <section aria-labelledby="boards">
+          <h1 id="boards">Boards</h1>
+          {error && <p className="sv-problem">{problemText(error)}</p>}
+          <div className="sv-cards">
+            {boards?.map((board) => (
+              <BoardCard key={board.id} board={board} />
+            ))}
+          </div>
+          {boards?.length === 0 && <p>No boards yet. Make one from a dataset below.</p>}
+        </section>
+        <section aria-labelledby="data">
+          <div className="sv-section-head">
+            <h1 id="data">Data</h1>
+            <Button size="sm" variant="outline-secondary" onClick={() => chooser.current?.click()}>
+              Import a CSV file
+            </Button>
+            <span className="sv-hint">or drop one anywhere on this page</span>
+            <input
+              ref={chooser}
+              type="file"
+              hidden
+              multiple
+              accept=".csv,.tsv,.txt,text/csv,text/plain"
+              aria-label="CSV file"
+              onChange={(event) => {
+                take(event.target.files);
+                event.target.value = '';
+              }}
+            />
+          </div>
+          {incoming.map(({ id, file }) => (
+            <ImportCard key={id} file={file} onClose={() => setIncoming((list) => list.filter((item) => item.id !== id))} />
+          ))}
+          <Datasets />
+        </section>
+      </main>
+      <Notices />
+    </div>
+  );
+}

@@ -1,0 +1,133 @@
+import { type FormEvent, useEffect, useRef, useState } from 'react';
+import { Button, Form, ProgressBar } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { api, type ImportView, problemText, useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/api';
+import { useAppDispatch } from '../app/store';
+import { sendFile } from './send-file';
+import { useNewBoard } from './use-new-board';
+
+const count = (n: number) => n.toLocaleString('en');
+
+/** Asks, column by column, whether the day or the month comes first. */
+function DateQuestions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
+  const [answer, { error, isLoading }] = useAnswerImportMutation();
+  const [orders, setOrders] = useState<Record<string, 'dmy' | 'mdy'>>({});
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const result = await answer({ id: view.id, dateOrders: orders });
+    if ('data' in result) onAnswered();
+  };
+  return (
+    <Form onSubmit={submit}>
+      {view.questions.map(({ column, examples }) => (
+        <fieldset key={column}>
+          <legend>
+            In "{column}", what comes first? The file says {examples.join(', ')}.
+          </legend>
+          <Form.Check inline required type="radio" id={`${column}-dmy`} name={column} label="the day" onChange={() => setOrders({ ...orders, [column]: 'dmy' })} />
+          <Form.Check inline required type="radio" id={`${column}-mdy`} name={column} label="the month" onChange={() => setOrders({ ...orders, [column]: 'mdy' })} />
+        </fieldset>
+      ))}
+      {error && <p className="sv-problem">{problemText(error)}</p>}
+      <Button size="sm" type="submit" disabled={isLoading}>
+        Import
+      </Button>
+    </Form>
+  );
+}
+
+/** An import the server is busy with, or done with. */
+function ServerImport({ id, file }: { id: string; file: string }) {
+  const dispatch = useAppDispatch();
+  const [ended, setEnded] = useState(false);
+  const { data: view, error, refetch } = useImportStateQuery(id, { pollingInterval: ended ? 0 : 250 });
+  const [cancel] = useCancelImportMutation();
+  const newBoard = useNewBoard();
+  const state = view?.state;
+  useEffect(() => {
+    if (state && state !== 'loading') setEnded(state !== 'asking');
+    if (state === 'done') dispatch(api.util.invalidateTags(['Dataset']));
+  }, [state, dispatch]);
+  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (!view) return null;
+  if (view.state === 'asking') return <DateQuestions view={view} onAnswered={refetch} />;
+  if (view.state === 'failed') return <p className="sv-problem">{view.message}</p>;
+  if (view.state === 'cancelled') return <p>Cancelled; nothing of it was kept.</p>;
+  if (view.state === 'done' && view.dataset) {
+    const dataset = view.dataset;
+    return (
+      <>
+        <p>
+          <strong>
+            {count(view.rows)} rows in{view.rejected ? `, ${count(view.rejected)} set aside` : ''}.
+          </strong>{' '}
+          {view.rejected > 0 && <Link to={`/datasets/${dataset}#set-aside`}>See which and why</Link>}
+        </p>
+        <div className="sv-row">
+          <Button size="sm" onClick={() => newBoard(dataset)}>
+            New board from this
+          </Button>
+          <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset}`}>
+            Look at its fields
+          </Link>
+        </div>
+      </>
+    );
+  }
+  const share = view.bytesTotal ? (100 * view.bytesRead) / view.bytesTotal : 0;
+  return (
+    <>
+      <ProgressBar now={share} aria-label={`Import of ${file}`} />
+      <p>
+        {count(view.rows)} rows read{view.rejected ? `, ${count(view.rejected)} set aside` : ''}. {view.note}
+      </p>
+      <Button size="sm" variant="outline-secondary" onClick={() => cancel(id)}>
+        Cancel
+      </Button>
+    </>
+  );
+}
+
+/** One file on its way in: sent, asked about, loaded. */
+export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
+  const [sent, setSent] = useState(0);
+  const [id, setId] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const abort = useRef<AbortController>(null);
+  useEffect(() => {
+    const controller = new AbortController();
+    abort.current = controller;
+    sendFile(file, setSent, controller.signal).then(
+      (view) => setId(view.id),
+      (error: Error) => !controller.signal.aborted && setProblem(error.message),
+    );
+    return () => controller.abort();
+  }, [file]);
+  const cancel = () => {
+    abort.current?.abort();
+    setProblem('Cancelled; nothing of it was kept.');
+  };
+  return (
+    <section className="sv-import" aria-label={`Import of ${file.name}`}>
+      <header>
+        <h3>{file.name}</h3>
+        <button type="button" className="btn-close" aria-label="Close" onClick={onClose} />
+      </header>
+      {problem ? (
+        <p className="sv-problem" role="alert">
+          {problem}
+        </p>
+      ) : id ? (
+        <ServerImport id={id} file={file.name} />
+      ) : (
+        <>
+          <ProgressBar now={100 * sent} variant="secondary" aria-label={`Sending ${file.name}`} />
+          <p>{sent < 1 ? 'Sending the file ..' : 'Finding out how it is written ..'}</p>
+          <Button size="sm" variant="outline-secondary" onClick={cancel}>
+            Cancel
+          </Button>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,17 @@
+import { firstBoard } from '@sorvik/core/board/defaults';
+import { useNavigate } from 'react-router';
+import { api, problemText } from '../app/api';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch } from '../app/store';
+
+/** Makes a board with a first chart of a dataset and opens it on the bench. */
+export function useNewBoard(): (dataset: string) => Promise<void> {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  return async (id) => {
+    const dataset = await dispatch(api.endpoints.dataset.initiate(id, { forceRefetch: true, subscribe: false }));
+    const made = dataset.data && (await dispatch(api.endpoints.createBoard.initiate(firstBoard(dataset.data))));
+    if (made?.data) navigate(`/boards/${made.data.id}`);
+    else dispatch(noticed({ text: `The board could not be made. ${problemText(dataset.error ?? made?.error)}` }));
+  };
+}

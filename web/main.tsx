@@ -1,0 +1,43 @@
+import { lazy, StrictMode, Suspense } from 'react';
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { makeStore } from './app/store';
+import { applyPreferredGround } from './app/theme';
+import { fontReady } from './chart/measure-text';
+import { Show } from './show/Show';
+import './theme/theme.scss';
+
+const Home = lazy(() => import('./home/Home').then(({ Home }) => ({ default: Home })));
+const Bench = lazy(() => import('./bench/Bench').then(({ Bench }) => ({ default: Bench })));
+const DatasetPage = lazy(() => import('./dataset/DatasetPage').then(({ DatasetPage }) => ({ default: DatasetPage })));
+const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Lost })));
+
+applyPreferredGround();
+const store = makeStore();
+
+function App() {
+  return (
+    <Provider store={store}>
+      <BrowserRouter>
+        <Suspense fallback={<p className="sv-loading">Opening ..</p>}>
+          <Routes>
+            <Route path="/" element={<Home />} />
+            <Route path="/boards/:id" element={<Bench />} />
+            <Route path="/show/:id" element={<Show />} />
+            <Route path="/datasets/:id" element={<DatasetPage />} />
+            <Route path="*" element={<Lost />} />
+          </Routes>
+        </Suspense>
+      </BrowserRouter>
+    </Provider>
+  );
+}
+
+void fontReady().then(() => {
+  createRoot(document.getElementById('root')!).render(
+    <StrictMode>
+      <App />
+    </StrictMode>,
+  );
+});

@@ -1,0 +1,47 @@
+import { useEffect } from 'react';
+import { Button, Toast, ToastContainer } from 'react-bootstrap';
+import { problemText, useRestoreBoardMutation, useRestoreDatasetMutation } from '../app/api';
+import { type Notice, noticed, noticeGone } from '../app/notices-slice';
+import { useAppDispatch, useAppSelector } from '../app/store';
+
+const shownFor = 12_000;
+
+function NoticeToast({ notice }: { notice: Notice }) {
+  const dispatch = useAppDispatch();
+  const [restoreBoard] = useRestoreBoardMutation();
+  const [restoreDataset] = useRestoreDatasetMutation();
+  useEffect(() => {
+    const timer = setTimeout(() => dispatch(noticeGone(notice.id)), shownFor);
+    return () => clearTimeout(timer);
+  }, [dispatch, notice.id]);
+  const undo = async () => {
+    const { kind, id } = notice.undo!;
+    const result = kind === 'board' ? await restoreBoard(id) : await restoreDataset(id);
+    dispatch(noticeGone(notice.id));
+    if ('error' in result) dispatch(noticed({ text: problemText(result.error) }));
+  };
+  return (
+    <Toast onClose={() => dispatch(noticeGone(notice.id))}>
+      <Toast.Body>
+        <span>{notice.text}</span>
+        {notice.undo && (
+          <Button size="sm" variant="outline-primary" onClick={undo}>
+            Undo
+          </Button>
+        )}
+        <button type="button" className="btn-close" aria-label="Close" onClick={() => dispatch(noticeGone(notice.id))} />
+      </Toast.Body>
+    </Toast>
+  );
+}
+
+export function Notices() {
+  const notices = useAppSelector((state) => state.notices);
+  return (
+    <ToastContainer className="sv-notices" aria-live="polite">
+      {notices.map((notice) => (
+        <NoticeToast key={notice.id} notice={notice} />
+      ))}
+    </ToastContainer>
+  );
+}

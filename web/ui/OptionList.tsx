@@ -1,0 +1,75 @@
+import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+
+export interface Option<T> {
+  value: T;
+  text: string;
+  /** Said in small beside the text. */
+  note?: string;
+  disabled?: boolean;
+}
+
+interface Props<T> {
+  label: string;
+  options: Option<T>[];
+  chosen: T | undefined;
+  onChoose(value: T): void;
+}
+
+const searchFrom = 12;
+
+/** One choice out of a list: arrows choose at once, so that what it changes can be watched. */
+export function OptionList<T>({ label, options, chosen, onChoose }: Props<T>) {
+  const [search, setSearch] = useState('');
+  const list = useRef<HTMLDivElement>(null);
+  const found = useMemo(() => {
+    const wanted = search.trim().toLocaleLowerCase();
+    return options.filter(({ text }) => text.toLocaleLowerCase().includes(wanted));
+  }, [options, search]);
+  const chosenAt = found.findIndex(({ value }) => value === chosen);
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.key];
+    if (!step || !found.length) return;
+    event.preventDefault();
+    let next = chosenAt;
+    for (let tries = 0; tries < found.length; tries++) {
+      next = (next + step + found.length) % found.length;
+      if (!found[next]!.disabled) break;
+    }
+    onChoose(found[next]!.value);
+    list.current?.querySelectorAll<HTMLElement>('[role=radio]')[next]?.focus();
+  };
+  return (
+    <div className="sv-options">
+      {options.length >= searchFrom && (
+        <input
+          type="search"
+          className="form-control form-control-sm"
+          placeholder="Find"
+          aria-label={`Find in ${label}`}
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+        />
+      )}
+      <div role="radiogroup" aria-label={label} className="sv-option-list" ref={list} onKeyDown={onKeyDown}>
+        {found.map(({ value, text, note, disabled }, i) => (
+          // biome-ignore lint/a11y/useSemanticElements: a radio input would need a form's worth of styling undone
+          <button
+            key={text}
+            type="button"
+            role="radio"
+            aria-checked={value === chosen}
+            tabIndex={i === Math.max(0, chosenAt) ? 0 : -1}
+            disabled={disabled}
+            className="sv-option"
+            onClick={() => onChoose(value)}
+          >
+            <span>{text}</span>
+            {note && <small>{note}</small>}
+          </button>
+        ))}
+        {!found.length && <p className="sv-none">Nothing like "{search}".</p>}
+      </div>
+    </div>
+  );
+}

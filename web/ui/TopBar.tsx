@@ -1,0 +1,28 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useGround } from '../app/theme';
+
+interface Props {
+  /** What stands after the name of the application. */
+  place?: ReactNode;
+  children?: ReactNode;
+}
+
+export function TopBar({ place, children }: Props) {
+  const [ground, turn] = useGround();
+  return (
+    <header className="sv-topbar">
+      <Link to="/" className="sv-home">
+        Sorvik
+      </Link>
+      {place && <span className="sv-slash">/</span>}
+      <div className="sv-place">{place}</div>
+      <div className="sv-actions">
+        {children}
+        <button type="button" className="btn btn-sm btn-quiet" onClick={turn}>
+          {ground === 'light' ? 'Dark ground' : 'Light ground'}
+        </button>
+      </div>
+    </header>
+  );
+}
