@@ -12,3 +12,14 @@ export const sameCut = (a: FieldCut, b: FieldCut) => a.field === b.field && a.gr
 
 /** `route`, `date.month`: the readable key of a cut, used in addresses and as an identity. */
 export const cutKey = (cut: FieldCut) => (cut.grain ? `${cut.field}.${cut.grain}` : cut.field);
+
+const steps: Record<Grain, readonly number[]> = {
+  year: [1, 2, 5, 10, 20, 50, 100],
+  quarter: [1, 2, 4, 8, 20, 40],
+  month: [1, 2, 3, 6, 12, 24, 60, 120],
+  week: [1, 2, 4, 13, 26, 52, 104],
+  day: [1, 2, 7, 14, 28, 91, 182, 364, 728],
+};
+
+/** How many periods apart labels may stand so that they fall on the same place in each year; any distance without a grain. */
+export const labelSteps = (grain: Grain | undefined): readonly number[] => (grain ? steps[grain] : []);

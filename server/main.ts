@@ -1,3 +1,4 @@
+export { publishedBoardSchema } from './boards/board-schema';
 import { serve } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';

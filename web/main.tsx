@@ -6,11 +6,14 @@ import { makeStore } from './app/store';
 import { applyPreferredGround } from './app/theme';
 import { fontReady } from './chart/measure-text';
 import { Show } from './show/Show';
+import { Guard } from './ui/Guard';
 import './theme/theme.scss';
 
 const Home = lazy(() => import('./home/Home').then(({ Home }) => ({ default: Home })));
 const Bench = lazy(() => import('./bench/Bench').then(({ Bench }) => ({ default: Bench })));
-const DatasetPage = lazy(() => import('./dataset/DatasetPage').then(({ DatasetPage }) => ({ default: DatasetPage })));
+const DatasetPage = lazy(() =>
+  import('./dataset/DatasetPage').then(({ DatasetPage }) => ({ default: DatasetPage })),
+);
 const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Lost })));
 
 applyPreferredGround();
@@ -37,7 +40,9 @@ function App() {
 void fontReady().then(() => {
   createRoot(document.getElementById('root')!).render(
     <StrictMode>
-      <App />
+      <Guard what="This page">
+        <App />
+      </Guard>
     </StrictMode>,
   );
 });

@@ -6,7 +6,10 @@ export default defineConfig({
   build: { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 800 },
   css: {
     preprocessorOptions: {
-      scss: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
+      scss: {
+        quietDeps: true,
+        silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'],
+      },
     },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:4310', '/healthz': 'http://127.0.0.1:4310' } },

@@ -113,4 +113,9 @@ export class Chart {
 
 /** The lever that a touch on the chart's marks moves: the first that holds what the marks stand for. */
 export const chartTouchLever = (chart: Chart, levers: readonly Lever[]): Lever | undefined =>
-  levers.find((lever) => chart.touches.some((touch) => touch.lever === lever.id) && lever.dataset === chart.dataset && sameCut(lever, chart.by));
+  levers.find(
+    (lever) =>
+      chart.touches.some((touch) => touch.lever === lever.id) &&
+      lever.dataset === chart.dataset &&
+      sameCut(lever, chart.by),
+  );

@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { plainToInstance, Transform } from 'class-transformer';
-import { ValidateBy, ValidateNested } from 'class-validator';
+import { Allow, ValidateBy, ValidateNested } from 'class-validator';
 import type { Kind, Registry } from '../kinds';
 
 /** A kind that brings the class its specs are validated against. */
@@ -10,6 +10,7 @@ export interface SpecKind extends Kind {
 
 /** Stands in for an object whose kind is not registered, so that it is named in the error. */
 class UnknownKind {
+  @Allow()
   kind: unknown;
 }
 

@@ -24,14 +24,15 @@ function readDimension(field: Field, column: Vector): CubeDimension {
     ? [...(data.dictionary as Vector)].map((v) => (boolean ? v === 'true' : v) as KeyValue)
     : [];
   const codes = new Int32Array(column.length);
-  if (data) codes.set(data.values as Int32Array);
+  // A buffer is padded to whole words: it can be longer than the column.
+  if (data) codes.set((data.values as Int32Array).subarray(0, column.length));
   if (column.nullCount > 0) for (let i = 0; i < codes.length; i++) if (!column.isValid(i)) codes[i] = -1;
   return { ...readCut(field.name.slice('key '.length)), values, codes };
 }
 
 function readNumbers(column: Vector): Float64Array {
   const numbers = new Float64Array(column.length);
-  if (column.data[0]) numbers.set(column.data[0].values as Float64Array);
+  if (column.data[0]) numbers.set((column.data[0].values as Float64Array).subarray(0, column.length));
   if (column.nullCount > 0)
     for (let i = 0; i < numbers.length; i++) if (!column.isValid(i)) numbers[i] = Number.NaN;
   return numbers;

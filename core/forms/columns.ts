@@ -15,7 +15,7 @@ export const columns: FormKind = {
   kind: 'columns',
   noun: 'columns',
   markNoun: 'column',
-  scene({ readings, labels, values, width, height, figures, measure, miniature }) {
+  scene({ readings, labels, values, width, height, figures, labelSteps, measure, miniature }) {
     const count = Math.min(readings.length, maxMarks);
     const value = readings.value.subarray(0, count);
     const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
@@ -62,7 +62,8 @@ export const columns: FormKind = {
       ? []
       : labels.slice(0, count).map((label) => fitText(label, maxLabel, textSize.category, measure));
     const widestLabel = Math.max(0, ...shown.map((label) => measure(label, textSize.category, true)));
-    const every = Math.max(1, Math.ceil((widestLabel + labelGap) / step));
+    const least = Math.max(1, Math.ceil((widestLabel + labelGap) / step));
+    const every = labelSteps.find((distance) => distance >= least) ?? least;
     const valueFits =
       Math.max(0, ...values.slice(0, count).map((text) => measure(text, textSize.value, true))) + 6 <= step;
 

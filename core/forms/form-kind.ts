@@ -12,6 +12,8 @@ export interface FormInput {
   height: number;
   /** Figures the value axis must show besides the readings. */
   figures: readonly number[];
+  /** Preferred distances between labels that are thinned, rising; none where any will do. */
+  labelSteps: readonly number[];
   measure: TextMeasure;
   /** A small picture without words: everything is made to fit. */
   miniature: boolean;

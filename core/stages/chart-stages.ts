@@ -10,6 +10,7 @@ import type { DatasetInfo } from '../dataset';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { formKinds } from '../forms/registry';
 import type { Scene, TextMeasure } from '../forms/scene';
+import { type Grain, labelSteps } from '../grain';
 import { guideKinds } from '../guides/registry';
 import type { Positions } from '../levers/lever-kind';
 import { positionOf } from '../levers/positions';
@@ -17,7 +18,7 @@ import type { Lever } from '../levers/registry';
 import { memoLast } from '../memo';
 import { captionText } from '../words/caption';
 import { keyText } from '../words/key-text';
-import { numberText } from '../words/number-text';
+import { numberTexts } from '../words/number-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { stableList } from './stable';
 
@@ -92,13 +93,14 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     const type = dataset.fields.find((field) => field.key === by.field)?.type;
     return {
       labels: readings.category.map((value) => keyText(value, type, by.grain)),
-      values: Array.from(readings.value, numberText),
+      values: numberTexts(readings.value),
     };
   });
 
   const sceneFor = memoLast(
     (
       form: string,
+      grain: Grain | undefined,
       guides: Chart['guides'],
       readings: Readings,
       texts: Texts,
@@ -109,18 +111,17 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     ): Scene => {
       runs.scene++;
       const figures = guides.flatMap((guide) => guideKinds.get(guide.kind).figures(guide));
-      const scene = formKinds
-        .get(form)
-        .scene({
-          readings,
-          labels: texts.labels,
-          values: texts.values,
-          width,
-          height,
-          figures,
-          measure,
-          miniature,
-        });
+      const scene = formKinds.get(form).scene({
+        readings,
+        labels: texts.labels,
+        values: texts.values,
+        width,
+        height,
+        figures,
+        labelSteps: labelSteps(grain),
+        measure,
+        miniature,
+      });
       for (const guide of guides) {
         const placed = guideKinds.get(guide.kind).place(guide, scene.values);
         scene.lines.push(...placed.lines);
@@ -162,7 +163,17 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const filters = filtersFor(chart.cues, board.levers, filterInputs(inputsOf(input, 'filter')));
       const readings = readingsFor(cube, chart.by, chart.measure, chart.order, filters);
       const texts = textsFor(readings, dataset, chart.by);
-      const scene = sceneFor(chart.form, chart.guides, readings, texts, width, height, measure, miniature);
+      const scene = sceneFor(
+        chart.form,
+        chart.by.grain,
+        chart.guides,
+        readings,
+        texts,
+        width,
+        height,
+        measure,
+        miniature,
+      );
       const emphasis = emphasisFor(
         readings,
         chart.by,

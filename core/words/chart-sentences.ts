@@ -78,7 +78,9 @@ function touchSentence(chart: Chart, index: number, words: Vocabulary): Sentence
     levers: [touch.lever],
     part: { list: 'touches', index },
     ...(lever && !sameCut(lever, chart.by)
-      ? { problem: `${lever.name} picks ${cutText(lever, words)}, and a click here gives ${cutText(chart.by, words)}.` }
+      ? {
+          problem: `${lever.name} picks ${cutText(lever, words)}, and a click here gives ${cutText(chart.by, words)}.`,
+        }
       : {}),
     parts: [
       `Answers a click on a ${mark} by putting its ${cutText(chart.by, words)} into `,

@@ -20,14 +20,16 @@ export interface Offer {
 }
 
 const filterGrains: Grain[] = ['year', 'month'];
-/** A list longer than this is for searching, not for offering. */
-const maxOffered = 2000;
+/** A longer list is for searching, not for offering; whole numbers with more values than this are measures, not names. */
+const maxOffered = { text: 2000, number: 40 };
 
 const chartIn = (draft: Board, id: string) => draft.charts.find((chart) => chart.id === id)!;
 
 /** The lever that picks a cut, made when there is none. */
 function leverFor(draft: Board, dataset: DatasetInfo, cut: FieldCut): Lever {
-  const found = draft.levers.find((lever) => lever.kind === 'pick' && lever.dataset === dataset.id && sameCut(lever, cut));
+  const found = draft.levers.find(
+    (lever) => lever.kind === 'pick' && lever.dataset === dataset.id && sameCut(lever, cut),
+  );
   if (found) return found;
   const made = pickLeverFor(dataset, cut, draft.levers);
   draft.levers.push(made);
@@ -35,24 +37,36 @@ function leverFor(draft: Board, dataset: DatasetInfo, cut: FieldCut): Lever {
 }
 
 const readsLever = (chart: Chart, lever: string, effect: string) =>
-  chart.cues.some((cue) => cue.effect === effect && conditionKinds.get(cue.condition.kind).levers(cue.condition).includes(lever));
+  chart.cues.some(
+    (cue) =>
+      cue.effect === effect && conditionKinds.get(cue.condition.kind).levers(cue.condition).includes(lever),
+  );
 
 function addCue(draft: Board, chartId: string, lever: string, effect: 'light' | 'filter'): void {
   const chart = chartIn(draft, chartId);
-  chart.cues.push(memberCue(lever, chart.cues.map((cue) => cue.id), effect));
+  chart.cues.push(
+    memberCue(
+      lever,
+      chart.cues.map((cue) => cue.id),
+      effect,
+    ),
+  );
 }
 
 /** The cuts by which rows can sensibly be kept. */
 const cutsOf = (field: FieldInfo): FieldCut[] => {
   if (isTemporal(field.type)) return filterGrains.map((grain) => ({ field: field.key, grain }));
   const distinct = field.profile?.distinct ?? 0;
-  return field.type !== 'decimal' && distinct >= 2 && distinct <= maxOffered ? [{ field: field.key }] : [];
+  const most = field.type === 'decimal' ? 0 : field.type === 'integer' ? maxOffered.number : maxOffered.text;
+  return distinct >= 2 && distinct <= most ? [{ field: field.key }] : [];
 };
 
 /** What can still be said of a chart, most likely first. */
 export function offersFor(chart: Chart, board: Board, dataset: DatasetInfo, words: Vocabulary): Offer[] {
   const form = formKinds.get(chart.form);
-  const own = board.levers.find((lever) => lever.kind === 'pick' && lever.dataset === chart.dataset && sameCut(lever, chart.by));
+  const own = board.levers.find(
+    (lever) => lever.kind === 'pick' && lever.dataset === chart.dataset && sameCut(lever, chart.by),
+  );
   const offers: Offer[] = [];
   const cut = cutText(chart.by, words);
 
@@ -77,9 +91,13 @@ export function offersFor(chart: Chart, board: Board, dataset: DatasetInfo, word
     });
   for (const field of dataset.fields)
     for (const fieldCut of cutsOf(field)) {
-      const lever = board.levers.find((candidate) => candidate.dataset === dataset.id && sameCut(candidate, fieldCut));
+      const lever = board.levers.find(
+        (candidate) => candidate.dataset === dataset.id && sameCut(candidate, fieldCut),
+      );
       if (lever && readsLever(chart, lever.id, 'filter')) continue;
-      const noun = fieldCut.grain ? `${plural(fieldCut.grain)} of ${inSentence(field.name)}` : plural(inSentence(field.name));
+      const noun = fieldCut.grain
+        ? `${plural(fieldCut.grain)} of ${inSentence(field.name)}`
+        : plural(inSentence(field.name));
       offers.push({
         id: `keep ${cutKey(fieldCut)}`,
         text: `Keeps only rows of picked ${noun}`,
@@ -93,7 +111,15 @@ export function offersFor(chart: Chart, board: Board, dataset: DatasetInfo, word
     text: 'Draws a line at a figure',
     accept(draft) {
       const target = chartIn(draft, chart.id);
-      target.guides.push({ kind: 'line', id: idFrom('line', target.guides.map((guide) => guide.id)), at: 0, style: 'dashed' });
+      target.guides.push({
+        kind: 'line',
+        id: idFrom(
+          'line',
+          target.guides.map((guide) => guide.id),
+        ),
+        at: 0,
+        style: 'dashed',
+      });
     },
   });
   return offers;

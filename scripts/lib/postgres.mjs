@@ -207,7 +207,7 @@ export async function startPostgres(folder, { onRestart = () => {} } = {}) {
       if (child.exitCode !== null || child.signalCode !== null) return;
       const gone = new Promise((resolve) => child.once('exit', resolve));
       child.kill('SIGINT');
-      await Promise.race([gone, wait(20_000)]);
+      await Promise.race([gone, wait(20_000, undefined, { ref: false })]);
     },
   };
 }

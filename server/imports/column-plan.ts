@@ -50,8 +50,14 @@ export const expected: Record<FieldType, string> = {
 
 const plainNumber: NumberFormat = { decimal: '.', group: '' };
 
+interface Planned {
+  plan: ColumnPlan;
+  /** Every way of writing numbers that fits all cells. */
+  numbers: NumberFormat[];
+}
+
 /** The first type, from the narrowest on, that all cells fit. */
-function planColumn(name: string, cells: readonly string[]): { plan: ColumnPlan; numbers: NumberFormat[] } {
+function planExactly(name: string, cells: readonly string[]): Planned {
   const base = {
     name,
     number: plainNumber,
@@ -59,7 +65,8 @@ function planColumn(name: string, cells: readonly string[]): { plan: ColumnPlan;
     ambiguousDate: false,
     examples: [...new Set(cells)].slice(0, 3),
   };
-  if (!cells.length) return { plan: { ...base, type: 'text' }, numbers: [] };
+  const text: Planned = { plan: { ...base, type: 'text' }, numbers: [] };
+  if (!cells.length) return text;
   if (cells.every((cell) => booleanReader(cell) !== undefined))
     return { plan: { ...base, type: 'boolean' }, numbers: [] };
   const numbers = numberFormatsOf(cells);
@@ -70,11 +77,33 @@ function planColumn(name: string, cells: readonly string[]): { plan: ColumnPlan;
       numbers: numbers.map((n) => n.format),
     };
   const { orders, time } = dateOrdersOf(cells);
-  if (!orders.length) return { plan: { ...base, type: 'text' }, numbers: [] };
+  if (!orders.length) return text;
   return {
     plan: { ...base, type: time ? 'datetime' : 'date', date: orders[0]!, ambiguousDate: orders.length > 1 },
     numbers: [],
   };
+}
+
+const looksLike: ((cell: string) => boolean)[] = [
+  (cell) => booleanReader(cell) !== undefined,
+  (cell) => numberFormatsOf([cell]).length > 0,
+  (cell) => dateOrdersOf([cell]).orders.length > 0,
+];
+/** Of this many cells or more, one in twenty may be a slip: its row is set aside rather than the column made text. */
+const enough = 20;
+const tolerated = 1 / 20;
+
+/** The type that all cells fit, or nearly all; text where there is none. */
+function planColumn(name: string, cells: readonly string[]): Planned {
+  const exact = planExactly(name, cells);
+  if (exact.plan.type !== 'text' || cells.length < enough) return exact;
+  for (const fits of looksLike) {
+    const kept = cells.filter(fits);
+    if (kept.length < cells.length * (1 - tolerated)) continue;
+    const planned = planExactly(name, kept);
+    if (planned.plan.type !== 'text') return planned;
+  }
+  return exact;
 }
 
 /**
@@ -91,7 +120,7 @@ export function planColumns(
   const decided = planned.find(({ plan, numbers }, i) =>
     plan.type === 'decimal' || plan.type === 'integer'
       ? numbers.every((format) => format.decimal === numbers[0]!.decimal) &&
-        (marked(numbers[0]!) || samples[i]!.some((cell) => cell.includes('.')))
+        (marked(numbers[0]!) || samples[i]!.some((cell) => /\d\.\d/.test(cell)))
       : false,
   );
   const decimal = decided?.numbers[0]?.decimal ?? (separator === ';' ? ',' : '.');
@@ -101,7 +130,9 @@ export function planColumns(
       numbers.find((format) => format.decimal === decimal) ??
       numbers[0];
     if (!chosen) return plan;
-    const whole = samples[i]!.every((cell) => integerReader(chosen)(cell) !== undefined);
+    const isWhole = integerReader(chosen);
+    const isNumber = decimalReader(chosen);
+    const whole = samples[i]!.every((cell) => isWhole(cell) !== undefined || isNumber(cell) === undefined);
     return { ...plan, number: chosen, type: whole ? 'integer' : 'decimal' };
   });
 }

@@ -43,9 +43,10 @@ export function readCsv(
   });
   return new Promise((resolve, reject) => {
     const fail = (error: unknown, parser?: Papa.Parser) => {
+      // First of all: aborting reports completion, which must not pass for success.
+      reject(error);
       parser?.abort();
       source.destroy();
-      reject(error);
     };
     source.once('error', fail);
     Papa.parse<string[]>(source as unknown as File, {

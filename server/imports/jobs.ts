@@ -248,17 +248,15 @@ export class ImportJobs {
       'dataset',
     );
     const source = { file: job.file, encoding, separator: separatorNames[separator] ?? separator, notes };
-    await db
-      .insert(schema.datasets)
-      .values({
-        id,
-        number,
-        name,
-        version: Date.now(),
-        rows: loaded.rows,
-        rejected: loaded.rejected,
-        source,
-      });
+    await db.insert(schema.datasets).values({
+      id,
+      number,
+      name,
+      version: Date.now(),
+      rows: loaded.rows,
+      rejected: loaded.rejected,
+      source,
+    });
     await db
       .insert(schema.fields)
       .values(plans.map((plan, place) => fieldRow(id, keys[place]!, plan, place)));
@@ -284,16 +282,12 @@ async function insertRejects(db: Db, dataset: string, rejects: Reject[]) {
   // PostgreSQL's JSON has no zero character; where one is the very reason, a visible sign stands for it.
   const clean = (text: string) => text.replaceAll('\0', '␀');
   for (let i = 0; i < rejects.length; i += 2000)
-    await db
-      .insert(schema.importRejects)
-      .values(
-        rejects
-          .slice(i, i + 2000)
-          .map((reject) => ({
-            ...reject,
-            dataset,
-            reason: clean(reject.reason),
-            cells: reject.cells.map(clean),
-          })),
-      );
+    await db.insert(schema.importRejects).values(
+      rejects.slice(i, i + 2000).map((reject) => ({
+        ...reject,
+        dataset,
+        reason: clean(reject.reason),
+        cells: reject.cells.map(clean),
+      })),
+    );
 }

@@ -54,13 +54,20 @@ export function decimalReader(format: NumberFormat): ReadCell {
   };
 }
 
-const fitsAll = (cells: readonly string[], read: ReadCell) => cells.every((cell) => read(cell) !== undefined);
+const readers = formats.map((format) => ({
+  format,
+  readInteger: integerReader(format),
+  readDecimal: decimalReader(format),
+}));
 
 /** The formats in which every cell of a column is a number. Columns of codes like 00731 are none. */
 export function numberFormatsOf(cells: readonly string[]): { format: NumberFormat; integer: boolean }[] {
   if (!cells.length || cells.some((cell) => leadingZero.test(cell))) return [];
-  return formats
-    .filter((format) => fitsAll(cells, decimalReader(format)))
-    .map((format) => ({ format, integer: fitsAll(cells, integerReader(format)) }))
+  return readers
+    .filter(({ readDecimal }) => cells.every((cell) => readDecimal(cell) !== undefined))
+    .map(({ format, readInteger }) => ({
+      format,
+      integer: cells.every((cell) => readInteger(cell) !== undefined),
+    }))
     .filter(({ integer }) => integer || !cells.every((cell) => /^[+-]?\d{16,}$/.test(cell)));
 }

@@ -1,9 +1,9 @@
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
 import type { Cube } from '@sorvik/core/cube/cube';
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import type { DatasetInfo } from '@sorvik/core/dataset';
 import type { FieldType, KeyValue } from '@sorvik/core/values';
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 
 export interface DatasetView extends DatasetInfo {
   rejected: number;
@@ -55,13 +55,16 @@ export interface RejectsPage {
  * address has been fetched, and drops the cube here when nothing shows it any more.
  */
 const cubes = new Map<string, Cube>();
-export const cubeAt = (address: string | undefined): Cube | undefined => (address ? cubes.get(address) : undefined);
+export const cubeAt = (address: string | undefined): Cube | undefined =>
+  address ? cubes.get(address) : undefined;
 
 /** What went wrong, from a problem document or from a request that got no answer. */
 export function problemText(error: unknown): string {
   const { data, status } = (error ?? {}) as { data?: { detail?: string }; status?: unknown };
   if (data?.detail) return data.detail;
-  return status === 'FETCH_ERROR' ? 'The server does not answer. Is it still running?' : 'Something went wrong. Try again.';
+  return status === 'FETCH_ERROR'
+    ? 'The server does not answer. Is it still running?'
+    : 'Something went wrong. Try again.';
 }
 
 export const api = createApi({
@@ -88,7 +91,10 @@ export const api = createApi({
       }),
       invalidatesTags: ['Board'],
     }),
-    deleteBoard: build.mutation<void, string>({ query: (id) => ({ url: `boards/${id}`, method: 'DELETE' }), invalidatesTags: ['Board'] }),
+    deleteBoard: build.mutation<void, string>({
+      query: (id) => ({ url: `boards/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Board'],
+    }),
     restoreBoard: build.mutation<SavedBoard, string>({
       query: (id) => ({ url: `boards/${id}/restore`, method: 'POST' }),
       invalidatesTags: ['Board'],
@@ -100,13 +106,20 @@ export const api = createApi({
       query: ({ id, name }) => ({ url: `datasets/${id}`, method: 'PATCH', body: { name } }),
       invalidatesTags: ['Dataset'],
     }),
-    deleteDataset: build.mutation<void, string>({ query: (id) => ({ url: `datasets/${id}`, method: 'DELETE' }), invalidatesTags: ['Dataset'] }),
+    deleteDataset: build.mutation<void, string>({
+      query: (id) => ({ url: `datasets/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Dataset'],
+    }),
     restoreDataset: build.mutation<DatasetView, string>({
       query: (id) => ({ url: `datasets/${id}/restore`, method: 'POST' }),
       invalidatesTags: ['Dataset'],
     }),
     renameField: build.mutation<DatasetView, { id: string; key: string; name: string }>({
-      query: ({ id, key, name }) => ({ url: `datasets/${id}/fields/${key}`, method: 'PATCH', body: { name } }),
+      query: ({ id, key, name }) => ({
+        url: `datasets/${id}/fields/${key}`,
+        method: 'PATCH',
+        body: { name },
+      }),
       invalidatesTags: ['Dataset'],
     }),
     fieldShape: build.query<FieldShape, { id: string; key: string; version: number }>({
@@ -116,19 +129,27 @@ export const api = createApi({
       query: ({ id, key, type }) => `datasets/${id}/fields/${key}/retype?type=${type}`,
     }),
     retype: build.mutation<DatasetView, { id: string; key: string; type: FieldType }>({
-      query: ({ id, key, type }) => ({ url: `datasets/${id}/fields/${key}/retype`, method: 'POST', body: { type } }),
+      query: ({ id, key, type }) => ({
+        url: `datasets/${id}/fields/${key}/retype`,
+        method: 'POST',
+        body: { type },
+      }),
       invalidatesTags: ['Dataset'],
     }),
-    rows: build.query<{ rows: KeyValue[][] }, { id: string; offset: number; limit: number; version: number }>({
-      query: ({ id, offset, limit }) => `datasets/${id}/rows?offset=${offset}&limit=${limit}`,
-    }),
+    rows: build.query<{ rows: KeyValue[][] }, { id: string; offset: number; limit: number; version: number }>(
+      {
+        query: ({ id, offset, limit }) => `datasets/${id}/rows?offset=${offset}&limit=${limit}`,
+      },
+    ),
     rejects: build.query<RejectsPage, string>({ query: (id) => `datasets/${id}/rejects?limit=200` }),
 
     importState: build.query<ImportView, string>({ query: (id) => `imports/${id}`, keepUnusedDataFor: 0 }),
     answerImport: build.mutation<ImportView, { id: string; dateOrders: Record<string, 'dmy' | 'mdy'> }>({
       query: ({ id, dateOrders }) => ({ url: `imports/${id}/answers`, method: 'POST', body: { dateOrders } }),
     }),
-    cancelImport: build.mutation<void, string>({ query: (id) => ({ url: `imports/${id}`, method: 'DELETE' }) }),
+    cancelImport: build.mutation<void, string>({
+      query: (id) => ({ url: `imports/${id}`, method: 'DELETE' }),
+    }),
 
     /** Fetches a cube; the answer is its address, for `cubeAt`. */
     cube: build.query<string, { dataset: string; query: string }>({

@@ -18,7 +18,8 @@ export const noticesSlice = createSlice({
       reducer: (state, action: PayloadAction<Notice>) => [...state.slice(-2), action.payload],
       prepare: (notice: Omit<Notice, 'id'>) => ({ payload: { ...notice, id: ++count } }),
     },
-    noticeGone: (state, action: PayloadAction<number>) => state.filter((notice) => notice.id !== action.payload),
+    noticeGone: (state, action: PayloadAction<number>) =>
+      state.filter((notice) => notice.id !== action.payload),
   },
 });
 

@@ -11,11 +11,22 @@ import { OptionList } from '../ui/OptionList';
 
 const cutsOf = ({ key, name, type }: DatasetView['fields'][number]): { cut: FieldCut; text: string }[] =>
   isTemporal(type)
-    ? (['year', 'month', 'day'] as const).map((grain) => ({ cut: { field: key, grain }, text: `${name} by ${grain}` }))
+    ? (['year', 'month', 'day'] as const).map((grain) => ({
+        cut: { field: key, grain },
+        text: `${name} by ${grain}`,
+      }))
     : [{ cut: { field: key }, text: name }];
 
 /** Puts a pick lever on any field beside the charts. */
-export function AddLever({ board, dataset, onAdded }: { board: Board; dataset: DatasetView; onAdded(id: string): void }) {
+export function AddLever({
+  board,
+  dataset,
+  onAdded,
+}: {
+  board: Board;
+  dataset: DatasetView;
+  onAdded(id: string): void;
+}) {
   const dispatch = useAppDispatch();
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
@@ -27,15 +38,31 @@ export function AddLever({ board, dataset, onAdded }: { board: Board; dataset: D
   };
   return (
     <>
-      <button type="button" ref={setButton} className="btn btn-sm btn-quiet" aria-haspopup="dialog" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <button
+        type="button"
+        ref={setButton}
+        className="btn btn-sm btn-quiet"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
         + lever
       </button>
-      <Overlay target={button} show={open} placement="right-start" rootClose onHide={() => setOpen(false)} transition={false}>
+      <Overlay
+        target={button}
+        show={open}
+        placement="right-start"
+        rootClose
+        onHide={() => setOpen(false)}
+        transition={false}
+      >
         <Popover className="sv-editor" role="dialog" aria-label="A lever that picks values of">
           <p className="sv-editor-head">A lever that picks values of</p>
           <OptionList
             label="Field"
-            options={dataset.fields.flatMap((field) => cutsOf(field).map(({ cut, text }) => ({ value: cut, text })))}
+            options={dataset.fields.flatMap((field) =>
+              cutsOf(field).map(({ cut, text }) => ({ value: cut, text })),
+            )}
             chosen={undefined}
             onChoose={add}
           />

@@ -23,7 +23,9 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   const [active, setActive] = useState(0);
   const wanted = text.toLocaleLowerCase().split(/\s+/).filter(Boolean);
   const offers = open
-    ? offersFor(chart, board, dataset, words).filter((offer) => wanted.every((part) => offer.text.toLocaleLowerCase().includes(part)))
+    ? offersFor(chart, board, dataset, words).filter((offer) =>
+        wanted.every((part) => offer.text.toLocaleLowerCase().includes(part)),
+      )
     : [];
   const accept = (index: number) => {
     const offer = offers[index];

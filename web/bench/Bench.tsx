@@ -6,10 +6,19 @@ import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { startAutosave } from '../board/autosave';
-import { boardClosed, boardOpened, chartChosen, edit, noticeClosed, redone, undone } from '../board/board-slice';
+import {
+  boardClosed,
+  boardOpened,
+  chartChosen,
+  edit,
+  noticeClosed,
+  redone,
+  undone,
+} from '../board/board-slice';
 import { usePositionAddress } from '../board/use-position-address';
 import { ChartFigure } from '../chart/ChartFigure';
 import { LeverGroup } from '../levers/LeverGroup';
+import { Guard } from '../ui/Guard';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
@@ -19,7 +28,8 @@ import { LeverCard } from './LeverCard';
 import { SaveState } from './SaveState';
 import { SentenceDesk } from './SentenceDesk';
 
-const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && target.matches('input, textarea, select');
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.matches('input, textarea, select');
 
 /** Ctrl/Cmd-Z and its opposite, except where a text field has its own. */
 function useUndoKeys() {
@@ -44,7 +54,14 @@ export function Bench() {
   const store = useAppStore();
   const dispatch = useAppDispatch();
   const { data: opened, error } = useBoardQuery(id, { refetchOnMountOrArgChange: true });
-  const { document: board, chart: inHand, past, future, notice, id: openId } = useAppSelector((state) => state.board);
+  const {
+    document: board,
+    chart: inHand,
+    past,
+    future,
+    notice,
+    id: openId,
+  } = useAppSelector((state) => state.board);
   const { data: datasets } = useDatasetsQuery();
   const [pointedLever, setPointedLever] = useState<string | null>(null);
   const [spokenLevers, setSpokenLevers] = useState<string[]>([]);
@@ -113,19 +130,42 @@ export function Bench() {
         }
       >
         <SaveState />
-        <button type="button" className="btn btn-sm btn-quiet" disabled={!undoable} title={undoable ? `Take back: ${undoable.label}` : ''} onClick={() => dispatch(undone())}>
+        <button
+          type="button"
+          className="btn btn-sm btn-quiet"
+          disabled={!undoable}
+          title={undoable ? `Take back: ${undoable.label}` : ''}
+          onClick={() => dispatch(undone())}
+        >
           Undo
         </button>
-        <button type="button" className="btn btn-sm btn-quiet" disabled={!redoable} title={redoable ? `Do again: ${redoable.label}` : ''} onClick={() => dispatch(redone())}>
+        <button
+          type="button"
+          className="btn btn-sm btn-quiet"
+          disabled={!redoable}
+          title={redoable ? `Do again: ${redoable.label}` : ''}
+          onClick={() => dispatch(redone())}
+        >
           Redo
         </button>
-        <Link className="btn btn-sm btn-primary" to={`/show/${id}${location.search}`} target="_blank" onPointerDown={(event) => event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)}>
+        <Link
+          className="btn btn-sm btn-primary"
+          to={`/show/${id}${location.search}`}
+          target="_blank"
+          onPointerDown={(event) => event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)}
+        >
           Show
         </Link>
       </TopBar>
       {notice && (
         <p className="sv-told" role="status">
-          {notice} <button type="button" className="btn-close" aria-label="Close" onClick={() => dispatch(noticeClosed())} />
+          {notice}{' '}
+          <button
+            type="button"
+            className="btn-close"
+            aria-label="Close"
+            onClick={() => dispatch(noticeClosed())}
+          />
         </p>
       )}
       <ConflictBar />
@@ -156,7 +196,9 @@ export function Bench() {
               onPointerDownCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
               onFocusCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
             >
-              <ChartFigure board={board} chart={each} />
+              <Guard what="This chart">
+                <ChartFigure board={board} chart={each} />
+              </Guard>
             </div>
           ))}
           {!board.charts.length && <p className="sv-none">This board has no chart.</p>}
@@ -167,13 +209,22 @@ export function Bench() {
           <LeverCard key={lever.id} board={board} lever={lever} onClose={() => setLeverInHand(null)} />
         ) : (
           <div className="sv-foot-tools">
-            <button type="button" className="btn btn-sm btn-outline-secondary" disabled={!dataset} onClick={addChart}>
+            <button
+              type="button"
+              className="btn btn-sm btn-outline-secondary"
+              disabled={!dataset}
+              onClick={addChart}
+            >
               + chart
             </button>
             {home && dataset && <Link to={`/datasets/${home}`}>{dataset.name}</Link>}
           </div>
         )}
-        {chart ? <SentenceDesk key={chart.id} board={board} chart={chart} onPoint={setSpokenLevers} /> : <div className="sv-desk" />}
+        {chart ? (
+          <SentenceDesk key={chart.id} board={board} chart={chart} onPoint={setSpokenLevers} />
+        ) : (
+          <div className="sv-desk" />
+        )}
       </div>
       <Notices />
     </div>

@@ -7,17 +7,24 @@ import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useNavigate } from 'react-router';
 import { type DatasetView, useCreateBoardMutation, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { mineKept, theirsTaken } from '../board/board-slice';
 import { BoardPicture } from '../board/BoardPicture';
+import { mineKept, theirsTaken } from '../board/board-slice';
 
 /** All that a board says, line by line, for telling two states of it apart. */
 function linesOf(board: Board, datasets: DatasetView[]): string[] {
   return [
     `Title: ${board.title}`,
-    ...board.levers.map((lever) => `Lever ${lever.name}: starts with ${lever.start.length} picked, clearing ${lever.clearing}`),
+    ...board.levers.map(
+      (lever) => `Lever ${lever.name}: starts with ${lever.start.length} picked, clearing ${lever.clearing}`,
+    ),
     ...board.charts.flatMap((chart) => {
-      const words = vocabularyOf(board, datasets.find(({ id }) => id === chart.dataset));
-      return chartSentences(chart, board, words).map((sentence) => `${chartTitle(chart, words)}: ${sentenceText(sentence)}`);
+      const words = vocabularyOf(
+        board,
+        datasets.find(({ id }) => id === chart.dataset),
+      );
+      return chartSentences(chart, board, words).map(
+        (sentence) => `${chartTitle(chart, words)}: ${sentenceText(sentence)}`,
+      );
     }),
   ];
 }
@@ -31,12 +38,18 @@ export function ConflictBar() {
   const { data: datasets = [] } = useDatasetsQuery();
   const [createBoard] = useCreateBoardMutation();
   if (!theirs || !mine) return null;
-  const known = datasets.filter(({ id }) => datasetsOf(mine).includes(id) || datasetsOf(theirs.document).includes(id));
+  const known = datasets.filter(
+    ({ id }) => datasetsOf(mine).includes(id) || datasetsOf(theirs.document).includes(id),
+  );
   const hereLines = linesOf(mine, known);
   const thereLines = linesOf(theirs.document, known);
   const sides = [
     { name: 'Here', board: mine, only: hereLines.filter((line) => !thereLines.includes(line)) },
-    { name: `Elsewhere, saved ${new Date(theirs.updatedAt).toLocaleTimeString('en-GB')}`, board: theirs.document, only: thereLines.filter((line) => !hereLines.includes(line)) },
+    {
+      name: `Elsewhere, saved ${new Date(theirs.updatedAt).toLocaleTimeString('en-GB')}`,
+      board: theirs.document,
+      only: thereLines.filter((line) => !hereLines.includes(line)),
+    },
   ];
   const keepCopy = async () => {
     const made = await createBoard({ ...mine, title: `${mine.title.slice(0, 180)} (my changes)` });
@@ -47,7 +60,8 @@ export function ConflictBar() {
   return (
     <section className="sv-conflict" role="alert" aria-label="This board was changed elsewhere">
       <p>
-        <strong>This board was changed elsewhere while you changed it here.</strong> Nothing is lost: choose what to go on with.
+        <strong>This board was changed elsewhere while you changed it here.</strong> Nothing is lost: choose
+        what to go on with.
       </p>
       <div className="sv-conflict-sides">
         {sides.map(({ name, board, only }) => (
@@ -67,7 +81,11 @@ export function ConflictBar() {
         <button type="button" className="btn btn-sm btn-primary" onClick={() => dispatch(mineKept())}>
           Go on with mine
         </button>
-        <button type="button" className="btn btn-sm btn-outline-secondary" onClick={() => dispatch(theirsTaken({ board: theirs }))}>
+        <button
+          type="button"
+          className="btn btn-sm btn-outline-secondary"
+          onClick={() => dispatch(theirsTaken({ board: theirs }))}
+        >
           Go on with theirs
         </button>
         <button type="button" className="btn btn-sm btn-outline-secondary" onClick={keepCopy}>

@@ -18,7 +18,9 @@ import { InlineText } from '../ui/InlineText';
 function removeLever(draft: Board, id: string): void {
   draft.levers = draft.levers.filter((lever) => lever.id !== id);
   for (const chart of draft.charts) {
-    chart.cues = chart.cues.filter((cue) => !conditionKinds.get(cue.condition.kind).levers(cue.condition).includes(id));
+    chart.cues = chart.cues.filter(
+      (cue) => !conditionKinds.get(cue.condition.kind).levers(cue.condition).includes(id),
+    );
     chart.touches = chart.touches.filter((touch) => touch.lever !== id);
   }
 }
@@ -53,7 +55,11 @@ export function LeverCard({ board, lever, onClose }: { board: Board; lever: Leve
         <button type="button" className="btn-close" aria-label="Close the lever's card" onClick={onClose} />
       </header>
       <p>
-        It {reachText(board, lever.id)}. It starts with {kind.isEmpty(lever.start) ? 'nothing' : kind.summary(lever.start, values?.length ?? lever.start.length)}.
+        It {reachText(board, lever.id)}. It starts with{' '}
+        {kind.isEmpty(lever.start)
+          ? 'nothing'
+          : kind.summary(lever.start, values?.length ?? lever.start.length)}
+        .
       </p>
       <Form.Group className="sv-row">
         <Form.Label htmlFor="lever-clearing">Clearing</Form.Label>

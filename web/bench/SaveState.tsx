@@ -13,7 +13,11 @@ export function SaveState() {
   const status = useAppSelector((state) => state.board.status);
   const refusal = useAppSelector((state) => state.board.refusal);
   const theirs = useAppSelector((state) => state.board.theirs);
-  const text = theirs ? 'Not saved: changed elsewhere' : refusal ? `${texts[status]}: ${refusal}` : texts[status];
+  const text = theirs
+    ? 'Not saved: changed elsewhere'
+    : refusal
+      ? `${texts[status]}: ${refusal}`
+      : texts[status];
   return (
     <output className="sv-save-state" data-status={theirs ? 'conflict' : status} title={text}>
       {text}

@@ -30,18 +30,34 @@ function SentenceLine({ sentence, ...props }: Props & { sentence: Sentence; data
       }),
     );
   return (
-    <li className="sv-sentence" data-sentence={sentence.id} onPointerEnter={() => onPoint(sentence.levers)} onPointerLeave={() => onPoint([])}>
+    <li
+      className="sv-sentence"
+      data-sentence={sentence.id}
+      onPointerEnter={() => onPoint(sentence.levers)}
+      onPointerLeave={() => onPoint([])}
+    >
       <span>
         {sentence.parts.map((part, i) =>
           typeof part === 'string' ? (
             part
           ) : (
-            <WordButton key={`${part.slot}-${i}`} {...{ board, chart, dataset, words, sentence }} word={part} />
+            <WordButton
+              // biome-ignore lint/suspicious/noArrayIndexKey: the same slot can stand twice in a sentence; its place tells them apart
+              key={`${part.slot}-${i}`}
+              {...{ board, chart, dataset, words, sentence }}
+              word={part}
+            />
           ),
         )}
       </span>
       {sentence.part && (
-        <button type="button" className="sv-remove" aria-label={`Remove: ${sentenceText(sentence)}`} title="Remove this sentence" onClick={remove}>
+        <button
+          type="button"
+          className="sv-remove"
+          aria-label={`Remove: ${sentenceText(sentence)}`}
+          title="Remove this sentence"
+          onClick={remove}
+        >
           ×
         </button>
       )}

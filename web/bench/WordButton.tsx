@@ -65,8 +65,17 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
         {word.slot === 'look' && <span className="sv-dot" aria-hidden="true" />}
         {word.text}
       </button>
-      <Overlay target={button.current} show={open} placement="top-start" rootClose rootCloseEvent="mousedown" onHide={() => open && end(true, false)} transition={false}>
+      <Overlay
+        target={button.current}
+        show={open}
+        placement="top-start"
+        rootClose
+        rootCloseEvent="mousedown"
+        onHide={() => open && end(true, false)}
+        transition={false}
+      >
         <Popover className="sv-editor" role="dialog" aria-label={label}>
+          {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc and Enter are caught on their way out of the editor */}
           <div ref={body} onKeyDown={onKeyDown}>
             <Editor
               {...props}

@@ -64,9 +64,23 @@ export function startAutosave(store: AppStore): () => void {
     const { id, revision, theirs } = state();
     if (!id || theirs || busy || isDirty()) return;
     const current = await fetchCurrent(id);
-    if (!current || state().id !== id || current.revision <= state().revision || current.revision <= revision || busy) return;
+    if (
+      !current ||
+      state().id !== id ||
+      current.revision <= state().revision ||
+      current.revision <= revision ||
+      busy
+    )
+      return;
     if (isDirty()) dispatch(theirsFound(current));
-    else dispatch(theirsTaken({ board: current, notice: 'This board was changed elsewhere; what you see is the newer state. Undo brings back the one from before.' }));
+    else
+      dispatch(
+        theirsTaken({
+          board: current,
+          notice:
+            'This board was changed elsewhere; what you see is the newer state. Undo brings back the one from before.',
+        }),
+      );
   }
 
   /** The page goes away: what is waiting is sent in a request that outlives it. */
@@ -90,7 +104,8 @@ export function startAutosave(store: AppStore): () => void {
     if (document === last && state().status !== 'waiting') return;
     last = document;
     if (isDirty()) {
-      if (state().status === 'saved' || state().status === 'refused') dispatch(statusSet({ status: 'waiting' }));
+      if (state().status === 'saved' || state().status === 'refused')
+        dispatch(statusSet({ status: 'waiting' }));
       later(delay);
     }
   });

@@ -1,5 +1,5 @@
-import type { Board } from '@sorvik/core/board/board';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Board } from '@sorvik/core/board/board';
 import { produce } from 'immer';
 import type { SavedBoard } from '../app/api';
 import type { AppThunk } from '../app/store';

@@ -1,5 +1,5 @@
-import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Positions } from '@sorvik/core/levers/lever-kind';
 
 /** Where the levers of the open board stand. Moving one never changes the board itself. */
 export const positionsSlice = createSlice({

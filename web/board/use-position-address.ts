@@ -1,5 +1,5 @@
-import type { Lever } from '@sorvik/core/levers/registry';
 import { positionsFromQuery, positionsToQuery } from '@sorvik/core/levers/positions';
+import type { Lever } from '@sorvik/core/levers/registry';
 import { useEffect, useLayoutEffect } from 'react';
 import { useAppStore } from '../app/store';
 import { positionsSet } from './positions-slice';
@@ -25,7 +25,8 @@ export function usePositionAddress(boardId: string | null, levers: readonly Leve
     const write = () => {
       const query = positionsToQuery(levers, store.getState().positions).toString();
       const address = query ? `?${query}` : location.pathname;
-      if (`?${query}` !== location.search && !(query === '' && location.search === '')) history.replaceState(history.state, '', address);
+      if (`?${query}` !== location.search && !(query === '' && location.search === ''))
+        history.replaceState(history.state, '', address);
     };
     let last = store.getState().positions;
     const unsubscribe = store.subscribe(() => {

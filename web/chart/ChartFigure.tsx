@@ -87,11 +87,14 @@ export function ChartFigure({ board, chart, still }: Props) {
         miniature: still !== undefined,
       });
       painter.current!.paint(output);
-      if (caption.current && caption.current.textContent !== output.caption) caption.current.textContent = output.caption;
+      if (caption.current && caption.current.textContent !== output.caption)
+        caption.current.textContent = output.caption;
       if (omitted.current) {
         const { omitted: left, band } = output.scene;
         omitted.current.hidden = left === 0;
-        omitted.current.textContent = left ? `The first ${band.count.toLocaleString('en')} are drawn, ${left.toLocaleString('en')} more are not.` : '';
+        omitted.current.textContent = left
+          ? `The first ${band.count.toLocaleString('en')} are drawn, ${left.toLocaleString('en')} more are not.`
+          : '';
       }
       shown.current = { output, painter: painter.current! };
     };
@@ -127,7 +130,12 @@ export function ChartFigure({ board, chart, still }: Props) {
   }, [pickable, board, chart, store]);
 
   const listbox = pickable
-    ? ({ role: 'listbox', tabIndex: 0, 'aria-multiselectable': true, 'aria-label': `${title}, marks to pick` } as const)
+    ? ({
+        role: 'listbox',
+        tabIndex: 0,
+        'aria-multiselectable': true,
+        'aria-label': `${title}, marks to pick`,
+      } as const)
     : ({ role: 'img', 'aria-label': title } as const);
   if (still)
     return (

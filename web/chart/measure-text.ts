@@ -21,6 +21,9 @@ export const measureText: TextMeasure = (text, size, bold = false) => {
 /** Resolves when texts can be measured in the right font, or after a moment without it. */
 export const fontReady = () =>
   Promise.race([
-    Promise.all([document.fonts.load(`400 13px ${fontFamily}`), document.fonts.load(`700 13px ${fontFamily}`)]),
+    Promise.all([
+      document.fonts.load(`400 13px ${fontFamily}`),
+      document.fonts.load(`700 13px ${fontFamily}`),
+    ]),
     new Promise((resolve) => setTimeout(resolve, 600)),
   ]);

@@ -6,7 +6,11 @@ import type { KeyValue } from '@sorvik/core/values';
 
 const ns = 'http://www.w3.org/2000/svg';
 
-function make<K extends keyof SVGElementTagNameMap>(name: K, parent: Element, className = ''): SVGElementTagNameMap[K] {
+function make<K extends keyof SVGElementTagNameMap>(
+  name: K,
+  parent: Element,
+  className = '',
+): SVGElementTagNameMap[K] {
   const element = document.createElementNS(ns, name);
   if (className) element.setAttribute('class', className);
   parent.append(element);
@@ -53,7 +57,9 @@ class PaintedMark {
     this.bar.set('y', y[i]!.toFixed(2));
     this.bar.set('width', width[i]!.toFixed(2));
     this.bar.set('height', height[i]!.toFixed(2));
-    this.box = ['x', 'y', 'width', 'height'].map((name) => `${name}="${this.bar.element.getAttribute(name)}"`).join(' ');
+    this.box = ['x', 'y', 'width', 'height']
+      .map((name) => `${name}="${this.bar.element.getAttribute(name)}"`)
+      .join(' ');
     if (this.hatch) this.placeHatch();
   }
 
@@ -76,7 +82,9 @@ class PaintedMark {
   }
 
   look(look: Look | undefined): void {
-    const words = look ? [look.colour, look.outline && 'outline', look.hatch && 'hatch'].filter(Boolean).join(' ') : '';
+    const words = look
+      ? [look.colour, look.outline && 'outline', look.hatch && 'hatch'].filter(Boolean).join(' ')
+      : '';
     this.group.set('data-look', words);
     if (look?.hatch && !this.hatch) {
       this.hatch = make('rect', this.element, 'sv-hatch');
@@ -88,7 +96,8 @@ class PaintedMark {
   }
 
   private placeHatch(): void {
-    for (const [, name, value] of this.box.matchAll(/(\w+)="([^"]*)"/g)) this.hatch!.setAttribute(name!, value!);
+    for (const [, name, value] of this.box.matchAll(/(\w+)="([^"]*)"/g))
+      this.hatch!.setAttribute(name!, value!);
   }
 }
 
@@ -121,7 +130,13 @@ export class SvgPainter {
   ) {
     svg.replaceChildren();
     const hatch = make('pattern', make('defs', svg));
-    for (const [name, value] of Object.entries({ id: `${options.id}-hatch`, width: '6', height: '6', patternUnits: 'userSpaceOnUse', patternTransform: 'rotate(45)' }))
+    for (const [name, value] of Object.entries({
+      id: `${options.id}-hatch`,
+      width: '6',
+      height: '6',
+      patternUnits: 'userSpaceOnUse',
+      patternTransform: 'rotate(45)',
+    }))
       hatch.setAttribute(name, value);
     make('rect', hatch, 'sv-hatch-line').setAttribute('width', '2');
     hatch.firstElementChild!.setAttribute('height', '6');
@@ -157,6 +172,8 @@ export class SvgPainter {
     svg.setAttribute('width', String(scene.width));
     svg.setAttribute('height', String(scene.height));
     svg.setAttribute('viewBox', `0 0 ${scene.width} ${scene.height}`);
+    // An edge around a mark of a few pixels would leave nothing of its colour.
+    svg.toggleAttribute('data-edges', scene.band.step >= 12);
     const count = scene.band.count;
     while (this.marks.length > count) this.marks.pop()!.element.remove();
     while (this.marks.length < count)
@@ -188,7 +205,11 @@ export class SvgPainter {
       for (const name of ['x1', 'y1', 'x2', 'y2'] as const) element.setAttribute(name, line[name].toFixed(2));
       if (line.style) element.dataset.style = line.style;
     }
-    for (const text of texts) writeText(new Written(make('text', text.role === 'guide' ? this.front : this.back, `sv-text sv-${text.role}`)), text);
+    for (const text of texts)
+      writeText(
+        new Written(make('text', text.role === 'guide' ? this.front : this.back, `sv-text sv-${text.role}`)),
+        text,
+      );
   }
 
   private paintStates({ emphasis }: StageOutput): void {

@@ -1,8 +1,8 @@
-import type { Lever } from '@sorvik/core/levers/registry';
-import { leverKinds } from '@sorvik/core/levers/registry';
+import { markAt, nearestMark } from '@sorvik/core/forms/hit-test';
 import type { PickPosition } from '@sorvik/core/levers/pick';
 import { added, stretchOf, toggled } from '@sorvik/core/levers/pick-moves';
-import { markAt, nearestMark } from '@sorvik/core/forms/hit-test';
+import type { Lever } from '@sorvik/core/levers/registry';
+import { leverKinds } from '@sorvik/core/levers/registry';
 import type { StageOutput } from '@sorvik/core/stages/chart-stages';
 
 /** What the gestures on a chart work with, asked for anew at each gesture. */
@@ -20,7 +20,16 @@ const slack = 4;
 export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | null): () => void {
   let anchor = -1;
   let at = -1;
-  let drag: { from: number; to: number; base: PickPosition; adding: boolean; onMark: boolean; x: number; y: number; moved: boolean } | null = null;
+  let drag: {
+    from: number;
+    to: number;
+    base: PickPosition;
+    adding: boolean;
+    onMark: boolean;
+    x: number;
+    y: number;
+    moved: boolean;
+  } | null = null;
 
   const pointIn = (event: PointerEvent) => {
     const box = svg.getBoundingClientRect();
@@ -29,7 +38,9 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   const valueAt = ({ output }: TouchTarget, index: number) => output.readings.category[index] ?? null;
   const stretch = (touched: TouchTarget, from: number, to: number) => {
     const low = Math.max(0, Math.min(from, to));
-    return touched.output.readings.category.slice(low, Math.max(from, to) + 1).filter((value) => value !== null);
+    return touched.output.readings.category
+      .slice(low, Math.max(from, to) + 1)
+      .filter((value) => value !== null);
   };
   const clear = ({ lever, position, move }: TouchTarget) =>
     move(leverKinds.get(lever.kind).clear(lever, position) as PickPosition);
@@ -40,8 +51,18 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     const { x, y } = pointIn(event);
     const index = markAt(touched.output.scene, x, y);
     const adding = event.ctrlKey || event.metaKey;
-    const from = event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched.output.scene, x, y);
-    drag = { from, to: index, base: adding ? touched.position : [], adding, onMark: index >= 0, x, y, moved: false };
+    const from =
+      event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched.output.scene, x, y);
+    drag = {
+      from,
+      to: index,
+      base: adding ? touched.position : [],
+      adding,
+      onMark: index >= 0,
+      x,
+      y,
+      moved: false,
+    };
     if (event.pointerType !== 'touch') svg.setPointerCapture(event.pointerId);
     if (index < 0) return;
     const value = valueAt(touched, index);
@@ -63,7 +84,9 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     const index = nearestMark(touched.output.scene, x, y);
     if (index < 0 || index === drag.to) return;
     drag.to = index;
-    touched.move(drag.adding ? added(drag.base, stretch(touched, drag.from, index)) : stretch(touched, drag.from, index));
+    touched.move(
+      drag.adding ? added(drag.base, stretch(touched, drag.from, index)) : stretch(touched, drag.from, index),
+    );
   }
 
   function onPointerUp() {
@@ -77,7 +100,16 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     if (!touched) return;
     const { output, position, move, focus } = touched;
     const count = output.scene.band.count;
-    const steps: Record<string, number> = { ArrowDown: at + 1, ArrowRight: at + 1, ArrowUp: at - 1, ArrowLeft: at - 1, Home: 0, End: count - 1, PageDown: at + 10, PageUp: at - 10 };
+    const steps: Record<string, number> = {
+      ArrowDown: at + 1,
+      ArrowRight: at + 1,
+      ArrowUp: at - 1,
+      ArrowLeft: at - 1,
+      Home: 0,
+      End: count - 1,
+      PageDown: at + 10,
+      PageUp: at - 10,
+    };
     const value = valueAt(touched, at);
     if (event.key in steps) {
       const before = at;
@@ -89,7 +121,12 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       focus(at);
     } else if (event.key === ' ') {
       anchor = at;
-      if (value !== null) move(event.shiftKey ? added(position, stretchOf(output.readings.category, position.at(-1) ?? value, value)) : toggled(position, value));
+      if (value !== null)
+        move(
+          event.shiftKey
+            ? added(position, stretchOf(output.readings.category, position.at(-1) ?? value, value))
+            : toggled(position, value),
+        );
     } else if (event.key === 'Enter') {
       anchor = at;
       if (value !== null) move([value]);

@@ -1,6 +1,6 @@
+import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Cube } from '@sorvik/core/cube/cube';
 import { cubeQuery, cubeRequest } from '@sorvik/core/cube/cube-request';
 import { fieldOf } from '@sorvik/core/dataset';
@@ -25,15 +25,30 @@ function missingFields(chart: Chart, board: Board, dataset: DatasetView): string
 /** The dataset and the cube of a chart, fetched when they are not yet here. */
 export function useChartData(chart: Chart, board: Board): ChartData {
   const { data: dataset, error: datasetError } = useDatasetQuery(chart.dataset);
-  const missing = useMemo(() => (dataset ? missingFields(chart, board, dataset) : []), [chart, board, dataset]);
-  const query = dataset && !missing.length ? cubeQuery(cubeRequest(chart, board), dataset.version) : undefined;
-  const { data: address, error, isFetching, isError } = useCubeQuery(query ? { dataset: chart.dataset, query } : skipToken);
-  if (datasetError) return { waiting: false, problem: `Its dataset cannot be read. ${problemText(datasetError)}` };
+  const missing = useMemo(
+    () => (dataset ? missingFields(chart, board, dataset) : []),
+    [chart, board, dataset],
+  );
+  const query =
+    dataset && !missing.length ? cubeQuery(cubeRequest(chart, board), dataset.version) : undefined;
+  const {
+    data: address,
+    error,
+    isFetching,
+    isError,
+  } = useCubeQuery(query ? { dataset: chart.dataset, query } : skipToken);
+  if (datasetError)
+    return { waiting: false, problem: `Its dataset cannot be read. ${problemText(datasetError)}` };
   if (missing.length) {
     const names = missing.map((name) => `"${name}"`).join(' and ');
-    return { ...(dataset ? { dataset } : {}), waiting: false, problem: `The dataset has no field ${names} any more. Choose another in the chart's sentences.` };
+    return {
+      ...(dataset ? { dataset } : {}),
+      waiting: false,
+      problem: `The dataset has no field ${names} any more. Choose another in the chart's sentences.`,
+    };
   }
-  if (isError && !isFetching) return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error) };
+  if (isError && !isFetching)
+    return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error) };
   const cube = cubeAt(address);
   return { ...(dataset ? { dataset } : {}), ...(cube ? { cube } : {}), waiting: isFetching };
 }

@@ -3,7 +3,13 @@ import { numberText } from '@sorvik/core/words/number-text';
 import { lazy, Suspense } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import { type DatasetView, problemText, useDatasetQuery, useRenameDatasetMutation, useRenameFieldMutation } from '../app/api';
+import {
+  type DatasetView,
+  problemText,
+  useDatasetQuery,
+  useRenameDatasetMutation,
+  useRenameFieldMutation,
+} from '../app/api';
 import { useNewBoard } from '../home/use-new-board';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
@@ -17,7 +23,9 @@ const FieldChart = lazy(() => import('./FieldChart').then(({ FieldChart }) => ({
 function bound(value: string | number | null, field: DatasetView['fields'][number]): string {
   if (value === null) return '–';
   if (field.type === 'boolean') return keyText(value === 'true', field.type);
-  return typeof value === 'number' ? numberText(value) : keyText(field.type === 'datetime' ? value.replace(' ', 'T') : value, field.type);
+  return typeof value === 'number'
+    ? numberText(value)
+    : keyText(field.type === 'datetime' ? value.replace(' ', 'T') : value, field.type);
 }
 
 function FieldRow({ dataset, field }: { dataset: DatasetView; field: DatasetView['fields'][number] }) {
@@ -26,19 +34,31 @@ function FieldRow({ dataset, field }: { dataset: DatasetView; field: DatasetView
   return (
     <tr data-field={field.key}>
       <td>
-        <InlineText value={field.name} label={`Name of ${field.key}`} onKeep={(name) => rename({ id: dataset.id, key: field.key, name })} />
+        <InlineText
+          value={field.name}
+          label={`Name of ${field.key}`}
+          onKeep={(name) => rename({ id: dataset.id, key: field.key, name })}
+        />
       </td>
       <td>
         <TypeWord dataset={dataset} field={field} />
       </td>
       <td className="text-end">{profile?.count.toLocaleString('en')}</td>
       <td className="text-end">{profile?.distinct.toLocaleString('en')}</td>
-      <td className={profile?.missing ? 'text-end' : 'text-end sv-nothing'}>{profile?.missing.toLocaleString('en')}</td>
+      <td className={profile?.missing ? 'text-end' : 'text-end sv-nothing'}>
+        {profile?.missing.toLocaleString('en')}
+      </td>
       <td className="sv-bound">{profile && bound(profile.min, field)}</td>
       <td className="sv-bound">{profile && bound(profile.max, field)}</td>
       <td className="sv-field-chart-cell">
         <Suspense fallback={null}>
-          <FieldChart key={field.type} dataset={dataset.id} field={field.key} version={dataset.version} name={field.name} />
+          <FieldChart
+            key={field.type}
+            dataset={dataset.id}
+            field={field.key}
+            version={dataset.version}
+            name={field.name}
+          />
         </Suspense>
       </td>
     </tr>
@@ -67,7 +87,16 @@ export function DatasetPage() {
   return (
     <>
       <title>{`${dataset.name} · Sorvik`}</title>
-      <TopBar place={<InlineText value={dataset.name} label="Name of the dataset" className="sv-board-title" onKeep={(name) => rename({ id, name })} />}>
+      <TopBar
+        place={
+          <InlineText
+            value={dataset.name}
+            label="Name of the dataset"
+            className="sv-board-title"
+            onKeep={(name) => rename({ id, name })}
+          />
+        }
+      >
         <Button size="sm" onClick={() => newBoard(id)}>
           New board from this
         </Button>

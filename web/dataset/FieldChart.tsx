@@ -11,11 +11,22 @@ interface Props {
 }
 
 const optionsFor = (shape: FieldShape, name: string): ApexOptions => ({
-  chart: { type: 'bar', toolbar: { show: false }, animations: { enabled: false }, sparkline: { enabled: true }, fontFamily: 'inherit' },
+  chart: {
+    type: 'bar',
+    toolbar: { show: false },
+    animations: { enabled: false },
+    sparkline: { enabled: true },
+    fontFamily: 'inherit',
+  },
   plotOptions: { bar: { columnWidth: shape.kind === 'ranges' ? '96%' : '72%' } },
   colors: ['var(--sv-mark-plain)'],
   xaxis: { categories: shape.bins.map((bin) => bin.label) },
-  tooltip: { theme: 'dark', y: { formatter: (value) => `${value.toLocaleString('en')} rows`, title: { formatter: () => '' } }, x: { show: true }, marker: { show: false } },
+  tooltip: {
+    theme: 'dark',
+    y: { formatter: (value) => `${value.toLocaleString('en')} rows`, title: { formatter: () => '' } },
+    x: { show: true },
+    marker: { show: false },
+  },
   title: { text: name, style: { fontSize: '0px' } },
 });
 
@@ -24,7 +35,9 @@ export function FieldChart({ dataset, field, version, name }: Props) {
   const place = useRef<HTMLDivElement>(null);
   const [seen, setSeen] = useState(false);
   useEffect(() => {
-    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setSeen(true), { rootMargin: '200px' });
+    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setSeen(true), {
+      rootMargin: '200px',
+    });
     observer.observe(place.current!);
     return () => observer.disconnect();
   }, []);
@@ -32,9 +45,17 @@ export function FieldChart({ dataset, field, version, name }: Props) {
   return (
     <div ref={place} className="sv-field-chart">
       {shape && shape.bins.length > 0 && (
-        <Chart type="bar" height={54} width="100%" options={optionsFor(shape, name)} series={[{ name, data: shape.bins.map((bin) => bin.count) }]} />
+        <Chart
+          type="bar"
+          height={54}
+          width="100%"
+          options={optionsFor(shape, name)}
+          series={[{ name, data: shape.bins.map((bin) => bin.count) }]}
+        />
       )}
-      {shape && shape.others > 0 && <small>and {shape.others.toLocaleString('en')} rows of other values</small>}
+      {shape && shape.others > 0 && (
+        <small>and {shape.others.toLocaleString('en')} rows of other values</small>
+      )}
     </div>
   );
 }

@@ -11,28 +11,71 @@ const columnWidth = 130;
 export function RowsTable({ dataset }: { dataset: DatasetView }) {
   const { data, error } = useRowsQuery({ id: dataset.id, offset: 0, limit: shown, version: dataset.version });
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({ count: data?.rows.length ?? 0, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 8 });
-  const columns = useVirtualizer({ horizontal: true, count: dataset.fields.length, getScrollElement: () => scroller.current, estimateSize: () => columnWidth, overscan: 2 });
+  const rows = useVirtualizer({
+    count: data?.rows.length ?? 0,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 8,
+  });
+  const columns = useVirtualizer({
+    horizontal: true,
+    count: dataset.fields.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => columnWidth,
+    overscan: 2,
+  });
   if (error) return <p className="sv-problem">{problemText(error)}</p>;
   const visible = columns.getVirtualItems();
   const numeric = dataset.fields.map((field) => field.type === 'integer' || field.type === 'decimal');
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolled table must be reachable by keyboard
-    <div className="sv-rows" ref={scroller} role="table" aria-label="First rows" aria-rowcount={(data?.rows.length ?? 0) + 1} aria-colcount={dataset.fields.length} tabIndex={0}>
-      <div style={{ height: rows.getTotalSize() + rowHeight, width: columns.getTotalSize(), position: 'relative' }} role="presentation">
+    <div
+      className="sv-rows"
+      ref={scroller}
+      role="table"
+      aria-label="First rows"
+      aria-rowcount={(data?.rows.length ?? 0) + 1}
+      aria-colcount={dataset.fields.length}
+      tabIndex={0}
+    >
+      <div
+        style={{
+          height: rows.getTotalSize() + rowHeight,
+          width: columns.getTotalSize(),
+          position: 'relative',
+        }}
+        role="presentation"
+      >
         <div className="sv-rows-head" role="row" style={{ width: columns.getTotalSize() }}>
           {visible.map(({ index, start }) => (
-            <span key={index} role="columnheader" aria-colindex={index + 1} style={{ left: start, width: columnWidth }} className={numeric[index] ? 'is-number' : ''}>
+            <span
+              key={index}
+              role="columnheader"
+              aria-colindex={index + 1}
+              style={{ left: start, width: columnWidth }}
+              className={numeric[index] ? 'is-number' : ''}
+            >
               {dataset.fields[index]!.name}
             </span>
           ))}
         </div>
         {rows.getVirtualItems().map((row) => (
-          <div key={row.index} className="sv-rows-row" role="row" aria-rowindex={row.index + 2} style={{ top: row.start + rowHeight, height: rowHeight }}>
+          <div
+            key={row.index}
+            className="sv-rows-row"
+            role="row"
+            aria-rowindex={row.index + 2}
+            style={{ top: row.start + rowHeight, height: rowHeight }}
+          >
             {visible.map(({ index, start }) => {
               const value = data!.rows[row.index]![index] ?? null;
               return (
-                <span key={index} role="cell" aria-colindex={index + 1} style={{ left: start, width: columnWidth }} className={`${numeric[index] ? 'is-number' : ''}${value === null ? ' is-missing' : ''}`}>
+                <span
+                  key={index}
+                  role="cell"
+                  aria-colindex={index + 1}
+                  style={{ left: start, width: columnWidth }}
+                  className={`${numeric[index] ? 'is-number' : ''}${value === null ? ' is-missing' : ''}`}
+                >
                   {value === null ? '–' : keyText(value, dataset.fields[index]!.type)}
                 </span>
               );

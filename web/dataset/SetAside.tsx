@@ -9,10 +9,16 @@ export function SetAside({ dataset }: { dataset: DatasetView }) {
     <section id="set-aside" aria-labelledby="set-aside-title">
       <div className="sv-section-head">
         <h2 id="set-aside-title">{dataset.rejected.toLocaleString('en')} rows set aside</h2>
-        <a className="btn btn-sm btn-outline-secondary" href={`/api/datasets/${dataset.id}/rejects.csv`} download>
+        <a
+          className="btn btn-sm btn-outline-secondary"
+          href={`/api/datasets/${dataset.id}/rejects.csv`}
+          download
+        >
           All of them as CSV
         </a>
-        {data.rejects.length < dataset.rejected && <span className="sv-hint">the first {data.rejects.length} are shown</span>}
+        {data.rejects.length < dataset.rejected && (
+          <span className="sv-hint">the first {data.rejects.length} are shown</span>
+        )}
       </div>
       <div className="sv-aside-table">
         <Table size="sm">

@@ -1,5 +1,5 @@
-import { type FieldType, fieldTypes } from '@sorvik/core/values';
 import { skipToken } from '@reduxjs/toolkit/query/react';
+import { type FieldType, fieldTypes } from '@sorvik/core/values';
 import { useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
 import { type DatasetView, problemText, useRetypeMutation, useRetypePreviewQuery } from '../app/api';
@@ -10,7 +10,14 @@ interface Props {
   field: DatasetView['fields'][number];
 }
 
-const names: Record<FieldType, string> = { integer: 'whole number', decimal: 'number', text: 'text', boolean: 'yes or no', date: 'date', datetime: 'date and time' };
+const names: Record<FieldType, string> = {
+  integer: 'whole number',
+  decimal: 'number',
+  text: 'text',
+  boolean: 'yes or no',
+  date: 'date',
+  datetime: 'date and time',
+};
 
 /** The type of a field; before it is changed, what would be lost is counted. */
 export function TypeWord({ dataset, field }: Props) {
@@ -18,7 +25,11 @@ export function TypeWord({ dataset, field }: Props) {
   const [open, setOpen] = useState(false);
   const [wanted, setWanted] = useState(field.type);
   const changed = open && wanted !== field.type;
-  const { data: preview, isFetching, error } = useRetypePreviewQuery(
+  const {
+    data: preview,
+    isFetching,
+    error,
+  } = useRetypePreviewQuery(
     changed ? { id: dataset.id, key: field.key, type: wanted, version: dataset.version } : skipToken,
   );
   const [retype, { isLoading, error: failure }] = useRetypeMutation();
@@ -42,9 +53,26 @@ export function TypeWord({ dataset, field }: Props) {
       >
         {names[field.type]}
       </button>
-      <Overlay target={button} show={open} placement="bottom-start" rootClose onHide={() => setOpen(false)} transition={false}>
-        <Popover className="sv-editor" role="dialog" aria-label={`Type of ${field.name}`} onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}>
-          <OptionList label="Type" options={fieldTypes.map((value) => ({ value, text: names[value] }))} chosen={wanted} onChoose={setWanted} />
+      <Overlay
+        target={button}
+        show={open}
+        placement="bottom-start"
+        rootClose
+        onHide={() => setOpen(false)}
+        transition={false}
+      >
+        <Popover
+          className="sv-editor"
+          role="dialog"
+          aria-label={`Type of ${field.name}`}
+          onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}
+        >
+          <OptionList
+            label="Type"
+            options={fieldTypes.map((value) => ({ value, text: names[value] }))}
+            chosen={wanted}
+            onChoose={setWanted}
+          />
           {changed && (
             <div className="sv-retype">
               {isFetching && <p>Counting what would be lost ..</p>}
@@ -55,12 +83,23 @@ export function TypeWord({ dataset, field }: Props) {
                       <>All {preview.kept.toLocaleString('en')} values fit; nothing is lost.</>
                     ) : (
                       <>
-                        <strong>{preview.lost.toLocaleString('en')}</strong> of {(preview.kept + preview.lost).toLocaleString('en')} values do not fit and would be lost for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
+                        <strong>{preview.lost.toLocaleString('en')}</strong> of{' '}
+                        {(preview.kept + preview.lost).toLocaleString('en')} values do not fit and would be
+                        lost for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
                       </>
                     )}
                   </p>
-                  <Button size="sm" variant={preview.lost ? 'danger' : 'primary'} disabled={isLoading} onClick={apply}>
-                    {isLoading ? 'Changing ..' : preview.lost ? `Change and lose ${preview.lost.toLocaleString('en')}` : 'Change'}
+                  <Button
+                    size="sm"
+                    variant={preview.lost ? 'danger' : 'primary'}
+                    disabled={isLoading}
+                    onClick={apply}
+                  >
+                    {isLoading
+                      ? 'Changing ..'
+                      : preview.lost
+                        ? `Change and lose ${preview.lost.toLocaleString('en')}`
+                        : 'Change'}
                   </Button>
                 </>
               )}

@@ -1,8 +1,14 @@
 import { produce } from 'immer';
-import { createPatch } from 'rfc6902';
 import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { problemText, type SavedBoard, useDeleteBoardMutation, useDuplicateBoardMutation, usePatchBoardMutation } from '../app/api';
+import { createPatch } from 'rfc6902';
+import {
+  problemText,
+  type SavedBoard,
+  useDeleteBoardMutation,
+  useDuplicateBoardMutation,
+  usePatchBoardMutation,
+} from '../app/api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
@@ -29,9 +35,19 @@ export function BoardCard({ board }: { board: SavedBoard }) {
         <BoardPicture board={document} />
       </Link>
       <div className="sv-card-foot">
-        <InlineText value={document.title} label="Title of the board" className="sv-card-title" onKeep={rename} />
+        <InlineText
+          value={document.title}
+          label="Title of the board"
+          className="sv-card-title"
+          onKeep={rename}
+        />
         <Dropdown align="end">
-          <Dropdown.Toggle size="sm" variant="link" className="btn-quiet" aria-label={`More for ${document.title}`}>
+          <Dropdown.Toggle
+            size="sm"
+            variant="link"
+            className="btn-quiet"
+            aria-label={`More for ${document.title}`}
+          >
             more
           </Dropdown.Toggle>
           <Dropdown.Menu>
@@ -50,7 +66,8 @@ export function BoardCard({ board }: { board: SavedBoard }) {
               onClick={async () => {
                 const result = await remove(id);
                 if ('error' in result) tell(result.error);
-                else dispatch(noticed({ text: `"${document.title}" is deleted.`, undo: { kind: 'board', id } }));
+                else
+                  dispatch(noticed({ text: `"${document.title}" is deleted.`, undo: { kind: 'board', id } }));
               }}
             >
               Delete

@@ -44,7 +44,9 @@ function Datasets() {
             </td>
             <td className="text-end">{dataset.rows.toLocaleString('en')}</td>
             <td className="text-end">{dataset.fields.length}</td>
-            <td>{dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'no board'}</td>
+            <td>
+              {dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'no board'}
+            </td>
             <td className="text-end text-nowrap">
               <Button size="sm" onClick={() => newBoard(dataset.id)}>
                 New board from this
@@ -55,9 +57,18 @@ function Datasets() {
                 aria-label={`Delete ${dataset.name}`}
                 onClick={async () => {
                   const result = await remove(dataset.id);
-                  const used = dataset.boards.length ? ` ${dataset.boards.length === 1 ? 'One board reads' : `${dataset.boards.length} boards read`} it and will stay empty.` : '';
+                  const used = dataset.boards.length
+                    ? ` ${dataset.boards.length === 1 ? 'One board reads' : `${dataset.boards.length} boards read`} it and will stay empty.`
+                    : '';
                   dispatch(
-                    noticed('error' in result ? { text: problemText(result.error) } : { text: `"${dataset.name}" is deleted.${used}`, undo: { kind: 'dataset', id: dataset.id } }),
+                    noticed(
+                      'error' in result
+                        ? { text: problemText(result.error) }
+                        : {
+                            text: `"${dataset.name}" is deleted.${used}`,
+                            undo: { kind: 'dataset', id: dataset.id },
+                          },
+                    ),
                   );
                 }}
               >
@@ -129,7 +140,11 @@ export function Home() {
             />
           </div>
           {incoming.map(({ id, file }) => (
-            <ImportCard key={id} file={file} onClose={() => setIncoming((list) => list.filter((item) => item.id !== id))} />
+            <ImportCard
+              key={id}
+              file={file}
+              onClose={() => setIncoming((list) => list.filter((item) => item.id !== id))}
+            />
           ))}
           <Datasets />
         </section>

@@ -1,7 +1,14 @@
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { Button, Form, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api, type ImportView, problemText, useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/api';
+import {
+  api,
+  type ImportView,
+  problemText,
+  useAnswerImportMutation,
+  useCancelImportMutation,
+  useImportStateQuery,
+} from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { sendFile } from './send-file';
 import { useNewBoard } from './use-new-board';
@@ -24,8 +31,24 @@ function DateQuestions({ view, onAnswered }: { view: ImportView; onAnswered(): v
           <legend>
             In "{column}", what comes first? The file says {examples.join(', ')}.
           </legend>
-          <Form.Check inline required type="radio" id={`${column}-dmy`} name={column} label="the day" onChange={() => setOrders({ ...orders, [column]: 'dmy' })} />
-          <Form.Check inline required type="radio" id={`${column}-mdy`} name={column} label="the month" onChange={() => setOrders({ ...orders, [column]: 'mdy' })} />
+          <Form.Check
+            inline
+            required
+            type="radio"
+            id={`${column}-dmy`}
+            name={column}
+            label="the day"
+            onChange={() => setOrders({ ...orders, [column]: 'dmy' })}
+          />
+          <Form.Check
+            inline
+            required
+            type="radio"
+            id={`${column}-mdy`}
+            name={column}
+            label="the month"
+            onChange={() => setOrders({ ...orders, [column]: 'mdy' })}
+          />
         </fieldset>
       ))}
       {error && <p className="sv-problem">{problemText(error)}</p>}

@@ -1,7 +1,11 @@
 import type { ImportView } from '../app/api';
 
 /** Sends a file as it lies on disk; the browser reads it piece by piece. Rejects with a sentence for the user. */
-export function sendFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<ImportView> {
+export function sendFile(
+  file: File,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<ImportView> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open('POST', `/api/imports?name=${encodeURIComponent(file.name.slice(0, 255))}`);
@@ -16,7 +20,8 @@ export function sendFile(file: File, onProgress: (share: number) => void, signal
         reject(new Error('The server gave an answer that cannot be read. Try again.'));
       }
     };
-    request.onerror = () => reject(new Error('The server does not answer, or the file could not be read. Try again.'));
+    request.onerror = () =>
+      reject(new Error('The server does not answer, or the file could not be read. Try again.'));
     request.onabort = () => reject(new Error('Cancelled; nothing was kept.'));
     signal.addEventListener('abort', () => request.abort());
     request.send(file);

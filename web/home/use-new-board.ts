@@ -9,9 +9,15 @@ export function useNewBoard(): (dataset: string) => Promise<void> {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   return async (id) => {
-    const dataset = await dispatch(api.endpoints.dataset.initiate(id, { forceRefetch: true, subscribe: false }));
-    const made = dataset.data && (await dispatch(api.endpoints.createBoard.initiate(firstBoard(dataset.data))));
+    const dataset = await dispatch(
+      api.endpoints.dataset.initiate(id, { forceRefetch: true, subscribe: false }),
+    );
+    const made =
+      dataset.data && (await dispatch(api.endpoints.createBoard.initiate(firstBoard(dataset.data))));
     if (made?.data) navigate(`/boards/${made.data.id}`);
-    else dispatch(noticed({ text: `The board could not be made. ${problemText(dataset.error ?? made?.error)}` }));
+    else
+      dispatch(
+        noticed({ text: `The board could not be made. ${problemText(dataset.error ?? made?.error)}` }),
+      );
   };
 }

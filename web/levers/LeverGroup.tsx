@@ -1,5 +1,5 @@
-import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart, positionOf } from '@sorvik/core/levers/positions';
+import type { Lever } from '@sorvik/core/levers/registry';
 import { leverKinds } from '@sorvik/core/levers/registry';
 import { type ReactNode, useId } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store';
@@ -24,7 +24,6 @@ export function LeverGroup({ lever, children, onPoint }: Props) {
   const { Control } = controlKinds.get(lever.kind);
   const listed = values?.length;
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a fieldset cannot be laid out as the lever's card is
     <div
       role="group"
       aria-labelledby={id}
@@ -37,15 +36,26 @@ export function LeverGroup({ lever, children, onPoint }: Props) {
         <span id={id} className="sv-lever-name">
           {lever.name}
         </span>
-        <span className="sv-lever-summary">{listed !== undefined && leverKinds.get(lever.kind).summary(position, listed)}</span>
+        <span className="sv-lever-summary">
+          {listed !== undefined && leverKinds.get(lever.kind).summary(position, listed)}
+        </span>
         {moved && (
-          <button type="button" className="btn btn-link btn-sm sv-reset" onClick={() => dispatch(leverReset(lever.id))} title="Back to its start">
+          <button
+            type="button"
+            className="btn btn-link btn-sm sv-reset"
+            onClick={() => dispatch(leverReset(lever.id))}
+            title="Back to its start"
+          >
             reset
           </button>
         )}
         {children}
       </div>
-      <Control lever={lever} position={position} move={(next) => dispatch(leverMoved({ lever: lever.id, position: next }))} />
+      <Control
+        lever={lever}
+        position={position}
+        move={(next) => dispatch(leverMoved({ lever: lever.id, position: next }))}
+      />
     </div>
   );
 }

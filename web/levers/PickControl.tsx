@@ -21,7 +21,8 @@ export function PickControl({ lever, position, move }: ControlProps) {
   const scroller = useRef<HTMLDivElement>(null);
 
   const items = useMemo(
-    () => (values ?? []).map(({ value, count }) => ({ value, count, text: keyText(value, type, lever.grain) })),
+    () =>
+      (values ?? []).map(({ value, count }) => ({ value, count, text: keyText(value, type, lever.grain) })),
     [values, type, lever.grain],
   );
   const found = useMemo(() => {
@@ -29,8 +30,15 @@ export function PickControl({ lever, position, move }: ControlProps) {
     return wanted ? items.filter(({ text }) => text.toLocaleLowerCase().includes(wanted)) : items;
   }, [items, search]);
   const picked = useMemo(() => new Set(held), [held]);
-  const settled = values && leverKinds.get('pick').settle(lever, held, values, (value) => keyText(value, type, lever.grain));
-  const rows = useVirtualizer({ count: found.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 6 });
+  const settled =
+    values &&
+    leverKinds.get('pick').settle(lever, held, values, (value) => keyText(value, type, lever.grain));
+  const rows = useVirtualizer({
+    count: found.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 6,
+  });
 
   if (problem)
     return (
@@ -44,7 +52,14 @@ export function PickControl({ lever, position, move }: ControlProps) {
     rows.scrollToIndex(next);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = { ArrowDown: active + 1, ArrowUp: active - 1, Home: 0, End: found.length - 1, PageDown: active + 6, PageUp: active - 6 };
+    const steps: Record<string, number> = {
+      ArrowDown: active + 1,
+      ArrowUp: active - 1,
+      Home: 0,
+      End: found.length - 1,
+      PageDown: active + 6,
+      PageUp: active - 6,
+    };
     const item = found[active];
     if (event.key in steps) go(steps[event.key]!);
     else if ((event.key === ' ' || event.key === 'Enter') && item) move(toggled(held, item.value));
@@ -78,7 +93,7 @@ export function PickControl({ lever, position, move }: ControlProps) {
         aria-activedescendant={found.length ? `${id}-${active}` : undefined}
         tabIndex={0}
         onKeyDown={onKeyDown}
-        style={{ height: Math.min(8, Math.max(1, found.length)) * rowHeight + 2 }}
+        style={{ height: Math.min(7, Math.max(1, found.length)) * rowHeight + 2 }}
       >
         <div style={{ height: rows.getTotalSize(), position: 'relative' }} role="presentation">
           {rows.getVirtualItems().map(({ index, start }) => {
@@ -109,10 +124,16 @@ export function PickControl({ lever, position, move }: ControlProps) {
             );
           })}
         </div>
-        {values && found.length === 0 && <p className="sv-none">{search ? `Nothing like "${search}".` : 'No values.'}</p>}
+        {values && found.length === 0 && (
+          <p className="sv-none">{search ? `Nothing like "${search}".` : 'No values.'}</p>
+        )}
       </div>
       <div className="sv-lever-tools">
-        <button type="button" className="btn btn-link btn-sm" onClick={() => move(search ? [...new Set([...held, ...found.map(({ value }) => value)])] : all)}>
+        <button
+          type="button"
+          className="btn btn-link btn-sm"
+          onClick={() => move(search ? [...new Set([...held, ...found.map(({ value }) => value)])] : all)}
+        >
           {search ? 'add found' : 'all'}
         </button>
         <button type="button" className="btn btn-link btn-sm" onClick={() => move([])}>

@@ -18,12 +18,22 @@ export interface Listed {
 export function useListed(lever: Lever): Listed {
   const { data: dataset, error: datasetError } = useDatasetQuery(lever.dataset);
   const field = dataset && fieldOf(dataset, lever.field);
-  const request = { keys: [{ field: lever.field, grain: lever.grain }], atoms: [{ aggregate: 'count' as const }] };
-  const { data: address, error } = useCubeQuery(field ? { dataset: lever.dataset, query: cubeQuery(request, dataset.version) } : skipToken);
+  const request = {
+    keys: [{ field: lever.field, grain: lever.grain }],
+    atoms: [{ aggregate: 'count' as const }],
+  };
+  const { data: address, error } = useCubeQuery(
+    field ? { dataset: lever.dataset, query: cubeQuery(request, dataset.version) } : skipToken,
+  );
   const cube = cubeAt(address);
   const values = useMemo(() => {
     if (!cube) return undefined;
-    const { categories, atoms } = rollUp(cube, { field: lever.field, grain: lever.grain }, [{ aggregate: 'count' }], null);
+    const { categories, atoms } = rollUp(
+      cube,
+      { field: lever.field, grain: lever.grain },
+      [{ aggregate: 'count' }],
+      null,
+    );
     return categories
       .map((value, i) => ({ value, count: atoms[0]![i]! }))
       .filter(({ value }) => value !== null)

@@ -3,6 +3,7 @@ import { problemText, useBoardQuery } from '../app/api';
 import { usePositionAddress } from '../board/use-position-address';
 import { ChartFigure } from '../chart/ChartFigure';
 import { LeverGroup } from '../levers/LeverGroup';
+import { Guard } from '../ui/Guard';
 
 /** What a viewer sees: levers and charts, and nothing of the machinery. */
 export function Show() {
@@ -37,7 +38,9 @@ export function Show() {
         <div className="sv-charts" data-count={Math.min(4, board.charts.length)}>
           {board.charts.map((chart) => (
             <div className="sv-cell" key={chart.id}>
-              <ChartFigure board={board} chart={chart} />
+              <Guard what="This chart">
+                <ChartFigure board={board} chart={chart} />
+              </Guard>
             </div>
           ))}
         </div>

@@ -29,7 +29,12 @@ function NoticeToast({ notice }: { notice: Notice }) {
             Undo
           </Button>
         )}
-        <button type="button" className="btn-close" aria-label="Close" onClick={() => dispatch(noticeGone(notice.id))} />
+        <button
+          type="button"
+          className="btn-close"
+          aria-label="Close"
+          onClick={() => dispatch(noticeGone(notice.id))}
+        />
       </Toast.Body>
     </Toast>
   );

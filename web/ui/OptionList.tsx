@@ -53,7 +53,6 @@ export function OptionList<T>({ label, options, chosen, onChoose }: Props<T>) {
       )}
       <div role="radiogroup" aria-label={label} className="sv-option-list" ref={list} onKeyDown={onKeyDown}>
         {found.map(({ value, text, note, disabled }, i) => (
-          // biome-ignore lint/a11y/useSemanticElements: a radio input would need a form's worth of styling undone
           <button
             key={text}
             type="button"

@@ -34,9 +34,14 @@ export function ByEditor({ chart, dataset, change }: EditorProps) {
       {temporal && (
         <OptionList<Grain | typeof exact>
           label="Grain"
-          options={[...grains.map((value) => ({ value, text: value })), { value: exact, text: field.type === 'date' ? 'each date' : 'each moment' }]}
+          options={[
+            ...grains.map((value) => ({ value, text: value })),
+            { value: exact, text: field.type === 'date' ? 'each date' : 'each moment' },
+          ]}
           chosen={chart.by.grain ?? exact}
-          onChoose={(grain) => set(grain === exact ? { field: chart.by.field } : { field: chart.by.field, grain })}
+          onChoose={(grain) =>
+            set(grain === exact ? { field: chart.by.field } : { field: chart.by.field, grain })
+          }
         />
       )}
     </div>

@@ -8,7 +8,11 @@ export function FormEditor({ chart, change }: EditorProps) {
   return (
     <OptionList
       label="Form"
-      options={formKinds.all().map(({ kind, noun }) => ({ value: kind, text: noun, ...(notes[kind] ? { note: notes[kind] } : {}) }))}
+      options={formKinds.all().map(({ kind, noun }) => ({
+        value: kind,
+        text: noun,
+        ...(notes[kind] ? { note: notes[kind] } : {}),
+      }))}
       chosen={chart.form}
       onChoose={(form) =>
         change((draft) => {

@@ -3,7 +3,13 @@ import { isNumeric } from '@sorvik/core/values';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
 
-const texts: Record<Aggregate, string> = { sum: 'total', average: 'average', count: 'number of rows', min: 'lowest', max: 'highest' };
+const texts: Record<Aggregate, string> = {
+  sum: 'total',
+  average: 'average',
+  count: 'number of rows',
+  min: 'lowest',
+  max: 'highest',
+};
 const allRows = '';
 
 export function MeasureEditor({ chart, dataset, change }: EditorProps) {
@@ -20,13 +26,20 @@ export function MeasureEditor({ chart, dataset, change }: EditorProps) {
   };
   const fields =
     aggregate === 'count'
-      ? [{ value: allRows, text: 'all rows' }, ...dataset.fields.map(({ key, name }) => ({ value: key, text: `with ${name}` }))]
+      ? [
+          { value: allRows, text: 'all rows' },
+          ...dataset.fields.map(({ key, name }) => ({ value: key, text: `with ${name}` })),
+        ]
       : numbers.map(({ key, name }) => ({ value: key, text: name }));
   return (
     <div className="sv-two">
       <OptionList
         label="Aggregate"
-        options={aggregates.map((value) => ({ value, text: texts[value], disabled: value !== 'count' && !numbers.length }))}
+        options={aggregates.map((value) => ({
+          value,
+          text: texts[value],
+          disabled: value !== 'count' && !numbers.length,
+        }))}
         chosen={aggregate}
         onChoose={chooseAggregate}
       />

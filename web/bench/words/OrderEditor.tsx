@@ -8,7 +8,9 @@ const orders: Order[] = orderings.flatMap((by) =>
 );
 
 export function OrderEditor({ chart, words, change }: EditorProps) {
-  const chosen = orders.find(({ by, direction }) => by === chart.order.by && direction === chart.order.direction);
+  const chosen = orders.find(
+    ({ by, direction }) => by === chart.order.by && direction === chart.order.direction,
+  );
   return (
     <OptionList
       label="Order"

@@ -13,12 +13,19 @@ const cueOf = (chart: Chart, { sentence }: EditorProps): Cue => chart.cues[sente
 export function EffectEditor(props: EditorProps) {
   const { chart, board, words, change } = props;
   const cue = cueOf(chart, props);
-  const unfit = conditionKinds.get(cue.condition.kind).unfit(cue.condition, chart.by, (id) => board.levers.find((lever) => lever.id === id), words);
+  const unfit = conditionKinds
+    .get(cue.condition.kind)
+    .unfit(cue.condition, chart.by, (id) => board.levers.find((lever) => lever.id === id), words);
   return (
     <OptionList
       label="What it does"
       options={[
-        { value: 'light' as const, text: 'Lights', note: unfit ? 'cannot: the marks stand for something else' : 'the rest stays in view, muted', disabled: unfit !== null },
+        {
+          value: 'light' as const,
+          text: 'Lights',
+          note: unfit ? 'cannot: the marks stand for something else' : 'the rest stays in view, muted',
+          disabled: unfit !== null,
+        },
         { value: 'filter' as const, text: 'Keeps only', note: 'the rest is left out' },
       ]}
       chosen={cue.effect}
@@ -56,7 +63,6 @@ export function LookEditor(props: EditorProps) {
     <div className="sv-look">
       <div role="radiogroup" aria-label="Colour" className="sv-swatches">
         {lookColours.map((colour) => (
-          // biome-ignore lint/a11y/useSemanticElements: a swatch is drawn, not an input
           <button
             key={colour}
             type="button"
@@ -73,8 +79,20 @@ export function LookEditor(props: EditorProps) {
           </button>
         ))}
       </div>
-      <Form.Check type="checkbox" id="look-outline" label="outlined" checked={look.outline ?? false} onChange={(event) => set({ outline: event.target.checked })} />
-      <Form.Check type="checkbox" id="look-hatch" label="hatched" checked={look.hatch ?? false} onChange={(event) => set({ hatch: event.target.checked })} />
+      <Form.Check
+        type="checkbox"
+        id="look-outline"
+        label="outlined"
+        checked={look.outline ?? false}
+        onChange={(event) => set({ outline: event.target.checked })}
+      />
+      <Form.Check
+        type="checkbox"
+        id="look-hatch"
+        label="hatched"
+        checked={look.hatch ?? false}
+        onChange={(event) => set({ hatch: event.target.checked })}
+      />
     </div>
   );
 }

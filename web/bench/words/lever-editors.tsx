@@ -1,5 +1,5 @@
-import { pickLeverFor } from '@sorvik/core/board/defaults';
 import { leverOf } from '@sorvik/core/board/board';
+import { pickLeverFor } from '@sorvik/core/board/defaults';
 import { clearings } from '@sorvik/core/levers/lever-kind';
 import { clearingText } from '@sorvik/core/words/chart-sentences';
 import { cutText } from '@sorvik/core/words/cut-text';
@@ -27,7 +27,11 @@ export function LeverEditor({ board, chart, dataset, words, sentence, word, chan
     <OptionList
       label="Lever"
       options={[
-        ...fitting.map((lever) => ({ value: lever.id, text: lever.name, note: `picks ${cutText(lever, words)}` })),
+        ...fitting.map((lever) => ({
+          value: lever.id,
+          text: lever.name,
+          note: `picks ${cutText(lever, words)}`,
+        })),
         { value: made, text: 'a new lever', note: `picks ${cutText(chart.by, words)}` },
       ]}
       chosen={word.value as string}

@@ -1,0 +1,91 @@
+import { Ajv2020 } from 'ajv/dist/2020';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { demoBoards } from '@sorvik/demo/main';
+import { openApiPath } from './http/openapi';
+import { type TestApp, testApp } from './testing/test-app';
+
+let t: TestApp;
+beforeAll(async () => {
+  t = await testApp();
+});
+afterAll(() => t.close());
+
+describe('the OpenAPI document', () => {
+  it('lists just the routes there are', async () => {
+    const { body } = await t.json('/api/openapi.json');
+    expect(body.openapi).toBe('3.1.0');
+    const described = Object.entries(body.paths).flatMap(([path, methods]) => Object.keys(methods as object).map((method) => `${method} ${path}`));
+    const routed = t.routes.app.routes.map(({ method, path }) => `${method.toLowerCase()} ${openApiPath(path)}`);
+    expect(described.sort()).toEqual(routed.sort());
+    expect(described.length).toBeGreaterThan(20);
+  });
+
+  it('describes the answers that are given', async () => {
+    const { body: document } = await t.json('/api/openapi.json');
+    const ajv = new Ajv2020({ strict: false });
+    ajv.addSchema({ ...document, $id: 'api' });
+    const { dataset } = await t.importCsv(`quay,n\n${'Quel,1\n'.repeat(30)}Harl,x\n`, 'Few.csv');
+    const { body: board } = await t.send('POST', '/api/boards', { document: demoBoards[0] });
+    const { body: upload } = await t.upload('more.csv', 'a,b\n1,2\n');
+    await t.settled(upload.id);
+    const pathOf = (path: string) =>
+      path.replace('{id}', path.includes('/boards') ? board.id : path.includes('/imports') ? upload.id : dataset!).replace('{key}', 'n').replace('{revision}', '1');
+    const query: Record<string, string> = { '/api/datasets/{id}/fields/{key}/retype': '?type=text' };
+    let checked = 0;
+    for (const [path, methods] of Object.entries<Record<string, { responses: Record<string, { content?: object }> }>>(document.paths)) {
+      const content = methods.get?.responses['200']?.content;
+      if (!content || !('application/json' in content)) continue;
+      const { status, body } = await t.json(pathOf(path) + (query[path] ?? ''));
+      expect(status, path).toBe(200);
+      const pointer = `api#/paths/${path.replaceAll('~', '~0').replaceAll('/', '~1').replaceAll('{', '%7B').replaceAll('}', '%7D')}/get/responses/200/content/application~1json/schema`;
+      const validate = ajv.compile({ $ref: pointer });
+      expect(validate(body), `${path}: ${ajv.errorsText(validate.errors)}`).toBe(true);
+      checked++;
+    }
+    expect(checked).toBeGreaterThan(10);
+    const missing = await t.json('/api/boards/nowhere');
+    expect(ajv.validate({ $ref: 'api#/components/schemas/Problem' }, missing.body)).toBe(true);
+  });
+});
+
+describe('at the door', () => {
+  it('sets headers that keep strangers out', async () => {
+    const { headers } = await t.json('/healthz');
+    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('x-request-id')).toMatch(/^[0-9a-f-]{36}$/);
+  });
+
+  it('answers to its own names and pages only', async () => {
+    expect((await t.json('/api/boards', { headers: { host: 'evil.example' } })).status).toBe(403);
+    const foreign = await t.send('POST', '/api/boards', {}, { origin: 'http://evil.example' });
+    expect(foreign.status).toBe(403);
+  });
+
+  it('says what is wrong in a problem document', async () => {
+    const lost = await t.json('/api/nothing');
+    expect(lost.status).toBe(404);
+    expect(lost.headers.get('content-type')).toBe('application/problem+json');
+    expect(lost.body).toMatchObject({ title: 'Not found', status: 404, instance: '/api/nothing' });
+    const broken = await t.json('/api/boards', { method: 'POST', body: '{', headers: { 'content-type': 'application/json' } });
+    expect(broken).toMatchObject({ status: 400, body: { title: 'Not JSON' } });
+    const large = await t.send('POST', '/api/boards', { document: { title: 'x'.repeat(5_000_000) } });
+    expect(large.status).toBe(413);
+  });
+});
+
+it('says so when the database is gone, and recovers when it is back', async () => {
+  const own = await testApp();
+  expect((await own.json('/healthz')).body).toEqual({ status: 'ok', database: 'up' });
+  await own.json('/api/boards');
+  // What a killed server does to the connections of a pool.
+  await t.database.pool.query(
+    `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = $1`,
+    [(await own.database.pool.query('SELECT current_database() AS name')).rows[0].name],
+  );
+  await expect.poll(async () => (await own.json('/api/boards')).status).toBe(200);
+  await own.database.pool.end();
+  expect((await own.json('/healthz')).status).toBe(503);
+  own.database.close = async () => {};
+  await own.close();
+});

@@ -1,0 +1,145 @@
+import type { Chart } from '@sorvik/core/board/chart';
+import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
+import { cubeQuery, cubeRequest } from '@sorvik/core/cube/cube-request';
+import { type Readings, readingsOf } from '@sorvik/core/cube/readings';
+import type { RowFilter } from '@sorvik/core/cube/row-filter';
+import type { Grain } from '@sorvik/core/grain';
+import type { KeyValue } from '@sorvik/core/values';
+import fc from 'fast-check';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type TestApp, testApp } from '../testing/test-app';
+
+let t: TestApp;
+let dataset: { id: string; version: number };
+let table: string;
+
+/** Rows with every kind of gap: missing keys, missing figures, groups of nothing but missing figures. */
+function sampleCsv(): string {
+  const quays = ['Quel', 'Harl', 'Ostrin', ''];
+  const lines = Array.from({ length: 400 }, (_, i) => {
+    const quay = quays[(i * 7) % 4];
+    const day = new Date(Date.UTC(2020, 0, 1 + ((i * 13) % 900))).toISOString().slice(0, 10);
+    const n = i % 5 === 0 || quay === 'Ostrin' ? '' : String(((i * 37) % 101) - 50);
+    return [quay, i % 11 === 0 ? '' : day, i % 2 ? 'yes' : 'no', i % 3, n].join(',');
+  });
+  return `quay,day,open,berth,n\n${lines.join('\n')}\n`;
+}
+
+beforeAll(async () => {
+  t = await testApp();
+  const { dataset: id } = await t.importCsv(sampleCsv(), 'Berths.csv');
+  dataset = (await t.json(`/api/datasets/${id}`)).body;
+  const { rows } = await t.database.pool.query('SELECT number FROM sorvik.datasets WHERE id = $1', [id]);
+  table = `data.d_${rows[0].number}`;
+});
+afterAll(() => t.close());
+
+const fetchCube = async (query: string) => {
+  const response = await t.request(`/api/datasets/${dataset.id}/cube?${query}`);
+  expect(response.status, await response.clone().text()).toBe(200);
+  return cubeFromArrow(new Uint8Array(await response.arrayBuffer()));
+};
+
+const keySql = (field: string, grain?: Grain) => (grain ? `date_trunc('${grain}', "${field}")::date` : `"${field}"`);
+const measureSql = { sum: 'sum(n)', average: 'avg(n)', count: 'count(n)', min: 'min(n)', max: 'max(n)' };
+
+/** The same question put to PostgreSQL directly. */
+async function oracle(by: { field: string; grain?: Grain }, aggregate: keyof typeof measureSql, filters: RowFilter[]) {
+  const where = filters.map((f, i) => `${keySql(f.field, f.grain)}::text = ANY ($${i + 1}::text[])`).join(' AND ') || 'true';
+  const { rows } = await t.database.pool.query(
+    `SELECT ${keySql(by.field, by.grain)} AS k, ${measureSql[aggregate]}::float8 AS v FROM ${table} WHERE ${where} GROUP BY 1`,
+    filters.map((f) => f.values.map(String)),
+  );
+  return new Map<KeyValue, number | null>(rows.map((row) => [row.k, row.v]));
+}
+
+const asMap = (readings: Readings) =>
+  new Map(readings.category.map((key, i) => [key, Number.isNaN(readings.value[i]!) ? null : readings.value[i]!]));
+
+const chartOf = (by: Chart['by'], aggregate: keyof typeof measureSql): Chart => ({
+  id: 'c',
+  form: 'bars',
+  dataset: dataset.id,
+  by,
+  measure: { aggregate, field: 'n' },
+  order: { by: 'key', direction: 'ascending' },
+  cues: [],
+  guides: [],
+  touches: [],
+});
+
+describe('a cube rolled up in the browser', () => {
+  const cuts = fc.constantFrom<{ field: string; grain?: Grain }>(
+    { field: 'quay' },
+    { field: 'open' },
+    { field: 'berth' },
+    ...(['year', 'quarter', 'month', 'week', 'day'] as const).map((grain) => ({ field: 'day', grain })),
+    { field: 'day' },
+  );
+
+  it('says what PostgreSQL says, whatever is filtered', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        cuts,
+        cuts,
+        fc.constantFrom('sum', 'average', 'count', 'min', 'max') as fc.Arbitrary<keyof typeof measureSql>,
+        fc.array(fc.nat(40), { maxLength: 6 }),
+        async (by, filterCut, aggregate, picks) => {
+          const chart = chartOf(by, aggregate);
+          const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] });
+          if (!request.keys.some((key) => key.field === filterCut.field && key.grain === filterCut.grain)) request.keys.push(filterCut);
+          const cube = await fetchCube(cubeQuery(request, dataset.version));
+          const offered = cube.dimensions.find((d) => d.field === filterCut.field && d.grain === filterCut.grain)!.values;
+          const values = [...new Set(picks.map((pick) => offered[pick % offered.length]!))];
+          const filters: RowFilter[] = values.length ? [{ ...filterCut, values }] : [];
+          const expected = await oracle(by, aggregate, filters);
+          const actual = asMap(readingsOf(cube, chart, filters));
+          expect([...actual.keys()].map(String).sort()).toEqual([...expected.keys()].map(String).sort());
+          for (const [key, value] of expected) {
+            if (value === null) expect(actual.get(key)).toBeNull();
+            else expect(actual.get(key)).toBeCloseTo(value, 9);
+          }
+        },
+      ),
+      { numRuns: 120 },
+    );
+  });
+});
+
+it("knows the data's own order", async () => {
+  const chart = { ...chartOf({ field: 'quay' }, 'sum'), order: { by: 'data', direction: 'ascending' } as const };
+  const cube = await fetchCube(cubeQuery(cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] }), dataset.version));
+  expect(readingsOf(cube, chart, []).category).toEqual(['Quel', null, 'Ostrin', 'Harl']);
+});
+
+describe('a request that cannot be met', () => {
+  it.each([
+    ['an unknown field', 'key=quai&atom=count', '/key', 'did you mean "quay"?'],
+    ['a sum of text', 'key=quay&atom=sum.quay', '/atom', 'needs numbers'],
+    ['a grain on a number', 'key=n.month&atom=count', '/key', 'is not a date'],
+    ['an unknown grain', "key=day.month'); DROP TABLE x; --&atom=count", '/key', 'is no grain'],
+    ['an unknown aggregate', 'key=quay&atom=median.n', '/atom', 'is no aggregate'],
+    ['a name in quotes', 'key=quay"&atom=count', '/key', 'there is no field'],
+    ['no atom', 'key=quay', '/atom', ''],
+  ])('%s', async (_, query, pointer, message) => {
+    const { status, body } = await t.json(`/api/datasets/${dataset.id}/cube?version=${dataset.version}&${encodeURI(query)}`);
+    expect(status).toBe(422);
+    expect(body.errors[0].pointer).toBe(pointer);
+    expect(body.detail).toContain(message);
+  });
+
+  it('is for another version', async () => {
+    const { status, body } = await t.json(`/api/datasets/${dataset.id}/cube?version=1&key=quay&atom=count`);
+    expect(status).toBe(409);
+    expect(body.version).toBe(dataset.version);
+  });
+
+  it('has too many combinations', async () => {
+    const csv = `a,b,n\n${Array.from({ length: 250_500 }, (_, i) => `a${i},x,1`).join('\n')}\n`;
+    const { dataset: id } = await t.importCsv(csv, 'Wide.csv');
+    const { version } = (await t.json(`/api/datasets/${id}`)).body;
+    const { status, body } = await t.json(`/api/datasets/${id}/cube?version=${version}&key=a&atom=sum.n`);
+    expect(status).toBe(413);
+    expect(body.detail).toContain('more than 250,000 combinations');
+  });
+});

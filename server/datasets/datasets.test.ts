@@ -1,0 +1,89 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type TestApp, testApp } from '../testing/test-app';
+
+let t: TestApp;
+let id: string;
+beforeAll(async () => {
+  t = await testApp();
+  id = (
+    await t.importCsv(
+      'Quay,Opened,Depth,Seen,Lit,Code\nQuel,2019-02-28,4.5,2021-01-01 06:30,yes,12\nHarl,2020-02-29,,2021-01-02 00:00,no,x7\nQuel,,3,,yes,\n',
+      'Quays.csv',
+    )
+  ).dataset!;
+});
+afterAll(() => t.close());
+
+const get = async () => (await t.json(`/api/datasets/${id}`)).body;
+const field = async (key: string) => (await get()).fields.find((each: { key: string }) => each.key === key);
+const preview = async (key: string, type: string) => (await t.json(`/api/datasets/${id}/fields/${key}/retype?type=${type}`)).body;
+
+it('profiles every field', async () => {
+  const { fields } = await get();
+  expect(fields.map((f: { key: string; type: string; profile: object }) => [f.key, f.type, f.profile])).toEqual([
+    ['quay', 'text', { count: 3, distinct: 2, missing: 0, min: 'Harl', max: 'Quel' }],
+    ['opened', 'date', { count: 2, distinct: 2, missing: 1, min: '2019-02-28', max: '2020-02-29' }],
+    ['depth', 'decimal', { count: 2, distinct: 2, missing: 1, min: 3, max: 4.5 }],
+    ['seen', 'datetime', { count: 2, distinct: 2, missing: 1, min: '2021-01-01 06:30:00', max: '2021-01-02 00:00:00' }],
+    ['lit', 'boolean', { count: 3, distinct: 2, missing: 0, min: 'false', max: 'true' }],
+    ['code', 'text', { count: 2, distinct: 2, missing: 1, min: '12', max: 'x7' }],
+  ]);
+});
+
+it('tells how values are spread', async () => {
+  const shape = async (key: string) => (await t.json(`/api/datasets/${id}/fields/${key}/shape`)).body;
+  expect(await shape('quay')).toEqual({ kind: 'values', bins: [{ label: 'Quel', count: 2 }, { label: 'Harl', count: 1 }], others: 0 });
+  const many = (await t.importCsv(`n\n${Array.from({ length: 100 }, (_, i) => i).join('\n')}\n`, 'Many.csv')).dataset;
+  const { body } = await t.json(`/api/datasets/${many}/fields/n/shape`);
+  expect(body.bins).toHaveLength(20);
+  expect(body.bins.every((bin: { count: number }) => bin.count === 5)).toBe(true);
+});
+
+describe('a change of type', () => {
+  it('says beforehand what would be lost', async () => {
+    expect(await preview('code', 'integer')).toEqual({ kept: 1, lost: 1, examples: ['x7'] });
+    expect(await preview('depth', 'integer')).toEqual({ kept: 1, lost: 1, examples: ['4.5'] });
+    expect(await preview('seen', 'date')).toEqual({ kept: 1, lost: 1, examples: ['2021-01-01 06:30:00'] });
+    expect(await preview('opened', 'datetime')).toMatchObject({ kept: 2, lost: 0 });
+    expect(await preview('lit', 'integer')).toMatchObject({ kept: 3, lost: 0 });
+    expect(await preview('quay', 'date')).toMatchObject({ kept: 0, lost: 3 });
+  });
+
+  it('does just that, as a new version', async () => {
+    const before = await get();
+    const { status, body } = await t.send('POST', `/api/datasets/${id}/fields/code/retype`, { type: 'integer' });
+    expect(status).toBe(200);
+    expect(body.version).toBe(before.version + 1);
+    expect(await field('code')).toMatchObject({ type: 'integer', profile: { count: 1, missing: 2, min: 12, max: 12 } });
+    const { rows } = (await t.json(`/api/datasets/${id}/rows`)).body;
+    expect(rows.map((row: unknown[]) => row[5])).toEqual([12, null, null]);
+  });
+
+  it('knows days that no calendar has', async () => {
+    const texts = (await t.importCsv('d,n\n2021-02-30,1\n2021-02-28,2\nx,3\n', 'Days.csv')).dataset;
+    const { body } = await t.json(`/api/datasets/${texts}/fields/d/retype?type=date`);
+    expect(body).toMatchObject({ kept: 1, lost: 2 });
+    expect((await t.send('POST', `/api/datasets/${texts}/fields/d/retype`, { type: 'date' })).status).toBe(200);
+  });
+
+  it('refuses a type that there is not', async () => {
+    const { status, body } = await t.json(`/api/datasets/${id}/fields/code/retype?type=money`);
+    expect(status).toBe(422);
+    expect(body.errors[0]).toMatchObject({ pointer: '/type' });
+  });
+});
+
+it('renames fields and datasets without touching their keys', async () => {
+  await t.send('PATCH', `/api/datasets/${id}/fields/depth`, { name: 'Depth in m "at ebb"' });
+  expect(await field('depth')).toMatchObject({ key: 'depth', name: 'Depth in m "at ebb"' });
+  await t.send('PATCH', `/api/datasets/${id}`, { name: 'Quays and piers' });
+  expect((await get()).name).toBe('Quays and piers');
+  expect((await t.send('PATCH', `/api/datasets/${id}`, { name: '' })).status).toBe(422);
+});
+
+it('deletes and restores', async () => {
+  expect((await t.send('DELETE', `/api/datasets/${id}`)).status).toBe(204);
+  expect((await t.json(`/api/datasets/${id}`)).status).toBe(404);
+  expect((await t.send('POST', `/api/datasets/${id}/restore`)).status).toBe(200);
+  expect((await get()).rows).toBe(3);
+});

@@ -1,0 +1,29 @@
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { TestProject } from 'vitest/node';
+
+declare module 'vitest' {
+  export interface ProvidedContext {
+    databaseUrl: string;
+  }
+}
+
+/** A private PostgreSQL for the whole run: the one of `npm test`, or one of its own when the tests are run alone. */
+export default async function setup(project: TestProject) {
+  const given = process.env.SORVIK_TEST_DATABASE;
+  if (given) {
+    project.provide('databaseUrl', given);
+    return;
+  }
+  const folder = mkdtempSync(join(tmpdir(), 'sorvik-test-'));
+  chmodSync(folder, 0o755);
+  // @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
+  const { startPostgres } = await import('../../scripts/lib/postgres.mjs');
+  const postgres = await startPostgres(folder);
+  project.provide('databaseUrl', postgres.url);
+  return async () => {
+    await postgres.stop();
+    rmSync(folder, { recursive: true, force: true });
+  };
+}

@@ -1,0 +1,88 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import pg from 'pg';
+import pino from 'pino';
+import { inject } from 'vitest';
+import { createApp } from '../app';
+import { openDatabase } from '../db/client';
+import { ImportJobs, type ImportView } from '../imports/jobs';
+
+let count = 0;
+
+/** The whole application on a database of its own in the run's PostgreSQL. */
+export async function testApp() {
+  const base = inject('databaseUrl');
+  const name = `test_${process.pid}_${++count}_${Date.now()}`;
+  const admin = new pg.Client({ connectionString: base });
+  await admin.connect();
+  await admin.query(`CREATE DATABASE ${name}`);
+  const url = base.replace(/\/[^/]*$/, `/${name}`);
+  const database = await openDatabase(
+    url,
+    fileURLToPath(new URL('../migrations', import.meta.url)),
+    () => {},
+  );
+  const spool = await mkdtemp(join(tmpdir(), 'sorvik-spool-'));
+  const jobs = new ImportJobs(database, spool, pino({ level: 'silent' }));
+  const { app, routes } = createApp({ database, jobs, log: pino({ level: 'silent' }) });
+
+  const request = (path: string, init: RequestInit = {}) =>
+    app.request(path, {
+      ...init,
+      headers: { host: 'localhost', ...(init.headers as Record<string, string>) },
+    });
+  const json = async (path: string, init?: RequestInit) => {
+    const response = await request(path, init);
+    return {
+      status: response.status,
+      headers: response.headers,
+      body: response.status === 204 ? null : await response.json(),
+    };
+  };
+  const send = (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) =>
+    json(path, {
+      method,
+      headers: { 'content-type': 'application/json', ...headers },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
+
+  const upload = (name: string, content: string | Uint8Array) =>
+    json(`/api/imports?name=${encodeURIComponent(name)}`, { method: 'POST', body: content as BodyInit });
+  /** Waits until an import has nothing left to do. */
+  const settled = async (id: string): Promise<ImportView> => {
+    for (;;) {
+      const { body } = await json(`/api/imports/${id}`);
+      if (body.state !== 'loading') return body;
+      await new Promise((resolve) => setTimeout(resolve, 15));
+    }
+  };
+  const importCsv = async (content: string | Uint8Array, name = 'Trips.csv'): Promise<ImportView> => {
+    const { status, body } = await upload(name, content);
+    if (status !== 201) throw new Error(`${status}: ${body.detail}`);
+    return settled(body.id);
+  };
+  return {
+    app,
+    routes,
+    database,
+    jobs,
+    spool,
+    request,
+    json,
+    send,
+    upload,
+    settled,
+    importCsv,
+    async close() {
+      await jobs.close();
+      await database.close();
+      await rm(spool, { recursive: true, force: true });
+      await admin.query(`DROP DATABASE ${name} WITH (FORCE)`);
+      await admin.end();
+    },
+  };
+}
+
+export type TestApp = Awaited<ReturnType<typeof testApp>>;
