@@ -1,6 +1,6 @@
+import { demoBoards } from '@sorvik/demo/main';
 import { Ajv2020 } from 'ajv/dist/2020';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { demoBoards } from '@sorvik/demo/main';
 import { openApiPath } from './http/openapi';
 import { type TestApp, testApp } from './testing/test-app';
 
@@ -14,8 +14,12 @@ describe('the OpenAPI document', () => {
   it('lists just the routes there are', async () => {
     const { body } = await t.json('/api/openapi.json');
     expect(body.openapi).toBe('3.1.0');
-    const described = Object.entries(body.paths).flatMap(([path, methods]) => Object.keys(methods as object).map((method) => `${method} ${path}`));
-    const routed = t.routes.app.routes.map(({ method, path }) => `${method.toLowerCase()} ${openApiPath(path)}`);
+    const described = Object.entries(body.paths).flatMap(([path, methods]) =>
+      Object.keys(methods as object).map((method) => `${method} ${path}`),
+    );
+    const routed = t.routes.app.routes.map(
+      ({ method, path }) => `${method.toLowerCase()} ${openApiPath(path)}`,
+    );
     expect(described.sort()).toEqual(routed.sort());
     expect(described.length).toBeGreaterThan(20);
   });
@@ -29,10 +33,18 @@ describe('the OpenAPI document', () => {
     const { body: upload } = await t.upload('more.csv', 'a,b\n1,2\n');
     await t.settled(upload.id);
     const pathOf = (path: string) =>
-      path.replace('{id}', path.includes('/boards') ? board.id : path.includes('/imports') ? upload.id : dataset!).replace('{key}', 'n').replace('{revision}', '1');
+      path
+        .replace(
+          '{id}',
+          path.includes('/boards') ? board.id : path.includes('/imports') ? upload.id : dataset!,
+        )
+        .replace('{key}', 'n')
+        .replace('{revision}', '1');
     const query: Record<string, string> = { '/api/datasets/{id}/fields/{key}/retype': '?type=text' };
     let checked = 0;
-    for (const [path, methods] of Object.entries<Record<string, { responses: Record<string, { content?: object }> }>>(document.paths)) {
+    for (const [path, methods] of Object.entries<
+      Record<string, { responses: Record<string, { content?: object }> }>
+    >(document.paths)) {
       const content = methods.get?.responses['200']?.content;
       if (!content || !('application/json' in content)) continue;
       const { status, body } = await t.json(pathOf(path) + (query[path] ?? ''));
@@ -67,7 +79,11 @@ describe('at the door', () => {
     expect(lost.status).toBe(404);
     expect(lost.headers.get('content-type')).toBe('application/problem+json');
     expect(lost.body).toMatchObject({ title: 'Not found', status: 404, instance: '/api/nothing' });
-    const broken = await t.json('/api/boards', { method: 'POST', body: '{', headers: { 'content-type': 'application/json' } });
+    const broken = await t.json('/api/boards', {
+      method: 'POST',
+      body: '{',
+      headers: { 'content-type': 'application/json' },
+    });
     expect(broken).toMatchObject({ status: 400, body: { title: 'Not JSON' } });
     const large = await t.send('POST', '/api/boards', { document: { title: 'x'.repeat(5_000_000) } });
     expect(large.status).toBe(413);
@@ -79,10 +95,9 @@ it('says so when the database is gone, and recovers when it is back', async () =
   expect((await own.json('/healthz')).body).toEqual({ status: 'ok', database: 'up' });
   await own.json('/api/boards');
   // What a killed server does to the connections of a pool.
-  await t.database.pool.query(
-    `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = $1`,
-    [(await own.database.pool.query('SELECT current_database() AS name')).rows[0].name],
-  );
+  await t.database.pool.query(`SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = $1`, [
+    (await own.database.pool.query('SELECT current_database() AS name')).rows[0].name,
+  ]);
   await expect.poll(async () => (await own.json('/api/boards')).status).toBe(200);
   await own.database.pool.end();
   expect((await own.json('/healthz')).status).toBe(503);

@@ -1,4 +1,5 @@
 export { publishedBoardSchema } from './boards/board-schema';
+
 import { serve } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';

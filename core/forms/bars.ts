@@ -23,7 +23,7 @@ export const bars: FormKind = {
     const step = miniature
       ? room / Math.max(1, count)
       : Math.min(maxStep, Math.max(minStep, room / Math.max(1, count)));
-    const thickness = miniature ? Math.max(0.5, step * 0.72) : Math.min(28, step * 0.7);
+    const thickness = miniature ? step * 0.72 : Math.min(28, step * 0.7);
 
     const widest = (texts: readonly string[], size: number) => {
       let most = 0;

@@ -10,7 +10,7 @@ import type { Lever } from '../levers/registry';
 import { isTemporal } from '../values';
 import { cutText } from './cut-text';
 import { plural } from './plural';
-import { inSentence, type Vocabulary } from './vocabulary';
+import type { Vocabulary } from './vocabulary';
 
 /** A sentence that would make sense on a chart, and what accepting it does to a draft of the board. */
 export interface Offer {
@@ -95,9 +95,8 @@ export function offersFor(chart: Chart, board: Board, dataset: DatasetInfo, word
         (candidate) => candidate.dataset === dataset.id && sameCut(candidate, fieldCut),
       );
       if (lever && readsLever(chart, lever.id, 'filter')) continue;
-      const noun = fieldCut.grain
-        ? `${plural(fieldCut.grain)} of ${inSentence(field.name)}`
-        : plural(inSentence(field.name));
+      const name = cutText(fieldCut, words);
+      const noun = fieldCut.grain ? name.replace(fieldCut.grain, plural(fieldCut.grain)) : plural(name);
       offers.push({
         id: `keep ${cutKey(fieldCut)}`,
         text: `Keeps only rows of picked ${noun}`,

@@ -12,9 +12,13 @@ beforeAll(async () => {
 afterAll(() => t.close());
 
 const document = demoBoards[1]!;
-const create = async (title = 'Quays') => (await t.send('POST', '/api/boards', { document: { ...document, title } })).body;
+const create = async (title = 'Quays') =>
+  (await t.send('POST', '/api/boards', { document: { ...document, title } })).body;
 const patch = (id: string, revision: number | string, operations: unknown) =>
-  t.send('PATCH', `/api/boards/${id}`, operations, { 'content-type': 'application/json-patch+json', 'if-match': `"${revision}"` });
+  t.send('PATCH', `/api/boards/${id}`, operations, {
+    'content-type': 'application/json-patch+json',
+    'if-match': `"${revision}"`,
+  });
 
 describe('saving', () => {
   it('keeps a board under an id made of its title', async () => {
@@ -31,21 +35,31 @@ describe('saving', () => {
     const saved = await patch(id, 1, [{ op: 'replace', path: '/title', value: 'Piers' }]);
     expect(saved).toMatchObject({ status: 200, body: { revision: 2 } });
     expect((await t.json(`/api/boards/${id}`)).body.document.title).toBe('Piers');
-    expect((await t.json(`/api/boards/${id}/versions`)).body.map((v: { title: string }) => v.title)).toEqual(['Piers', 'Quays']);
+    expect((await t.json(`/api/boards/${id}/versions`)).body.map((v: { title: string }) => v.title)).toEqual([
+      'Piers',
+      'Quays',
+    ]);
     expect((await t.json(`/api/boards/${id}/versions/1`)).body.document.title).toBe('Quays');
     expect((await t.json(`/api/boards/${id}/versions/9`)).status).toBe(404);
   });
 
   it('refuses the later of two changes to one revision, and loses neither side', async () => {
     const { id } = await create();
-    const results = await Promise.all(['one', 'two', 'three'].map((title) => patch(id, 1, [{ op: 'replace', path: '/title', value: title }])));
+    const results = await Promise.all(
+      ['one', 'two', 'three'].map((title) => patch(id, 1, [{ op: 'replace', path: '/title', value: title }])),
+    );
     expect(results.map(({ status }) => status).sort()).toEqual([200, 412, 412]);
-    expect(results.find(({ status }) => status === 412)!.body).toMatchObject({ title: 'Changed meanwhile', revision: 2 });
+    expect(results.find(({ status }) => status === 412)!.body).toMatchObject({
+      title: 'Changed meanwhile',
+      revision: 2,
+    });
   });
 
   it('needs If-Match', async () => {
     const { id } = await create();
-    const without = await t.send('PATCH', `/api/boards/${id}`, [], { 'content-type': 'application/json-patch+json' });
+    const without = await t.send('PATCH', `/api/boards/${id}`, [], {
+      'content-type': 'application/json-patch+json',
+    });
     expect(without.status).toBe(428);
     expect((await patch(id, 'x', [])).status).toBe(400);
   });

@@ -40,12 +40,19 @@ const fetchCube = async (query: string) => {
   return cubeFromArrow(new Uint8Array(await response.arrayBuffer()));
 };
 
-const keySql = (field: string, grain?: Grain) => (grain ? `date_trunc('${grain}', "${field}")::date` : `"${field}"`);
+const keySql = (field: string, grain?: Grain) =>
+  grain ? `date_trunc('${grain}', "${field}")::date` : `"${field}"`;
 const measureSql = { sum: 'sum(n)', average: 'avg(n)', count: 'count(n)', min: 'min(n)', max: 'max(n)' };
 
 /** The same question put to PostgreSQL directly. */
-async function oracle(by: { field: string; grain?: Grain }, aggregate: keyof typeof measureSql, filters: RowFilter[]) {
-  const where = filters.map((f, i) => `${keySql(f.field, f.grain)}::text = ANY ($${i + 1}::text[])`).join(' AND ') || 'true';
+async function oracle(
+  by: { field: string; grain?: Grain },
+  aggregate: keyof typeof measureSql,
+  filters: RowFilter[],
+) {
+  const where =
+    filters.map((f, i) => `${keySql(f.field, f.grain)}::text = ANY ($${i + 1}::text[])`).join(' AND ') ||
+    'true';
   const { rows } = await t.database.pool.query(
     `SELECT ${keySql(by.field, by.grain)} AS k, ${measureSql[aggregate]}::float8 AS v FROM ${table} WHERE ${where} GROUP BY 1`,
     filters.map((f) => f.values.map(String)),
@@ -54,7 +61,9 @@ async function oracle(by: { field: string; grain?: Grain }, aggregate: keyof typ
 }
 
 const asMap = (readings: Readings) =>
-  new Map(readings.category.map((key, i) => [key, Number.isNaN(readings.value[i]!) ? null : readings.value[i]!]));
+  new Map(
+    readings.category.map((key, i) => [key, Number.isNaN(readings.value[i]!) ? null : readings.value[i]!]),
+  );
 
 const chartOf = (by: Chart['by'], aggregate: keyof typeof measureSql): Chart => ({
   id: 'c',
@@ -87,9 +96,12 @@ describe('a cube rolled up in the browser', () => {
         async (by, filterCut, aggregate, picks) => {
           const chart = chartOf(by, aggregate);
           const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] });
-          if (!request.keys.some((key) => key.field === filterCut.field && key.grain === filterCut.grain)) request.keys.push(filterCut);
+          if (!request.keys.some((key) => key.field === filterCut.field && key.grain === filterCut.grain))
+            request.keys.push(filterCut);
           const cube = await fetchCube(cubeQuery(request, dataset.version));
-          const offered = cube.dimensions.find((d) => d.field === filterCut.field && d.grain === filterCut.grain)!.values;
+          const offered = cube.dimensions.find(
+            (d) => d.field === filterCut.field && d.grain === filterCut.grain,
+          )!.values;
           const values = [...new Set(picks.map((pick) => offered[pick % offered.length]!))];
           const filters: RowFilter[] = values.length ? [{ ...filterCut, values }] : [];
           const expected = await oracle(by, aggregate, filters);
@@ -107,8 +119,13 @@ describe('a cube rolled up in the browser', () => {
 });
 
 it("knows the data's own order", async () => {
-  const chart = { ...chartOf({ field: 'quay' }, 'sum'), order: { by: 'data', direction: 'ascending' } as const };
-  const cube = await fetchCube(cubeQuery(cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] }), dataset.version));
+  const chart = {
+    ...chartOf({ field: 'quay' }, 'sum'),
+    order: { by: 'data', direction: 'ascending' } as const,
+  };
+  const cube = await fetchCube(
+    cubeQuery(cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] }), dataset.version),
+  );
   expect(readingsOf(cube, chart, []).category).toEqual(['Quel', null, 'Ostrin', 'Harl']);
 });
 
@@ -122,7 +139,9 @@ describe('a request that cannot be met', () => {
     ['a name in quotes', 'key=quay"&atom=count', '/key', 'there is no field'],
     ['no atom', 'key=quay', '/atom', ''],
   ])('%s', async (_, query, pointer, message) => {
-    const { status, body } = await t.json(`/api/datasets/${dataset.id}/cube?version=${dataset.version}&${encodeURI(query)}`);
+    const { status, body } = await t.json(
+      `/api/datasets/${dataset.id}/cube?version=${dataset.version}&${encodeURI(query)}`,
+    );
     expect(status).toBe(422);
     expect(body.errors[0].pointer).toBe(pointer);
     expect(body.detail).toContain(message);

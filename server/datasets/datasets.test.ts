@@ -16,15 +16,22 @@ afterAll(() => t.close());
 
 const get = async () => (await t.json(`/api/datasets/${id}`)).body;
 const field = async (key: string) => (await get()).fields.find((each: { key: string }) => each.key === key);
-const preview = async (key: string, type: string) => (await t.json(`/api/datasets/${id}/fields/${key}/retype?type=${type}`)).body;
+const preview = async (key: string, type: string) =>
+  (await t.json(`/api/datasets/${id}/fields/${key}/retype?type=${type}`)).body;
 
 it('profiles every field', async () => {
   const { fields } = await get();
-  expect(fields.map((f: { key: string; type: string; profile: object }) => [f.key, f.type, f.profile])).toEqual([
+  expect(
+    fields.map((f: { key: string; type: string; profile: object }) => [f.key, f.type, f.profile]),
+  ).toEqual([
     ['quay', 'text', { count: 3, distinct: 2, missing: 0, min: 'Harl', max: 'Quel' }],
     ['opened', 'date', { count: 2, distinct: 2, missing: 1, min: '2019-02-28', max: '2020-02-29' }],
     ['depth', 'decimal', { count: 2, distinct: 2, missing: 1, min: 3, max: 4.5 }],
-    ['seen', 'datetime', { count: 2, distinct: 2, missing: 1, min: '2021-01-01 06:30:00', max: '2021-01-02 00:00:00' }],
+    [
+      'seen',
+      'datetime',
+      { count: 2, distinct: 2, missing: 1, min: '2021-01-01 06:30:00', max: '2021-01-02 00:00:00' },
+    ],
     ['lit', 'boolean', { count: 3, distinct: 2, missing: 0, min: 'false', max: 'true' }],
     ['code', 'text', { count: 2, distinct: 2, missing: 1, min: '12', max: 'x7' }],
   ]);
@@ -32,8 +39,16 @@ it('profiles every field', async () => {
 
 it('tells how values are spread', async () => {
   const shape = async (key: string) => (await t.json(`/api/datasets/${id}/fields/${key}/shape`)).body;
-  expect(await shape('quay')).toEqual({ kind: 'values', bins: [{ label: 'Quel', count: 2 }, { label: 'Harl', count: 1 }], others: 0 });
-  const many = (await t.importCsv(`n\n${Array.from({ length: 100 }, (_, i) => i).join('\n')}\n`, 'Many.csv')).dataset;
+  expect(await shape('quay')).toEqual({
+    kind: 'values',
+    bins: [
+      { label: 'Quel', count: 2 },
+      { label: 'Harl', count: 1 },
+    ],
+    others: 0,
+  });
+  const many = (await t.importCsv(`n\n${Array.from({ length: 100 }, (_, i) => i).join('\n')}\n`, 'Many.csv'))
+    .dataset;
   const { body } = await t.json(`/api/datasets/${many}/fields/n/shape`);
   expect(body.bins).toHaveLength(20);
   expect(body.bins.every((bin: { count: number }) => bin.count === 5)).toBe(true);
@@ -51,10 +66,15 @@ describe('a change of type', () => {
 
   it('does just that, as a new version', async () => {
     const before = await get();
-    const { status, body } = await t.send('POST', `/api/datasets/${id}/fields/code/retype`, { type: 'integer' });
+    const { status, body } = await t.send('POST', `/api/datasets/${id}/fields/code/retype`, {
+      type: 'integer',
+    });
     expect(status).toBe(200);
     expect(body.version).toBe(before.version + 1);
-    expect(await field('code')).toMatchObject({ type: 'integer', profile: { count: 1, missing: 2, min: 12, max: 12 } });
+    expect(await field('code')).toMatchObject({
+      type: 'integer',
+      profile: { count: 1, missing: 2, min: 12, max: 12 },
+    });
     const { rows } = (await t.json(`/api/datasets/${id}/rows`)).body;
     expect(rows.map((row: unknown[]) => row[5])).toEqual([12, null, null]);
   });
@@ -63,7 +83,9 @@ describe('a change of type', () => {
     const texts = (await t.importCsv('d,n\n2021-02-30,1\n2021-02-28,2\nx,3\n', 'Days.csv')).dataset;
     const { body } = await t.json(`/api/datasets/${texts}/fields/d/retype?type=date`);
     expect(body).toMatchObject({ kept: 1, lost: 2 });
-    expect((await t.send('POST', `/api/datasets/${texts}/fields/d/retype`, { type: 'date' })).status).toBe(200);
+    expect((await t.send('POST', `/api/datasets/${texts}/fields/d/retype`, { type: 'date' })).status).toBe(
+      200,
+    );
   });
 
   it('refuses a type that there is not', async () => {

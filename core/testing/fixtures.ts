@@ -1,0 +1,94 @@
+import { type Board, boardVersion } from '../board/board';
+import type { Chart } from '../board/chart';
+import { memberCue } from '../board/defaults';
+import type { Cube } from '../cube/cube';
+import type { DatasetInfo } from '../dataset';
+import type { Lever } from '../levers/registry';
+
+/** Four quays over two years: Quel 30 and 10, Harl 20 and none, Ostrin 20 and 5, one unnamed quay. */
+export const cube: Cube = {
+  cells: 7,
+  dimensions: [
+    { field: 'quay', values: ['Quel', 'Harl', 'Ostrin'], codes: Int32Array.of(0, 0, 1, 1, 2, 2, -1) },
+    {
+      field: 'day',
+      grain: 'year',
+      values: ['2023-01-01', '2024-01-01'],
+      codes: Int32Array.of(0, 1, 0, 1, 0, 1, 0),
+    },
+  ],
+  atoms: [
+    { aggregate: 'sum', field: 'boats', values: Float64Array.of(30, 10, 20, Number.NaN, 20, 5, 7) },
+    { aggregate: 'count', field: 'boats', values: Float64Array.of(3, 2, 2, 0, 4, 1, 1) },
+    { aggregate: 'count', values: Float64Array.of(3, 2, 2, 2, 4, 1, 1) },
+    { aggregate: 'min', field: 'boats', values: Float64Array.of(5, 4, 10, Number.NaN, 2, 5, 7) },
+    { aggregate: 'max', field: 'boats', values: Float64Array.of(15, 6, 10, Number.NaN, 9, 5, 7) },
+    { aggregate: 'first', values: Float64Array.of(3, 9, 1, 8, 2, 7, 5) },
+  ],
+};
+
+export const dataset: DatasetInfo = {
+  id: 'landings',
+  name: 'Landings',
+  version: 1,
+  rows: 15,
+  fields: [
+    {
+      key: 'quay',
+      name: 'Quay',
+      type: 'text',
+      profile: { count: 14, distinct: 3, missing: 1, min: 'Harl', max: 'Quel' },
+    },
+    {
+      key: 'day',
+      name: 'Day',
+      type: 'date',
+      profile: { count: 15, distinct: 9, missing: 0, min: '2023-01-04', max: '2024-11-30' },
+    },
+    {
+      key: 'boats',
+      name: 'Boats',
+      type: 'integer',
+      profile: { count: 13, distinct: 8, missing: 2, min: 2, max: 15 },
+    },
+  ],
+};
+
+export const quays: Lever = {
+  kind: 'pick',
+  id: 'quays',
+  name: 'Quays',
+  dataset: 'landings',
+  field: 'quay',
+  start: [],
+  clearing: 'empty',
+};
+export const years: Lever = {
+  kind: 'pick',
+  id: 'years',
+  name: 'Years',
+  dataset: 'landings',
+  field: 'day',
+  grain: 'year',
+  start: [],
+  clearing: 'start',
+};
+
+export const chart: Chart = {
+  id: 'landings',
+  form: 'bars',
+  dataset: 'landings',
+  by: { field: 'quay' },
+  measure: { aggregate: 'sum', field: 'boats' },
+  order: { by: 'value', direction: 'descending' },
+  cues: [memberCue('quays', []), memberCue('years', [], 'filter')],
+  guides: [],
+  touches: [{ gesture: 'click', lever: 'quays' }],
+};
+
+export const board: Board = {
+  version: boardVersion,
+  title: 'Landings',
+  levers: [quays, years],
+  charts: [chart],
+};

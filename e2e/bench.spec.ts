@@ -1,0 +1,259 @@
+import AxeBuilder from '@axe-core/playwright';
+import {
+  allKeys,
+  chartNamed,
+  expect,
+  keysIn,
+  leverNamed,
+  mark,
+  ownBoard,
+  saved,
+  test,
+  word,
+} from './fixtures';
+
+test('every part of what a chart shows is a word: the chart follows, Esc takes back, undo takes back later', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const desk = page.getByRole('region', { name: /Sentences/ });
+  await expect(desk).toContainText('Shows bars of total passengers for each route, largest first.');
+  const chart = page.getByRole('figure').first();
+  await expect(chart.locator('[data-key]')).toHaveCount(14);
+  const order = await allKeys(chart);
+
+  await word(page, 'Order: largest first').click();
+  await page.getByRole('radio', { name: 'smallest first' }).click();
+  await expect.poll(() => allKeys(chart)).toEqual([...(await allKeys(chart))].reverse().reverse());
+  expect((await allKeys(chart)).at(-1)).toBe(order[0]);
+  await page.keyboard.press('Escape');
+  expect(await allKeys(chart)).toEqual(order);
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+
+  await word(page, 'Measure: total passengers').click();
+  await page.getByRole('radio', { name: 'average' }).click();
+  await page.getByRole('radio', { name: 'Delay' }).click();
+  await page.keyboard.press('Enter');
+  await expect(chart).toHaveAccessibleName('Average delay by route');
+  await word(page, 'Form: bars').click();
+  await page.getByRole('radio', { name: 'columns' }).click();
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('.sv-tick').first()).toBeVisible();
+  await word(page, 'Category: route').click();
+  await page.getByRole('radio', { name: /^Date/ }).click();
+  await page.getByRole('radio', { name: 'quarter' }).click();
+  await page.keyboard.press('Enter');
+  await expect(chart).toHaveAccessibleName('Average delay by quarter');
+  await expect(chart.locator('[data-key]')).toHaveCount(24);
+  await expect(desk).toContainText('earliest first');
+  await expect(desk).toContainText('it can filter this chart, not light it');
+  await saved(page);
+
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(desk).toContainText('Shows bars of total passengers for each route, largest first.');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(chart).toHaveAccessibleName('Average delay by route');
+  await saved(page);
+  await page.reload();
+  await expect(chart).toHaveAccessibleName('Average delay by route');
+});
+
+test('a new board from a dataset makes sense at once, and grows by sentences', async ({ page }) => {
+  await page.goto('/');
+  await page
+    .locator('[data-dataset="ollen-sound-ferries"]')
+    .getByRole('button', { name: 'New board from this' })
+    .click();
+  const chart = chartNamed(page, 'Passengers by route');
+  await expect(chart.locator('[data-key]')).toHaveCount(14);
+  expect(await keysIn(chart, 'plain')).toHaveLength(14);
+  const say = page.getByRole('combobox', { name: /Say something more/ });
+  await say.click();
+  await say.fill('lights');
+  await page.keyboard.press('Enter');
+  await expect(leverNamed(page, 'Route')).toBeVisible();
+  await mark(chart, 'Harl – Vemmen')
+    .locator('rect')
+    .first()
+    .click({ position: { x: 5, y: 5 } });
+  expect(await keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
+  await word(page, /^Look/).click();
+  await page.getByRole('radio', { name: 'tide' }).click();
+  await page.keyboard.press('Enter');
+  await expect(mark(chart, 'Harl – Vemmen')).toHaveAttribute('data-look', 'tide outline');
+  await say.fill('vessel');
+  await page.keyboard.press('Enter');
+  await leverNamed(page, 'Vessel')
+    .getByRole('option', { name: /Saltwind/ })
+    .click();
+  await expect(chart.locator('figcaption')).toContainText('Only rows of Saltwind.');
+  await say.fill('line');
+  await page.keyboard.press('Enter');
+  await word(page, 'Figure: 0').click();
+  await page.getByRole('textbox', { name: 'Figure' }).fill('10,000');
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('line.sv-guide')).toHaveCount(1);
+  await expect(chart.locator('text.sv-guide')).toHaveText('10,000');
+  await saved(page);
+
+  const [show] = await Promise.all([
+    page.context().waitForEvent('page'),
+    page.getByRole('link', { name: 'Show' }).click(),
+  ]);
+  await expect(chartNamed(show, 'Passengers by route').locator('figcaption')).toContainText(
+    'Only rows of Saltwind.',
+  );
+  await expect(show.getByRole('region', { name: /Sentences/ })).toHaveCount(0);
+});
+
+test('levers are set up, started from here, and removed with what hangs on them', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const chart = chartNamed(page, 'Passengers by route');
+  await leverNamed(page, 'Routes').getByRole('button', { name: 'all' }).click();
+  await page.getByRole('button', { name: 'Set up Routes' }).click();
+  const card = page.getByRole('region', { name: 'Lever Routes' });
+  await expect(card).toContainText('It lights 1 chart and filters 1 chart. It starts with 2 of 14.');
+  await card.getByRole('button', { name: 'Start here' }).click();
+  await expect(card).toContainText('It starts with 14 of 14.');
+  await card.getByRole('textbox', { name: 'Name of the lever' }).fill('Crossings');
+  await page.keyboard.press('Enter');
+  await expect(leverNamed(page, 'Crossings')).toBeVisible();
+  await expect(page.getByRole('region', { name: /Sentences/ })).toContainText('picked in Crossings');
+  await page.getByRole('button', { name: 'Remove lever' }).click();
+  await expect(leverNamed(page, 'Crossings')).toHaveCount(0);
+  expect(await keysIn(chart, 'plain')).toHaveLength(14);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  expect(await keysIn(chart, 'lit')).toHaveLength(14);
+
+  await page.getByRole('button', { name: '+ lever' }).click();
+  await page.getByRole('dialog').getByRole('radio', { name: 'Vessel' }).click();
+  await expect(leverNamed(page, 'Vessel').getByRole('option')).not.toHaveCount(0);
+  await expect(page.getByRole('region', { name: 'Lever Vessel' })).toContainText('It reaches no chart yet.');
+});
+
+test('two tabs on one board: the later one is told, sees both and loses nothing', async ({
+  page,
+  browser,
+  request,
+  expectNoise,
+}) => {
+  expectNoise.allow.push(/412/);
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  await expect(chartNamed(page, 'Passengers by route')).toBeVisible();
+  // Another browser altogether, so that nothing but the server connects the two.
+  const other = await (
+    await browser.newContext({ baseURL: process.env.SORVIK_URL, viewport: { width: 1280, height: 800 } })
+  ).newPage();
+  await other.goto(`/boards/${id}`);
+  const rename = async (where: typeof page, title: string) => {
+    await where.getByRole('textbox', { name: 'Title of the board' }).fill(title);
+    await where.keyboard.press('Enter');
+  };
+  await rename(other, 'Theirs');
+  await saved(other);
+  await rename(page, 'Mine');
+  const told = page.getByRole('alert', { name: 'This board was changed elsewhere' });
+  await expect(told).toContainText('Title: Mine');
+  await expect(told).toContainText('Title: Theirs');
+  await expect(told.locator('.sv-picture [data-key]').first()).toBeVisible();
+  await told.getByRole('button', { name: 'Go on with mine' }).click();
+  await saved(page);
+  const now = await (await request.get(`/api/boards/${id}`)).json();
+  expect(now.document.title).toBe('Mine');
+  const versions = await (await request.get(`/api/boards/${id}/versions`)).json();
+  expect(versions.map((version: { title: string }) => version.title).slice(0, 2)).toEqual(['Mine', 'Theirs']);
+
+  await rename(other, 'Theirs again');
+  const toldOther = other.getByRole('alert', { name: 'This board was changed elsewhere' });
+  await toldOther.getByRole('button', { name: 'Keep both' }).click();
+  await expect(other).toHaveURL(/my-changes$/);
+  await expect(other.getByRole('textbox', { name: 'Title of the board' })).toHaveValue(
+    'Theirs again (my changes)',
+  );
+  await other.context().close();
+});
+
+test('a second tab of the same browser takes over what the first one saved', async ({
+  page,
+  context,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const second = await context.newPage();
+  await second.goto(`/boards/${id}`);
+  await expect(chartNamed(second, 'Passengers by route')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Title of the board' }).fill('Renamed next door');
+  await page.keyboard.press('Enter');
+  await expect(second.getByRole('textbox', { name: 'Title of the board' })).toHaveValue('Renamed next door');
+  await expect(second.getByRole('status').filter({ hasText: 'changed elsewhere' })).toBeVisible();
+});
+
+test('a reload in the middle loses nothing', async ({ page, request }) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  await expect(chartNamed(page, 'Passengers by route')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Title of the board' }).fill('Renamed and gone');
+  await page.keyboard.press('Enter');
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'Title of the board' })).toHaveValue('Renamed and gone');
+});
+
+test('what cannot be saved is said, and saved once it can be', async ({ page, request, expectNoise }) => {
+  expectNoise.allow.push(/ERR_FAILED|Failed to load/);
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  await expect(chartNamed(page, 'Passengers by route')).toBeVisible();
+  await page.route('**/api/boards/**', (route) => route.abort());
+  await page.getByRole('textbox', { name: 'Title of the board' }).fill('Patience');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.sv-save-state')).toContainText('the server does not answer');
+  await page.unroute('**/api/boards/**');
+  await saved(page);
+  expect((await (await request.get(`/api/boards/${id}`)).json()).document.title).toBe('Patience');
+});
+
+test('a board that is not there, and a chart whose field is gone, say so', async ({
+  page,
+  request,
+  expectNoise,
+}) => {
+  expectNoise.allow.push(/404/);
+  await page.goto('/boards/nowhere');
+  await expect(page.getByRole('heading', { name: 'This board cannot be opened' })).toBeVisible();
+  const source = await (await request.get('/api/boards/which-routes-carry-the-sound')).json();
+  const document = JSON.parse(JSON.stringify(source.document).replaceAll('"route"', '"berth"'));
+  const made = await (await request.post('/api/boards', { data: { document } })).json();
+  await page.goto(`/boards/${made.id}`);
+  await expect(page.getByRole('figure').first()).toContainText('The dataset has no field "berth" any more.');
+});
+
+for (const [name, path] of [
+  ['home', '/'],
+  ['bench', '/boards/which-routes-carry-the-sound'],
+  ['show', '/show/when-is-the-sound-busiest'],
+  ['dataset', '/datasets/ollen-sound-ferries'],
+] as const)
+  for (const colorScheme of ['light', 'dark'] as const)
+    test(`axe finds nothing serious: ${name}, ${colorScheme}`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme });
+      await page.goto(path);
+      await expect(page.getByRole('heading').first()).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+      expect(
+        serious.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
+      ).toEqual([]);
+      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+      expect(overflow).toBeLessThanOrEqual(0);
+    });

@@ -1,0 +1,174 @@
+import { chartNamed, expect, mark, test } from './fixtures';
+
+const csvFile = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+
+test('a file becomes a dataset, with what did not fit set aside', async ({ page }) => {
+  await page.goto('/');
+  const rows = Array.from({ length: 300 }, (_, i) => `Quay ${i % 7},${i},${i % 3 ? 'open' : ''}`);
+  rows[40] = 'Quay 1,lots,open';
+  rows[41] = 'Quay 1';
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles(csvFile('Berths taken.csv', `Quay,Boats,State\n${rows.join('\n')}\n`));
+  const card = page.getByRole('region', { name: 'Import of Berths taken.csv' });
+  await expect(card).toContainText('298 rows in, 2 set aside.');
+  await card.getByRole('link', { name: 'See which and why' }).click();
+  await expect(page.getByRole('heading', { name: '2 rows set aside' })).toBeVisible();
+  const aside = page.locator('#set-aside');
+  await expect(aside).toContainText('"lots" is not a whole number');
+  await expect(aside.locator('tbody tr').first()).toContainText('42');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    aside.getByRole('link', { name: /CSV/ }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('berths-taken-set-aside.csv');
+
+  const field = page.locator('[data-field="state"]');
+  await expect(field).toContainText('100');
+  await page.getByRole('button', { name: 'New board from this' }).click();
+  const chart = chartNamed(page, 'Boats by quay');
+  await expect(chart.locator('[data-key]')).toHaveCount(7);
+});
+
+test('a dropped file with doubtful dates is asked about', async ({ page }) => {
+  await page.goto('/');
+  const transfer = await page.evaluateHandle(() => {
+    const data = new DataTransfer();
+    data.items.add(
+      new File(['on;n\n01/02/2021;1,5\n03/04/2021;2,5\n'], 'Doubtful.csv', { type: 'text/csv' }),
+    );
+    return data;
+  });
+  await page.locator('.sv-page-drop').dispatchEvent('drop', { dataTransfer: transfer });
+  const card = page.getByRole('region', { name: 'Import of Doubtful.csv' });
+  await expect(card).toContainText('In "on", what comes first? The file says 01/02/2021, 03/04/2021.');
+  await card.getByLabel('the day').check();
+  await card.getByRole('button', { name: 'Import' }).click();
+  await expect(card).toContainText('2 rows in.');
+  await card.getByRole('link', { name: 'Look at its fields' }).click();
+  await expect(page.locator('[data-field="on"]')).toContainText('1 Feb 2021');
+});
+
+test('a file that cannot be used says why, and a long import can be cancelled', async ({
+  page,
+  expectNoise,
+}) => {
+  expectNoise.allow.push(/4(15|22)/);
+  await page.goto('/');
+  const chooser = page.getByLabel('CSV file');
+  await chooser.setInputFiles(csvFile('Nothing.csv', ''));
+  await expect(page.getByRole('region', { name: 'Import of Nothing.csv' })).toContainText(
+    'The file is empty.',
+  );
+  await chooser.setInputFiles({
+    name: 'Picture.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from([137, 80, 78, 71, 0, 1, 2, 3, 0]),
+  });
+  await expect(page.getByRole('region', { name: 'Import of Picture.csv' })).toContainText(
+    'is not a text file',
+  );
+  await chooser.setInputFiles(csvFile('Long.csv', `a,b,c\n${'1,x,2.5\n'.repeat(2_000_000)}`));
+  const card = page.getByRole('region', { name: 'Import of Long.csv' });
+  await expect(card).toContainText('rows read');
+  await card.getByRole('button', { name: 'Cancel' }).click();
+  await expect(card).toContainText('Cancelled; nothing of it was kept.');
+  await page.reload();
+  await expect(page.locator('[data-dataset="long"]')).toHaveCount(0);
+});
+
+test('the type of a field is changed once it is known what would be lost', async ({ page, request }) => {
+  const { id } = await (
+    await request.post('/api/imports?name=Types.csv', {
+      data: Buffer.from('code,n\n12,1\nx7,2\n13,3\n'),
+      headers: { 'content-type': 'text/csv' },
+    })
+  ).json();
+  let dataset = '';
+  await expect
+    .poll(async () => (dataset = (await (await request.get(`/api/imports/${id}`)).json()).dataset))
+    .toBeTruthy();
+  await page.goto(`/datasets/${dataset}`);
+  await page.getByRole('button', { name: 'Type of code: text' }).click();
+  const editor = page.getByRole('dialog', { name: 'Type of code' });
+  await editor.getByRole('radio', { name: 'whole number' }).click();
+  await expect(editor).toContainText('1 of 3 values do not fit and would be lost for good: "x7"');
+  await editor.getByRole('button', { name: 'Change and lose 1' }).click();
+  await expect(page.getByRole('button', { name: 'Type of code: whole number' })).toBeVisible();
+  await expect(page.locator('[data-field="code"]')).toContainText('13');
+  await expect(page.getByRole('table', { name: 'First rows' })).toContainText('–');
+});
+
+test('boards are renamed, duplicated, deleted and brought back on the home page', async ({
+  page,
+  request,
+}) => {
+  const made = await (await request.post('/api/boards/when-is-the-sound-busiest/duplicate')).json();
+  await page.goto('/');
+  const card = page.locator(`[data-board="${made.id}"]`);
+  await expect(card.locator('[data-state="lit"]')).toHaveCount(2);
+  await card.getByRole('textbox').fill('Busy months');
+  await page.keyboard.press('Enter');
+  await page.reload();
+  await expect(card.getByRole('textbox')).toHaveValue('Busy months');
+  await card.getByRole('button', { name: /More/ }).click();
+  await page.getByRole('button', { name: 'Duplicate' }).click();
+  await expect(page.locator('[data-board="busy-months-copy"]')).toBeVisible();
+  await card.getByRole('button', { name: /More/ }).click();
+  await page.getByRole('button', { name: 'Delete' }).last().click();
+  await expect(card).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(card).toBeVisible();
+});
+
+test('a renamed field keeps its boards working', async ({ page, request }) => {
+  const text = `quay,n\n${'Quel,1\nHarl,2\n'.repeat(20)}`;
+  const { id } = await (
+    await request.post('/api/imports?name=Renaming.csv', {
+      data: Buffer.from(text),
+      headers: { 'content-type': 'text/csv' },
+    })
+  ).json();
+  let dataset = '';
+  await expect
+    .poll(async () => (dataset = (await (await request.get(`/api/imports/${id}`)).json()).dataset))
+    .toBeTruthy();
+  await page.goto(`/datasets/${dataset}`);
+  await page.getByRole('textbox', { name: 'Name of quay' }).fill('Landing place');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'New board from this' }).click();
+  const chart = chartNamed(page, 'N by landing place');
+  await expect(mark(chart, 'Harl')).toBeVisible();
+});
+
+test('ten thousand categories, one row, negative and missing figures are all charted', async ({
+  page,
+  request,
+}) => {
+  const make = async (name: string, text: string) => {
+    const { id } = await (
+      await request.post(`/api/imports?name=${name}.csv`, {
+        data: Buffer.from(text),
+        headers: { 'content-type': 'text/csv' },
+      })
+    ).json();
+    let dataset = '';
+    await expect
+      .poll(async () => (dataset = (await (await request.get(`/api/imports/${id}`)).json()).dataset))
+      .toBeTruthy();
+    await page.goto(`/datasets/${dataset}`);
+    await page.getByRole('button', { name: 'New board from this' }).click();
+    return page.getByRole('figure');
+  };
+  const many = await make(
+    'Many',
+    `name,n\n${Array.from({ length: 10_000 }, (_, i) => `buoy ${i},${i % 97}.5`).join('\n')}\n`,
+  );
+  await expect(many).toContainText('The first 2,000 are drawn, 8,000 more are not.');
+  const one = await make('One', 'name,n\nonly,5\n');
+  await expect(one.locator('[data-key]')).toHaveCount(1);
+  const odd = await make('Odd', 'name,n\nup,5.5\ndown,-7.25\nnothing,\n,3\n');
+  await expect(odd.locator('[data-key]')).toHaveCount(4);
+  await expect(mark(odd, 'nothing')).toContainText('no value');
+  await expect(odd.locator('[data-key=""]')).toContainText('(missing)');
+});

@@ -1,0 +1,54 @@
+import { type APIRequestContext, test as base, expect, type Locator, type Page } from '@playwright/test';
+
+/** Every test fails on an error or warning in the console that it did not expect. */
+export const test = base.extend<{ quiet: undefined; expectNoise: { allow: RegExp[] } }>({
+  baseURL: async ({ baseURL: _unset }, use) => use(process.env.SORVIK_URL),
+  expectNoise: async ({ page: _page }, use) => use({ allow: [] }),
+  quiet: [
+    async ({ page, expectNoise }, use) => {
+      const noise: string[] = [];
+      page.on('console', (message) => {
+        if (['error', 'warning'].includes(message.type())) noise.push(message.text());
+      });
+      page.on('pageerror', (error) => noise.push(String(error.stack)));
+      await use(undefined);
+      expect(noise.filter((text) => !expectNoise.allow.some((allowed) => allowed.test(text)))).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+/** A chart by its title; a lever by its name. */
+export const chartNamed = (page: Page, name: string): Locator =>
+  page.getByRole('figure', { name, exact: true });
+export const leverNamed = (page: Page, name: string): Locator =>
+  page.getByRole('group', { name, exact: true });
+export const mark = (chart: Locator, key: string): Locator => chart.locator(`[data-key="${key}"]`);
+export const word = (page: Page, name: string | RegExp): Locator =>
+  page.getByRole('region', { name: /Sentences/ }).getByRole('button', { name });
+
+/** The keys of a chart's marks in one state, in the order of the chart. */
+export const keysIn = (chart: Locator, state: 'lit' | 'muted' | 'plain'): Promise<string[]> =>
+  chart
+    .locator(`[data-state="${state}"]`)
+    .evaluateAll((marks) => marks.map((each) => each.getAttribute('data-key') ?? ''));
+
+export const allKeys = (chart: Locator): Promise<string[]> =>
+  chart
+    .locator('[data-key]')
+    .evaluateAll((marks) => marks.map((each) => each.getAttribute('data-key') ?? ''));
+
+/** Waits until the bench has saved everything. */
+export const saved = (page: Page): Promise<void> =>
+  expect(page.locator('.sv-save-state')).toHaveText('Saved');
+
+/** A copy of a demo board that a test may change as it likes. */
+export async function ownBoard(
+  request: APIRequestContext,
+  source = 'which-routes-carry-the-sound',
+): Promise<string> {
+  const made = await request.post(`/api/boards/${source}/duplicate`);
+  expect(made.status()).toBe(201);
+  return (await made.json()).id;
+}

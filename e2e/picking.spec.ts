@@ -1,0 +1,173 @@
+import { allKeys, chartNamed, expect, keysIn, leverNamed, mark, ownBoard, test, word } from './fixtures';
+
+const title = 'Passengers by route';
+
+test('a click lights a mark in its own frame, and nothing but a click changes it', async ({ page }) => {
+  await page.goto('/show/which-routes-carry-the-sound?routes=');
+  const chart = chartNamed(page, title);
+  await expect(mark(chart, 'Harl – Vemmen')).toHaveAttribute('data-state', 'plain');
+  // What is there once the pointer is down and before anything else can happen.
+  const seen = await page.evaluate(() => {
+    const target = document.querySelector('[data-key="Harl – Vemmen"] rect')!;
+    const box = target.getBoundingClientRect();
+    const at = {
+      clientX: box.x + 4,
+      clientY: box.y + box.height / 2,
+      bubbles: true,
+      button: 0,
+      pointerId: 1,
+      pointerType: 'mouse',
+    };
+    const svg = target.closest('svg')!;
+    svg.setPointerCapture = () => {};
+    svg.dispatchEvent(new PointerEvent('pointerdown', at));
+    const states = [...document.querySelectorAll('[data-key]')].map((each) =>
+      each.getAttribute('data-state'),
+    );
+    const fill = getComputedStyle(target).fill;
+    svg.dispatchEvent(new PointerEvent('pointerup', at));
+    return { state: target.parentElement!.dataset.state, states: states.slice(0, 14), fill };
+  });
+  expect(seen.state).toBe('lit');
+  expect(seen.states.filter((state) => state === 'muted')).toHaveLength(13);
+  expect(seen.fill).toBe('rgb(184, 68, 28)');
+
+  await mark(chart, 'Quel – Ilvoe').hover();
+  await page.mouse.move(640, 5);
+  expect(await keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
+});
+
+test('click replaces, Ctrl adds and takes away, Shift and dragging stretch, empty ground clears', async ({
+  page,
+}) => {
+  await page.goto('/show/which-routes-carry-the-sound?routes=');
+  const chart = chartNamed(page, title);
+  await expect(mark(chart, 'Harl – Vemmen')).toBeVisible();
+  const order = await allKeys(chart);
+  const bar = (i: number) => mark(chart, order[i]!).locator('rect').first();
+  await bar(1).click({ position: { x: 5, y: 5 } });
+  await bar(3).click({ position: { x: 5, y: 5 } });
+  expect(await keysIn(chart, 'lit')).toEqual([order[3]]);
+  await bar(1).click({ position: { x: 5, y: 5 }, modifiers: ['Control'] });
+  expect(await keysIn(chart, 'lit')).toEqual([order[1], order[3]]);
+  await bar(3).click({ position: { x: 5, y: 5 }, modifiers: ['Control'] });
+  expect(await keysIn(chart, 'lit')).toEqual([order[1]]);
+  await bar(1).click({ position: { x: 5, y: 5 } });
+  await bar(4).click({ position: { x: 5, y: 5 }, modifiers: ['Shift'] });
+  expect(await keysIn(chart, 'lit')).toEqual(order.slice(1, 5));
+
+  const from = (await bar(6).boundingBox())!;
+  const to = (await bar(8).boundingBox())!;
+  await page.mouse.move(from.x + 3, from.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 3, to.y + 5, { steps: 6 });
+  expect(await keysIn(chart, 'lit')).toEqual(order.slice(6, 9));
+  await page.mouse.up();
+
+  const ground = (await chart.getByRole('listbox').boundingBox())!;
+  const last = (await bar(13).boundingBox())!;
+  await page.mouse.click(ground.x + ground.width - 10, last.y + 5);
+  expect(await keysIn(chart, 'plain')).toEqual(order);
+});
+
+test('the chart is a listbox to the keyboard', async ({ page }) => {
+  await page.goto('/show/which-routes-carry-the-sound?routes=');
+  const chart = chartNamed(page, title);
+  await expect(mark(chart, 'Harl – Vemmen')).toBeVisible();
+  const order = await allKeys(chart);
+  const listbox = chart.getByRole('listbox');
+  await listbox.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Space');
+  expect(await keysIn(chart, 'lit')).toEqual([order[1]]);
+  await expect(chart.getByRole('option', { selected: true })).toHaveAccessibleName(
+    new RegExp(`^${order[1]}: [\\d,]+$`),
+  );
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  expect(await keysIn(chart, 'lit')).toEqual(order.slice(1, 4));
+  await page.keyboard.press('End');
+  await page.keyboard.press('Enter');
+  expect(await keysIn(chart, 'lit')).toEqual([order[13]]);
+  await page.keyboard.press('Control+a');
+  expect(await keysIn(chart, 'lit')).toEqual(order);
+  await page.keyboard.press('Escape');
+  expect(await keysIn(chart, 'lit')).toEqual([]);
+});
+
+test('the list picks, searches, inverts, and goes by keyboard alone', async ({ page }) => {
+  await page.goto('/show/which-routes-carry-the-sound?routes=');
+  const chart = chartNamed(page, title);
+  const lever = leverNamed(page, 'Routes');
+  await lever.getByRole('searchbox').fill('skarrow');
+  await expect(lever.getByRole('option')).toHaveCount(2);
+  await lever.getByRole('button', { name: 'add found' }).click();
+  expect((await keysIn(chart, 'lit')).sort()).toEqual(['Harl – Skarrow', 'Skarrow – Aldsey']);
+  await expect(chart.locator('figcaption')).toContainText('2 of 14 routes lit: Harl – Skarrow (');
+  await lever.getByRole('searchbox').fill('');
+  await lever.getByRole('button', { name: 'invert' }).click();
+  expect(await keysIn(chart, 'lit')).toHaveLength(12);
+  await lever.getByRole('button', { name: 'none' }).click();
+  await expect(lever).toContainText('0 of 14');
+  await lever.getByRole('listbox').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Space');
+  expect(await keysIn(chart, 'lit')).toHaveLength(1);
+  await lever.getByRole('button', { name: 'reset' }).click();
+  expect((await keysIn(chart, 'lit')).sort()).toEqual(['Harl – Skarrow', 'Quel – Ostrin']);
+});
+
+test('filtering asks the server nothing, and the address brings back what was seen', async ({ page }) => {
+  await page.goto('/show/which-routes-carry-the-sound');
+  const chart = chartNamed(page, title);
+  const byYear = chartNamed(page, 'Passengers by year');
+  await expect(mark(byYear, '2022-01-01')).toBeVisible();
+  const figure = () => mark(chart, 'Quel – Ostrin').locator('.sv-value').textContent();
+  const before = await figure();
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(request.url()));
+  await mark(byYear, '2022-01-01').locator('rect').first().click();
+  expect(await figure()).not.toBe(before);
+  await expect(chart.locator('figcaption')).toContainText('Only rows of 2022. 2 of 14 routes lit');
+  expect(asked).toEqual([]);
+  await expect(page).toHaveURL(/\?years=2022-01-01$/);
+  const seen = await figure();
+  await page.reload();
+  await expect(mark(chart, 'Quel – Ostrin').locator('.sv-value')).toHaveText(seen!);
+  expect(await keysIn(byYear, 'lit')).toEqual(['2022-01-01']);
+});
+
+test('a link with values that are gone says so', async ({ page }) => {
+  await page.goto('/show/which-routes-carry-the-sound?routes=Quel+–+Atlantis&routes=Quel+–+Ostrin');
+  await expect(leverNamed(page, 'Routes')).toContainText('Not in the data, left out: Quel – Atlantis.');
+  expect(await keysIn(chartNamed(page, title), 'lit')).toEqual(['Quel – Ostrin']);
+});
+
+test('one word turns lighting into filtering, another what clearing and resting do', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const chart = chartNamed(page, title);
+  await expect(mark(chart, 'Quel – Ostrin')).toHaveAttribute('data-state', 'lit');
+  await word(page, 'What it does: Lights').click();
+  await page.getByRole('radio', { name: /Keeps only/ }).click();
+  await expect(chart.locator('[data-key]')).toHaveCount(2);
+  await page.keyboard.press('Escape');
+  await expect(chart.locator('[data-key]')).toHaveCount(14);
+
+  await word(page, 'With nothing picked: all plain').click();
+  await page.getByRole('radio', { name: 'all muted' }).click();
+  await page.keyboard.press('Enter');
+  await leverNamed(page, 'Routes').getByRole('button', { name: 'none' }).click();
+  expect(await keysIn(chart, 'muted')).toHaveLength(14);
+
+  await word(page, 'Clearing: empties it').click();
+  await page.getByRole('radio', { name: 'puts it back to its start' }).click();
+  await page.keyboard.press('Enter');
+  const svg = (await chart.getByRole('listbox').boundingBox())!;
+  const last = (await mark(chart, 'Corvane – Nemmick').boundingBox())!;
+  await page.mouse.click(svg.x + svg.width - 5, last.y + 5);
+  expect((await keysIn(chart, 'lit')).sort()).toEqual(['Harl – Skarrow', 'Quel – Ostrin']);
+});
