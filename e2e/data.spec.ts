@@ -4,7 +4,7 @@ const csvFile = (name: string, text: string) => ({ name, mimeType: 'text/csv', b
 
 test('a file becomes a dataset, with what did not fit set aside', async ({ page }) => {
   await page.goto('/');
-  const rows = Array.from({ length: 300 }, (_, i) => `Quay ${i % 7},${i},${i % 3 ? 'open' : ''}`);
+  const rows = Array.from({ length: 300 }, (_, i) => `Quay ${i % 7},${i % 50},${i % 3 ? 'open' : ''}`);
   rows[40] = 'Quay 1,lots,open';
   rows[41] = 'Quay 1';
   await page
@@ -115,7 +115,7 @@ test('boards are renamed, duplicated, deleted and brought back on the home page'
   await page.getByRole('button', { name: 'Duplicate' }).click();
   await expect(page.locator('[data-board="busy-months-copy"]')).toBeVisible();
   await card.getByRole('button', { name: /More/ }).click();
-  await page.getByRole('button', { name: 'Delete' }).last().click();
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(card).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(card).toBeVisible();

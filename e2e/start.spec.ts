@@ -74,13 +74,14 @@ test('recovers after the server is killed outright, with nothing saved lost', as
 test('says what is wrong with a port, a data directory or an option', async () => {
   const holder = createServer();
   await new Promise<void>((done) => holder.listen(port, '127.0.0.1', done));
-  const start = (...args: string[]) => spawnSync(process.execPath, [script, ...args], { encoding: 'utf8' });
+  const start = (...args: string[]) =>
+    spawnSync(process.execPath, [script, ...args], { encoding: 'utf8', timeout: 15_000 });
   expect(start('--port', String(port), '--data', folder).stderr).toContain(
     `Port ${port} is taken by another program.`,
   );
   holder.close();
   expect(start('--data', '/proc/nowhere').stderr).toContain(
-    'The data directory /proc/nowhere cannot be made',
+    'The data directory /proc/nowhere cannot be used',
   );
   expect(start('--port', 'ninety').stderr).toContain('--port ninety: give a whole number');
   expect(start('--prot', '1').stderr).toContain("Unknown option '--prot'");

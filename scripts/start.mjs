@@ -1,9 +1,10 @@
 // npm start: installs what is missing, starts a private PostgreSQL, builds, seeds the demo, serves.
-import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { existsSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readArgs, wholeNumber } from './lib/args.mjs';
 import { ensureBuilt } from './lib/build.mjs';
+import { ensureFolder } from './lib/folder.mjs';
 import { lockFolder } from './lib/lock.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
 import { ensurePortFree } from './lib/port.mjs';
@@ -33,23 +34,8 @@ await run(async () => {
   const folder = resolve(args.data ?? join(root, '.sorvik', 'data'));
   const url = `http://127.0.0.1:${port}`;
 
-  try {
-    mkdirSync(folder, { recursive: true });
-  } catch (error) {
-    throw new Refusal(
-      `The data directory ${folder} cannot be made (${error.code}). Choose another with --data DIR.`,
-    );
-  }
-  const unlock = await (async () => {
-    try {
-      return await lockFolder(folder, url);
-    } catch (error) {
-      if (error instanceof Refusal) throw error;
-      throw new Refusal(
-        `The data directory ${folder} cannot be used (${error.code}). Choose another with --data DIR.`,
-      );
-    }
-  })();
+  ensureFolder(folder);
+  const unlock = await lockFolder(folder, url);
   process.on('exit', unlock);
   await ensurePortFree(port);
   await ensureDebianPackages(['postgresql']);

@@ -1,22 +1,22 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import {
-  accessSync,
   chmodSync,
   chownSync,
-  constants,
   existsSync,
   mkdirSync,
   openSync,
   readFileSync,
   renameSync,
   rmSync,
+  statSync,
   writeFileSync,
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { command } from './command.mjs';
+import { ensureFolder } from './folder.mjs';
 import { postgresPrograms } from './packages.mjs';
 import { Refusal } from './say.mjs';
 
@@ -59,15 +59,10 @@ function postmaster(cluster) {
 
 /** Makes the folder usable for whoever runs PostgreSQL, or says why it is not. */
 async function prepareFolder(folder, as) {
-  try {
-    mkdirSync(folder, { recursive: true });
-    accessSync(folder, constants.R_OK | constants.W_OK | constants.X_OK);
-  } catch (error) {
-    throw new Refusal(
-      `The data directory ${folder} cannot be used (${error.code}). Choose another with --data DIR.`,
-    );
-  }
+  ensureFolder(folder);
   if (as.uid === undefined) return;
+  // The folder itself is ours to open for passing through; those above it are not.
+  chmodSync(folder, (statSync(folder).mode & 0o777) | 0o011);
   try {
     await command('test', ['-x', folder], { ...as, cwd: '/' });
   } catch {

@@ -156,7 +156,7 @@ export function ChartFigure({ board, chart, still }: Props) {
           {problem}
         </p>
       )}
-      {!cube && !problem && <p className="sv-loading">Reading the data ..</p>}
+      {!cube && !problem && !shown.current && <p className="sv-loading">Reading the data ..</p>}
       <p className="sv-omitted" ref={omitted} hidden />
       {!problem && <figcaption aria-live="polite" ref={caption} />}
     </figure>

@@ -32,7 +32,8 @@ export function useChartData(chart: Chart, board: Board): ChartData {
   const query =
     dataset && !missing.length ? cubeQuery(cubeRequest(chart, board), dataset.version) : undefined;
   const {
-    data: address,
+    // While another cube is on its way, the one from before must not be taken for it.
+    currentData: address,
     error,
     isFetching,
     isError,

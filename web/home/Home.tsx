@@ -88,8 +88,11 @@ export function Home() {
   const [incoming, setIncoming] = useState<Incoming[]>([]);
   const [over, setOver] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
-  const take = (files: FileList | null) =>
-    setIncoming((list) => [...list, ...[...(files ?? [])].map((file) => ({ id: ++incomingCount, file }))]);
+  const take = (files: FileList | null) => {
+    // The list is the input's own and empties with it: its files are taken out at once.
+    const taken = [...(files ?? [])].map((file) => ({ id: ++incomingCount, file }));
+    setIncoming((list) => [...list, ...taken]);
+  };
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);

@@ -132,14 +132,20 @@ export function PickControl({ lever, position, move }: ControlProps) {
         <button
           type="button"
           className="btn btn-link btn-sm"
+          disabled={!values}
           onClick={() => move(search ? [...new Set([...held, ...found.map(({ value }) => value)])] : all)}
         >
           {search ? 'add found' : 'all'}
         </button>
-        <button type="button" className="btn btn-link btn-sm" onClick={() => move([])}>
+        <button type="button" className="btn btn-link btn-sm" disabled={!values} onClick={() => move([])}>
           none
         </button>
-        <button type="button" className="btn btn-link btn-sm" onClick={() => move(inverted(held, all))}>
+        <button
+          type="button"
+          className="btn btn-link btn-sm"
+          disabled={!values}
+          onClick={() => move(inverted(held, all))}
+        >
           invert
         </button>
       </div>

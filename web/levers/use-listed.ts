@@ -22,7 +22,7 @@ export function useListed(lever: Lever): Listed {
     keys: [{ field: lever.field, grain: lever.grain }],
     atoms: [{ aggregate: 'count' as const }],
   };
-  const { data: address, error } = useCubeQuery(
+  const { currentData: address, error } = useCubeQuery(
     field ? { dataset: lever.dataset, query: cubeQuery(request, dataset.version) } : skipToken,
   );
   const cube = cubeAt(address);
