@@ -35,7 +35,7 @@ function sourceHash(root) {
 }
 
 /** Bundles a Node entry: the project's own modules go in, packages stay outside. */
-async function bundle(root, entry, outfile) {
+export async function bundle(root, entry, outfile) {
   const { build } = await import('esbuild');
   await build({
     absWorkingDir: root,

@@ -1,0 +1,237 @@
+import type { Browser, Page } from 'playwright-core';
+import { median, quantile, rounded } from './statistics';
+
+const counts = [12, 60, 500, 2000];
+const rounds = 40;
+
+interface Measured {
+  /** From a pick's input event to the end of the frame that shows it, ms. */
+  frame: number[];
+  /** Script alone: from the input event until everything is written, ms. */
+  script: number[];
+}
+
+/** Makes a board of `count` bars with a pick lever, through the API a user's browser uses. */
+async function makeBoard(url: string, count: number): Promise<string> {
+  const csv = `mark,n\n${Array.from({ length: count }, (_, i) => `mark ${String(i).padStart(4, '0')},${((i * 7919) % 1000) + 1.5}`).join('\n')}\n`;
+  const sent = await (
+    await fetch(`${url}/api/imports?name=Marks%20${count}.csv`, { method: 'POST', body: csv })
+  ).json();
+  let state = sent;
+  while (state.state === 'loading') {
+    await new Promise((done) => setTimeout(done, 50));
+    state = await (await fetch(`${url}/api/imports/${sent.id}`)).json();
+  }
+  const document = {
+    version: 1,
+    title: `Bench ${count}`,
+    levers: [
+      {
+        kind: 'pick',
+        id: 'marks',
+        name: 'Marks',
+        dataset: state.dataset,
+        field: 'mark',
+        start: [],
+        clearing: 'empty',
+      },
+    ],
+    charts: [
+      {
+        id: 'bars',
+        form: 'bars',
+        dataset: state.dataset,
+        by: { field: 'mark' },
+        measure: { aggregate: 'sum', field: 'n' },
+        order: { by: 'key', direction: 'ascending' },
+        cues: [
+          {
+            id: 'light',
+            effect: 'light',
+            condition: { kind: 'member', lever: 'marks' },
+            look: { colour: 'ember', outline: true },
+            resting: 'plain',
+          },
+        ],
+        guides: [],
+        touches: [{ gesture: 'click', lever: 'marks' }],
+      },
+    ],
+  };
+  const made = await fetch(`${url}/api/boards`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ document }),
+  });
+  return (await made.json()).id;
+}
+
+/** Picks marks one after the other by pointer events on the chart itself and waits for each frame. */
+const measureSorvik = (page: Page, count: number): Promise<Measured> =>
+  page.evaluate(
+    async ({ count, rounds }) => {
+      const svg = document.querySelector('svg[role=listbox]') as SVGSVGElement;
+      svg.setPointerCapture = () => {};
+      const marks = [...document.querySelectorAll('.sv-mark')];
+      const afterFrame = () =>
+        new Promise<number>((done) =>
+          requestAnimationFrame(() => {
+            const channel = new MessageChannel();
+            channel.port1.onmessage = () => done(performance.now());
+            channel.port2.postMessage(0);
+          }),
+        );
+      const frame: number[] = [];
+      const script: number[] = [];
+      for (let round = 0; round < rounds; round++) {
+        await afterFrame();
+        const index = (round * 5) % Math.min(count, 12);
+        const box = marks[index]!.querySelector('rect')!.getBoundingClientRect();
+        const at = {
+          clientX: box.x + 2,
+          clientY: box.y + box.height / 2,
+          bubbles: true,
+          button: 0,
+          pointerType: 'mouse',
+          pointerId: 1,
+        };
+        const started = performance.now();
+        svg.dispatchEvent(new PointerEvent('pointerdown', at));
+        script.push(performance.now() - started);
+        if ((marks[index] as HTMLElement).dataset.state !== 'lit') throw new Error('the mark is not lit');
+        frame.push((await afterFrame()) - started);
+        svg.dispatchEvent(new PointerEvent('pointerup', at));
+      }
+      return { frame, script };
+    },
+    { count, rounds },
+  );
+
+/** The floor: the same attributes written by hand to a copy of the same drawing in the same page. */
+const measureFloor = (page: Page, count: number): Promise<Measured> =>
+  page.evaluate(
+    async ({ count, rounds }) => {
+      const original = document.querySelector('.sv-plot svg') as SVGSVGElement;
+      const host = original.parentElement!;
+      const copy = original.cloneNode(true) as SVGSVGElement;
+      host.replaceChild(copy, original);
+      const marks = [...copy.querySelectorAll('.sv-mark')];
+      const afterFrame = () =>
+        new Promise<number>((done) =>
+          requestAnimationFrame(() => {
+            const channel = new MessageChannel();
+            channel.port1.onmessage = () => done(performance.now());
+            channel.port2.postMessage(0);
+          }),
+        );
+      const frame: number[] = [];
+      const script: number[] = [];
+      for (let round = 0; round < rounds; round++) {
+        await afterFrame();
+        const index = (round * 5) % Math.min(count, 12);
+        const started = performance.now();
+        for (let i = 0; i < marks.length; i++) {
+          const lit = i === index;
+          marks[i]!.setAttribute('data-state', lit ? 'lit' : 'muted');
+          marks[i]!.setAttribute('aria-selected', lit ? 'true' : 'false');
+          marks[i]!.setAttribute('data-look', lit ? 'ember outline' : '');
+        }
+        script.push(performance.now() - started);
+        frame.push((await afterFrame()) - started);
+      }
+      host.replaceChild(original, copy);
+      return { frame, script };
+    },
+    { count, rounds },
+  );
+
+/** What one would reach for: a general chart component, recoloured through its own update. */
+async function measureApex(page: Page, count: number, apex: string): Promise<Measured> {
+  await page.addScriptTag({ content: apex });
+  const turns = count > 500 ? 2 : count > 60 ? 5 : 10;
+  return page.evaluate(
+    async ({ count, turns }) => {
+      const host = document.createElement('div');
+      host.style.cssText = 'position:fixed;inset:0;background:#fff;z-index:99999';
+      document.body.append(host);
+      const values = Array.from({ length: count }, (_, i) => ((i * 7919) % 1000) + 1.5);
+      // biome-ignore lint/suspicious/noExplicitAny: loaded as a script of its own
+      const Apex = (window as any).ApexCharts;
+      const muted = '#d8d1c4';
+      const colours = Array(count).fill(muted);
+      const chart = new Apex(host, {
+        chart: {
+          type: 'bar',
+          height: 500,
+          width: 900,
+          animations: { enabled: false },
+          toolbar: { show: false },
+        },
+        plotOptions: { bar: { distributed: true, horizontal: true } },
+        legend: { show: false },
+        dataLabels: { enabled: false },
+        colors: colours,
+        series: [{ name: 'n', data: values }],
+        xaxis: { categories: values.map((_, i) => `mark ${i}`) },
+      });
+      await chart.render();
+      const afterFrame = () =>
+        new Promise<number>((done) =>
+          requestAnimationFrame(() => {
+            const channel = new MessageChannel();
+            channel.port1.onmessage = () => done(performance.now());
+            channel.port2.postMessage(0);
+          }),
+        );
+      const frame: number[] = [];
+      const script: number[] = [];
+      for (let turn = 0; turn < turns; turn++) {
+        await afterFrame();
+        const next = [...colours];
+        next[turn % count] = '#b8441c';
+        const started = performance.now();
+        await chart.updateOptions({ colors: next }, false, false);
+        script.push(performance.now() - started);
+        frame.push((await afterFrame()) - started);
+      }
+      chart.destroy();
+      host.remove();
+      return { frame, script };
+    },
+    { count, turns },
+  );
+}
+
+const summary = ({ frame, script }: Measured) => ({
+  frameMedian: rounded(median(frame)),
+  frameP95: rounded(quantile(frame, 0.95)),
+  scriptMedian: rounded(median(script)),
+  scriptP95: rounded(quantile(script, 0.95)),
+});
+
+/** From a pick's input event to the frame with the new looks, beside the floor and a general component, in one page. */
+export async function leverToPaint(browser: Browser, url: string, apex: string) {
+  const results = [];
+  for (const count of counts) {
+    const board = await makeBoard(url, count);
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, bypassCSP: true });
+    await page.goto(`${url}/show/${board}`);
+    await page.waitForFunction(
+      (wanted) => document.querySelectorAll('.sv-mark[data-state]').length === wanted,
+      count,
+    );
+    await measureSorvik(page, count);
+    const sorvik = summary(await measureSorvik(page, count));
+    const floor = summary(await measureFloor(page, count));
+    const apexCharts = summary(await measureApex(page, count, apex));
+    results.push({
+      bars: count,
+      sorvik,
+      floor,
+      apexCharts,
+      scriptToFloor: rounded(sorvik.scriptMedian / Math.max(0.01, floor.scriptMedian)),
+    });
+    await page.close();
+  }
+  return results;
+}

@@ -1,0 +1,59 @@
+import { readFileSync } from 'node:fs';
+import { chromium } from 'playwright-core';
+import { filterBench } from './filter';
+import { importBench, writeCsv } from './import';
+import { leverToPaint } from './lever-to-paint';
+import type { StartedServer } from './server';
+import { showBytes } from './show-bytes';
+import { rounded, tableOf } from './statistics';
+
+const oneFrame = 1000 / 60;
+
+/** Runs all measurements in one go and returns them with a table for people. */
+export async function runBench(server: StartedServer, folder: string, apexFile: string, rows: number) {
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
+  });
+  try {
+    const bytes = await showBytes(browser, server.url);
+    const paint = await leverToPaint(browser, server.url, readFileSync(apexFile, 'utf8'));
+    const file = await writeCsv(folder, rows);
+    const imported = await importBench(server, file);
+    const filter = await filterBench(server, imported.dataset, imported.rows);
+    const at500 = paint.find((result) => result.bars === 500)!;
+    const table = tableOf([
+      ['measurement', 'Sorvik', 'beside it', 'wanted'],
+      ...paint.map(({ bars, sorvik, floor, apexCharts }) => [
+        `pick to frame, ${bars} bars`,
+        `${sorvik.frameMedian} ms (script ${sorvik.scriptMedian}, p95 ${sorvik.frameP95})`,
+        `floor ${floor.frameMedian} ms (script ${floor.scriptMedian}); ApexCharts ${apexCharts.frameMedian} ms`,
+        bars === 500 ? `under ${rounded(2 * floor.frameMedian + oneFrame, 1)} ms; p95 under 16.7 ms` : '',
+      ]),
+      [
+        'import',
+        `${imported.rowsPerSecond.toLocaleString('en')} rows/s, ${imported.memoryOverIdleMb} MB over idle`,
+        `psql \\copy: ${imported.ratioToPsql}x as fast (new table: ${imported.ratioToPsqlNewTable}x)`,
+        '0.6x; under 200 MB',
+      ],
+      [
+        'filter move',
+        `${filter.moveMedianMs} ms`,
+        `PostgreSQL ${filter.postgresMedianMs} ms: ${filter.timesFaster}x`,
+        '50x',
+      ],
+      ['JavaScript to the first chart', `${bytes.gzipKb} kB gzip`, '', 'under 250 kB'],
+    ]);
+    const wanted = {
+      paintAt500WithinTwiceFloorAndAFrame: at500.sorvik.frameMedian <= 2 * at500.floor.frameMedian + oneFrame,
+      paintAt500P95UnderAFrame: at500.sorvik.frameP95 < 16.7,
+      importAtLeastSixTenthsOfPsql: imported.ratioToPsql >= 0.6,
+      importMemoryFlat: imported.memoryOverIdleMb < 200,
+      filterFiftyTimesFaster: filter.timesFaster >= 50,
+      showUnder250Kb: bytes.gzipKb < 250,
+    };
+    return { json: { leverToPaint: paint, import: imported, filter, showBytes: bytes, wanted }, table };
+  } finally {
+    await browser.close();
+  }
+}

@@ -1,0 +1,11 @@
+/** The application as the measurements see it. */
+export interface StartedServer {
+  url: string;
+  /** The process whose memory is watched. */
+  pid: number;
+  /** Runs a script in psql against the application's own database. */
+  psql(script: string): Promise<string>;
+  query(text: string, values?: unknown[]): Promise<{ rows: Record<string, unknown>[] }>;
+  /** The table that holds a dataset's rows. */
+  tableOf(dataset: string): Promise<string>;
+}

@@ -1,0 +1,96 @@
+// npm run bench: measures the application as it is built, on a data directory of its own.
+
+import { spawn } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { readArgs, wholeNumber } from './lib/args.mjs';
+import { bundle, ensureBuilt } from './lib/build.mjs';
+import { command } from './lib/command.mjs';
+import { ensureDebianPackages, ensureNodeModules, postgresPrograms } from './lib/packages.mjs';
+import { run, say } from './lib/say.mjs';
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const usage = `npm run bench -- [--rows N] [--json]
+
+  --rows N  rows of the file that is imported and filtered (1000000)
+  --json    print the figures as JSON only`;
+
+/** Starts the application as users do and learns where its database is. */
+async function startApplication(folder, port) {
+  const child = spawn(
+    process.execPath,
+    [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder],
+    {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
+  await new Promise((done, fail) => {
+    child.once('exit', (code) => fail(new Error(`npm start ended with ${code}`)));
+    child.stdout.on('data', (chunk) => String(chunk).includes('Sorvik is at') && done());
+  });
+  return child;
+}
+
+await run(async () => {
+  const args = readArgs({ rows: { type: 'string' }, json: { type: 'boolean' } }, usage);
+  const rows = wholeNumber(args.rows, 'rows', 1000, 100_000_000) ?? 1_000_000;
+  await ensureDebianPackages(['postgresql', 'chromium']);
+  await ensureNodeModules(root);
+  await ensureBuilt(root);
+  await bundle(root, 'bench/main.ts', 'dist/bench/main.js');
+  const folder = join(root, '.sorvik', `bench-${process.pid}`);
+  mkdirSync(folder, { recursive: true });
+  const port = 20_000 + (process.pid % 20_000);
+  const child = await startApplication(folder, port);
+  try {
+    const { default: pg } = await import('pg');
+    const password = readFileSync(join(folder, 'postgres.secret'), 'utf8');
+    const databasePort = readFileSync(join(folder, 'postgres/postmaster.pid'), 'utf8').split('\n')[3];
+    const client = new pg.Client({
+      host: '127.0.0.1',
+      port: Number(databasePort),
+      user: 'sorvik',
+      password,
+      database: 'sorvik',
+    });
+    await client.connect();
+    const connect = [
+      '-h',
+      '127.0.0.1',
+      '-p',
+      databasePort,
+      '-U',
+      'sorvik',
+      '-d',
+      'sorvik',
+      '-q',
+      '-v',
+      'ON_ERROR_STOP=1',
+    ];
+    const server = {
+      url: `http://127.0.0.1:${port}`,
+      pid: child.pid,
+      psql: (script) =>
+        command(join(postgresPrograms(), 'psql'), connect, {
+          env: { ...process.env, PGPASSWORD: password },
+          input: script,
+        }),
+      query: (text, values) => client.query(text, values),
+      tableOf: async (dataset) =>
+        `data.d_${(await client.query('SELECT number FROM sorvik.datasets WHERE id = $1', [dataset])).rows[0].number}`,
+    };
+    const { runBench } = await import(join(root, 'dist/bench/main.js'));
+    const apexFile = createRequire(join(root, 'web/package.json')).resolve('apexcharts/dist/apexcharts.js');
+    const { json, table } = await runBench(server, folder, apexFile, rows);
+    say(JSON.stringify(json, null, 2));
+    if (!args.json) say(`\n${table}`);
+    await client.end();
+  } finally {
+    const ended = new Promise((done) => child.once('exit', done));
+    child.kill('SIGINT');
+    await ended;
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
