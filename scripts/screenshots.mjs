@@ -1,0 +1,60 @@
+// npm run screenshots: one picture of each main view, from the demo data.
+import { spawn } from 'node:child_process';
+import { mkdirSync, rmSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromiumPath, ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
+import { run, say } from './lib/say.mjs';
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const views = [
+  { name: 'home', path: '/' },
+  { name: 'dataset', path: '/datasets/ollen-sound-ferries' },
+  { name: 'bench', path: '/boards/which-routes-carry-the-sound' },
+  {
+    name: 'bench-word',
+    path: '/boards/which-routes-carry-the-sound?years=2022-01-01',
+    colorScheme: 'dark',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Order: largest first' }).click();
+      await page.getByRole('radio', { name: 'smallest first' }).click();
+    },
+  },
+  { name: 'show', path: '/show/when-is-the-sound-busiest' },
+];
+
+await run(async () => {
+  await ensureDebianPackages(['postgresql', 'chromium']);
+  await ensureNodeModules(root);
+  const { chromium } = await import('playwright-core');
+  const folder = join(root, '.sorvik', `screenshots-${process.pid}`);
+  const port = 20_000 + (process.pid % 20_000);
+  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise((done, fail) => {
+    child.once('exit', (code) => fail(new Error(`npm start ended with ${code}`)));
+    child.stdout.on('data', (chunk) => String(chunk).includes('Sorvik is at') && done());
+  });
+  const target = join(root, 'docs/screenshots');
+  mkdirSync(target, { recursive: true });
+  const browser = await chromium.launch({ executablePath: chromiumPath, args: ['--no-sandbox', '--disable-gpu', '--no-first-run'] });
+  try {
+    for (const { name, path, colorScheme = 'light', prepare } of views) {
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
+      await page.goto(`http://127.0.0.1:${port}${path}`);
+      await page.waitForLoadState('networkidle');
+      await prepare?.(page);
+      await page.waitForTimeout(500);
+      await page.screenshot({ path: join(target, `${name}.png`) });
+      await page.close();
+      say(`docs/screenshots/${name}.png`);
+    }
+  } finally {
+    await browser.close();
+    const ended = new Promise((done) => child.once('exit', done));
+    child.kill('SIGINT');
+    await ended;
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
