@@ -55,6 +55,8 @@ await run(async () => {
       password,
       database: 'sorvik',
     });
+    // When a measurement fails, the database is stopped under this connection; the failure is what is to be seen.
+    client.on('error', () => {});
     await client.connect();
     const connect = [
       '-h',

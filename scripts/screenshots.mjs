@@ -29,16 +29,23 @@ await run(async () => {
   const { chromium } = await import('playwright-core');
   const folder = join(root, '.sorvik', `screenshots-${process.pid}`);
   const port = 20_000 + (process.pid % 20_000);
-  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const child = spawn(
+    process.execPath,
+    [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder],
+    {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
   await new Promise((done, fail) => {
     child.once('exit', (code) => fail(new Error(`npm start ended with ${code}`)));
     child.stdout.on('data', (chunk) => String(chunk).includes('Sorvik is at') && done());
   });
   const target = join(root, 'docs/screenshots');
   mkdirSync(target, { recursive: true });
-  const browser = await chromium.launch({ executablePath: chromiumPath, args: ['--no-sandbox', '--disable-gpu', '--no-first-run'] });
+  const browser = await chromium.launch({
+    executablePath: chromiumPath,
+    args: ['--no-sandbox', '--disable-gpu', '--no-first-run'],
+  });
   try {
     for (const { name, path, colorScheme = 'light', prepare } of views) {
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });

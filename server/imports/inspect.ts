@@ -5,7 +5,7 @@ import { type Encoding, sampleText } from './text-file';
 
 export const maxColumns = 400;
 const separators = [',', ';', '\t', '|'];
-const sampleRows = 20_000;
+const sampleRows = 5000;
 
 /** A file that cannot become a dataset, with the reason and the way out. */
 export class UnusableFile extends Error {}

@@ -5,7 +5,7 @@ import { from as copyFrom } from 'pg-copy-streams';
 import { quoted } from '../db/client';
 import { type ColumnPlan, cellReader, expected, widened } from './column-plan';
 import { readCsv } from './csv-rows';
-import { type Encoding, textOf } from './text-file';
+import { type ByteText, type Encoding, readable, textOf } from './text-file';
 
 export const sqlTypes: Record<FieldType, string> = {
   integer: 'bigint',
@@ -48,51 +48,61 @@ const needsEscape = /[\\\n\r\t]/;
 const escapes: Record<string, string> = { '\\': '\\\\', '\n': '\\n', '\r': '\\r', '\t': '\\t' };
 const escaped = (text: string) =>
   needsEscape.test(text) ? text.replace(/[\\\n\r\t]/g, (c) => escapes[c]!) : text;
-const isSpace = (code: number) => code === 32 || code === 9 || code === 10 || code === 13 || code === 160;
-const hasEdgeSpace = (cell: string) =>
-  isSpace(cell.charCodeAt(0)) || isSpace(cell.charCodeAt(cell.length - 1));
+const isSpace = (code: number) => code === 32 || (code >= 9 && code <= 13);
+
+/** Without the white space around it. Only ASCII's: any other byte may be part of a letter. */
+function trimmed(cell: ByteText): ByteText {
+  let start = 0;
+  let end = cell.length;
+  while (start < end && isSpace(cell.charCodeAt(start))) start++;
+  while (end > start && isSpace(cell.charCodeAt(end - 1))) end--;
+  return start === 0 && end === cell.length ? cell : cell.slice(start, end);
+}
 
 /** Turns rows into lines of COPY's text format, setting aside those that do not fit. */
 export function rowEncoder(plans: readonly ColumnPlan[]) {
   const readers = plans.map(cellReader);
-  const types = plans.map((plan) => plan.type);
+  const isText = plans.map((plan) => plan.type === 'text');
   const misfits = plans.map(() => 0);
   let seen = 0;
-  return (cells: string[], line: number, broken: boolean): string | Reject => {
+  const reject = (line: number, column: string, reason: string, cells: ByteText[]): Reject => ({
+    line,
+    column,
+    reason,
+    cells: cells.map(readable),
+  });
+
+  /** A cell that does not fit: throws when its column has to be made wider, else gives the reason. */
+  const misfit = (c: number, text: string): string => {
+    const plan = plans[c]!;
+    const wider = widened(plan, text);
+    misfits[c]!++;
+    // A decimal among whole numbers is no misfit at all; anything else has to be frequent before it counts as text.
+    if (wider.type !== 'text' || (misfits[c]! > patience && misfits[c]! * 10 > seen))
+      throw new WiderColumn(c, wider);
+    return `"${text.slice(0, 60)}" is not ${expected[plan.type]}`;
+  };
+
+  return (cells: ByteText[], line: number, broken: boolean): ByteText | Reject => {
     seen++;
-    if (broken) return { line, column: '', reason: 'the quotes in this row do not match up', cells };
+    if (broken) return reject(line, '', 'the quotes in this row do not match up', cells);
     if (cells.length !== plans.length)
-      return { line, column: '', reason: `${cells.length} cells where the head has ${plans.length}`, cells };
+      return reject(line, '', `${cells.length} cells where the head has ${plans.length}`, cells);
     let out = '';
     for (let c = 0; c < cells.length; c++) {
-      let cell = cells[c]!;
+      const cell = trimmed(cells[c]!);
       if (c > 0) out += '\t';
-      if (cell !== '' && hasEdgeSpace(cell)) cell = cell.trim();
-      if (cell === '') {
-        out += '\\N';
-        continue;
-      }
-      if (types[c] === 'text') {
-        if (cell.includes('\0')) return { line, column: plans[c]!.name, reason: 'holds a zero byte', cells };
+      if (cell === '') out += '\\N';
+      else if (isText[c]) {
+        if (cell.includes('\0')) return reject(line, plans[c]!.name, 'holds a zero byte', cells);
         out += escaped(cell);
-        continue;
+      } else {
+        const read = readers[c]!;
+        // Spaces between thousands may be longer than a byte: those few are read as text.
+        const value = read(cell) ?? read(readable(cell).trim());
+        if (value === undefined) return reject(line, plans[c]!.name, misfit(c, readable(cell)), cells);
+        out += value;
       }
-      const value = readers[c]!(cell);
-      if (value === undefined) {
-        const plan = plans[c]!;
-        const wider = widened(plan, cell);
-        misfits[c]!++;
-        // A decimal among whole numbers is no misfit at all; anything else has to be frequent before it counts as text.
-        if (wider.type !== 'text' || (misfits[c]! > patience && misfits[c]! * 10 > seen))
-          throw new WiderColumn(c, wider);
-        return {
-          line,
-          column: plan.name,
-          reason: `"${cell.slice(0, 60)}" is not ${expected[plan.type]}`,
-          cells,
-        };
-      }
-      out += value;
     }
     return `${out}\n`;
   };
@@ -153,7 +163,8 @@ export async function loadRows(
           }
         }
         if (copyError) throw copyError;
-        if (out && !copy.write(out)) await Promise.race([once(copy, 'drain'), once(copy, 'error')]);
+        if (out && !copy.write(Buffer.from(out, 'latin1')))
+          await Promise.race([once(copy, 'drain'), once(copy, 'error')]);
         onProgress(progress);
       },
       signal,

@@ -35,9 +35,22 @@ const leadingZero = /^[+-]?0\d/;
 /** Reads one cell into the spelling PostgreSQL takes; undefined when it does not fit. */
 export type ReadCell = (cell: string) => string | undefined;
 
+/** True for a few plain digits, as most numbers are written; anything else is looked at more closely. */
+function isPlainDigits(cell: string, point: boolean): boolean {
+  if (cell.length > maxDigits || cell.length === 0) return false;
+  let points = point ? 0 : 1;
+  for (let i = 0; i < cell.length; i++) {
+    const code = cell.charCodeAt(i);
+    if (code >= 48 && code <= 57) continue;
+    if (code !== 46 || points++ > 0 || i === 0) return false;
+  }
+  return true;
+}
+
 export function integerReader(format: NumberFormat): ReadCell {
   const { integer, marks } = patterns(format);
   return (cell) => {
+    if (isPlainDigits(cell, false)) return cell;
     if (!integer.test(cell)) return undefined;
     const plain = marks ? cell.replace(marks, '') : cell;
     return plain.length > maxDigits + 1 || plain.replace(/^[+-]/, '').length > maxDigits ? undefined : plain;
@@ -46,7 +59,9 @@ export function integerReader(format: NumberFormat): ReadCell {
 
 export function decimalReader(format: NumberFormat): ReadCell {
   const { decimal, marks } = patterns(format);
+  const plainPoint = format.decimal === '.';
   return (cell) => {
+    if (isPlainDigits(cell, plainPoint)) return cell;
     if (!decimal.test(cell)) return undefined;
     const plain = marks ? cell.replace(marks, '') : cell;
     const read = format.decimal === ',' ? plain.replace(',', '.') : plain;

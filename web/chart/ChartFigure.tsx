@@ -120,8 +120,8 @@ export function ChartFigure({ board, chart, still }: Props) {
         lever: touched,
         position: positionOf(touched, store.getState().positions) as PickPosition,
         move: (position) => store.dispatch(leverMoved({ lever: touched.id, position })),
-        focus: (index) => {
-          const active = shown.current?.painter.focus(index);
+        focus: (index, byKeyboard) => {
+          const active = shown.current?.painter.focus(index, byKeyboard);
           if (active) element.setAttribute('aria-activedescendant', active);
           else element.removeAttribute('aria-activedescendant');
         },

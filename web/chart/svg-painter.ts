@@ -155,15 +155,15 @@ export class SvgPainter {
     this.last = output;
   }
 
-  /** Shows where the keyboard is; -1 for nowhere. Returns the id of that mark's element. */
-  focus(index: number): string {
-    if (index !== this.focused) {
-      this.marks[this.focused]?.group.set('data-focus', 'no');
-      this.marks[index]?.group.set('data-focus', 'yes');
-      this.focused = index;
-    }
+  /** Makes the mark at `index` the one in hand, -1 for none, and returns its element's id; `shown` for the keyboard. */
+  focus(index: number, shown: boolean): string {
+    this.marks[this.focused]?.group.set('data-focus', 'no');
+    this.focused = index;
     const mark = this.marks[index];
-    mark?.element.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    if (mark && shown) {
+      mark.group.set('data-focus', 'yes');
+      mark.element.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    }
     return mark?.element.id ?? '';
   }
 

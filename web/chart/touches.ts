@@ -11,7 +11,8 @@ export interface TouchTarget {
   lever: Lever;
   position: PickPosition;
   move(position: PickPosition): void;
-  focus(index: number): void;
+  /** Makes a mark the one in hand; what the keyboard takes in hand is shown. */
+  focus(index: number, byKeyboard: boolean): void;
 }
 
 const slack = 4;
@@ -72,7 +73,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       if (value !== null) touched.move(adding ? toggled(touched.position, value) : [value]);
     }
     at = index;
-    touched.focus(index);
+    touched.focus(index, false);
   }
 
   function onPointerMove(event: PointerEvent) {
@@ -118,7 +119,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
         if (anchor < 0) anchor = Math.max(0, before);
         move(stretch(touched, anchor, at));
       }
-      focus(at);
+      focus(at, true);
     } else if (event.key === ' ') {
       anchor = at;
       if (value !== null)
@@ -140,9 +141,9 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   const onFocus = () => {
     if (drag || !svg.matches(':focus-visible')) return;
     at = Math.max(0, at);
-    target()?.focus(at);
+    target()?.focus(at, true);
   };
-  const onBlur = () => target()?.focus(-1);
+  const onBlur = () => target()?.focus(-1, false);
 
   svg.addEventListener('pointerdown', onPointerDown);
   svg.addEventListener('pointermove', onPointerMove);
