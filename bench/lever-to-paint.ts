@@ -2,7 +2,7 @@ import type { Browser, Page } from 'playwright-core';
 import { median, quantile, rounded } from './statistics';
 
 const counts = [12, 60, 500, 2000];
-const rounds = 40;
+const rounds = 120;
 
 interface Measured {
   /** From a pick's input event to the end of the frame that shows it, ms. */

@@ -30,12 +30,17 @@ export const bars: FormKind = {
       for (let i = 0; i < count; i++) most = Math.max(most, measure(texts[i]!, size, true));
       return most;
     };
-    const labelRoom = miniature
-      ? 0
-      : Math.min(Math.ceil(widest(labels, textSize.category)), Math.floor(width * 0.36));
+    // The figures are what is read off: names give way before they do.
     const valueRoom = miniature
       ? 0
-      : Math.min(Math.ceil(widest(values, textSize.value)) + gap, Math.floor(width * 0.25));
+      : Math.min(Math.ceil(widest(values, textSize.value)) + gap, Math.floor(width * 0.4));
+    const labelRoom = miniature
+      ? 0
+      : Math.min(
+          Math.ceil(widest(labels, textSize.category)),
+          Math.floor(width * 0.36),
+          Math.floor(width * 0.72) - valueRoom,
+        );
     const left = labelRoom + (miniature ? 0 : gap * 1.5) + (low < 0 ? valueRoom : 0);
     const right = Math.max(left + 1, width - (high > 0 ? valueRoom : 0) - (miniature ? 0 : 4));
     const bottom = top + step * count;

@@ -86,15 +86,11 @@ export const columns: FormKind = {
       // The label below belongs to the mark as much as the column does.
       hitFrom[i] = Math.min(end, zero - minHit);
       if (miniature) continue;
-      if (i % every === 0 && shown[i])
-        texts.push({
-          x: middle,
-          y: bottom + 15,
-          text: shown[i]!,
-          anchor: 'middle',
-          role: 'category',
-          mark: i,
-        });
+      if (i % every === 0 && shown[i]) {
+        const half = measure(shown[i]!, textSize.category, true) / 2;
+        const x = Math.max(half, Math.min(middle, Math.max(width, right) - half));
+        texts.push({ x, y: bottom + 15, text: shown[i]!, anchor: 'middle', role: 'category', mark: i });
+      }
       if (valueFits) {
         const y = end > zero ? end + 11 : end - 10;
         texts.push({ x: middle, y, text: values[i]!, anchor: 'middle', role: 'value', mark: i });

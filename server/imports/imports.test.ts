@@ -144,7 +144,7 @@ describe('rows that do not fit', () => {
     const { body } = await t.json(`/api/datasets/${done.dataset}/rejects`);
     expect(body.rejects).toEqual([
       { line: 32, column: 'n', reason: '"many" is not a whole number', cells: ['Ha\nrl', 'many'] },
-      { line: 34, column: '', reason: '1 cells where the head has 2', cells: ['only one'] },
+      { line: 34, column: '', reason: '1 cell where the head has 2', cells: ['only one'] },
       { line: 36, column: '', reason: '3 cells where the head has 2', cells: ['Vemmen', '4', '5'] },
     ]);
     const csv = await (await t.request(`/api/datasets/${done.dataset}/rejects.csv`)).text();

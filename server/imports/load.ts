@@ -87,7 +87,12 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
     seen++;
     if (broken) return reject(line, '', 'the quotes in this row do not match up', cells);
     if (cells.length !== plans.length)
-      return reject(line, '', `${cells.length} cells where the head has ${plans.length}`, cells);
+      return reject(
+        line,
+        '',
+        `${cells.length} ${cells.length === 1 ? 'cell' : 'cells'} where the head has ${plans.length}`,
+        cells,
+      );
     let out = '';
     for (let c = 0; c < cells.length; c++) {
       const cell = trimmed(cells[c]!);

@@ -24,7 +24,8 @@ function Datasets() {
   const newBoard = useNewBoard();
   if (error) return <p className="sv-problem">{problemText(error)}</p>;
   if (!datasets) return <p className="sv-loading">Reading ..</p>;
-  if (!datasets.length) return <p>No data yet. Drop a CSV file anywhere on this page, or choose one.</p>;
+  if (!datasets.length)
+    return <p>No data yet. Drop a CSV file anywhere on this page, or import one by the button above.</p>;
   return (
     <Table className="sv-datasets">
       <thead>
@@ -48,7 +49,7 @@ function Datasets() {
               {dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'no board'}
             </td>
             <td className="text-end text-nowrap">
-              <Button size="sm" onClick={() => newBoard(dataset.id)}>
+              <Button size="sm" variant="outline-secondary" onClick={() => newBoard(dataset.id)}>
                 New board from this
               </Button>{' '}
               <button
@@ -110,8 +111,32 @@ export function Home() {
       onDrop={onDrop}
     >
       <title>Sorvik</title>
-      <TopBar />
+      <TopBar>
+        <span className="sv-hint">drop a CSV file anywhere, or</span>
+        <Button size="sm" onClick={() => chooser.current?.click()}>
+          Import a CSV file
+        </Button>
+        <input
+          ref={chooser}
+          type="file"
+          hidden
+          multiple
+          accept=".csv,.tsv,.txt,text/csv,text/plain"
+          aria-label="CSV file"
+          onChange={(event) => {
+            take(event.target.files);
+            event.target.value = '';
+          }}
+        />
+      </TopBar>
       <main className="sv-page">
+        {incoming.map(({ id, file }) => (
+          <ImportCard
+            key={id}
+            file={file}
+            onClose={() => setIncoming((list) => list.filter((item) => item.id !== id))}
+          />
+        ))}
         <section aria-labelledby="boards">
           <h1 id="boards">Boards</h1>
           {error && <p className="sv-problem">{problemText(error)}</p>}
@@ -123,32 +148,7 @@ export function Home() {
           {boards?.length === 0 && <p>No boards yet. Make one from a dataset below.</p>}
         </section>
         <section aria-labelledby="data">
-          <div className="sv-section-head">
-            <h1 id="data">Data</h1>
-            <Button size="sm" variant="outline-secondary" onClick={() => chooser.current?.click()}>
-              Import a CSV file
-            </Button>
-            <span className="sv-hint">or drop one anywhere on this page</span>
-            <input
-              ref={chooser}
-              type="file"
-              hidden
-              multiple
-              accept=".csv,.tsv,.txt,text/csv,text/plain"
-              aria-label="CSV file"
-              onChange={(event) => {
-                take(event.target.files);
-                event.target.value = '';
-              }}
-            />
-          </div>
-          {incoming.map(({ id, file }) => (
-            <ImportCard
-              key={id}
-              file={file}
-              onClose={() => setIncoming((list) => list.filter((item) => item.id !== id))}
-            />
-          ))}
+          <h1 id="data">Data</h1>
           <Datasets />
         </section>
       </main>
