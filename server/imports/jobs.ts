@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { mkdir, rm } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import { Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { idFrom } from '@sorvik/core/board/id';
 import { inArray, like, or } from 'drizzle-orm';
@@ -70,15 +70,12 @@ export class ImportJobs {
   }
 
   /** Takes in a file, finds out how it is written, and starts loading it unless there is something to ask. */
-  async receive(name: string, body: ReadableStream<Uint8Array> | null): Promise<ImportView> {
+  async receive(name: string, source: Readable): Promise<ImportView> {
     this.forgetOld();
     const id = randomUUID();
     const path = join(this.spool, id);
     const watch = new TextWatch();
     try {
-      const source = body
-        ? Readable.fromWeb(body as import('node:stream/web').ReadableStream)
-        : Readable.from([]);
       await pipeline(
         source,
         async function* (chunks: AsyncIterable<Uint8Array>) {
@@ -263,6 +260,7 @@ export class ImportJobs {
     await insertRejects(db, id, loaded.rejects);
     if (job.abort.signal.aborted) throw job.abort.signal.reason;
     await client.query('COMMIT');
+    await client.query(`ANALYZE ${tableOf(number)}`);
     job.bytesRead = job.bytesTotal;
     job.rows = loaded.rows;
     job.rejected = loaded.rejected;

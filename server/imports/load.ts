@@ -41,6 +41,8 @@ export class WiderColumn extends Error {
 
 /** Kept word for word; beyond that, rejected rows are only counted. */
 export const maxKeptRejects = 100_000;
+/** Bytes that may wait for the database while the next rows are read: neither side stands still for the other. */
+const sendAhead = 8 * 1024 * 1024;
 /** A column is taken for text when, past this many misfits, more than one row in ten does not fit. */
 const patience = 200;
 
@@ -132,8 +134,9 @@ export async function loadRows(
 ): Promise<{ rows: number; rejected: number; rejects: Reject[] }> {
   const { path, encoding, separator, plans, keys, table } = input;
   const columns = plans.map((plan, i) => `${quoted(keys[i]!)} ${sqlTypes[plan.type]}`);
-  await client.query(`CREATE TABLE ${table} (${columns.join(', ')})`);
-  const copy = client.query(copyFrom(`COPY ${table} FROM STDIN WITH (FREEZE)`));
+  // Its rows never change: there is nothing to tidy up behind them, and its statistics are taken once it is full.
+  await client.query(`CREATE TABLE ${table} (${columns.join(', ')}) WITH (autovacuum_enabled = false)`);
+  const copy = client.query(copyFrom(`COPY ${table} FROM STDIN WITH (FREEZE)`, { highWaterMark: sendAhead }));
   let copyError: unknown;
   copy.on('error', (error) => {
     copyError ??= error;

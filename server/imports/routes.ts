@@ -1,4 +1,7 @@
+import { Readable } from 'node:stream';
+import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 import { IsNotEmpty, IsObject, IsString, MaxLength, ValidateBy } from 'class-validator';
+import type { Context } from 'hono';
 import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
 import { type DateOrder, dateOrders } from './date-format';
@@ -25,6 +28,13 @@ class AnswersInput {
   dateOrders!: Record<string, DateOrder>;
 }
 
+/** The body as it comes from the socket; without a socket, as the request has it. */
+function bodyOf(c: Context): Readable {
+  const { incoming } = (c.env ?? {}) as { incoming?: Readable };
+  if (incoming) return incoming;
+  return c.req.raw.body ? Readable.fromWeb(c.req.raw.body as NodeReadableStream) : Readable.from([]);
+}
+
 /** Files coming in. */
 export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
   const path = '/api/imports/:id';
@@ -38,7 +48,7 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
         rawBody: { type: 'text/csv' },
         answers: { 201: ref('Import') },
       },
-      async (c, { query }) => c.json(await jobs.receive(query.name, c.req.raw.body), 201),
+      async (c, { query }) => c.json(await jobs.receive(query.name, bodyOf(c)), 201),
     )
     .add({ method: 'get', path, summary: 'How far an import is', answers: { 200: ref('Import') } }, (c) =>
       c.json(jobs.view(c.req.param('id')!)),
