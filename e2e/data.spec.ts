@@ -1,4 +1,4 @@
-import { chartNamed, expect, mark, test } from './fixtures';
+import { chartNamed, expect, importCsv, mark, test } from './fixtures';
 
 const csvFile = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
 
@@ -78,16 +78,7 @@ test('a file that cannot be used says why, and a long import can be cancelled', 
 });
 
 test('the type of a field is changed once it is known what would be lost', async ({ page, request }) => {
-  const { id } = await (
-    await request.post('/api/imports?name=Types.csv', {
-      data: Buffer.from('code,n\n12,1\nx7,2\n13,3\n'),
-      headers: { 'content-type': 'text/csv' },
-    })
-  ).json();
-  let dataset = '';
-  await expect
-    .poll(async () => (dataset = (await (await request.get(`/api/imports/${id}`)).json()).dataset))
-    .toBeTruthy();
+  const dataset = await importCsv(request, 'Types', 'code,n\n12,1\nx7,2\n13,3\n');
   await page.goto(`/datasets/${dataset}`);
   await page.getByRole('button', { name: 'Type of code: text' }).click();
   const editor = page.getByRole('dialog', { name: 'Type of code' });
@@ -123,16 +114,7 @@ test('boards are renamed, duplicated, deleted and brought back on the home page'
 
 test('a renamed field keeps its boards working', async ({ page, request }) => {
   const text = `quay,n\n${'Quel,1\nHarl,2\n'.repeat(20)}`;
-  const { id } = await (
-    await request.post('/api/imports?name=Renaming.csv', {
-      data: Buffer.from(text),
-      headers: { 'content-type': 'text/csv' },
-    })
-  ).json();
-  let dataset = '';
-  await expect
-    .poll(async () => (dataset = (await (await request.get(`/api/imports/${id}`)).json()).dataset))
-    .toBeTruthy();
+  const dataset = await importCsv(request, 'Renaming', text);
   await page.goto(`/datasets/${dataset}`);
   await page.getByRole('textbox', { name: 'Name of quay' }).fill('Landing place');
   await page.keyboard.press('Enter');
@@ -146,16 +128,7 @@ test('ten thousand categories, one row, negative and missing figures are all cha
   request,
 }) => {
   const make = async (name: string, text: string) => {
-    const { id } = await (
-      await request.post(`/api/imports?name=${name}.csv`, {
-        data: Buffer.from(text),
-        headers: { 'content-type': 'text/csv' },
-      })
-    ).json();
-    let dataset = '';
-    await expect
-      .poll(async () => (dataset = (await (await request.get(`/api/imports/${id}`)).json()).dataset))
-      .toBeTruthy();
+    const dataset = await importCsv(request, name, text);
     await page.goto(`/datasets/${dataset}`);
     await page.getByRole('button', { name: 'New board from this' }).click();
     return page.getByRole('figure');

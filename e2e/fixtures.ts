@@ -52,3 +52,16 @@ export async function ownBoard(
   expect(made.status()).toBe(201);
   return (await made.json()).id;
 }
+
+/** Sends a CSV text through the import and waits for its dataset's id. */
+export async function importCsv(request: APIRequestContext, name: string, text: string): Promise<string> {
+  const sent = await request.post(`/api/imports?name=${name}.csv`, {
+    data: Buffer.from(text),
+    headers: { 'content-type': 'text/csv' },
+  });
+  const { id } = await sent.json();
+  const state = async () =>
+    (await (await request.get(`/api/imports/${id}`)).json()) as { state: string; dataset?: string };
+  await expect.poll(async () => (await state()).state).toBe('done');
+  return (await state()).dataset!;
+}

@@ -1,10 +1,10 @@
 // npm run bench: measures the application as it is built, on a data directory of its own.
 
-import { spawn } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { startApplication } from './lib/application.mjs';
 import { readArgs, wholeNumber } from './lib/args.mjs';
 import { bundle, ensureBuilt } from './lib/build.mjs';
 import { command } from './lib/command.mjs';
@@ -17,22 +17,6 @@ const usage = `npm run bench -- [--rows N] [--json]
   --rows N  rows of the file that is imported and filtered (1000000)
   --json    print the figures as JSON only`;
 
-/** Starts the application as users do and learns where its database is. */
-async function startApplication(folder, port) {
-  const child = spawn(
-    process.execPath,
-    [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder],
-    {
-      stdio: ['ignore', 'pipe', 'inherit'],
-    },
-  );
-  await new Promise((done, fail) => {
-    child.once('exit', (code) => fail(new Error(`npm start ended with ${code}`)));
-    child.stdout.on('data', (chunk) => String(chunk).includes('Sorvik is at') && done());
-  });
-  return child;
-}
-
 await run(async () => {
   const args = readArgs({ rows: { type: 'string' }, json: { type: 'boolean' } }, usage);
   const rows = wholeNumber(args.rows, 'rows', 1000, 100_000_000) ?? 1_000_000;
@@ -40,10 +24,8 @@ await run(async () => {
   await ensureNodeModules(root);
   await ensureBuilt(root);
   await bundle(root, 'bench/main.ts', 'dist/bench/main.js');
-  const folder = join(root, '.sorvik', `bench-${process.pid}`);
-  mkdirSync(folder, { recursive: true });
-  const port = 20_000 + (process.pid % 20_000);
-  const child = await startApplication(folder, port);
+  const application = await startApplication(root, 'bench');
+  const { folder } = application;
   try {
     const { default: pg } = await import('pg');
     const password = readFileSync(join(folder, 'postgres.secret'), 'utf8');
@@ -72,8 +54,8 @@ await run(async () => {
       'ON_ERROR_STOP=1',
     ];
     const server = {
-      url: `http://127.0.0.1:${port}`,
-      pid: child.pid,
+      url: application.url,
+      pid: application.pid,
       psql: (script) =>
         command(join(postgresPrograms(), 'psql'), connect, {
           env: { ...process.env, PGPASSWORD: password },
@@ -90,9 +72,6 @@ await run(async () => {
     if (!args.json) say(`\n${table}`);
     await client.end();
   } finally {
-    const ended = new Promise((done) => child.once('exit', done));
-    child.kill('SIGINT');
-    await ended;
-    rmSync(folder, { recursive: true, force: true });
+    await application.stop();
   }
 });

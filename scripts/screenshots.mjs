@@ -1,8 +1,8 @@
 // npm run screenshots: one picture of each main view, from the demo data.
-import { spawn } from 'node:child_process';
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { startApplication } from './lib/application.mjs';
 import { chromiumPath, ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
 import { run, say } from './lib/say.mjs';
 
@@ -27,19 +27,7 @@ await run(async () => {
   await ensureDebianPackages(['postgresql', 'chromium']);
   await ensureNodeModules(root);
   const { chromium } = await import('playwright-core');
-  const folder = join(root, '.sorvik', `screenshots-${process.pid}`);
-  const port = 20_000 + (process.pid % 20_000);
-  const child = spawn(
-    process.execPath,
-    [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder],
-    {
-      stdio: ['ignore', 'pipe', 'inherit'],
-    },
-  );
-  await new Promise((done, fail) => {
-    child.once('exit', (code) => fail(new Error(`npm start ended with ${code}`)));
-    child.stdout.on('data', (chunk) => String(chunk).includes('Sorvik is at') && done());
-  });
+  const application = await startApplication(root, 'screenshots');
   const target = join(root, 'docs/screenshots');
   mkdirSync(target, { recursive: true });
   const browser = await chromium.launch({
@@ -49,7 +37,7 @@ await run(async () => {
   try {
     for (const { name, path, colorScheme = 'light', prepare } of views) {
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
-      await page.goto(`http://127.0.0.1:${port}${path}`);
+      await page.goto(`${application.url}${path}`);
       await page.waitForLoadState('networkidle');
       await prepare?.(page);
       await page.waitForTimeout(500);
@@ -59,9 +47,6 @@ await run(async () => {
     }
   } finally {
     await browser.close();
-    const ended = new Promise((done) => child.once('exit', done));
-    child.kill('SIGINT');
-    await ended;
-    rmSync(folder, { recursive: true, force: true });
+    await application.stop();
   }
 });

@@ -1,3 +1,4 @@
+import type { RetypePreview } from '@sorvik/core/exchange';
 import type { FieldType } from '@sorvik/core/values';
 import { and, eq, sql } from 'drizzle-orm';
 import { type Database, quoted, tableOf } from '../db/client';
@@ -6,14 +7,6 @@ import { sqlTypes } from '../imports/load';
 import type { StoredDataset } from './store';
 
 type Field = typeof fields.$inferSelect;
-
-/** What a change of type keeps, and what it would leave empty. */
-export interface RetypePreview {
-  kept: number;
-  lost: number;
-  /** A few of the values that would be lost. */
-  examples: string[];
-}
 
 const day = String.raw`\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])`;
 const clock = String.raw`([ T]([01]?\d|2[0-3]):[0-5]\d(:[0-5]\d(\.\d+)?)?)?`;

@@ -1,4 +1,5 @@
 import { firstGrain } from '@sorvik/core/board/defaults';
+import type { FieldShape } from '@sorvik/core/exchange';
 import { isNumeric, isTemporal } from '@sorvik/core/values';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
@@ -7,14 +8,6 @@ import { quoted } from '../db/client';
 import type { fields } from '../db/schema';
 
 type Field = typeof fields.$inferSelect;
-
-/** How a field's values are spread: its most frequent values, or ranges of equal width. */
-export interface FieldShape {
-  kind: 'values' | 'ranges';
-  bins: { label: string; count: number }[];
-  /** Rows with values that no bin counts. */
-  others: number;
-}
 
 const binCount = 20;
 const topCount = 8;

@@ -1,18 +1,10 @@
-import type { DatasetInfo } from '@sorvik/core/dataset';
+import type { DatasetView } from '@sorvik/core/exchange';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
 import { boards, datasets, fields } from '../db/schema';
 import { notFound } from '../http/problem';
 
 export type StoredDataset = typeof datasets.$inferSelect;
-
-/** A dataset as the API shows it. */
-export interface DatasetView extends DatasetInfo {
-  rejected: number;
-  createdAt: string;
-  source: StoredDataset['source'];
-  boards: { id: string; title: string }[];
-}
 
 export async function findDataset(db: Db, id: string): Promise<StoredDataset> {
   const [found] = await db

@@ -1,5 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { FieldProfile } from '@sorvik/core/dataset';
+import type { ImportSource } from '@sorvik/core/exchange';
 import type { FieldType } from '@sorvik/core/values';
 import {
   bigint,
@@ -32,13 +33,6 @@ export const datasets = sorvik.table('datasets', {
   createdAt: at('created_at').notNull().defaultNow(),
   deletedAt: at('deleted_at'),
 });
-
-export interface ImportSource {
-  file: string;
-  encoding: string;
-  separator: string;
-  notes: string[];
-}
 
 export const fields = sorvik.table(
   'fields',

@@ -63,7 +63,7 @@ export function readCsv(
           errors.filter((error) => error.type === 'Quotes').map((error) => error.row ?? 0),
         );
         parser.pause();
-        Promise.resolve(onBatch({ rows: data, lines, broken })).then(
+        (async () => onBatch({ rows: data, lines, broken }))().then(
           () => (signal?.aborted ? fail(signal.reason, parser) : parser.resume()),
           (error) => fail(error, parser),
         );

@@ -5,6 +5,7 @@ import { basename, extname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { idFrom } from '@sorvik/core/board/id';
+import type { ImportView, Reject } from '@sorvik/core/exchange';
 import { inArray, like, or } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
@@ -18,24 +19,8 @@ import { UnclosedQuote } from './csv-rows';
 import type { DateOrder } from './date-format';
 import { fieldKeys } from './field-keys';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
-import { loadRows, type Reject, WiderColumn } from './load';
+import { loadRows, WiderColumn } from './load';
 import { TextWatch } from './text-file';
-
-/** An import as the API shows it. */
-export interface ImportView {
-  id: string;
-  file: string;
-  state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
-  /** Columns of dates that could be day-first or month-first. */
-  questions: { column: string; examples: string[] }[];
-  bytesRead: number;
-  bytesTotal: number;
-  rows: number;
-  rejected: number;
-  note?: string;
-  message?: string;
-  dataset?: string;
-}
 
 interface Job extends ImportView {
   path: string;

@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import type { Reject } from '@sorvik/core/exchange';
 import type { FieldType } from '@sorvik/core/values';
 import type pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
@@ -15,13 +16,6 @@ export const sqlTypes: Record<FieldType, string> = {
   date: 'date',
   datetime: 'timestamp',
 };
-
-export interface Reject {
-  line: number;
-  column: string;
-  reason: string;
-  cells: string[];
-}
 
 export interface LoadProgress {
   bytes: number;

@@ -2,12 +2,13 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { ImportView } from '@sorvik/core/exchange';
 import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';
 import { createApp } from '../app';
 import { openDatabase } from '../db/client';
-import { ImportJobs, type ImportView } from '../imports/jobs';
+import { ImportJobs } from '../imports/jobs';
 
 let count = 0;
 

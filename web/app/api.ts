@@ -2,52 +2,19 @@ import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
 import type { Cube } from '@sorvik/core/cube/cube';
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
-import type { DatasetInfo } from '@sorvik/core/dataset';
+import type {
+  DatasetView,
+  FieldShape,
+  ImportView,
+  Reject,
+  RetypePreview,
+  SavedBoard,
+} from '@sorvik/core/exchange';
 import type { FieldType, KeyValue } from '@sorvik/core/values';
-
-export interface DatasetView extends DatasetInfo {
-  rejected: number;
-  createdAt: string;
-  source: { file: string; encoding: string; separator: string; notes: string[] };
-  boards: { id: string; title: string }[];
-}
-
-export interface SavedBoard {
-  id: string;
-  revision: number;
-  updatedAt: string;
-  document: Board;
-}
-
-export interface ImportView {
-  id: string;
-  file: string;
-  state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
-  questions: { column: string; examples: string[] }[];
-  bytesRead: number;
-  bytesTotal: number;
-  rows: number;
-  rejected: number;
-  note?: string;
-  message?: string;
-  dataset?: string;
-}
-
-export interface FieldShape {
-  kind: 'values' | 'ranges';
-  bins: { label: string; count: number }[];
-  others: number;
-}
-
-export interface RetypePreview {
-  kept: number;
-  lost: number;
-  examples: string[];
-}
 
 export interface RejectsPage {
   total: number;
-  rejects: { line: number; column: string; reason: string; cells: string[] }[];
+  rejects: Reject[];
 }
 
 /**

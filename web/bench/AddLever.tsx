@@ -1,10 +1,10 @@
 import type { Board } from '@sorvik/core/board/board';
 import { pickLeverFor } from '@sorvik/core/board/defaults';
+import type { DatasetView } from '@sorvik/core/exchange';
 import type { FieldCut } from '@sorvik/core/grain';
 import { isTemporal } from '@sorvik/core/values';
 import { useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
-import type { DatasetView } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { OptionList } from '../ui/OptionList';

@@ -1,9 +1,9 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
+import type { DatasetView } from '@sorvik/core/exchange';
 import { offersFor } from '@sorvik/core/words/offers';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { type KeyboardEvent, useId, useState } from 'react';
-import type { DatasetView } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 

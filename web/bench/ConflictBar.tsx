@@ -1,11 +1,12 @@
 import type { Board } from '@sorvik/core/board/board';
 import { datasetsOf } from '@sorvik/core/board/board';
+import type { DatasetView } from '@sorvik/core/exchange';
 import { chartSentences } from '@sorvik/core/words/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { sentenceText } from '@sorvik/core/words/sentence';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useNavigate } from 'react-router';
-import { type DatasetView, useCreateBoardMutation, useDatasetsQuery } from '../app/api';
+import { useCreateBoardMutation, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { mineKept, theirsTaken } from '../board/board-slice';

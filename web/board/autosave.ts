@@ -1,5 +1,6 @@
+import type { SavedBoard } from '@sorvik/core/exchange';
 import { createPatch } from 'rfc6902';
-import { api, problemText, type SavedBoard } from '../app/api';
+import { api, problemText } from '../app/api';
 import type { AppStore } from '../app/store';
 import { savedAs, statusSet, theirsFound, theirsTaken } from './board-slice';
 

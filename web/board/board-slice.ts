@@ -1,7 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Board } from '@sorvik/core/board/board';
-import { produce } from 'immer';
-import type { SavedBoard } from '../app/api';
+import type { SavedBoard } from '@sorvik/core/exchange';
+import { original, produce } from 'immer';
 import type { AppThunk } from '../app/store';
 
 export type SaveStatus = 'saved' | 'waiting' | 'saving' | 'unreachable' | 'refused';
@@ -52,9 +52,10 @@ const keepChartInHand = (state: BoardState) => {
   if (!charts.some((chart) => chart.id === state.chart)) state.chart = charts[0]?.id;
 };
 
-const commit = (state: BoardState, label: string, document: Board) => {
-  if (document === state.document) return;
-  state.past.push({ label, document: state.document! });
+/** Makes `document` the present one and a step of the way there. `from` and `document` are never drafts: they are compared. */
+const commit = (state: BoardState, label: string, from: Board, document: Board) => {
+  if (document === from) return;
+  state.past.push({ label, document: from });
   state.future = [];
   state.document = document;
   keepChartInHand(state);
@@ -75,7 +76,7 @@ export const boardSlice = createSlice({
     }),
     boardClosed: () => closed,
     edited: (state, { payload }: PayloadAction<{ label: string; document: Board }>) => {
-      commit(state, payload.label, payload.document);
+      commit(state, payload.label, original(state)!.document!, payload.document);
     },
     /** An editor opens: what it does can be taken back as a whole. */
     tryBegun: (state) => {
@@ -86,12 +87,9 @@ export const boardSlice = createSlice({
       keepChartInHand(state);
     },
     tryKept: (state, { payload: label }: PayloadAction<string>) => {
-      const { before, document } = state;
-      if (!before) return;
+      const { before, document } = original(state)!;
       state.before = null;
-      if (document === before) return;
-      state.document = before;
-      commit(state, label, document!);
+      if (before && document) commit(state, label, before, document);
     },
     tryDropped: (state) => {
       if (!state.before) return;
@@ -137,7 +135,7 @@ export const boardSlice = createSlice({
       state.revision = board.revision;
       state.saved = board.document;
       state.before = null;
-      commit(state, 'what was saved elsewhere', board.document);
+      commit(state, 'what was saved elsewhere', original(state)!.document!, board.document);
       state.theirs = null;
       state.status = 'saved';
       state.notice = notice;

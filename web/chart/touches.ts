@@ -145,20 +145,14 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   };
   const onBlur = () => target()?.focus(-1, false);
 
-  svg.addEventListener('pointerdown', onPointerDown);
-  svg.addEventListener('pointermove', onPointerMove);
-  svg.addEventListener('pointerup', onPointerUp);
-  svg.addEventListener('pointercancel', onPointerUp);
-  svg.addEventListener('keydown', onKeyDown);
-  svg.addEventListener('focus', onFocus);
-  svg.addEventListener('blur', onBlur);
-  return () => {
-    svg.removeEventListener('pointerdown', onPointerDown);
-    svg.removeEventListener('pointermove', onPointerMove);
-    svg.removeEventListener('pointerup', onPointerUp);
-    svg.removeEventListener('pointercancel', onPointerUp);
-    svg.removeEventListener('keydown', onKeyDown);
-    svg.removeEventListener('focus', onFocus);
-    svg.removeEventListener('blur', onBlur);
-  };
+  const listening = new AbortController();
+  const { signal } = listening;
+  svg.addEventListener('pointerdown', onPointerDown, { signal });
+  svg.addEventListener('pointermove', onPointerMove, { signal });
+  svg.addEventListener('pointerup', onPointerUp, { signal });
+  svg.addEventListener('pointercancel', onPointerUp, { signal });
+  svg.addEventListener('keydown', onKeyDown, { signal });
+  svg.addEventListener('focus', onFocus, { signal });
+  svg.addEventListener('blur', onBlur, { signal });
+  return () => listening.abort();
 }

@@ -4,8 +4,9 @@ import type { Chart } from '@sorvik/core/board/chart';
 import type { Cube } from '@sorvik/core/cube/cube';
 import { cubeQuery, cubeRequest } from '@sorvik/core/cube/cube-request';
 import { fieldOf } from '@sorvik/core/dataset';
+import type { DatasetView } from '@sorvik/core/exchange';
 import { useMemo } from 'react';
-import { cubeAt, type DatasetView, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
+import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
 
 export interface ChartData {
   dataset?: DatasetView;

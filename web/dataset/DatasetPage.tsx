@@ -1,15 +1,10 @@
+import type { DatasetView } from '@sorvik/core/exchange';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
 import { lazy, Suspense } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import {
-  type DatasetView,
-  problemText,
-  useDatasetQuery,
-  useRenameDatasetMutation,
-  useRenameFieldMutation,
-} from '../app/api';
+import { problemText, useDatasetQuery, useRenameDatasetMutation, useRenameFieldMutation } from '../app/api';
 import { useNewBoard } from '../home/use-new-board';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';

@@ -1,7 +1,8 @@
+import type { FieldShape } from '@sorvik/core/exchange';
 import type { ApexOptions } from 'apexcharts';
 import { useEffect, useRef, useState } from 'react';
 import Chart from 'react-apexcharts';
-import { type FieldShape, useFieldShapeQuery } from '../app/api';
+import { useFieldShapeQuery } from '../app/api';
 
 interface Props {
   dataset: string;

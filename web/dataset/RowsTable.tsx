@@ -1,7 +1,8 @@
+import type { DatasetView } from '@sorvik/core/exchange';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
-import { type DatasetView, problemText, useRowsQuery } from '../app/api';
+import { problemText, useRowsQuery } from '../app/api';
 
 const shown = 1000;
 const rowHeight = 26;

@@ -1,8 +1,9 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
+import type { DatasetView } from '@sorvik/core/exchange';
 import { type FieldType, fieldTypes } from '@sorvik/core/values';
 import { useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
-import { type DatasetView, problemText, useRetypeMutation, useRetypePreviewQuery } from '../app/api';
+import { problemText, useRetypeMutation, useRetypePreviewQuery } from '../app/api';
 import { OptionList } from '../ui/OptionList';
 
 interface Props {

@@ -1,10 +1,10 @@
+import type { SavedBoard } from '@sorvik/core/exchange';
 import { produce } from 'immer';
 import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { createPatch } from 'rfc6902';
 import {
   problemText,
-  type SavedBoard,
   useDeleteBoardMutation,
   useDuplicateBoardMutation,
   usePatchBoardMutation,

@@ -1,9 +1,9 @@
+import type { ImportView } from '@sorvik/core/exchange';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { Button, Form, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
 import {
   api,
-  type ImportView,
   problemText,
   useAnswerImportMutation,
   useCancelImportMutation,
@@ -14,6 +14,11 @@ import { sendFile } from './send-file';
 import { useNewBoard } from './use-new-board';
 
 const count = (n: number) => n.toLocaleString('en');
+
+const dateFirsts = [
+  { order: 'dmy', label: 'the day' },
+  { order: 'mdy', label: 'the month' },
+] as const;
 
 /** Asks, column by column, whether the day or the month comes first. */
 function DateQuestions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
@@ -31,24 +36,18 @@ function DateQuestions({ view, onAnswered }: { view: ImportView; onAnswered(): v
           <legend>
             In "{column}", what comes first? The file says {examples.join(', ')}.
           </legend>
-          <Form.Check
-            inline
-            required
-            type="radio"
-            id={`${column}-dmy`}
-            name={column}
-            label="the day"
-            onChange={() => setOrders({ ...orders, [column]: 'dmy' })}
-          />
-          <Form.Check
-            inline
-            required
-            type="radio"
-            id={`${column}-mdy`}
-            name={column}
-            label="the month"
-            onChange={() => setOrders({ ...orders, [column]: 'mdy' })}
-          />
+          {dateFirsts.map(({ order, label }) => (
+            <Form.Check
+              key={order}
+              inline
+              required
+              type="radio"
+              id={`${column}-${order}`}
+              name={column}
+              label={label}
+              onChange={() => setOrders({ ...orders, [column]: order })}
+            />
+          ))}
         </fieldset>
       ))}
       {error && <p className="sv-problem">{problemText(error)}</p>}

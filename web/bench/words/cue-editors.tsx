@@ -53,6 +53,12 @@ export function RestingEditor(props: EditorProps) {
   );
 }
 
+/** What tells a lit mark besides its colour. */
+const signs = [
+  { name: 'outline', label: 'outlined' },
+  { name: 'hatch', label: 'hatched' },
+] as const;
+
 export function LookEditor(props: EditorProps) {
   const { look } = cueOf(props.chart, props);
   const set = (part: Partial<Cue['look']>) =>
@@ -79,20 +85,16 @@ export function LookEditor(props: EditorProps) {
           </button>
         ))}
       </div>
-      <Form.Check
-        type="checkbox"
-        id="look-outline"
-        label="outlined"
-        checked={look.outline ?? false}
-        onChange={(event) => set({ outline: event.target.checked })}
-      />
-      <Form.Check
-        type="checkbox"
-        id="look-hatch"
-        label="hatched"
-        checked={look.hatch ?? false}
-        onChange={(event) => set({ hatch: event.target.checked })}
-      />
+      {signs.map(({ name, label }) => (
+        <Form.Check
+          key={name}
+          type="checkbox"
+          id={`look-${name}`}
+          label={label}
+          checked={look[name] ?? false}
+          onChange={(event) => set({ [name]: event.target.checked })}
+        />
+      ))}
     </div>
   );
 }

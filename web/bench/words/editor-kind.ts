@@ -1,9 +1,9 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
+import type { DatasetView } from '@sorvik/core/exchange';
 import type { Sentence, Word } from '@sorvik/core/words/sentence';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import type { ComponentType } from 'react';
-import type { DatasetView } from '../../app/api';
 
 export interface EditorProps {
   board: Board;

@@ -1,0 +1,66 @@
+import type { Board } from './board/board';
+import type { DatasetInfo } from './dataset';
+
+/** What the server says and the page reads: the shapes that travel between them as JSON. */
+export interface DatasetView extends DatasetInfo {
+  rejected: number;
+  createdAt: string;
+  source: ImportSource;
+  /** The boards that read it. */
+  boards: { id: string; title: string }[];
+}
+
+/** What an import found out and did. */
+export interface ImportSource {
+  file: string;
+  encoding: string;
+  separator: string;
+  notes: string[];
+}
+
+export interface SavedBoard {
+  id: string;
+  revision: number;
+  updatedAt: string;
+  document: Board;
+}
+
+/** How far an import is. */
+export interface ImportView {
+  id: string;
+  file: string;
+  state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
+  /** Columns of dates that could be day-first or month-first. */
+  questions: { column: string; examples: string[] }[];
+  bytesRead: number;
+  bytesTotal: number;
+  rows: number;
+  rejected: number;
+  note?: string;
+  message?: string;
+  dataset?: string;
+}
+
+/** A row of a file that did not fit: where it began, which column, why, and its cells as they stood there. */
+export interface Reject {
+  line: number;
+  column: string;
+  reason: string;
+  cells: string[];
+}
+
+/** How a field's values are spread: its most frequent values, or ranges of equal width. */
+export interface FieldShape {
+  kind: 'values' | 'ranges';
+  bins: { label: string; count: number }[];
+  /** Rows with values that no bin counts. */
+  others: number;
+}
+
+/** What a change of type keeps, and what it would leave empty. */
+export interface RetypePreview {
+  kept: number;
+  lost: number;
+  /** A few of the values that would be lost. */
+  examples: string[];
+}

@@ -1,0 +1,31 @@
+import { spawn } from 'node:child_process';
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+
+/** Starts the application as users do, on a data directory of its own that is removed with it. */
+export async function startApplication(root, name) {
+  const folder = join(root, '.sorvik', `${name}-${process.pid}`);
+  const port = 20_000 + (process.pid % 20_000);
+  const child = spawn(
+    process.execPath,
+    [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder],
+    {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
+  await new Promise((done, fail) => {
+    child.once('exit', (code) => fail(new Error(`npm start ended with ${code}`)));
+    child.stdout.on('data', (chunk) => String(chunk).includes('Sorvik is at') && done());
+  });
+  return {
+    folder,
+    url: `http://127.0.0.1:${port}`,
+    pid: child.pid,
+    async stop() {
+      const ended = new Promise((done) => child.once('exit', done));
+      child.kill('SIGINT');
+      await ended;
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}

@@ -1,0 +1,88 @@
+import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { cubeToArrow } from './arrow';
+import { cubeSql, readAtom, readKey } from './plan';
+
+const fields = {
+  fields: [
+    { key: 'quay', name: 'Quay', type: 'text' as const },
+    { key: 'open', name: 'Open', type: 'boolean' as const },
+    { key: 'berth', name: 'Berth', type: 'integer' as const },
+    { key: 'day', name: 'Day', type: 'date' as const },
+  ],
+};
+
+describe('a cube on its way', () => {
+  it('arrives as it was sent', () => {
+    const row = fc.tuple(
+      fc.option(fc.string()),
+      fc.option(fc.boolean()),
+      fc.option(fc.integer()),
+      fc.option(fc.double({ noNaN: true })),
+    );
+    fc.assert(
+      fc.property(fc.array(row, { maxLength: 40 }), (rows) => {
+        const request = {
+          keys: [{ field: 'quay' }, { field: 'open' }, { field: 'berth' }],
+          atoms: [{ aggregate: 'sum' as const, field: 'berth' }],
+        };
+        const cube = cubeFromArrow(cubeToArrow(rows, request, ['text', 'boolean', 'integer']));
+        expect(cube.cells).toBe(rows.length);
+        cube.dimensions.forEach((dimension, d) => {
+          const values = Array.from(dimension.codes, (code) => (code < 0 ? null : dimension.values[code]));
+          expect(values).toEqual(rows.map((each) => each[d]));
+        });
+        const sums = Array.from(cube.atoms[0]!.values, (value) => (Number.isNaN(value) ? null : value));
+        expect(sums).toEqual(rows.map((each) => each[3]));
+      }),
+    );
+  });
+
+  it('keeps its names', () => {
+    const request = {
+      keys: [{ field: 'day', grain: 'month' as const }],
+      atoms: [{ aggregate: 'count' as const }, { aggregate: 'first' as const }],
+    };
+    const cube = cubeFromArrow(cubeToArrow([['2021-03-01', 4, 12]], request, ['date']));
+    expect(cube.dimensions[0]).toMatchObject({ field: 'day', grain: 'month', values: ['2021-03-01'] });
+    expect(cube.atoms.map(({ aggregate, field }) => [aggregate, field])).toEqual([
+      ['count', undefined],
+      ['first', undefined],
+    ]);
+  });
+});
+
+describe('the question to the database', () => {
+  it('is made of known names only', () => {
+    const request = {
+      keys: [readKey('quay', fields), readKey('day.quarter', fields)],
+      atoms: [readAtom('sum.berth', fields), readAtom('count', fields)],
+    };
+    expect(cubeSql(request, 'data.d_7', 100)).toBe(
+      `SELECT k0, k1, a0, a1 FROM (SELECT "quay" AS k0, date_trunc('quarter', "day")::date AS k1, sum("berth")::float8 AS a0, count(*)::float8 AS a1 FROM data.d_7 GROUP BY 1, 2 LIMIT 100) AS cube`,
+    );
+  });
+  it('takes nothing else for a name', () => {
+    const hostile = fc.oneof(
+      fc.string(),
+      fc.constantFrom(
+        'quay"; DROP TABLE x',
+        'quay.month',
+        'day.hour',
+        '__proto__',
+        'constructor',
+        "day.year'",
+      ),
+    );
+    fc.assert(
+      fc.property(hostile, (text) => {
+        let key: ReturnType<typeof readKey> | undefined;
+        try {
+          key = readKey(text, fields);
+        } catch {}
+        if (key) expect(fields.fields.map((field) => field.key)).toContain(key.field);
+      }),
+    );
+  });
+});

@@ -1,0 +1,59 @@
+import { readFileSync } from 'node:fs';
+import { lookColours } from '@sorvik/core/board/look';
+import { describe, expect, it } from 'vitest';
+
+const read = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');
+const variables = read('./_variables.scss');
+const tones = read('./_tones.scss');
+
+/** Relative luminance of an sRGB colour (WCAG 2.2). */
+function luminance(hex: string): number {
+  const [r, g, b] = [1, 3, 5].map((at) => {
+    const part = Number.parseInt(hex.slice(at, at + 2), 16) / 255;
+    return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
+  });
+  return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
+}
+const contrast = (a: string, b: string) => {
+  const [low, high] = [luminance(a), luminance(b)].sort((x, y) => x - y);
+  return (high! + 0.05) / (low! + 0.05);
+};
+
+const named = (name: string) => new RegExp(`\\$${name}: (#[0-9a-f]{6})`).exec(variables)![1]!;
+const [light = '', dark = ''] = tones.split('[data-bs-theme="dark"]');
+const tone = (block: string, name: string) => new RegExp(`--sv-${name}: (#[0-9a-f]{6})`).exec(block)![1]!;
+const looks = Object.fromEntries(
+  [...variables.matchAll(/"([a-z]+)": \(\s*(#[0-9a-f]{6}),\s*(#[0-9a-f]{6}),?\s*\)/g)].map(
+    ([, name, onLight, onDark]) => [name, [onLight, onDark]],
+  ),
+);
+
+const grounds = [
+  { name: 'light', index: 0, block: light, ground: named('paper'), sheet: named('sheet') },
+  { name: 'dark', index: 1, block: dark, ground: named('night'), sheet: named('night-sheet') },
+];
+
+it('every colour that a look may name has its tones', () => {
+  expect(Object.keys(looks).sort()).toEqual([...lookColours].sort());
+});
+
+describe.each(grounds)('on $name ground', ({ index, block, ground, sheet }) => {
+  it.each([...lookColours])('%s stands off the ground and off what is muted', (colour) => {
+    const lit = looks[colour]![index]!;
+    expect(contrast(lit, ground)).toBeGreaterThanOrEqual(3);
+    expect(contrast(lit, sheet)).toBeGreaterThanOrEqual(3);
+    expect(contrast(lit, tone(block, 'mark-muted'))).toBeGreaterThanOrEqual(2.5);
+  });
+  it('texts can be read, muted ones too', () => {
+    for (const name of ['quiet', 'text-muted'])
+      for (const under of [ground, sheet])
+        expect(contrast(tone(block, name), under)).toBeGreaterThanOrEqual(4.5);
+  });
+  it('muted marks are quieter than plain ones, but there', () => {
+    const plain = contrast(tone(block, 'mark-plain'), ground);
+    const muted = contrast(tone(block, 'mark-muted'), ground);
+    expect(plain).toBeGreaterThanOrEqual(3);
+    expect(muted).toBeGreaterThanOrEqual(1.3);
+    expect(muted).toBeLessThan(plain / 1.5);
+  });
+});
