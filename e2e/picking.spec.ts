@@ -32,7 +32,7 @@ test('a click lights a mark in its own frame, and nothing but a click changes it
   expect(seen.states.filter((state) => state === 'muted')).toHaveLength(13);
   expect(seen.fill).toBe('rgb(184, 68, 28)');
 
-  await mark(chart, 'Quel – Ilvoe').hover();
+  await mark(chart, 'Quel – Ilvoe').locator('rect').first().hover();
   await page.mouse.move(640, 5);
   expect(await keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
 });
@@ -170,4 +170,63 @@ test('one word turns lighting into filtering, another what clearing and resting 
   const last = (await mark(chart, 'Corvane – Nemmick').boundingBox())!;
   await page.mouse.click(svg.x + svg.width - 5, last.y + 5);
   expect((await keysIn(chart, 'lit')).sort()).toEqual(['Harl – Skarrow', 'Quel – Ostrin']);
+});
+
+test('a pick writes only to the marks it changes, in one go, and a hover writes nothing', async ({
+  page,
+}) => {
+  await page.goto('/show/which-routes-carry-the-sound?routes=Quel+–+Ostrin');
+  const chart = chartNamed(page, title);
+  await expect(mark(chart, 'Quel – Ostrin')).toHaveAttribute('data-state', 'lit');
+  await page.evaluate(() => {
+    const seen = { touched: new Set<string>(), batches: 0 };
+    new MutationObserver((records) => {
+      seen.batches++;
+      for (const record of records)
+        seen.touched.add((record.target as Element).closest('[data-key]')?.getAttribute('data-key') ?? '?');
+    }).observe(document.querySelector('svg[role=listbox] > g:nth-of-type(2)')!, {
+      attributes: true,
+      childList: true,
+      characterData: true,
+      subtree: true,
+    });
+    Object.assign(window, { seen });
+  });
+  const seen = () =>
+    page.evaluate(() => {
+      const { touched, batches } = (window as unknown as { seen: { touched: Set<string>; batches: number } })
+        .seen;
+      return { touched: [...touched].sort(), batches };
+    });
+  for (const key of ['Harl – Vemmen', 'Ilvoe – Fennow', 'Quel – Ilvoe'])
+    await mark(chart, key)
+      .locator('rect')
+      .first()
+      .hover({ position: { x: 3, y: 3 } });
+  expect(await seen()).toEqual({ touched: [], batches: 0 });
+  await mark(chart, 'Ostrin – Tarsk')
+    .locator('rect')
+    .first()
+    .click({ position: { x: 5, y: 5 } });
+  expect(await seen()).toEqual({ touched: ['Ostrin – Tarsk', 'Quel – Ostrin'], batches: 1 });
+});
+
+test('two levers on two charts: one touch lights here and filters there', async ({ page }) => {
+  await page.goto('/show/when-is-the-sound-busiest');
+  const months = chartNamed(page, 'Passengers by month');
+  const late = chartNamed(page, 'Minutes late, by vessel, in those months');
+  await expect(months.locator('[data-key]')).toHaveCount(72);
+  expect(await keysIn(months, 'lit')).toEqual(['2022-01-01', '2022-02-01']);
+  const stormy = await late.locator('.sv-value').allTextContents();
+  const summer = mark(months, '2023-08-01').locator('rect').first();
+  await summer.click();
+  expect(await keysIn(months, 'lit')).toEqual(['2023-08-01']);
+  await expect(late.locator('figcaption')).toContainText('Only rows of Aug 2023.');
+  expect(await late.locator('.sv-value').allTextContents()).not.toEqual(stormy);
+  expect(await keysIn(late, 'plain')).toHaveLength(9);
+  // Clearing this lever goes back to where it starts.
+  const svg = (await months.getByRole('listbox').boundingBox())!;
+  const short = (await mark(months, '2022-02-01').locator('rect').first().boundingBox())!;
+  await page.mouse.click(short.x + 2, svg.y + 40);
+  expect(await keysIn(months, 'lit')).toEqual(['2022-01-01', '2022-02-01']);
 });

@@ -18,7 +18,7 @@ const escapeToken = (token: string) => token.replace(/~/g, '~0').replace(/\//g, 
 /** Flattens class-validator's tree into pointers and messages. */
 export function problemsOf(errors: ValidationError[], at = ''): Problem[] {
   return errors.flatMap((error) => {
-    const pointer = `${at}/${escapeToken(error.property)}`;
+    const pointer = `${at}/${escapeToken(error.property ?? '')}`;
     const own = Object.values(error.constraints ?? {}).map((message) => ({ pointer, message }));
     return [...own, ...problemsOf(error.children ?? [], pointer)];
   });

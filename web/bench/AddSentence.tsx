@@ -4,6 +4,7 @@ import type { DatasetView } from '@sorvik/core/exchange';
 import { offersFor } from '@sorvik/core/words/offers';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { type KeyboardEvent, useId, useState } from 'react';
+import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 
@@ -18,6 +19,7 @@ interface Props {
 export function AddSentence({ board, chart, dataset, words }: Props) {
   const dispatch = useAppDispatch();
   const id = useId();
+  const [input, setInput] = useState<HTMLInputElement | null>(null);
   const [text, setText] = useState('');
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(0);
@@ -46,6 +48,7 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   return (
     <div className="sv-say">
       <input
+        ref={setInput}
         role="combobox"
         aria-expanded={open}
         aria-controls={id}
@@ -63,26 +66,28 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
         onBlur={() => setOpen(false)}
         onKeyDown={onKeyDown}
       />
-      {open && (
-        <div className="sv-offers" role="listbox" id={id} aria-label="Sentences">
-          {offers.map((offer, i) => (
-            // biome-ignore lint/a11y/useKeyWithClickEvents: the line above answers the keyboard
-            // biome-ignore lint/a11y/useFocusableInteractive: focus stays in the line above
-            <div
-              key={offer.id}
-              id={`${id}-${i}`}
-              role="option"
-              aria-selected={i === active}
-              onPointerEnter={() => setActive(i)}
-              onMouseDown={(event) => event.preventDefault()}
-              onClick={() => accept(i)}
-            >
-              {offer.text}
-            </div>
-          ))}
-          {!offers.length && <p className="sv-none">No sentence like that fits this chart.</p>}
-        </div>
-      )}
+      <Overlay target={input} show={open} placement="top-start" transition={false}>
+        <Popover className="sv-editor">
+          <div className="sv-offers" role="listbox" id={id} aria-label="Sentences">
+            {offers.map((offer, i) => (
+              // biome-ignore lint/a11y/useKeyWithClickEvents: the line above answers the keyboard
+              // biome-ignore lint/a11y/useFocusableInteractive: focus stays in the line above
+              <div
+                key={offer.id}
+                id={`${id}-${i}`}
+                role="option"
+                aria-selected={i === active}
+                onPointerEnter={() => setActive(i)}
+                onMouseDown={(event) => event.preventDefault()}
+                onClick={() => accept(i)}
+              >
+                {offer.text}
+              </div>
+            ))}
+            {!offers.length && <p className="sv-none">No sentence like that fits this chart.</p>}
+          </div>
+        </Popover>
+      </Overlay>
     </div>
   );
 }

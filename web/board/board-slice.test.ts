@@ -102,6 +102,14 @@ describe('a try', () => {
     expect(state.past).toHaveLength(0);
     expect(state.before).toBeNull();
   });
+  it('is what undo takes back while it lasts', () => {
+    const trying = run(opened(), titled('two'), tryBegun(), tried({ ...board, title: 'tried' }));
+    const taken = run(trying, undone());
+    expect(titleOf(taken)).toBe('two');
+    expect(taken.past).toHaveLength(1);
+    expect(titleOf(run(taken, tryKept('the title')))).toBe('two');
+    expect(titleOf(run(trying, redone()))).toBe('tried');
+  });
   it('that changes nothing is no step', () => {
     expect(run(opened(), tryBegun(), tryKept('the title')).past).toHaveLength(0);
   });

@@ -98,6 +98,12 @@ export const boardSlice = createSlice({
       keepChartInHand(state);
     },
     undone: (state) => {
+      // While something is being tried, that is what is taken back.
+      if (state.before) {
+        state.document = state.before;
+        state.before = null;
+        return;
+      }
       const step = state.past.pop();
       if (!step) return;
       state.future.push({ label: step.label, document: state.document! });
@@ -105,6 +111,7 @@ export const boardSlice = createSlice({
       keepChartInHand(state);
     },
     redone: (state) => {
+      if (state.before) return;
       const step = state.future.pop();
       if (!step) return;
       state.past.push({ label: step.label, document: state.document! });
