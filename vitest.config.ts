@@ -14,6 +14,7 @@ export default defineConfig({
           globalSetup: ['./server/testing/global-setup.ts'],
         },
       },
+      { test: { name: 'scripts', include: ['scripts/**/*.test.ts'], environment: 'node' } },
       { test: { name: 'web', include: ['web/**/*.test.ts'], environment: 'node' } },
     ],
   },
