@@ -1,7 +1,7 @@
 import type { Board } from '@sorvik/core/board/board';
 import { pickLeverFor } from '@sorvik/core/board/defaults';
 import type { DatasetView } from '@sorvik/core/exchange';
-import type { FieldCut } from '@sorvik/core/grain';
+import { type FieldCut, grains } from '@sorvik/core/grain';
 import { isTemporal } from '@sorvik/core/values';
 import { useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
@@ -11,7 +11,7 @@ import { OptionList } from '../ui/OptionList';
 
 const cutsOf = ({ key, name, type }: DatasetView['fields'][number]): { cut: FieldCut; text: string }[] =>
   isTemporal(type)
-    ? (['year', 'month', 'day'] as const).map((grain) => ({
+    ? grains.map((grain) => ({
         cut: { field: key, grain },
         text: `${name} by ${grain}`,
       }))
