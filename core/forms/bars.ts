@@ -1,4 +1,4 @@
-import { fitText } from './fit-text';
+import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
 import { positionOn, valueDomain } from './value-axis';
@@ -25,19 +25,17 @@ export const bars: FormKind = {
       : Math.min(maxStep, Math.max(minStep, room / Math.max(1, count)));
     const thickness = miniature ? step * 0.72 : Math.min(28, step * 0.7);
 
-    const widest = (texts: readonly string[], size: number) => {
-      let most = 0;
-      for (let i = 0; i < count; i++) most = Math.max(most, measure(texts[i]!, size, true));
-      return most;
-    };
     // The figures are what is read off: names give way before they do.
     const valueRoom = miniature
       ? 0
-      : Math.min(Math.ceil(widest(values, textSize.value)) + gap, Math.floor(width * 0.4));
+      : Math.min(
+          Math.ceil(widestOf(values.slice(0, count), textSize.value, measure)) + gap,
+          Math.floor(width * 0.4),
+        );
     const labelRoom = miniature
       ? 0
       : Math.min(
-          Math.ceil(widest(labels, textSize.category)),
+          Math.ceil(widestOf(labels.slice(0, count), textSize.category, measure)),
           Math.floor(width * 0.36),
           Math.floor(width * 0.72) - valueRoom,
         );

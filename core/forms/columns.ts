@@ -1,5 +1,5 @@
 import { shortNumberText } from '../words/number-text';
-import { fitText } from './fit-text';
+import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneLine, SceneText, ValueAxis } from './scene';
 import { niceDomain, positionOn, ticksOf, valueDomain } from './value-axis';
@@ -61,11 +61,10 @@ export const columns: FormKind = {
     const shown = miniature
       ? []
       : labels.slice(0, count).map((label) => fitText(label, maxLabel, textSize.category, measure));
-    const widestLabel = Math.max(0, ...shown.map((label) => measure(label, textSize.category, true)));
+    const widestLabel = widestOf(shown, textSize.category, measure);
     const least = Math.max(1, Math.ceil((widestLabel + labelGap) / step));
     const every = labelSteps.find((distance) => distance >= least) ?? least;
-    const valueFits =
-      Math.max(0, ...values.slice(0, count).map((text) => measure(text, textSize.value, true))) + 6 <= step;
+    const valueFits = widestOf(values.slice(0, count), textSize.value, measure) + 6 <= step;
 
     const marks = {
       x: new Float64Array(count),

@@ -67,8 +67,10 @@ export function ChartFigure({ board, chart, still }: Props) {
 
   const painter = useRef<SvgPainter>(null);
   useLayoutEffect(() => {
-    painter.current = new SvgPainter(svg.current!, { pickable, id });
+    const made = new SvgPainter(svg.current!, { pickable, id });
+    painter.current = made;
     shown.current = null;
+    return () => made.stop();
   }, [pickable, id]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new painter (pickable) has everything still to paint

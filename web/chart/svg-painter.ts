@@ -115,13 +115,21 @@ export interface PainterOptions {
   id: string;
 }
 
+/** Marks painted at once, more than fit on a screen, and in each frame after it. */
+const firstSlice = 120;
+const laterSlice = 80;
+
 /** Paints a chart as SVG: keeps its elements and writes only what has changed. */
 export class SvgPainter {
   private readonly back: SVGGElement;
   private readonly layer: SVGGElement;
   private readonly front: SVGGElement;
   private marks: PaintedMark[] = [];
-  private last: Partial<StageOutput> = {};
+  private texts: SceneText[][] = [];
+  private last: StageOutput | null = null;
+  /** How many marks show what `last` says. */
+  private painted = 0;
+  private following = 0;
   private focused = -1;
 
   constructor(
@@ -148,11 +156,23 @@ export class SvgPainter {
     if (options.pickable) this.layer.setAttribute('role', 'presentation');
   }
 
-  /** Brings the drawing up to `output`; cheapest when only states differ from the last one. */
+  /**
+   * Brings the drawing up to `output`; cheapest when only states differ from the last one. The first marks are painted
+   * at once; where there are many, the rest follows in slices, so that the page never stands still for long.
+   */
   paint(output: StageOutput): void {
-    if (output.scene !== this.last.scene || output.readings !== this.last.readings) this.paintScene(output);
-    if (output.emphasis !== this.last.emphasis) this.paintStates(output);
+    const { last } = this;
     this.last = output;
+    if (output.scene !== last?.scene || output.readings !== last?.readings) {
+      this.paintFrame(output);
+      this.paintMarks(0, firstSlice);
+    } else if (output.emphasis !== last.emphasis)
+      for (let i = 0; i < this.painted; i++) this.paintState(output, i);
+  }
+
+  /** Ends what is still to follow, for a drawing that is given up. */
+  stop(): void {
+    cancelAnimationFrame(this.following);
   }
 
   /** Makes the mark at `index` the one in hand, -1 for none, and returns its element's id; `shown` for the keyboard. */
@@ -167,33 +187,43 @@ export class SvgPainter {
     return mark?.element.id ?? '';
   }
 
-  private paintScene({ scene, readings, labels }: StageOutput): void {
+  /** All but the marks; marks that are no more are removed. */
+  private paintFrame({ scene }: StageOutput): void {
     const { svg } = this;
     svg.setAttribute('width', String(scene.width));
     svg.setAttribute('height', String(scene.height));
     svg.setAttribute('viewBox', `0 0 ${scene.width} ${scene.height}`);
     // An edge around a mark of a few pixels would leave nothing of its colour.
     svg.toggleAttribute('data-edges', scene.band.step >= 12);
-    const count = scene.band.count;
-    while (this.marks.length > count) this.marks.pop()!.element.remove();
-    while (this.marks.length < count)
-      this.marks.push(new PaintedMark(make('g', this.layer), `${this.options.id}-${this.marks.length}`));
-
-    const texts: SceneText[][] = Array.from({ length: count }, () => []);
+    while (this.marks.length > scene.band.count) this.marks.pop()!.element.remove();
+    this.texts = Array.from({ length: scene.band.count }, () => []);
     const loose: SceneText[] = [];
-    for (const text of scene.texts) (text.mark === undefined ? loose : texts[text.mark]!).push(text);
-    for (let i = 0; i < count; i++) {
+    for (const text of scene.texts) (text.mark === undefined ? loose : this.texts[text.mark]!).push(text);
+    this.paintRules(scene, loose);
+  }
+
+  /** The marks from one on, as many as are given, and the rest in the frames that follow. */
+  private paintMarks(from: number, many: number): void {
+    cancelAnimationFrame(this.following);
+    const output = this.last!;
+    const { scene, readings, labels } = output;
+    const to = Math.min(scene.band.count, from + many);
+    for (let i = from; i < to; i++) {
+      this.marks[i] ??= new PaintedMark(make('g', this.layer), `${this.options.id}-${i}`);
       const mark = this.marks[i]!;
+      const texts = this.texts[i]!;
       mark.place(scene, i);
-      mark.label(texts[i]!);
+      mark.label(texts);
       mark.group.set('data-key', keyAttribute(readings.category[i]!));
       if (this.options.pickable) {
         mark.group.set('role', 'option');
-        const value = texts[i]!.find((text) => text.role === 'value')?.text;
+        const value = texts.find((text) => text.role === 'value')?.text;
         mark.group.set('aria-label', value ? `${labels[i]}: ${value}` : labels[i]!);
       }
+      this.paintState(output, i);
     }
-    this.paintRules(scene, loose);
+    this.painted = to;
+    if (to < scene.band.count) this.following = requestAnimationFrame(() => this.paintMarks(to, laterSlice));
   }
 
   /** Grid, zero line, axis texts and guides: few, and redrawn as a whole. */
@@ -212,15 +242,12 @@ export class SvgPainter {
       );
   }
 
-  private paintStates({ emphasis }: StageOutput): void {
-    const { state, look, looks } = emphasis;
-    for (let i = 0; i < this.marks.length; i++) {
-      const mark = this.marks[i]!;
-      const name = markStates[state[i]!]!;
-      mark.group.set('data-state', name);
-      mark.look(looks[look[i]!]);
-      if (this.options.pickable) mark.group.set('aria-selected', name === 'lit' ? 'true' : 'false');
-    }
+  private paintState({ emphasis }: StageOutput, i: number): void {
+    const mark = this.marks[i]!;
+    const name = markStates[emphasis.state[i]!]!;
+    mark.group.set('data-state', name);
+    mark.look(emphasis.looks[emphasis.look[i]!]);
+    if (this.options.pickable) mark.group.set('aria-selected', name === 'lit' ? 'true' : 'false');
   }
 }
 
