@@ -1,18 +1,9 @@
 import 'reflect-metadata';
-import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  Equals,
-  IsArray,
-  IsNotEmpty,
-  IsOptional,
-  IsString,
-  MaxLength,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, Equals, IsArray, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
 import { type Lever, leverKinds } from '../levers/registry';
 import { Chart } from './chart';
 import { OfKind } from './of-kind';
+import { Part } from './part';
 
 /** The version of the board document that this program writes; older ones are migrated when read. */
 export const boardVersion = 1;
@@ -39,8 +30,7 @@ export class Board {
 
   @IsArray()
   @ArrayMaxSize(60)
-  @ValidateNested({ each: true })
-  @Type(() => Chart)
+  @Part(() => Chart, true)
   charts!: Chart[];
 }
 

@@ -1,14 +1,5 @@
 import 'reflect-metadata';
-import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsOptional,
-  IsString,
-  MaxLength,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { formKinds } from '../forms/registry';
 import { type Grain, grains, sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
@@ -16,6 +7,7 @@ import type { Lever } from '../levers/registry';
 import { Cue } from './cue';
 import { IsId } from './id';
 import { OfKind } from './of-kind';
+import { Part } from './part';
 
 export const aggregates = ['sum', 'average', 'count', 'min', 'max'] as const;
 export type Aggregate = (typeof aggregates)[number];
@@ -82,22 +74,18 @@ export class Chart {
   @IsId()
   dataset!: string;
 
-  @ValidateNested()
-  @Type(() => Category)
+  @Part(() => Category)
   by!: Category;
 
-  @ValidateNested()
-  @Type(() => Measure)
+  @Part(() => Measure)
   measure!: Measure;
 
-  @ValidateNested()
-  @Type(() => Order)
+  @Part(() => Order)
   order!: Order;
 
   @IsArray()
   @ArrayMaxSize(50)
-  @ValidateNested({ each: true })
-  @Type(() => Cue)
+  @Part(() => Cue, true)
   cues!: Cue[];
 
   @ArrayMaxSize(50)
@@ -106,8 +94,7 @@ export class Chart {
 
   @IsArray()
   @ArrayMaxSize(20)
-  @ValidateNested({ each: true })
-  @Type(() => Touch)
+  @Part(() => Touch, true)
   touches!: Touch[];
 }
 

@@ -1,10 +1,10 @@
 import 'reflect-metadata';
-import { Type } from 'class-transformer';
-import { IsBoolean, IsIn, IsOptional, ValidateNested } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional } from 'class-validator';
 import { type Condition, conditionKinds } from '../conditions/registry';
 import { IsId } from './id';
 import { Look } from './look';
 import { OfKind } from './of-kind';
+import { Part } from './part';
 
 export const cueEffects = ['light', 'filter'] as const;
 export const cueRestings = ['plain', 'muted'] as const;
@@ -22,8 +22,7 @@ export class Cue {
   @OfKind(conditionKinds)
   condition!: Condition;
 
-  @ValidateNested()
-  @Type(() => Look)
+  @Part(() => Look)
   look!: Look;
 
   /** What all marks are while this cue's levers hold nothing. */

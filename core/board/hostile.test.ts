@@ -36,7 +36,7 @@ describe('a document that somebody has tampered with', () => {
           expect(message.length).toBeGreaterThan(5);
         }
       }),
-      { numRuns: 600 },
+      { numRuns: 1500 },
     );
   });
 

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { plainToInstance, Transform } from 'class-transformer';
 import { Allow, ValidateBy, ValidateNested } from 'class-validator';
 import type { Kind, Registry } from '../kinds';
+import { isRecord } from './part';
 
 /** A kind that brings the class its specs are validated against. */
 export interface SpecKind extends Kind {
@@ -13,9 +14,6 @@ class UnknownKind {
   @Allow()
   kind: unknown;
 }
-
-const isRecord = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 function instantiate(registry: Registry<SpecKind>, value: unknown): unknown {
   if (!isRecord(value)) return value;

@@ -30,6 +30,7 @@ export function boardSchema(): ObjectSchema {
     classTransformerMetadataStorage: defaultMetadataStorage,
     additionalConverters: {
       ofKind: {},
+      isPart: {},
       arePickable: { items: { type: ['string', 'number', 'boolean'] } },
     },
   }) as Record<string, ObjectSchema>;
