@@ -10,7 +10,7 @@ import type { Routes } from '../http/routes';
 import { cubeToArrow } from './arrow';
 import { cubeSql, readAtom, readKey } from './plan';
 
-/** Cells of the largest cube that travels to a browser: rolling it up stays well within a frame. */
+/** Cells of the largest cube that travels to a browser: rolling it up keeps the page busy for under 50 ms. */
 export const maxCells = 250_000;
 const cacheBytes = 128 * 1024 * 1024;
 
