@@ -3,7 +3,14 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['core/**/*.test.ts', 'demo/**/*.test.ts'], environment: 'node' } },
+      {
+        test: {
+          name: 'core',
+          include: ['core/**/*.test.ts', 'demo/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'server',
@@ -14,8 +21,15 @@ export default defineConfig({
           globalSetup: ['./server/testing/global-setup.ts'],
         },
       },
-      { test: { name: 'scripts', include: ['scripts/**/*.test.ts'], environment: 'node' } },
-      { test: { name: 'web', include: ['web/**/*.test.ts'], environment: 'node' } },
+      {
+        test: {
+          name: 'scripts',
+          include: ['scripts/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 60_000,
+        },
+      },
+      { test: { name: 'web', include: ['web/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
     ],
   },
 });

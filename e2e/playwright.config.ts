@@ -3,8 +3,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   globalSetup: './global-setup.ts',
-  timeout: 30_000,
-  expect: { timeout: 6000 },
+  timeout: 60_000,
+  expect: { timeout: 12_000 },
   workers: 2,
   fullyParallel: false,
   retries: 0,

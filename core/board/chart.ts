@@ -3,7 +3,7 @@ import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength } from 'cl
 import { formKinds } from '../forms/registry';
 import { type Grain, grains, sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
-import type { Lever } from '../levers/registry';
+import { type Lever, leverKinds } from '../levers/registry';
 import { Cue } from './cue';
 import { IsId } from './id';
 import { OfKind } from './of-kind';
@@ -103,6 +103,7 @@ export const chartTouchLever = (chart: Chart, levers: readonly Lever[]): Lever |
   levers.find(
     (lever) =>
       chart.touches.some((touch) => touch.lever === lever.id) &&
+      leverKinds.get(lever.kind).holdsValues &&
       lever.dataset === chart.dataset &&
       sameCut(lever, chart.by),
   );

@@ -27,6 +27,8 @@ export interface Settled<P> {
 export interface LeverKind<S, P> extends Kind {
   Spec: new () => S & object;
   start(spec: S): P;
+  /** True when its position is a set of a field's values: what marks stand for can be put into it. */
+  holdsValues: boolean;
   /** True when the lever holds nothing, so cues that read it are at rest. */
   isEmpty(position: P): boolean;
   same(a: P, b: P): boolean;

@@ -86,6 +86,7 @@ const unique = (values: readonly KeyValue[]) => [...new Set(values)];
 export const pick: LeverKind<PickLever, PickPosition> = {
   kind: 'pick',
   Spec: PickLever,
+  holdsValues: true,
   start: (spec) => spec.start,
   isEmpty: (position) => position.length === 0,
   same: (a, b) => a === b || (a.length === b.length && a.every((value) => b.includes(value))),

@@ -12,6 +12,8 @@ import { counted, listed, plural } from './plural';
 import { atStart, type Vocabulary } from './vocabulary';
 
 const lit = 2;
+/** Marks named one by one; the others are only counted. */
+const namedAtMost = 4;
 
 /** "kept: 2 picked in Years" for each filtering cue that holds something. */
 function filterText(chart: Chart, board: Board, positions: Positions, words: Vocabulary): string {
@@ -55,12 +57,12 @@ export function captionText(
     }`;
   const type = words.field(chart.by.field)?.type;
   const named: string[] = [];
-  for (let i = 0; i < total; i++) {
+  for (let i = 0; i < total && named.length < namedAtMost; i++) {
     if (emphasis.state[i] !== lit) continue;
     named.push(`${keyText(readings.category[i]!, type, chart.by.grain)} (${numberText(readings.value[i]!)})`);
   }
   const head = `${emphasis.litCount.toLocaleString('en')} of ${counted(total, noun)} lit`;
   if (!named.length)
     return `${kept}${head}: ${kept ? `none of the ${plural(noun)} picked is in view` : 'what is picked has no rows here'}.`;
-  return `${kept}${head}: ${listed(named, 4)}.`;
+  return `${kept}${head}: ${listed(named, namedAtMost, emphasis.litCount)}.`;
 }

@@ -11,7 +11,6 @@ const aggregateTexts: Record<Aggregate, string> = {
   min: 'lowest',
   max: 'highest',
 };
-export const aggregateText = (aggregate: Aggregate) => aggregateTexts[aggregate];
 
 /** "total passengers", "average delay", "number of rows", "number of rows with fuel". */
 export function measureText(measure: Measure, words: Vocabulary): string {

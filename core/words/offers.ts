@@ -6,7 +6,7 @@ import { conditionKinds } from '../conditions/registry';
 import type { DatasetInfo, FieldInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
 import { cutKey, type FieldCut, type Grain, sameCut } from '../grain';
-import type { Lever } from '../levers/registry';
+import { type Lever, leverKinds } from '../levers/registry';
 import { isTemporal } from '../values';
 import { cutText } from './cut-text';
 import { plural } from './plural';
@@ -28,7 +28,7 @@ const chartIn = (draft: Board, id: string) => draft.charts.find((chart) => chart
 /** The lever that picks a cut, made when there is none. */
 function leverFor(draft: Board, dataset: DatasetInfo, cut: FieldCut): Lever {
   const found = draft.levers.find(
-    (lever) => lever.kind === 'pick' && lever.dataset === dataset.id && sameCut(lever, cut),
+    (lever) => leverKinds.get(lever.kind).holdsValues && lever.dataset === dataset.id && sameCut(lever, cut),
   );
   if (found) return found;
   const made = pickLeverFor(dataset, cut, draft.levers);
@@ -65,7 +65,8 @@ const cutsOf = (field: FieldInfo): FieldCut[] => {
 export function offersFor(chart: Chart, board: Board, dataset: DatasetInfo, words: Vocabulary): Offer[] {
   const form = formKinds.get(chart.form);
   const own = board.levers.find(
-    (lever) => lever.kind === 'pick' && lever.dataset === chart.dataset && sameCut(lever, chart.by),
+    (lever) =>
+      leverKinds.get(lever.kind).holdsValues && lever.dataset === chart.dataset && sameCut(lever, chart.by),
   );
   const offers: Offer[] = [];
   const cut = cutText(chart.by, words);

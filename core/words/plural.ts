@@ -8,10 +8,10 @@ export function plural(noun: string): string {
 export const counted = (n: number, noun: string) =>
   `${n.toLocaleString('en')} ${n === 1 ? noun : plural(noun)}`;
 
-/** "a", "a and b", "a, b and c"; beyond `limit`, "a, b and 4 more". */
-export function listed(items: readonly string[], limit = items.length): string {
+/** "a", "a and b", "a, b and c"; beyond `limit`, "a, b and 4 more"; `total` counts those not listed. */
+export function listed(items: readonly string[], limit = items.length, total = items.length): string {
   const shown = items.slice(0, limit);
-  const rest = items.length - shown.length;
+  const rest = total - shown.length;
   const all = rest > 0 ? [...shown, `${rest.toLocaleString('en')} more`] : shown;
   return all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
 }

@@ -3,8 +3,6 @@ export interface Word {
   slot: string;
   text: string;
   value?: unknown;
-  /** Why the word cannot have the effect it asks for. */
-  problem?: string;
 }
 
 export type Part = string | Word;

@@ -4,17 +4,13 @@ import { planColumns, widened } from './column-plan';
 import { type DateOrder, dateOrdersOf, dateReader, dateTimeReader } from './date-format';
 import { columnNames, fieldKeys } from './field-keys';
 import { separatorOf } from './inspect';
-import { decimalReader, integerReader, type NumberFormat, numberFormatsOf } from './number-format';
-
-const formats: NumberFormat[] = [
-  { decimal: '.', group: '' },
-  { decimal: ',', group: '' },
-  { decimal: '.', group: ',' },
-  { decimal: ',', group: '.' },
-  { decimal: '.', group: ' ' },
-  { decimal: ',', group: ' ' },
-  { decimal: '.', group: "'" },
-];
+import {
+  decimalReader,
+  integerReader,
+  type NumberFormat,
+  numberFormats,
+  numberFormatsOf,
+} from './number-format';
 
 /** Writes a number the way a format does. */
 function write(value: number, { decimal, group }: NumberFormat, decimals: number): string {
@@ -27,7 +23,7 @@ describe('numbers', () => {
   it('written in any format are read back', () => {
     fc.assert(
       fc.property(
-        fc.constantFrom(...formats),
+        fc.constantFrom(...numberFormats),
         fc.integer({ min: -999_999_999, max: 999_999_999 }),
         fc.integer({ min: 0, max: 4 }),
         (format, units, decimals) => {
@@ -42,7 +38,7 @@ describe('numbers', () => {
   it('of a whole column give away their format', () => {
     fc.assert(
       fc.property(
-        fc.constantFrom(...formats),
+        fc.constantFrom(...numberFormats),
         fc.array(fc.integer({ min: 1, max: 99_999_999 }), { minLength: 1 }),
         (format, units) => {
           const cells = units.map((unit) => write(unit / 100, format, 2));
@@ -70,7 +66,7 @@ describe('numbers', () => {
     '1e999',
     '٣',
   ])('are not "%s"', (cell) => {
-    for (const format of formats.slice(0, 4)) expect(decimalReader(format)(cell)).toBeUndefined();
+    for (const format of numberFormats.slice(0, 4)) expect(decimalReader(format)(cell)).toBeUndefined();
   });
 
   it('may have a space of any kind between thousands', () => {

@@ -5,7 +5,8 @@ export interface NumberFormat {
   group: '' | ',' | '.' | ' ' | "'";
 }
 
-const formats: NumberFormat[] = [
+/** All formats there are, the plainest first. */
+export const numberFormats: NumberFormat[] = [
   { decimal: '.', group: '' },
   { decimal: ',', group: '' },
   { decimal: '.', group: ',' },
@@ -69,7 +70,7 @@ export function decimalReader(format: NumberFormat): ReadCell {
   };
 }
 
-const readers = formats.map((format) => ({
+const readers = numberFormats.map((format) => ({
   format,
   readInteger: integerReader(format),
   readDecimal: decimalReader(format),

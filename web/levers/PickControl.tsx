@@ -1,6 +1,5 @@
-import type { PickPosition } from '@sorvik/core/levers/pick';
+import { type PickPosition, pick } from '@sorvik/core/levers/pick';
 import { inverted, toggled } from '@sorvik/core/levers/pick-moves';
-import { leverKinds } from '@sorvik/core/levers/registry';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useId, useMemo, useRef, useState } from 'react';
@@ -30,9 +29,7 @@ export function PickControl({ lever, position, move }: ControlProps) {
     return wanted ? items.filter(({ text }) => text.toLocaleLowerCase().includes(wanted)) : items;
   }, [items, search]);
   const picked = useMemo(() => new Set(held), [held]);
-  const settled =
-    values &&
-    leverKinds.get('pick').settle(lever, held, values, (value) => keyText(value, type, lever.grain));
+  const settled = values && pick.settle(lever, held, values, (value) => keyText(value, type, lever.grain));
   const rows = useVirtualizer({
     count: found.length,
     getScrollElement: () => scroller.current,
@@ -64,7 +61,7 @@ export function PickControl({ lever, position, move }: ControlProps) {
     if (event.key in steps) go(steps[event.key]!);
     else if ((event.key === ' ' || event.key === 'Enter') && item) move(toggled(held, item.value));
     else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) move(found.map(({ value }) => value));
-    else if (event.key === 'Escape') move(leverKinds.get('pick').clear(lever, held));
+    else if (event.key === 'Escape') move(pick.clear(lever, held));
     else return;
     event.preventDefault();
   };
