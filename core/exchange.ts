@@ -1,5 +1,6 @@
 import type { Board } from './board/board';
 import type { DatasetInfo } from './dataset';
+import type { KeyValue } from './values';
 
 /** What the server says and the page reads: the shapes that travel between them as JSON. */
 export interface DatasetView extends DatasetInfo {
@@ -55,6 +56,13 @@ export interface FieldShape {
   bins: { label: string; count: number }[];
   /** Rows with values that no bin counts. */
   others: number;
+}
+
+/** A page of a field's values in natural order; `found` counts those that a search leaves, `total` all. */
+export interface FieldValues {
+  total: number;
+  found: number;
+  values: { value: KeyValue; count: number }[];
 }
 
 /** What a change of type keeps, and what it would leave empty. */

@@ -10,12 +10,17 @@ export type FieldType = (typeof fieldTypes)[number];
 export const isNumeric = (type: FieldType) => type === 'integer' || type === 'decimal';
 export const isTemporal = (type: FieldType) => type === 'date' || type === 'datetime';
 
+const isoStart = (text: string) => text.length >= 10 && text[4] === '-' && text[7] === '-';
 const collator = new Intl.Collator('en', { numeric: true });
 
 /** Ascending order of values of one field; missing values come last whichever way the rest is turned. */
 export function compareKeys(a: KeyValue, b: KeyValue): number {
   if (a === null || b === null) return a === b ? 0 : a === null ? 1 : -1;
-  if (typeof a === 'string' && typeof b === 'string')
-    return collator.compare(a, b) || (a < b ? -1 : a > b ? 1 : 0);
+  if (typeof a === 'string' && typeof b === 'string') {
+    if (a === b) return 0;
+    // Dates stand in the order of their letters, and axes of them can be long.
+    if (isoStart(a) && isoStart(b)) return a < b ? -1 : 1;
+    return collator.compare(a, b) || (a < b ? -1 : 1);
+  }
   return Number(a) - Number(b);
 }

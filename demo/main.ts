@@ -3,6 +3,10 @@ import { setTimeout as wait } from 'node:timers/promises';
 import type { Board } from '@sorvik/core/board/board';
 import busiest from './boards/busiest.json';
 import carriers from './boards/carriers.json';
+import corridor from './boards/corridor.json';
+import leaders from './boards/leaders.json';
+import now from './boards/now.json';
+import pier from './boards/pier.json';
 import { ollenCsv } from './ollen-csv';
 
 export { ollenCsv } from './ollen-csv';
@@ -11,7 +15,7 @@ const datasetId = 'ollen-sound-ferries';
 const fileName = 'Ollen Sound Ferries.csv';
 
 /** The demo's boards, the one to be seen first last: home lists what changed last first. */
-export const demoBoards = [busiest, carriers] as unknown as Board[];
+export const demoBoards = [now, pier, corridor, leaders, busiest, carriers] as unknown as Board[];
 
 async function json<T>(response: Response): Promise<T> {
   const body = await response.json();

@@ -36,10 +36,16 @@ export class Board {
 
 export const leverOf = (board: Board, id: string): Lever | undefined =>
   board.levers.find((lever) => lever.id === id);
+/** The dataset a lever reads, if it reads one. */
+export const datasetOf = (lever: Lever): string | undefined =>
+  'dataset' in lever ? lever.dataset : undefined;
 export const chartOf = (board: Board, id: string | undefined): Chart | undefined =>
   board.charts.find((chart) => chart.id === id);
 
 /** The ids of the datasets a board reads, each once. */
 export const datasetsOf = (board: Board): string[] => [
-  ...new Set([...board.charts, ...board.levers].map((part) => part.dataset)),
+  ...new Set([
+    ...board.charts.map((chart) => chart.dataset),
+    ...board.levers.flatMap((lever) => datasetOf(lever) ?? []),
+  ]),
 ];

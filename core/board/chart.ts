@@ -1,38 +1,14 @@
 import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { formKinds } from '../forms/registry';
-import { type Grain, grains, sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
-import { type Lever, leverKinds } from '../levers/registry';
+import { kindOf, type Lever } from '../levers/registry';
+import { Category } from './category';
 import { Cue } from './cue';
 import { IsId } from './id';
+import { Measure } from './measure';
 import { OfKind } from './of-kind';
 import { Part } from './part';
-
-export const aggregates = ['sum', 'average', 'count', 'min', 'max'] as const;
-export type Aggregate = (typeof aggregates)[number];
-
-/** An aggregate of a field; `count` without a field counts rows. */
-export class Measure {
-  @IsIn(aggregates)
-  aggregate!: Aggregate;
-
-  @IsOptional()
-  @IsString()
-  @MaxLength(63)
-  field?: string;
-}
-
-/** What a chart's categories are: the values of a field, or its periods. */
-export class Category {
-  @IsString()
-  @MaxLength(63)
-  field!: string;
-
-  @IsOptional()
-  @IsIn(grains)
-  grain?: Grain;
-}
 
 export const orderings = ['value', 'key', 'data'] as const;
 export const directions = ['ascending', 'descending'] as const;
@@ -46,15 +22,28 @@ export class Order {
   direction!: (typeof directions)[number];
 }
 
-export const gestures = ['click'] as const;
+export const gestures = ['click', 'hover', 'drag'] as const;
+export type Gesture = (typeof gestures)[number];
 
-/** A gesture on the chart's marks puts their category into a lever. What clearing does is the lever's word. */
+/** A gesture on the chart puts what the marks stand for into a lever. What clearing does is the lever's word. */
 export class Touch {
   @IsIn(gestures)
-  gesture!: (typeof gestures)[number];
+  gesture!: Gesture;
 
   @IsId()
   lever!: string;
+}
+
+export const windowAxes = ['following', 'fixed'] as const;
+
+/** Which part of a long axis is in view. */
+export class ChartWindow {
+  @IsId()
+  lever!: string;
+
+  /** Whether the value axis follows what is in view, or stays fixed over all there is. */
+  @IsIn(windowAxes)
+  axis!: (typeof windowAxes)[number];
 }
 
 /** One plot on a board. */
@@ -62,7 +51,7 @@ export class Chart {
   @IsId()
   id!: string;
 
-  /** Left out: the title follows the measure and the category. */
+  /** Left out: the title follows the measure and the category. `{lever}` stands for that lever's position. */
   @IsOptional()
   @IsString()
   @MaxLength(200)
@@ -88,6 +77,10 @@ export class Chart {
   @Part(() => Cue, true)
   cues!: Cue[];
 
+  @IsOptional()
+  @Part(() => ChartWindow)
+  window?: ChartWindow;
+
   @ArrayMaxSize(50)
   @OfKind(guideKinds, true)
   guides!: Guide[];
@@ -98,12 +91,22 @@ export class Chart {
   touches!: Touch[];
 }
 
-/** The lever that a touch on the chart's marks moves: the first that holds what the marks stand for. */
-export const chartTouchLever = (chart: Chart, levers: readonly Lever[]): Lever | undefined =>
-  levers.find(
-    (lever) =>
-      chart.touches.some((touch) => touch.lever === lever.id) &&
-      leverKinds.get(lever.kind).holdsValues &&
-      lever.dataset === chart.dataset &&
-      sameCut(lever, chart.by),
-  );
+/** Whether what the marks of a chart give can be put into a lever. */
+export const canTouch = (chart: Chart, lever: Lever): boolean =>
+  kindOf(lever).touch?.fits(lever, chart) ?? false;
+
+/** The lever that a gesture on the chart moves: the first named for it that takes what the marks stand for. */
+export const touchLever = (chart: Chart, gesture: Gesture, levers: readonly Lever[]): Lever | undefined => {
+  for (const touch of chart.touches) {
+    const lever = touch.gesture === gesture && levers.find(({ id }) => id === touch.lever);
+    if (lever && canTouch(chart, lever)) return lever;
+  }
+  return undefined;
+};
+
+/** The span lever that a drag across a chart brushes; bands must rise along their axis. */
+export function brushLever(chart: Chart, levers: readonly Lever[]): Lever | undefined {
+  if (chart.order.by !== 'key' || chart.order.direction !== 'ascending') return undefined;
+  const lever = touchLever(chart, 'drag', levers);
+  return lever && kindOf(lever).interval ? lever : undefined;
+}

@@ -29,6 +29,11 @@ export class Cue {
   @IsIn(cueRestings)
   resting!: CueResting;
 
+  /** A switch while which is on the cue holds; while it is off the cue is as if it were not there. */
+  @IsOptional()
+  @IsId()
+  when?: string;
+
   /** Switched off without being deleted. */
   @IsOptional()
   @IsBoolean()

@@ -1,11 +1,15 @@
+import type { Condition } from '../conditions/registry';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../dataset';
-import type { FieldCut, Grain } from '../grain';
-import type { Lever } from '../levers/registry';
+import { cutKey, type FieldCut, type Grain } from '../grain';
+import { type Lever, leverKinds } from '../levers/registry';
 import { isNumeric, isTemporal } from '../values';
 import { type Board, boardVersion } from './board';
-import type { Category, Chart, Measure, Order } from './chart';
+import type { Category } from './category';
+import type { Chart, Order } from './chart';
 import type { Cue } from './cue';
 import { idFrom } from './id';
+import { lookColours } from './look';
+import type { Measure } from './measure';
 
 const distinctOf = (field: FieldInfo) => field.profile?.distinct ?? 0;
 
@@ -80,23 +84,44 @@ export const firstBoard = (dataset: DatasetInfo): Board => ({
   charts: [firstChart(dataset)],
 });
 
-/** A pick lever on a cut of a dataset, named after it and empty at the start. */
-export function pickLeverFor(dataset: DatasetInfo, cut: FieldCut, levers: readonly Lever[]): Lever {
-  const name = fieldOf(dataset, cut.field)?.name ?? cut.field;
-  const full = cut.grain ? `${name} by ${cut.grain}` : name;
-  return {
-    kind: 'pick',
+/** A new lever of a kind, on a cut where the kind stands on one, named after it and at a sensible start. */
+export function newLever(
+  kind: string,
+  dataset: DatasetInfo,
+  cut: FieldCut | undefined,
+  levers: readonly Lever[],
+  name?: string,
+): Lever {
+  const fieldName = cut && (fieldOf(dataset, cut.field)?.name ?? cut.field);
+  const full = name ?? (fieldName && cut?.grain ? `${fieldName} by ${cut.grain}` : fieldName) ?? kind;
+  return leverKinds.get(kind).make({
     id: idFrom(
-      cut.grain ? `${cut.field} ${cut.grain}` : cut.field,
+      name ?? (cut ? cutKey(cut).replace('.', ' ') : kind),
       levers.map((lever) => lever.id),
       'lever',
     ),
     name: full,
-    dataset: dataset.id,
-    field: cut.field,
-    ...(cut.grain ? { grain: cut.grain } : {}),
-    start: [],
-    clearing: 'empty',
+    dataset,
+    ...(cut ? { cut: { field: cut.field, ...(cut.grain ? { grain: cut.grain } : {}) } } : {}),
+  });
+}
+
+export const pickLeverFor = (dataset: DatasetInfo, cut: FieldCut, levers: readonly Lever[]): Lever =>
+  newLever('pick', dataset, cut, levers);
+
+/** A cue with a look of its own, the first of the colours that no other cue of the chart has. */
+export function newCue(name: string, condition: Condition, cues: readonly Cue[]): Cue {
+  const used = new Set(cues.filter((cue) => cue.effect === 'light').map((cue) => cue.look.colour));
+  return {
+    id: idFrom(
+      name,
+      cues.map((cue) => cue.id),
+      'cue',
+    ),
+    effect: 'light',
+    condition,
+    look: { colour: lookColours.find((colour) => !used.has(colour)) ?? 'ember', outline: true },
+    resting: 'plain',
   };
 }
 

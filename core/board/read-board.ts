@@ -1,7 +1,9 @@
 import 'reflect-metadata';
 import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
+import { abilityText, leverCan } from '../levers/abilities';
 import { Board } from './board';
+import { leverUses } from './lever-uses';
 import { migrateBoard } from './migrations';
 
 /** One thing wrong with a document: where (a JSON Pointer) and what to do about it. */
@@ -33,7 +35,7 @@ function tooDeep(value: unknown): boolean {
   return false;
 }
 
-/** Ids are unique, and every lever that is named exists. */
+/** Ids are unique, and every lever that is named exists and can do what it is named for. */
 function referenceProblems(board: Board): Problem[] {
   const problems: Problem[] = [];
   const unique = (items: { id: string }[], at: string) => {
@@ -49,19 +51,23 @@ function referenceProblems(board: Board): Problem[] {
   };
   unique(board.levers, '/levers');
   unique(board.charts, '/charts');
-  const levers = new Set(board.levers.map((lever) => lever.id));
-  const needs = (id: string, pointer: string) => {
-    if (!levers.has(id)) problems.push({ pointer, message: `there is no lever "${id}" on this board` });
-  };
+  const levers = new Map(board.levers.map((lever) => [lever.id, lever]));
   board.charts.forEach((chart, c) => {
     unique(chart.cues, `/charts/${c}/cues`);
     unique(chart.guides, `/charts/${c}/guides`);
-    chart.cues.forEach((cue, i) => {
-      needs(cue.condition.lever, `/charts/${c}/cues/${i}/condition/lever`);
-    });
-    chart.touches.forEach((touch, i) => {
-      needs(touch.lever, `/charts/${c}/touches/${i}/lever`);
-    });
+    for (const use of leverUses(chart)) {
+      const lever = levers.get(use.lever);
+      const pointer = `/charts/${c}${use.pointer}`;
+      if (!lever) {
+        // Braces in a title that name no lever are just text.
+        if (use.how !== 'titles')
+          problems.push({ pointer, message: `there is no lever "${use.lever}" on this board` });
+      } else if (use.ability && !leverCan(lever, use.ability))
+        problems.push({
+          pointer,
+          message: `"${use.lever}" cannot stand here: this needs a lever that ${abilityText(use.ability)}`,
+        });
+    }
   });
   return problems;
 }

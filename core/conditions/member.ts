@@ -1,12 +1,17 @@
 import { IsIn } from 'class-validator';
 import { IsId } from '../board/id';
 import { sameCut } from '../grain';
-import type { PickPosition } from '../levers/pick';
-import { positionOf } from '../levers/positions';
+import type { LeverSource } from '../levers/lever-kind';
+import { kindOf, type Lever } from '../levers/registry';
+import type { KeyValue } from '../values';
 import { cutText } from '../words/cut-text';
-import type { ConditionKind } from './condition-kind';
+import { listed } from '../words/plural';
+import type { ConditionKind, LeverContext } from './condition-kind';
 
-/** Met by marks whose category is in a pick. Equality is on the value, never on the text shown; null is in no pick. */
+/**
+ * Met by marks whose category a lever holds: is in a pick, or equals a choice. Equality is on the value, never on the
+ * text shown; null is in nothing.
+ */
 export class MemberCondition {
   @IsIn(['member'])
   kind!: 'member';
@@ -15,46 +20,76 @@ export class MemberCondition {
   lever!: string;
 }
 
+const sourceOf = (lever: Lever | undefined): LeverSource | undefined =>
+  lever && kindOf(lever).source?.(lever);
+
+function heldValues(spec: MemberCondition, { lever, stand }: LeverContext): readonly KeyValue[] {
+  const source = lever(spec.lever);
+  const position = stand(spec.lever);
+  return source && position !== undefined ? (kindOf(source).values?.(position) ?? []) : [];
+}
+
 export const member: ConditionKind<MemberCondition> = {
   kind: 'member',
   Spec: MemberCondition,
   levers: (spec) => [spec.lever],
+  needs: (spec) => [{ lever: spec.lever, ability: 'values' }],
+  restText: 'nothing is picked',
 
-  evaluate(spec, { readings, by, lever, positions }) {
+  evaluate(spec, context) {
+    const { readings, by } = context;
     const lit = new Uint8Array(readings.length);
-    const source = lever(spec.lever);
+    const source = sourceOf(context.lever(spec.lever));
     if (!source || !sameCut(source, by)) return { active: false, lit };
-    const held = new Set(positionOf(source, positions) as PickPosition);
+    const held = new Set(heldValues(spec, context));
     if (held.size === 0) return { active: false, lit };
-    readings.category.forEach((value, i) => {
+    const { category } = readings;
+    for (let i = 0; i < readings.length; i++) {
+      const value = category[i]!;
       if (value !== null && held.has(value)) lit[i] = 1;
-    });
+    }
     return { active: true, lit };
   },
 
   filters(spec, lever) {
-    const source = lever(spec.lever);
+    const source = sourceOf(lever(spec.lever));
     return source ? { field: source.field, grain: source.grain } : null;
   },
 
-  rowFilter(spec, { lever, positions }) {
-    const source = lever(spec.lever);
-    if (!source) return null;
-    const values = positionOf(source, positions) as PickPosition;
-    return values.length ? { field: source.field, grain: source.grain, values } : null;
+  rowFilter(spec, context) {
+    const source = sourceOf(context.lever(spec.lever));
+    const values = heldValues(spec, context);
+    if (!source || !values.length) return null;
+    const held = new Set(values);
+    return {
+      field: source.field,
+      grain: source.grain,
+      keeps: (value) => held.has(value),
+      text: (read) => listed(values.slice(0, 4).map(read), 3, values.length),
+    };
   },
 
   unfit(spec, by, lever, words) {
-    const source = lever(spec.lever);
-    if (!source || sameCut(source, by)) return null;
-    return `${source.name} picks ${cutText(source, words)}, and each mark here stands for ${cutText(by, words)}: it can filter this chart, not light it.`;
+    const holder = lever(spec.lever);
+    const source = sourceOf(holder);
+    if (!holder) return null;
+    if (!source) return `${holder.name} does not hold values of a field: marks cannot be compared with it.`;
+    if (sameCut(source, by)) return null;
+    return `${holder.name} holds ${cutText(source, words)}, and each mark here stands for ${cutText(by, words)}: it can filter this chart, not light it.`;
   },
 
   parts(spec, words) {
-    const source = words.lever(spec.lever);
+    const lever = words.lever(spec.lever);
+    const source = sourceOf(lever);
     return [
-      `whose ${source ? cutText(source, words) : 'value'} is picked in `,
-      { slot: 'lever', text: source?.name ?? spec.lever, value: spec.lever },
+      `whose ${source ? cutText(source, words) : 'value'} is in `,
+      {
+        slot: 'lever',
+        path: ['condition', 'lever'],
+        text: lever?.name ?? spec.lever,
+        value: spec.lever,
+        ability: 'values',
+      },
     ];
   },
 };

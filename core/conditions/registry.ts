@@ -1,12 +1,29 @@
 import { registryOf } from '../kinds';
+import { type ClockCondition, clock } from './clock';
 import type { ConditionKind } from './condition-kind';
 import { type MemberCondition, member } from './member';
+import { type RankCondition, rank } from './rank';
+import { type SpanCondition, span } from './span';
+import { type PositionCondition, position, type ThresholdCondition, threshold } from './threshold';
 
 /** The spec of any condition. */
-export type Condition = MemberCondition;
+export type Condition =
+  | MemberCondition
+  | RankCondition
+  | ThresholdCondition
+  | PositionCondition
+  | SpanCondition
+  | ClockCondition;
 
 // A registry holds kinds of different specs; each is only ever given its own.
 // biome-ignore lint/suspicious/noExplicitAny: see above
 type AnyConditionKind = ConditionKind<any>;
 
-export const conditionKinds = registryOf<AnyConditionKind>('condition', [member]);
+export const conditionKinds = registryOf<AnyConditionKind>('condition', [
+  member,
+  rank,
+  threshold,
+  position,
+  span,
+  clock,
+]);

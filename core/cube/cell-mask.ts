@@ -9,8 +9,9 @@ export function cellMask(cube: Cube, filters: readonly RowFilter[]): Uint8Array 
   for (const filter of filters) {
     const dimension = cube.dimensions.find((candidate) => sameCut(candidate, filter));
     if (!dimension) throw new Error(`The cube was made without ${cutKey(filter)}, which is filtered on.`);
-    const wanted = new Set(filter.values);
-    const kept = Uint8Array.from(dimension.values, (value) => (wanted.has(value) ? 1 : 0));
+    const kept = Uint8Array.from(dimension.values, (value) =>
+      value !== null && filter.keeps(value) ? 1 : 0,
+    );
     for (let i = 0; i < mask.length; i++) {
       const code = dimension.codes[i]!;
       if (code < 0 || !kept[code]) mask[i] = 0;

@@ -1,4 +1,4 @@
-import type { Measure } from '../board/chart';
+import type { Measure } from '../board/measure';
 import type { Atom } from './cube';
 
 /** The atoms from which a measure is put together after any filter. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Measure, Order } from '../board/chart';
+import type { Order } from '../board/chart';
+import type { Measure } from '../board/measure';
 import { chart, cube } from '../testing/fixtures';
 import { readingsOf } from './readings';
 

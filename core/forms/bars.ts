@@ -4,6 +4,8 @@ import type { SceneText, ValueAxis } from './scene';
 import { positionOn, valueDomain } from './value-axis';
 
 const minStep = 24;
+/** Thinner than this a bar cannot carry its name. */
+const minFit = 15;
 const maxStep = 46;
 const gap = 8;
 /** A short bar can still be hit this far from its foot, px. */
@@ -14,15 +16,15 @@ export const bars: FormKind = {
   kind: 'bars',
   noun: 'bars',
   markNoun: 'bar',
-  scene({ readings, labels, values, width, height, figures, measure, miniature }) {
+  scene({ readings, labels, values, width, height, extent, fit, guided, measure, miniature }) {
     const count = Math.min(readings.length, maxMarks);
     const value = readings.value.subarray(0, count);
-    const [low, high] = valueDomain(value, figures);
-    const top = figures.length && !miniature ? 20 : 0;
+    const [low, high] = valueDomain(extent);
+    const top = guided && !miniature ? 20 : 0;
     const room = Math.max(1, height - top);
     const step = miniature
       ? room / Math.max(1, count)
-      : Math.min(maxStep, Math.max(minStep, room / Math.max(1, count)));
+      : Math.min(maxStep, Math.max(fit ? minFit : minStep, room / Math.max(1, count)));
     const thickness = miniature ? step * 0.72 : Math.min(28, step * 0.7);
 
     // The figures are what is read off: names give way before they do.

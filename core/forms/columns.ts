@@ -15,11 +15,11 @@ export const columns: FormKind = {
   kind: 'columns',
   noun: 'columns',
   markNoun: 'column',
-  scene({ readings, labels, values, width, height, figures, labelSteps, measure, miniature }) {
+  scene({ readings, labels, values, width, height, extent, fit, labelSteps, measure, miniature }) {
     const count = Math.min(readings.length, maxMarks);
     const value = readings.value.subarray(0, count);
     const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
-    const raw = valueDomain(value, figures);
+    const raw = valueDomain(extent);
     const domain = miniature ? raw : niceDomain(raw, tickCount);
     const ticks = miniature ? [] : ticksOf(domain, tickCount);
     const tickTexts = ticks.map(shortNumberText);
@@ -32,9 +32,9 @@ export const columns: FormKind = {
     const room = Math.max(1, width - left);
     const step = miniature
       ? room / Math.max(1, count)
-      : Math.min(maxStep, Math.max(minStep, room / Math.max(1, count)));
+      : Math.min(maxStep, Math.max(fit ? 0 : minStep, room / Math.max(1, count)));
     const right = left + Math.max(step * count, miniature ? 0 : Math.min(room, step * count));
-    const thickness = Math.max(0.5, Math.min(64, step * (step < 10 ? 0.8 : 0.68)));
+    const thickness = Math.max(Math.min(0.5, step), Math.min(64, step * (step < 10 ? 0.8 : 0.68)));
     const axis: ValueAxis = {
       direction: 'y',
       domain,

@@ -10,8 +10,12 @@ export interface FormInput {
   /** The room there is, px. */
   width: number;
   height: number;
-  /** Figures the value axis must show besides the readings. */
-  figures: readonly number[];
+  /** The values that the axis shows, zero always among them. */
+  extent: readonly [number, number];
+  /** Marks are made as thin as it takes to fit, instead of the chart growing beyond its room. */
+  fit: boolean;
+  /** Guides will be drawn: their labels need room. */
+  guided: boolean;
   /** Preferred distances between labels that are thinned, rising; none where any will do. */
   labelSteps: readonly number[];
   measure: TextMeasure;

@@ -1,16 +1,9 @@
 import { scaleLinear } from 'd3-scale';
 import type { SceneLine, SceneText, ValueAxis } from './scene';
 
-/** The range a value axis shows: all figures and zero; 0 to 1 when there is nothing else to show. */
-export function valueDomain(values: Float64Array, figures: readonly number[]): [number, number] {
-  let low = 0;
-  let high = 0;
-  for (const value of [...values, ...figures]) {
-    if (value < low) low = value;
-    if (value > high) high = value;
-  }
-  return low === high ? [0, 1] : [low, high];
-}
+/** The range a value axis shows: 0 to 1 when there is nothing to show. */
+export const valueDomain = ([low, high]: readonly [number, number]): [number, number] =>
+  low === high ? [0, 1] : [low, high];
 
 export const niceDomain = (domain: readonly [number, number], count: number): [number, number] =>
   scaleLinear().domain(domain).nice(count).domain() as [number, number];
@@ -22,6 +15,13 @@ export const ticksOf = (domain: readonly [number, number], count: number): numbe
 export function positionOn(axis: ValueAxis, value: number): number {
   const [low, high] = axis.domain;
   return axis.start + ((value - low) / (high - low)) * (axis.end - axis.start);
+}
+
+/** The value at a place along the axis, px, within its domain. */
+export function valueOn(axis: ValueAxis, px: number): number {
+  const [low, high] = axis.domain;
+  const share = (px - axis.start) / (axis.end - axis.start);
+  return low + Math.max(0, Math.min(1, share)) * (high - low);
 }
 
 type Across = Pick<SceneLine, 'x1' | 'y1' | 'x2' | 'y2'>;

@@ -1,12 +1,16 @@
-import { IsIn, IsNumber, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { type Figure, figureLevers, IsFigure } from '../board/figure';
 import { IsId } from '../board/id';
+import { figureNow, isShareFigure, shareOfRange } from '../conditions/figures';
 import { alongValues } from '../forms/value-axis';
+import { figureWord } from '../words/figure-word';
 import { numberText } from '../words/number-text';
+import { optionWord } from '../words/sentence';
 import type { GuideKind } from './guide-kind';
 
 export const lineStyles = ['solid', 'dashed', 'dotted'] as const;
 
-/** A line across the plot at a figure. */
+/** A line across the plot at a figure: written, or a lever's, by which it can then be dragged. */
 export class LineGuide {
   @IsIn(['line'])
   kind!: 'line';
@@ -14,8 +18,8 @@ export class LineGuide {
   @IsId()
   id!: string;
 
-  @IsNumber({ allowNaN: false, allowInfinity: false })
-  at!: number;
+  @IsFigure()
+  at!: Figure;
 
   @IsIn(lineStyles)
   style!: (typeof lineStyles)[number];
@@ -24,27 +28,52 @@ export class LineGuide {
   @IsString()
   @MaxLength(80)
   name?: string;
+
+  /** A switch while which is on the line is drawn. */
+  @IsOptional()
+  @IsId()
+  when?: string;
 }
 
 export const line: GuideKind<LineGuide> = {
   kind: 'line',
   Spec: LineGuide,
-  figures: (spec) => [spec.at],
-  place(spec, axis) {
-    const { line: across, labelX, labelY, anchor } = alongValues(axis, spec.at);
-    const text = spec.name ? `${spec.name} ${numberText(spec.at)}` : numberText(spec.at);
+  levers: (spec) => figureLevers(spec.at),
+  needs: (spec) => figureLevers(spec.at).map((lever) => ({ lever, ability: 'anyFigure' as const })),
+  figures(spec, context) {
+    const figure = figureNow(spec.at, context);
+    return [isShareFigure(spec.at, context.lever) ? shareOfRange(figure, context.readings) : figure];
+  },
+  place(spec, [at = Number.NaN], axis) {
+    if (Number.isNaN(at)) return { lines: [], texts: [], handles: [] };
+    const { line: across, labelX, labelY, anchor } = alongValues(axis, at);
+    const text = spec.name ? `${spec.name} ${numberText(at)}` : numberText(at);
     return {
       lines: [{ ...across, role: 'guide', style: spec.style }],
       texts: [{ x: labelX, y: labelY, text, anchor, role: 'guide' }],
+      handles:
+        typeof spec.at === 'object'
+          ? [{ lever: spec.at.lever, part: spec.at.part ?? 'value', line: across, at }]
+          : [],
     };
   },
-  parts: (spec) => [
+  parts: (spec, words) => [
     'Draws a ',
-    { slot: 'line-style', text: spec.style, value: spec.style },
+    optionWord(
+      'Line',
+      ['style'],
+      spec.style,
+      lineStyles.map((value) => ({ value, text: value })),
+    ),
     ' line at ',
-    { slot: 'figure', text: numberText(spec.at), value: spec.at },
+    figureWord('Figure', ['at'], spec.at, words, 'anyFigure'),
     ', named ',
-    { slot: 'guide-name', text: spec.name || 'nothing', value: spec.name ?? '' },
+    { slot: 'text', label: 'Name', path: ['name'], text: spec.name || 'nothing', value: spec.name ?? '' },
     '.',
   ],
+  without(spec, lever, context) {
+    if (!figureLevers(spec.at).includes(lever)) return spec;
+    const now = figureNow(spec.at, context);
+    return { ...spec, at: Number.isNaN(now) || isShareFigure(spec.at, context.lever) ? 0 : now };
+  },
 };

@@ -1,44 +1,123 @@
+import type { Cube, CubeRequest } from '../cube/cube';
+import type { DatasetInfo, FieldInfo } from '../dataset';
+import type { FieldCut } from '../grain';
 import type { Kind } from '../kinds';
 import type { KeyValue } from '../values';
+import type { ClockUnit, LocalTime } from './zone-time';
 
 export const clearings = ['keep', 'start', 'empty'] as const;
 /** What clearing a lever does: keeps the last position, goes back to the start, or empties it. */
 export type Clearing = (typeof clearings)[number];
 
-/** The position of each lever, by lever id. A lever that is not named stands at its start. */
+/** The position of each lever as it was moved, by lever id. A lever that is not named stands at its start. */
 export type Positions = Readonly<Record<string, unknown>>;
 
-/** A value a lever's list offers, with how many rows carry it. */
-export interface ListedValue {
-  value: KeyValue;
-  count: number;
+/** What the data says of a lever: where its list, its bounds and its presets come from. */
+export interface LeverFacts {
+  dataset: DatasetInfo;
+  /** What the kind asked for in `reads`. */
+  cube?: Cube;
+  /** Of a list that stays on the server: which of the values held are known not to be in the data. */
+  gone?: ReadonlySet<KeyValue>;
 }
 
-/** A position that fits the data, and what had to be changed for that, in words. */
+/** Where a lever really stands: a position that fits the data, and what had to be changed for that, in words. */
 export interface Settled<P> {
   position: P;
   notice?: string;
 }
 
+/** A cut of a dataset that a lever stands on. */
+export interface LeverSource extends FieldCut {
+  dataset: string;
+}
+
+/** What a touched mark, or a stretch of marks, gives: the values of its category, and its figure. */
+export interface Gift {
+  values: readonly KeyValue[];
+  by: FieldCut;
+  figure: number;
+}
+export type GiftUse = 'replace' | 'add' | 'toggle';
+
+/** The ends of an interval, both inside it. */
+export interface Interval {
+  from: KeyValue;
+  to: KeyValue;
+}
+
+/** What a new lever is made from. */
+export interface LeverOrigin {
+  id: string;
+  name: string;
+  dataset: DatasetInfo;
+  /** Given when the kind fits fields. */
+  cut?: FieldCut;
+}
+
 /**
- * One kind of lever. `S` is its spec in the board document, `P` its position.
- * All functions are pure; positions are never changed in place.
+ * One kind of lever. `S` is its spec in the board document, `P` its position. All functions are pure; positions are
+ * never changed in place. What a lever can be used for is told by the abilities its kind has: nobody asks for a kind.
  */
 export interface LeverKind<S, P> extends Kind {
   Spec: new () => S & object;
-  start(spec: S): P;
-  /** True when its position is a set of a field's values: what marks stand for can be put into it. */
-  holdsValues: boolean;
+  /** What it is to an author: "a list to pick from". */
+  noun: string;
+  /** Which ways of clearing make sense. */
+  clearings: readonly Clearing[];
+  /** Which fields it can be made on; left out when it needs none. */
+  fits?(field: FieldInfo): boolean;
+  /** What it stands on when it is made without a field, for a kind that fits fields and needs none. */
+  without?: string;
+  make(origin: LeverOrigin): S;
+  /** The cut it stands on. */
+  source?(spec: S): LeverSource | undefined;
+  /** What it needs of the data; null when what is known of the fields is enough. */
+  reads?(spec: S, dataset: DatasetInfo): CubeRequest | null;
+  start(spec: S, facts: LeverFacts | undefined): P;
+  /** The spec with another start. */
+  startAt(spec: S, position: P): Partial<S>;
   /** True when the lever holds nothing, so cues that read it are at rest. */
   isEmpty(position: P): boolean;
   same(a: P, b: P): boolean;
   /** Where clearing takes it from `position`. */
-  clear(spec: S, position: P): P;
-  /** The position as values of one query parameter, and back. Unreadable text is dropped. */
+  clear(spec: S, position: P, facts: LeverFacts | undefined): P;
+  /** The position as values of one query parameter, and back. Text that cannot be read gives undefined. */
   toQuery(position: P): string[];
-  fromQuery(spec: S, texts: readonly string[]): P;
-  /** Fits a position to the values the data really has, and says what no longer fits. */
-  settle(spec: S, position: P, listed: readonly ListedValue[], text: (value: KeyValue) => string): Settled<P>;
-  /** The position in a few words: "2 of 14". */
-  summary(position: P, listed: number): string;
+  fromQuery(spec: S, texts: readonly string[]): P | undefined;
+  /** Fits a position to the data, and says what does not fit. Without facts it stays as it is. */
+  settle(spec: S, position: P, facts: LeverFacts | undefined): Settled<P>;
+  /** The position in a few words: "2 of 14", "65 %". */
+  summary(spec: S, position: P, facts: LeverFacts | undefined): string;
+
+  /** It holds values of its source. */
+  values?(position: P): readonly KeyValue[];
+  /** It holds figures, each a part with a name. */
+  figures?: {
+    parts: readonly string[];
+    read(position: P, part: string): number;
+    /** True when its figures are shares of a range. */
+    isShare(spec: S): boolean;
+    /** Its bounds and step, by which it is moved from a plot. */
+    bounds(spec: S, facts: LeverFacts | undefined): { min: number; max: number; step: number };
+    move(spec: S, position: P, part: string, figure: number, facts: LeverFacts | undefined): P;
+    text(spec: S, figure: number): string;
+  };
+  /** It holds an interval of its source; null while it holds none. */
+  interval?(spec: S, position: P): Interval | null;
+  /** It holds a stretch of consecutive periods of its source. */
+  stretch?(spec: S, position: P, facts: LeverFacts | undefined): Interval | null;
+  /** It is on or off. */
+  isOn?(position: P): boolean;
+  /** It names a side: 1 for the highest, -1 for the lowest. */
+  side?(position: P): 1 | -1;
+  /** It tells the time, and which unit of it counts. */
+  now?(spec: S, position: P): { time: LocalTime; unit: ClockUnit } | null;
+  /** Marks can be put into it. */
+  touch?: {
+    /** Whether it takes the category of a mark or its figure. */
+    takes: 'category' | 'figure';
+    fits(spec: S, chart: { dataset: string; by: FieldCut }): boolean;
+    put(spec: S, position: P, gift: Gift, use: GiftUse, facts: LeverFacts | undefined): P;
+  };
 }

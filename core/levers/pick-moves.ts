@@ -1,14 +1,6 @@
 import type { KeyValue } from '../values';
 import type { PickPosition } from './pick';
 
-/** The values of an ordered list from one to another, both included, whichever comes first. */
-export function stretchOf(order: readonly KeyValue[], from: KeyValue, to: KeyValue): KeyValue[] {
-  const a = order.indexOf(from);
-  const b = order.indexOf(to);
-  if (a < 0 || b < 0) return [to];
-  return order.slice(Math.min(a, b), Math.max(a, b) + 1).filter((value) => value !== null);
-}
-
 export const toggled = (position: PickPosition, value: KeyValue): PickPosition =>
   position.includes(value) ? position.filter((held) => held !== value) : [...position, value];
 
@@ -20,3 +12,20 @@ export const inverted = (position: PickPosition, all: readonly KeyValue[]): Pick
   const held = new Set(position);
   return all.filter((value) => !held.has(value));
 };
+
+/** A pasted list as its entries: one a line, or parted by tabs, semicolons or commas where it is one line. */
+export function pastedEntries(text: string): string[] {
+  const lines = text.split(/\r?\n/).filter((line) => line.trim() !== '');
+  const mark = lines.some((line) => line.includes('\t')) ? '\t' : lines.length > 1 ? null : /[;,]/;
+  const parts = mark === null ? lines : lines.flatMap((line) => line.split(mark));
+  return [
+    ...new Set(
+      parts.map((part) =>
+        part
+          .trim()
+          .replace(/^"(.*)"$/, '$1')
+          .replaceAll('""', '"'),
+      ),
+    ),
+  ].filter((part) => part !== '');
+}

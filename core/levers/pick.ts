@@ -1,114 +1,160 @@
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsNotEmpty,
-  IsOptional,
-  IsString,
-  MaxLength,
-  ValidateBy,
-} from 'class-validator';
-import { IsId } from '../board/id';
-import { type Grain, grains } from '../grain';
-import type { KeyValue } from '../values';
-import { type Clearing, clearings, type LeverKind } from './lever-kind';
+import { IsIn, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
+import { isMeasureLike, type Measure } from '../board/measure';
+import { measureAtoms, measureValue } from '../cube/measure-atoms';
+import { rollUp } from '../cube/roll-up';
+import { fieldOf } from '../dataset';
+import { sameCut } from '../grain';
+import { compareKeys, type KeyValue } from '../values';
+import { keyText } from '../words/key-text';
+import { listed } from '../words/plural';
+import { FieldLever } from './lever-base';
+import type { LeverFacts, LeverKind } from './lever-kind';
+import { goneFrom, listOf, staysOnServer } from './listed';
+import { isHoldable, valueFromText, valueToText } from './value-text';
 
 export type PickPosition = readonly KeyValue[];
 
-const isPickable = (value: unknown) =>
-  (typeof value === 'string' && value.length <= 1000) || typeof value === 'boolean' || Number.isFinite(value);
+/** A start that follows the data: the values with the largest or smallest figures. */
+export interface TopStart {
+  top: number;
+  side: 'highest' | 'lowest';
+  measure: Measure;
+}
 
-const ArePickable = () =>
+/** More than this are not a pick but a filter; an address could not carry them either. */
+export const mostPicked = 10_000;
+
+const isList = (value: unknown) =>
+  Array.isArray(value) && value.length <= mostPicked && value.every(isHoldable);
+export const isTopStart = (value: unknown): value is TopStart => {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
+  const { top, side, measure, ...rest } = value as Record<string, unknown>;
+  return (
+    Number.isInteger(top) &&
+    (top as number) >= 1 &&
+    (top as number) <= 1000 &&
+    (side === 'highest' || side === 'lowest') &&
+    isMeasureLike(measure) &&
+    Object.keys(rest).length === 0
+  );
+};
+
+const IsPickStart = () =>
   ValidateBy({
-    name: 'arePickable',
+    name: 'isPickStart',
     validator: {
-      validate: (value) => Array.isArray(value) && value.every(isPickable),
+      validate: (value) => isList(value) || isTopStart(value),
       defaultMessage: (args) =>
-        `${args?.property} must be a list of texts, numbers or booleans; a missing value cannot be picked`,
+        `${args?.property} must be a list of texts, numbers or booleans (a missing value cannot be picked), or the top values by a measure: {"top": 3, "side": "highest", "measure": {..}}`,
     },
   });
 
 /** A set of values of a field, picked from a list or by touching marks. */
-export class PickLever {
+export class PickLever extends FieldLever {
   @IsIn(['pick'])
   kind!: 'pick';
 
-  @IsId()
-  id!: string;
+  @IsPickStart()
+  start!: KeyValue[] | TopStart;
 
-  @IsString()
-  @IsNotEmpty()
-  @MaxLength(80)
-  name!: string;
-
-  @IsId()
-  dataset!: string;
-
+  /** A second field by which the list is grouped. */
+  @IsOptional()
   @IsString()
   @MaxLength(63)
-  field!: string;
-
-  /** For a date field: the list holds its periods. */
-  @IsOptional()
-  @IsIn(grains)
-  grain?: Grain;
-
-  @IsArray()
-  @ArrayMaxSize(10_000)
-  @ArePickable()
-  start!: KeyValue[];
-
-  @IsIn(clearings)
-  clearing!: Clearing;
-}
-
-/** The type of a value must survive an address: text stands as it is, other types are marked. */
-const toText = (value: KeyValue) =>
-  typeof value === 'string'
-    ? /^(is:|text:)/.test(value)
-      ? `text:${value}`
-      : value
-    : `is:${JSON.stringify(value)}`;
-
-function fromText(text: string): KeyValue | undefined {
-  if (text.startsWith('text:')) return text.slice(5);
-  if (!text.startsWith('is:')) return text;
-  try {
-    const value: unknown = JSON.parse(text.slice(3));
-    return isPickable(value) && typeof value !== 'string' ? (value as KeyValue) : undefined;
-  } catch {
-    return undefined;
-  }
+  groupBy?: string;
 }
 
 const unique = (values: readonly KeyValue[]) => [...new Set(values)];
 
+/** The values with the largest or smallest figures, from the cube the lever asked for; ties in natural order. */
+function topValues(spec: PickLever, start: TopStart, facts: LeverFacts | undefined): KeyValue[] {
+  if (!facts?.cube) return [];
+  const { categories, atoms } = rollUp(facts.cube, spec, measureAtoms(start.measure), null);
+  const sign = start.side === 'highest' ? -1 : 1;
+  return categories
+    .map((value, i) => ({
+      value,
+      figure: measureValue(
+        start.measure,
+        atoms.map((atom) => atom[i]!),
+      ),
+    }))
+    .filter(({ value, figure }) => value !== null && !Number.isNaN(figure))
+    .sort((a, b) => sign * (a.figure - b.figure) || compareKeys(a.value, b.value))
+    .slice(0, start.top)
+    .map(({ value }) => value);
+}
+
+const startOf = (spec: PickLever, facts: LeverFacts | undefined): PickPosition =>
+  Array.isArray(spec.start) ? spec.start : topValues(spec, spec.start, facts);
+
 export const pick: LeverKind<PickLever, PickPosition> = {
   kind: 'pick',
   Spec: PickLever,
-  holdsValues: true,
-  start: (spec) => spec.start,
+  noun: 'a list to pick from',
+  clearings: ['empty', 'start', 'keep'],
+  fits: () => true,
+  make: ({ id, name, dataset, cut }) => ({
+    kind: 'pick',
+    id,
+    name,
+    dataset: dataset.id,
+    ...cut!,
+    start: [],
+    clearing: 'empty',
+  }),
+  source: (spec) => spec,
+  reads(spec, dataset) {
+    if (staysOnServer(dataset, spec)) return null;
+    const cut = { field: spec.field, grain: spec.grain };
+    const start = Array.isArray(spec.start) ? [] : measureAtoms(spec.start.measure);
+    const rows = { aggregate: 'count' } as const;
+    return {
+      keys: spec.groupBy ? [cut, { field: spec.groupBy }] : [cut],
+      atoms: [rows, ...start.filter((atom) => atom.aggregate !== 'count' || atom.field)],
+    };
+  },
+  start: startOf,
+  startAt: (_spec, position) => ({ start: [...position] }),
   isEmpty: (position) => position.length === 0,
   same: (a, b) => a === b || (a.length === b.length && a.every((value) => b.includes(value))),
-  clear: (spec, position) => ({ keep: position, start: spec.start, empty: [] })[spec.clearing],
-  toQuery: (position) => (position.length ? position.map(toText) : ['']),
+  clear: (spec, position, facts) =>
+    spec.clearing === 'keep' ? position : spec.clearing === 'start' ? startOf(spec, facts) : [],
+  toQuery: (position) => (position.length ? position.map(valueToText) : ['']),
   fromQuery: (_spec, texts) =>
     unique(
       texts
         .filter((text) => text !== '')
-        .map(fromText)
+        .map(valueFromText)
         .filter((value) => value !== undefined),
-    ),
-  settle(_spec, position, listed, text) {
-    const known = new Set(listed.map((item) => item.value));
-    const gone = position.filter((value) => !known.has(value));
+    ).slice(0, mostPicked),
+  settle(spec, position, facts) {
+    const gone = goneFrom(position, listOf(facts, spec), facts);
     if (!gone.length) return { position };
-    const named =
-      gone.slice(0, 3).map(text).join(', ') + (gone.length > 3 ? ` and ${gone.length - 3} more` : '');
+    const type = facts && fieldOf(facts.dataset, spec.field)?.type;
+    const names = gone.map((value) => keyText(value, type, spec.grain));
+    const left = new Set(gone);
     return {
-      position: position.filter((value) => known.has(value)),
-      notice: `Not in the data, left out: ${named}.`,
+      position: position.filter((value) => !left.has(value)),
+      notice: `Not in the data, left out: ${listed(names, 3)}.`,
     };
   },
-  summary: (position, listed) => `${position.length} of ${listed}`,
+  summary(spec, position, facts) {
+    const list = listOf(facts, spec);
+    const all = list?.length ?? (facts && fieldOf(facts.dataset, spec.field)?.profile?.distinct);
+    return `${position.length.toLocaleString('en')}${all === undefined ? '' : ` of ${all.toLocaleString('en')}`}`;
+  },
+  values: (position) => position,
+  touch: {
+    takes: 'category',
+    fits: (spec, chart) => spec.dataset === chart.dataset && sameCut(spec, chart.by),
+    put(_spec, position, { values }, use) {
+      const given = values.filter((value) => value !== null);
+      if (use === 'replace') return given;
+      if (use === 'add') return unique([...position, ...given]);
+      const held = new Set(position);
+      for (const value of given) if (!held.delete(value)) held.add(value);
+      return [...held];
+    },
+  },
 };

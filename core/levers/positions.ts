@@ -1,36 +1,38 @@
 import type { Positions } from './lever-kind';
-import type { Lever } from './registry';
-import { leverKinds } from './registry';
-
-/** Where a lever stands: as moved, or at its start. */
-export const positionOf = (lever: Lever, positions: Positions): unknown =>
-  lever.id in positions ? positions[lever.id] : leverKinds.get(lever.kind).start(lever);
-
-export const isAtStart = (lever: Lever, positions: Positions): boolean => {
-  const kind = leverKinds.get(lever.kind);
-  return kind.same(positionOf(lever, positions), kind.start(lever));
-};
+import { kindOf, type Lever } from './registry';
+import { type Facts, isAtStart, standingOf } from './standing';
 
 /**
- * Positions as a query string, one parameter per lever that is not at its start, named by the lever's id and
- * repeated per value: `?routes=Quel – Ostrin&routes=Harl – Vemmen`. A lever that holds nothing reads `routes=`.
+ * Positions as a query string, one parameter per lever that is not at its start, named by the lever's id and repeated
+ * where a position has several parts: `?routes=Quel – Ostrin&routes=Harl – Vemmen&count=3&limits=40..85`. A lever that
+ * holds nothing reads `routes=`. Levers hidden from viewers have no place in it.
  */
-export function positionsToQuery(levers: readonly Lever[], positions: Positions): URLSearchParams {
+export function positionsToQuery(
+  levers: readonly Lever[],
+  positions: Positions,
+  facts: Facts,
+): URLSearchParams {
   const query = new URLSearchParams();
   for (const lever of levers) {
-    if (isAtStart(lever, positions)) continue;
-    for (const text of leverKinds.get(lever.kind).toQuery(positionOf(lever, positions)))
+    if (lever.hidden || isAtStart(lever, positions, facts)) continue;
+    for (const text of kindOf(lever).toQuery(standingOf(lever, positions, facts).position))
       query.append(lever.id, text);
   }
   return query;
 }
 
-/** The positions a query string names; parameters that name no lever are ignored. */
-export function positionsFromQuery(levers: readonly Lever[], query: URLSearchParams): Positions {
+/** The positions a query string names, and the levers whose part of it cannot be read. Other parameters are ignored. */
+export function positionsFromQuery(
+  levers: readonly Lever[],
+  query: URLSearchParams,
+): { positions: Positions; unread: string[] } {
   const positions: Record<string, unknown> = {};
+  const unread: string[] = [];
   for (const lever of levers) {
-    if (query.has(lever.id))
-      positions[lever.id] = leverKinds.get(lever.kind).fromQuery(lever, query.getAll(lever.id));
+    if (lever.hidden || !query.has(lever.id)) continue;
+    const position = kindOf(lever).fromQuery(lever, query.getAll(lever.id));
+    if (position === undefined) unread.push(lever.id);
+    else positions[lever.id] = position;
   }
-  return positions;
+  return { positions, unread };
 }

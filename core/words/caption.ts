@@ -1,10 +1,8 @@
-import type { Board } from '../board/board';
-import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import { conditionKinds } from '../conditions/registry';
 import type { Readings } from '../cube/readings';
+import type { RowFilter } from '../cube/row-filter';
 import type { Emphasis } from '../emphasis/emphasise';
-import type { Positions } from '../levers/lever-kind';
 import { cutNoun } from './cut-text';
 import { keyText } from './key-text';
 import { numberText } from './number-text';
@@ -12,57 +10,53 @@ import { counted, listed, plural } from './plural';
 import { atStart, type Vocabulary } from './vocabulary';
 
 const lit = 2;
+const muted = 1;
 /** Marks named one by one; the others are only counted. */
 const namedAtMost = 4;
 
-/** "kept: 2 picked in Years" for each filtering cue that holds something. */
-function filterText(chart: Chart, board: Board, positions: Positions, words: Vocabulary): string {
-  const texts = chart.cues
-    .filter((cue) => cue.effect === 'filter' && !cue.off)
-    .flatMap((cue) => {
-      const lever = (id: string) => leverOf(board, id);
-      const filter = conditionKinds.get(cue.condition.kind).rowFilter(cue.condition, { lever, positions });
-      if (!filter) return [];
-      const type = words.field(filter.field)?.type;
-      return [
-        listed(
-          filter.values.map((value) => keyText(value, type, filter.grain)),
-          3,
-        ),
-      ];
-    });
+/** "Only rows of 2023 and 2024." for the filters that hold something. */
+function filterText(filters: readonly RowFilter[], words: Vocabulary): string {
+  const texts = filters.map((filter) => {
+    const type = words.field(filter.field)?.type;
+    return filter.text((value) => keyText(value, type, filter.grain));
+  });
   return texts.length ? `Only rows of ${listed(texts)}. ` : '';
+}
+
+/** Why nothing is lit while all cues rest. */
+function restText({ evaluations }: Emphasis): string {
+  const texts = evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
+  return [...new Set(texts.filter((text) => text !== undefined))].join(', ') || 'there is nothing to go by';
 }
 
 /** What is lit, in one or two sentences with figures: shown under the chart and heard by a screen reader. */
 export function captionText(
   chart: Chart,
-  board: Board,
-  positions: Positions,
+  filters: readonly RowFilter[],
   readings: Readings,
   emphasis: Emphasis,
   words: Vocabulary,
 ): string {
   const noun = cutNoun(chart.by, words);
-  const kept = filterText(chart, board, positions, words);
+  const kept = filterText(filters, words);
   const total = readings.length;
   if (total === 0) return `${kept}No ${plural(noun)} to show.`;
-  if (!emphasis.active)
-    return `${kept}${atStart(counted(total, noun))}${
-      emphasis.state[0] === 1
-        ? ', all muted: nothing is picked.'
-        : emphasis.evaluations.length
-          ? ', none lit: nothing is picked.'
-          : '.'
-    }`;
+  if (!emphasis.active) {
+    const all = `${kept}${atStart(counted(total, noun))}`;
+    if (emphasis.state[0] === muted) return `${all}, all muted: ${restText(emphasis)}.`;
+    return emphasis.evaluations.length ? `${all}, none lit: ${restText(emphasis)}.` : `${all}.`;
+  }
+  const notes = [...new Set(emphasis.evaluations.flatMap(({ evaluation }) => evaluation.note ?? []))];
+  const noted = notes.length ? ` (${listed(notes)})` : '';
   const type = words.field(chart.by.field)?.type;
   const named: string[] = [];
   for (let i = 0; i < total && named.length < namedAtMost; i++) {
     if (emphasis.state[i] !== lit) continue;
     named.push(`${keyText(readings.category[i]!, type, chart.by.grain)} (${numberText(readings.value[i]!)})`);
   }
-  const head = `${emphasis.litCount.toLocaleString('en')} of ${counted(total, noun)} lit`;
-  if (!named.length)
-    return `${kept}${head}: ${kept ? `none of the ${plural(noun)} picked is in view` : 'what is picked has no rows here'}.`;
-  return `${kept}${head}: ${listed(named, namedAtMost, emphasis.litCount)}.`;
+  const head = `${kept}${emphasis.litCount.toLocaleString('en')} of ${counted(total, noun)} lit${noted}`;
+  if (named.length) return `${head}: ${listed(named, namedAtMost, emphasis.litCount)}.`;
+  const { cue } = emphasis.evaluations.find(({ evaluation }) => evaluation.active)!;
+  if (noted || conditionKinds.get(cue.condition.kind).restText === undefined) return `${head}.`;
+  return `${head}: ${kept ? `none of them is in view` : 'what is set has no rows here'}.`;
 }

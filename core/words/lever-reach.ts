@@ -1,40 +1,45 @@
 import type { Board } from '../board/board';
-import { conditionKinds } from '../conditions/registry';
+import type { Chart } from '../board/chart';
+import { leverUses, type UseWord } from '../board/lever-uses';
 import { counted, listed } from './plural';
 
-/** What a lever does to one chart. */
+/** What a lever does to one chart, and whether the chart feeds it. */
 export interface Reach {
   chart: string;
-  lights: boolean;
-  filters: boolean;
-  fed: boolean;
+  does: UseWord[];
 }
 
 /** The charts a lever reaches or is fed by, with how. */
 export function leverReach(board: Board, lever: string): Reach[] {
   return board.charts
-    .map((chart) => {
-      const cues = chart.cues.filter(
-        (cue) => !cue.off && conditionKinds.get(cue.condition.kind).levers(cue.condition).includes(lever),
-      );
-      return {
-        chart: chart.id,
-        lights: cues.some((cue) => cue.effect === 'light'),
-        filters: cues.some((cue) => cue.effect === 'filter'),
-        fed: chart.touches.some((touch) => touch.lever === lever),
-      };
-    })
-    .filter((reach) => reach.lights || reach.filters || reach.fed);
+    .map((chart: Chart) => ({
+      chart: chart.id,
+      does: [
+        ...new Set(
+          leverUses(chart)
+            .filter((use) => use.lever === lever && !use.off)
+            .map((use) => use.how),
+        ),
+      ],
+    }))
+    .filter((reach) => reach.does.length > 0);
 }
 
-/** "lights 1 chart, filters 2 charts", or that it reaches nothing. */
+const useTexts: Record<Exclude<UseWord, 'fed'>, (n: number) => string> = {
+  lights: (n) => `lights ${counted(n, 'chart')}`,
+  filters: (n) => `filters ${counted(n, 'chart')}`,
+  places: (n) => `places guides on ${counted(n, 'chart')}`,
+  windows: (n) => `windows ${counted(n, 'chart')}`,
+  switches: (n) => `switches sentences of ${counted(n, 'chart')}`,
+  titles: (n) => `stands in the title of ${counted(n, 'chart')}`,
+};
+
+/** "lights 1 chart and filters 2 charts", or that it reaches nothing. */
 export function reachText(board: Board, lever: string): string {
   const reaches = leverReach(board, lever);
-  const lights = reaches.filter((reach) => reach.lights).length;
-  const filters = reaches.filter((reach) => reach.filters).length;
-  const parts = [
-    lights ? `lights ${counted(lights, 'chart')}` : '',
-    filters ? `filters ${counted(filters, 'chart')}` : '',
-  ].filter(Boolean);
+  const parts = (Object.keys(useTexts) as (keyof typeof useTexts)[]).flatMap((word) => {
+    const many = reaches.filter(({ does }) => does.includes(word)).length;
+    return many ? [useTexts[word](many)] : [];
+  });
   return parts.length ? listed(parts) : 'reaches no chart yet';
 }

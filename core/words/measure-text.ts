@@ -1,7 +1,9 @@
-import type { Aggregate, Chart, Measure, Order } from '../board/chart';
+import type { Chart, Order } from '../board/chart';
+import type { Aggregate, Measure } from '../board/measure';
 import { isNumeric, isTemporal } from '../values';
 import { cutText } from './cut-text';
 import { plural } from './plural';
+import { titleParts } from './title-parts';
 import { atStart, type Vocabulary } from './vocabulary';
 
 const aggregateTexts: Record<Aggregate, string> = {
@@ -23,9 +25,18 @@ export function measureText(measure: Measure, words: Vocabulary): string {
 const measureTitle = (measure: Measure, words: Vocabulary) =>
   measure.aggregate === 'sum' && measure.field ? words.fieldName(measure.field) : measureText(measure, words);
 
-/** The author's title, or what the chart says of itself: "Passengers by route". */
-export const chartTitle = (chart: Chart, words: Vocabulary) =>
-  chart.title?.trim() || atStart(`${measureTitle(chart.measure, words)} by ${cutText(chart.by, words)}`);
+/**
+ * The author's title, or what the chart says of itself: "Passengers by route". A lever that the title names reads as
+ * `leverText` has it: its name where nothing is shown yet, or what it holds.
+ */
+export const chartTitle = (
+  chart: Chart,
+  words: Vocabulary,
+  leverText: (id: string) => string = (id) => words.lever(id)?.name ?? `{${id}}`,
+) =>
+  titleParts(chart.title?.trim() ?? '')
+    .map((part) => (typeof part === 'string' ? part : leverText(part.lever)))
+    .join('') || atStart(`${measureTitle(chart.measure, words)} by ${cutText(chart.by, words)}`);
 
 /** "largest first", "earliest first", "as in the data". */
 export function orderText(order: Order, chart: Pick<Chart, 'by'>, words: Vocabulary): string {

@@ -15,3 +15,10 @@ export function listed(items: readonly string[], limit = items.length, total = i
   const all = rest > 0 ? [...shown, `${rest.toLocaleString('en')} more`] : shown;
   return all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
 }
+
+/** "1st", "2nd", "3rd", "11th". */
+export function ordinal(n: number): string {
+  const tens = n % 100;
+  const ending = tens >= 11 && tens <= 13 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
+  return `${n.toLocaleString('en')}${ending}`;
+}

@@ -1,8 +1,25 @@
+import type { LeverAbility } from '../levers/abilities';
+
+/** One of several texts a word can be. */
+export interface WordOption {
+  value: unknown;
+  text: string;
+  note?: string;
+}
+
 /** A word of a sentence that opens an editor. `slot` names the editor, `value` is what it edits. */
 export interface Word {
   slot: string;
   text: string;
   value?: unknown;
+  /** What is being chosen, for the editor's name; left out, the editor's own. */
+  label?: string;
+  /** Where the value stands in the part of the chart that the sentence speaks of. */
+  path?: (string | number)[];
+  /** For a word that is one of several. */
+  options?: WordOption[];
+  /** For a word that can name a lever: what the lever must be able to do. */
+  ability?: LeverAbility;
 }
 
 export type Part = string | Word;
@@ -16,9 +33,24 @@ export interface Sentence {
   levers: string[];
   /** What it says that cannot be done, and why. */
   problem?: string;
-  /** The part of the chart it can be removed with; the first sentence stays. */
-  part?: { list: 'cues' | 'guides' | 'touches'; index: number };
+  /** The part of the chart it speaks of and can be removed with, as a path: `['cues', 0]`. The first sentence stays. */
+  part?: (string | number)[];
 }
 
 export const sentenceText = (sentence: Sentence) =>
   sentence.parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
+
+/** A word that is one of several texts. */
+export const optionWord = (
+  label: string,
+  path: (string | number)[],
+  value: unknown,
+  options: WordOption[],
+): Word => ({
+  slot: 'option',
+  label,
+  path,
+  value,
+  options,
+  text: options.find((option) => option.value === value)?.text ?? String(value),
+});

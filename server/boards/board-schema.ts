@@ -1,13 +1,59 @@
 import 'reflect-metadata';
 import { Board, boardVersion } from '@sorvik/core/board/board';
+import { idPattern } from '@sorvik/core/board/id';
 import type { SpecKind } from '@sorvik/core/board/of-kind';
+import { rankSides } from '@sorvik/core/conditions/rank';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { guideKinds } from '@sorvik/core/guides/registry';
 import type { Registry } from '@sorvik/core/kinds';
+import { mostPicked } from '@sorvik/core/levers/pick';
 import { leverKinds } from '@sorvik/core/levers/registry';
+import { spanPresets } from '@sorvik/core/levers/span-presets';
+import { windowStarts } from '@sorvik/core/levers/window';
 // @ts-expect-error: the package has no types for the one place that holds its metadata
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
+
+const scalar = { type: ['string', 'number', 'boolean'] };
+const closedObject = (properties: Record<string, unknown>, required = Object.keys(properties)) => ({
+  type: 'object',
+  properties,
+  required,
+  additionalProperties: false,
+});
+const id = { type: 'string', pattern: idPattern.source };
+const ends = (type: string) => closedObject({ from: { type }, to: { type } });
+
+/** What validators of our own accept, by their names. */
+const valueSchemas: Record<string, Record<string, unknown>> = {
+  isHoldable: scalar,
+  isZone: { type: 'string' },
+  isFigure: {
+    anyOf: [
+      { type: 'number' },
+      closedObject({ lever: id, part: { enum: ['value', 'low', 'high'] } }, ['lever']),
+    ],
+  },
+  isSide: { anyOf: [{ enum: [...rankSides] }, closedObject({ lever: id })] },
+  isBound: {
+    anyOf: [
+      { type: 'number' },
+      closedObject({ of: { enum: ['values', 'lowest', 'highest'] }, field: { type: 'string' } }),
+    ],
+  },
+  isPickStart: {
+    anyOf: [
+      { type: 'array', items: scalar, maxItems: mostPicked },
+      closedObject({
+        top: { type: 'integer', minimum: 1, maximum: 1000 },
+        side: { enum: ['highest', 'lowest'] },
+        measure: { $ref: '#/components/schemas/Board/$defs/Measure' },
+      }),
+    ],
+  },
+  isSpanStart: { anyOf: [{ type: 'null' }, { enum: [...spanPresets] }, ends('string'), ends('number')] },
+  isWindowStart: { anyOf: [{ enum: [...windowStarts] }, closedObject({ from: scalar })] },
+};
 
 interface ObjectSchema {
   type?: string;
@@ -21,7 +67,18 @@ const kindProperties: { owner: string; property: string; registry: Registry<Spec
   { owner: 'Cue', property: 'condition', registry: conditionKinds, list: false },
   { owner: 'Chart', property: 'guides', registry: guideKinds, list: true },
 ];
-const plainParts = ['Chart', 'Category', 'Measure', 'Order', 'Touch', 'Cue', 'Look'];
+const plainParts = [
+  'Chart',
+  'Category',
+  'Measure',
+  'Order',
+  'Touch',
+  'ChartWindow',
+  'Cue',
+  'Look',
+  'ChoiceOption',
+  'LimitsPosition',
+];
 
 /** The JSON Schema of the board document, derived from the classes that validate it and the registries of kinds. */
 export function boardSchema(): ObjectSchema {
@@ -31,7 +88,7 @@ export function boardSchema(): ObjectSchema {
     additionalConverters: {
       ofKind: {},
       isPart: {},
-      arePickable: { items: { type: ['string', 'number', 'boolean'] } },
+      ...valueSchemas,
     },
   }) as Record<string, ObjectSchema>;
   const { Board: root, ...rest } = all;

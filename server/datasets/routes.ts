@@ -1,6 +1,18 @@
-import { type FieldType, fieldTypes } from '@sorvik/core/values';
+import { IsHoldable } from '@sorvik/core/levers/value-text';
+import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/values';
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import Papa from 'papaparse';
 import { type Database, quoted, tableOf } from '../db/client';
@@ -8,6 +20,7 @@ import { datasets, fields, importRejects } from '../db/schema';
 import { notFound } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
+import { absentValues, fieldValues } from './field-values';
 import { ensureProfiles } from './profile';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
@@ -38,6 +51,20 @@ class PageQuery {
   @Min(1)
   @Max(1000)
   limit = 200;
+}
+
+class ValuesQuery extends PageQuery {
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  search = '';
+}
+
+class AbsentInput {
+  @IsArray()
+  @ArrayMaxSize(10_000)
+  @IsHoldable({ each: true })
+  values!: KeyValue[];
 }
 
 const path = '/api/datasets/:id';
@@ -160,6 +187,35 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         await ensureProfiles(database, dataset);
         const field = await findField(db, dataset.id, c.req.param('key')!);
         return c.json(await fieldShape(pool, tableOf(dataset.number), field));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/fields/:key/values`,
+        summary: "A page of a field's values, searched where asked for",
+        query: ValuesQuery,
+        answers: { 200: ref('FieldValues') },
+      },
+      async (c, { query }) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        return c.json(await fieldValues(pool, dataset, tableOf(dataset.number), field, query));
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/fields/:key/absent`,
+        summary: "Which of some values are not among a field's",
+        body: AbsentInput,
+        answers: { 200: ref('AbsentValues') },
+      },
+      async (c, { body }) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        const absent = await absentValues(pool, dataset, tableOf(dataset.number), field, body.values);
+        return c.json({ absent });
       },
     )
     .add(

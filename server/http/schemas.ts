@@ -56,6 +56,8 @@ export const schemas: Record<string, JsonSchema> = {
     bins: list(object({ label: text, count })),
     others: count,
   }),
+  FieldValues: object({ total: count, found: count, values: list(object({ value: scalar, count })) }),
+  AbsentValues: object({ absent: list(scalar) }),
   Retype: object({ kept: count, lost: count, examples: list(text) }),
   Rejects: object({
     total: count,

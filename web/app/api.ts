@@ -5,6 +5,7 @@ import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import type {
   DatasetView,
   FieldShape,
+  FieldValues,
   ImportView,
   Reject,
   RetypePreview,
@@ -108,6 +109,22 @@ export const api = createApi({
         query: ({ id, offset, limit }) => `datasets/${id}/rows?offset=${offset}&limit=${limit}`,
       },
     ),
+    fieldValues: build.query<
+      FieldValues,
+      { id: string; key: string; search: string; offset: number; limit: number; version: number }
+    >({
+      query: ({ id, key, search, offset, limit }) => ({
+        url: `datasets/${id}/fields/${key}/values`,
+        params: { offset, limit, ...(search ? { search } : {}) },
+      }),
+    }),
+    absentValues: build.mutation<{ absent: KeyValue[] }, { id: string; key: string; values: KeyValue[] }>({
+      query: ({ id, key, values }) => ({
+        url: `datasets/${id}/fields/${key}/absent`,
+        method: 'POST',
+        body: { values },
+      }),
+    }),
     rejects: build.query<RejectsPage, string>({ query: (id) => `datasets/${id}/rejects?limit=200` }),
 
     importState: build.query<ImportView, string>({ query: (id) => `imports/${id}`, keepUnusedDataFor: 0 }),
@@ -152,6 +169,9 @@ export const {
   useRestoreDatasetMutation,
   useRenameFieldMutation,
   useFieldShapeQuery,
+  useFieldValuesQuery,
+  useLazyFieldValuesQuery,
+  useAbsentValuesMutation,
   useRetypePreviewQuery,
   useRetypeMutation,
   useRowsQuery,

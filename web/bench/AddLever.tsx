@@ -1,7 +1,8 @@
 import type { Board } from '@sorvik/core/board/board';
-import { pickLeverFor } from '@sorvik/core/board/defaults';
+import { newLever } from '@sorvik/core/board/defaults';
 import type { DatasetView } from '@sorvik/core/exchange';
 import { type FieldCut, grains } from '@sorvik/core/grain';
+import { leverKinds } from '@sorvik/core/levers/registry';
 import { isTemporal } from '@sorvik/core/values';
 import { useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
@@ -11,27 +12,33 @@ import { OptionList } from '../ui/OptionList';
 
 const cutsOf = ({ key, name, type }: DatasetView['fields'][number]): { cut: FieldCut; text: string }[] =>
   isTemporal(type)
-    ? grains.map((grain) => ({
-        cut: { field: key, grain },
-        text: `${name} by ${grain}`,
-      }))
+    ? grains.map((grain) => ({ cut: { field: key, grain }, text: `${name} by ${grain}` }))
     : [{ cut: { field: key }, text: name }];
 
-/** Puts a pick lever on any field beside the charts. */
-export function AddLever({
-  board,
-  dataset,
-  onAdded,
-}: {
+/** Names for levers that stand on no field. */
+const freeNames: Record<string, string> = {
+  number: 'Number',
+  switch: 'Switch',
+  limits: 'Limits',
+  clock: 'Now',
+  choice: 'Side',
+};
+
+interface Props {
   board: Board;
   dataset: DatasetView;
   onAdded(id: string): void;
-}) {
+}
+
+/** Puts a lever of any kind beside the charts: first what it is, then what it stands on. */
+export function AddLever({ board, dataset, onAdded }: Props) {
   const dispatch = useAppDispatch();
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
-  const add = (cut: FieldCut) => {
-    const lever = pickLeverFor(dataset, cut, board.levers);
+  const [kindName, setKindName] = useState('pick');
+  const kind = leverKinds.get(kindName);
+  const add = (cut: FieldCut | undefined) => {
+    const lever = newLever(kindName, dataset, cut, board.levers, cut ? undefined : freeNames[kindName]);
     dispatch(edit('a lever', (draft) => void draft.levers.push(lever)));
     setOpen(false);
     onAdded(lever.id);
@@ -56,16 +63,48 @@ export function AddLever({
         onHide={() => setOpen(false)}
         transition={false}
       >
-        <Popover className="sv-editor" role="dialog" aria-label="A lever that picks values of">
-          <p className="sv-editor-head">A lever that picks values of</p>
-          <OptionList
-            label="Field"
-            options={dataset.fields.flatMap((field) =>
-              cutsOf(field).map(({ cut, text }) => ({ value: cut, text })),
-            )}
-            chosen={undefined}
-            onChoose={add}
-          />
+        <Popover className="sv-editor" role="dialog" aria-label="A new lever">
+          {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc is caught on its way out */}
+          <div
+            className="sv-two"
+            onKeyDown={(event) => {
+              if (event.key !== 'Escape') return;
+              setOpen(false);
+              button?.focus();
+            }}
+          >
+            <div>
+              <p className="sv-editor-head">What it is</p>
+              <OptionList
+                label="Kind of lever"
+                options={leverKinds.all().map((each) => ({ value: each.kind, text: each.noun }))}
+                chosen={kindName}
+                onChoose={setKindName}
+              />
+            </div>
+            <div>
+              <p className="sv-editor-head">{kind.fits ? 'What it stands on' : 'It stands on no field'}</p>
+              {(!kind.fits || kind.without) && (
+                <button
+                  type="button"
+                  className="btn btn-sm btn-outline-secondary"
+                  onClick={() => add(undefined)}
+                >
+                  {kind.without ?? 'Add it'}
+                </button>
+              )}
+              {kind.fits && (
+                <OptionList
+                  label="Field"
+                  options={dataset.fields
+                    .filter((field) => kind.fits!(field))
+                    .flatMap((field) => cutsOf(field).map(({ cut, text }) => ({ value: cut, text })))}
+                  chosen={undefined}
+                  onChoose={add}
+                />
+              )}
+            </div>
+          </div>
         </Popover>
       </Overlay>
     </>

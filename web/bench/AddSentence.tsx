@@ -1,12 +1,15 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
+import { readingRange } from '@sorvik/core/conditions/figures';
+import { readingsOf } from '@sorvik/core/cube/readings';
 import type { DatasetView } from '@sorvik/core/exchange';
-import { offersFor } from '@sorvik/core/words/offers';
+import { offersFor } from '@sorvik/core/offers/offers-for';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
-import { type KeyboardEvent, useId, useState } from 'react';
+import { type KeyboardEvent, useId, useMemo, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
+import { useChartData } from '../chart/use-cube';
 
 interface Props {
   board: Board;
@@ -24,8 +27,13 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(0);
   const wanted = text.toLocaleLowerCase().split(/\s+/).filter(Boolean);
+  const { cube } = useChartData(chart, board);
+  const range = useMemo(
+    () => (open && cube ? readingRange(readingsOf(cube, chart, [])) : undefined),
+    [open, cube, chart],
+  );
   const offers = open
-    ? offersFor(chart, board, dataset, words).filter((offer) =>
+    ? offersFor({ chart, board, dataset, words, ...(range ? { range } : {}) }).filter((offer) =>
         wanted.every((part) => offer.text.toLocaleLowerCase().includes(part)),
       )
     : [];

@@ -1,4 +1,4 @@
-import { chartOf, leverOf } from '@sorvik/core/board/board';
+import { chartOf, datasetsOf, leverOf } from '@sorvik/core/board/board';
 import { firstChart } from '@sorvik/core/board/defaults';
 import { leverReach } from '@sorvik/core/words/lever-reach';
 import { useEffect, useState } from 'react';
@@ -6,27 +6,24 @@ import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { startAutosave } from '../board/autosave';
-import {
-  boardClosed,
-  boardOpened,
-  chartChosen,
-  edit,
-  noticeClosed,
-  redone,
-  undone,
-} from '../board/board-slice';
+import { boardClosed, boardOpened, chartChosen, edit, noticeClosed, redo, undo } from '../board/board-slice';
 import { usePositionAddress } from '../board/use-position-address';
 import { ChartFigure } from '../chart/ChartFigure';
-import { LeverGroup } from '../levers/LeverGroup';
+import { FactsContext } from '../levers/facts-context';
+import { useClocks } from '../levers/use-clocks';
+import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
 import { AddLever } from './AddLever';
 import { ConflictBar } from './ConflictBar';
+import { Doubts } from './Doubts';
 import { LeverCard } from './LeverCard';
+import { LeverColumn } from './LeverColumn';
 import { SaveState } from './SaveState';
 import { SentenceDesk } from './SentenceDesk';
+import { useMoveSteps } from './use-move-steps';
 
 const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement && target.matches('input, textarea, select');
@@ -38,8 +35,8 @@ function useUndoKeys() {
     const onKeyDown = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
       const key = event.key.toLowerCase();
-      if (key === 'z') dispatch(event.shiftKey ? redone() : undone());
-      else if (key === 'y') dispatch(redone());
+      if (key === 'z') dispatch(event.shiftKey ? redo() : undo());
+      else if (key === 'y') dispatch(redo());
       else return;
       event.preventDefault();
     };
@@ -79,10 +76,14 @@ export function Bench() {
     };
   }, [store, dispatch]);
   useUndoKeys();
-  usePositionAddress(ready ? id : null, ready ? board.levers : undefined);
+  const levers = ready ? board.levers : undefined;
+  const known = useFacts(levers);
+  usePositionAddress({ boardId: ready ? id : null, levers, facts: known.facts, steps: false });
+  useClocks(levers);
+  useMoveSteps();
 
   const chart = ready ? chartOf(board, inHand) : undefined;
-  const home = chart?.dataset ?? board?.levers[0]?.dataset ?? datasets?.[0]?.id;
+  const home = chart?.dataset ?? (board && datasetsOf(board)[0]) ?? datasets?.[0]?.id;
   const { data: dataset } = useDatasetQuery(home ?? '', { skip: !home });
   if (error)
     return (
@@ -111,122 +112,131 @@ export function Bench() {
   const undoable = past.at(-1);
   const redoable = future.at(-1);
   return (
-    <div className="sv-bench">
-      <title>{`${board.title} · Sorvik`}</title>
-      <TopBar
-        place={
-          <InlineText
-            value={board.title}
-            label="Title of the board"
-            className="sv-board-title"
-            onKeep={(title) =>
-              dispatch(
-                edit('the title', (draft) => {
-                  draft.title = title;
-                }),
-              )
-            }
+    <FactsContext value={known}>
+      <div className="sv-bench">
+        <title>{`${board.title} · Sorvik`}</title>
+        <TopBar
+          place={
+            <InlineText
+              value={board.title}
+              label="Title of the board"
+              className="sv-board-title"
+              onKeep={(title) =>
+                dispatch(
+                  edit('the title', (draft) => {
+                    draft.title = title;
+                  }),
+                )
+              }
+            />
+          }
+        >
+          <Doubts
+            board={board}
+            datasets={datasets}
+            onLever={setLeverInHand}
+            onChart={(chartId) => dispatch(chartChosen(chartId))}
           />
-        }
-      >
-        <SaveState />
-        <button
-          type="button"
-          className="btn btn-sm btn-quiet"
-          disabled={!undoable}
-          title={undoable ? `Take back: ${undoable.label}` : ''}
-          onClick={() => dispatch(undone())}
-        >
-          Undo
-        </button>
-        <button
-          type="button"
-          className="btn btn-sm btn-quiet"
-          disabled={!redoable}
-          title={redoable ? `Do again: ${redoable.label}` : ''}
-          onClick={() => dispatch(redone())}
-        >
-          Redo
-        </button>
-        <Link
-          className="btn btn-sm btn-primary"
-          to={`/show/${id}${location.search}`}
-          target="_blank"
-          onPointerDown={(event) => event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)}
-        >
-          Show
-        </Link>
-      </TopBar>
-      {notice && (
-        <p className="sv-told" role="status">
-          {notice}{' '}
+          <SaveState />
           <button
             type="button"
-            className="btn-close"
-            aria-label="Close"
-            onClick={() => dispatch(noticeClosed())}
-          />
-        </p>
-      )}
-      <ConflictBar />
-      <div className="sv-bench-body">
-        <aside className="sv-levers" aria-label="Levers">
-          {board.levers.map((each) => (
-            <div key={each.id} className={spokenLevers.includes(each.id) ? 'is-spoken' : undefined}>
-              <LeverGroup lever={each} onPoint={(pointed) => setPointedLever(pointed ? each.id : null)}>
-                <button
-                  type="button"
-                  className="btn btn-link btn-sm"
-                  aria-label={`Set up ${each.name}`}
-                  aria-pressed={each.id === leverInHand}
-                  onClick={() => setLeverInHand(each.id === leverInHand ? null : each.id)}
-                >
-                  set up
-                </button>
-              </LeverGroup>
-            </div>
-          ))}
-          {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
-        </aside>
-        <main className="sv-charts" data-count={Math.min(4, board.charts.length)}>
-          {board.charts.map((each) => (
-            <div
-              key={each.id}
-              className={`sv-cell${each.id === inHand ? ' is-in-hand' : ''}${reached.includes(each.id) ? ' is-reached' : ''}`}
-              onPointerDownCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
-              onFocusCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
-            >
-              <Guard what="This chart">
-                <ChartFigure board={board} chart={each} />
-              </Guard>
-            </div>
-          ))}
-          {!board.charts.length && <p className="sv-none">This board has no chart.</p>}
-        </main>
-      </div>
-      <div className="sv-bench-foot">
-        {lever ? (
-          <LeverCard key={lever.id} board={board} lever={lever} onClose={() => setLeverInHand(null)} />
-        ) : (
-          <div className="sv-foot-tools">
+            className="btn btn-sm btn-quiet"
+            disabled={!undoable}
+            title={undoable ? `Take back: ${undoable.label}` : ''}
+            onClick={() => dispatch(undo())}
+          >
+            Undo
+          </button>
+          <button
+            type="button"
+            className="btn btn-sm btn-quiet"
+            disabled={!redoable}
+            title={redoable ? `Do again: ${redoable.label}` : ''}
+            onClick={() => dispatch(redo())}
+          >
+            Redo
+          </button>
+          <Link
+            className="btn btn-sm btn-primary"
+            to={`/show/${id}${location.search}`}
+            target="_blank"
+            onPointerDown={(event) =>
+              event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)
+            }
+          >
+            Show
+          </Link>
+        </TopBar>
+        {notice && (
+          <p className="sv-told" role="status">
+            {notice}{' '}
             <button
               type="button"
-              className="btn btn-sm btn-outline-secondary"
-              disabled={!dataset}
-              onClick={addChart}
-            >
-              + chart
-            </button>
-            {home && dataset && <Link to={`/datasets/${home}`}>{dataset.name}</Link>}
-          </div>
+              className="btn-close"
+              aria-label="Close"
+              onClick={() => dispatch(noticeClosed())}
+            />
+          </p>
         )}
-        {chart ? (
-          <SentenceDesk key={chart.id} board={board} chart={chart} onPoint={setSpokenLevers} />
-        ) : (
-          <div className="sv-desk" />
-        )}
+        <ConflictBar />
+        <div className="sv-bench-body">
+          <aside className="sv-levers" aria-label="Levers">
+            <LeverColumn
+              board={board}
+              levers={board.levers}
+              inHand={leverInHand}
+              spoken={spokenLevers}
+              onPoint={setPointedLever}
+              onTake={setLeverInHand}
+            />
+            {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
+          </aside>
+          <main className="sv-charts" id="sv-charts" data-count={Math.min(4, board.charts.length)}>
+            {board.charts.map((each) => (
+              <div
+                key={each.id}
+                className={`sv-cell${each.id === inHand ? ' is-in-hand' : ''}${reached.includes(each.id) ? ' is-reached' : ''}`}
+                onPointerDownCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
+                onFocusCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
+              >
+                <Guard what="This chart">
+                  <ChartFigure board={board} chart={each} />
+                </Guard>
+              </div>
+            ))}
+            {!board.charts.length && <p className="sv-none">This board has no chart.</p>}
+          </main>
+        </div>
+        <div className={lever ? 'sv-bench-foot has-card' : 'sv-bench-foot'}>
+          {lever ? (
+            <LeverCard
+              key={lever.id}
+              board={board}
+              lever={lever}
+              home={dataset}
+              onClose={() => setLeverInHand(null)}
+            />
+          ) : (
+            <div className="sv-foot-tools">
+              <button
+                type="button"
+                className="btn btn-sm btn-outline-secondary"
+                disabled={!dataset}
+                onClick={addChart}
+              >
+                + chart
+              </button>
+              {home && dataset && <Link to={`/datasets/${home}`}>{dataset.name}</Link>}
+            </div>
+          )}
+          {chart ? (
+            <SentenceDesk key={chart.id} board={board} chart={chart} onPoint={setSpokenLevers} />
+          ) : (
+            <div className="sv-desk" />
+          )}
+        </div>
+        <Notices />
       </div>
-      <Notices />
-    </div>
+    </FactsContext>
   );
 }

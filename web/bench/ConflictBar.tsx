@@ -1,6 +1,7 @@
 import type { Board } from '@sorvik/core/board/board';
 import { datasetsOf } from '@sorvik/core/board/board';
 import type { DatasetView } from '@sorvik/core/exchange';
+import { kindOf } from '@sorvik/core/levers/registry';
 import { chartSentences } from '@sorvik/core/words/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { sentenceText } from '@sorvik/core/words/sentence';
@@ -16,7 +17,8 @@ function linesOf(board: Board, datasets: DatasetView[]): string[] {
   return [
     `Title: ${board.title}`,
     ...board.levers.map(
-      (lever) => `Lever ${lever.name}: starts with ${lever.start.length} picked, clearing ${lever.clearing}`,
+      (lever) =>
+        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,
     ),
     ...board.charts.flatMap((chart) => {
       const words = vocabularyOf(

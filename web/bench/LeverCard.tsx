@@ -1,37 +1,39 @@
 import type { Board } from '@sorvik/core/board/board';
-import { leverOf } from '@sorvik/core/board/board';
-import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { clearings } from '@sorvik/core/levers/lever-kind';
-import { isAtStart, positionOf } from '@sorvik/core/levers/positions';
-import type { Lever } from '@sorvik/core/levers/registry';
-import { leverKinds } from '@sorvik/core/levers/registry';
+import { datasetOf, leverOf } from '@sorvik/core/board/board';
+import { removeLever } from '@sorvik/core/board/remove-lever';
+import type { DatasetInfo } from '@sorvik/core/dataset';
+import { leverPlaces } from '@sorvik/core/levers/lever-base';
+import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+import { standOf } from '@sorvik/core/levers/standing';
 import { clearingText } from '@sorvik/core/words/chart-sentences';
 import { reachText } from '@sorvik/core/words/lever-reach';
-import { Form } from 'react-bootstrap';
+import { useDatasetQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { edit } from '../board/board-slice';
-import { leverReset } from '../board/positions-slice';
-import { useListed } from '../levers/use-listed';
+import { leversReset } from '../board/positions-slice';
+import { useKnownFacts } from '../levers/facts-context';
+import { useLever } from '../levers/LeverGroup';
+import { CheckField, Fields, plainOptions, SelectField, TextField } from '../levers/setups/fields';
+import { setUpKinds } from '../levers/setups/registry';
 import { InlineText } from '../ui/InlineText';
 
-/** Takes a lever off the board with every sentence that reads or moves it. */
-function removeLever(draft: Board, id: string): void {
-  draft.levers = draft.levers.filter((lever) => lever.id !== id);
-  for (const chart of draft.charts) {
-    chart.cues = chart.cues.filter(
-      (cue) => !conditionKinds.get(cue.condition.kind).levers(cue.condition).includes(id),
-    );
-    chart.touches = chart.touches.filter((touch) => touch.lever !== id);
-  }
+interface Props {
+  board: Board;
+  lever: Lever;
+  /** The dataset of the chart in hand, for levers without one. */
+  home: DatasetInfo | undefined;
+  onClose(): void;
 }
 
-/** The lever in hand: its name, its start, what clearing does, what it reaches. */
-export function LeverCard({ board, lever, onClose }: { board: Board; lever: Lever; onClose(): void }) {
+/** The lever in hand: what it reaches, how it is set up, where it starts, where it stands. */
+export function LeverCard({ board, lever, home, onClose }: Props) {
   const dispatch = useAppDispatch();
-  const position = useAppSelector((state) => positionOf(lever, state.positions));
-  const atStart = useAppSelector((state) => isAtStart(lever, state.positions));
-  const { values } = useListed(lever);
-  const kind = leverKinds.get(lever.kind);
+  const { position, facts: known, moved, move } = useLever(lever);
+  const { facts } = useKnownFacts();
+  const now = useAppSelector((state) => state.positions.now);
+  const { data: own } = useDatasetQuery(datasetOf(lever) ?? '', { skip: !datasetOf(lever) });
+  const kind = kindOf(lever);
+  const { SetUp } = setUpKinds.get(lever.kind);
   const change = (label: string, recipe: (lever: Lever) => void) =>
     dispatch(
       edit(label, (draft) => {
@@ -39,6 +41,16 @@ export function LeverCard({ board, lever, onClose }: { board: Board; lever: Leve
         if (target) recipe(target);
       }),
     );
+  const start = kind.settle(lever, kind.start(lever, known), known).position;
+  const remove = () => {
+    const stand = standOf(board.levers, now, facts);
+    dispatch(
+      edit('a lever removed', (draft) =>
+        removeLever(draft, lever.id, { lever: (id) => leverOf(board, id), stand }),
+      ),
+    );
+    onClose();
+  };
   return (
     <section className="sv-lever-card" aria-label={`Lever ${lever.name}`}>
       <header>
@@ -55,56 +67,83 @@ export function LeverCard({ board, lever, onClose }: { board: Board; lever: Leve
         <button type="button" className="btn-close" aria-label="Close the lever's card" onClick={onClose} />
       </header>
       <p>
-        It {reachText(board, lever.id)}. It starts with{' '}
-        {kind.isEmpty(lever.start)
-          ? 'nothing'
-          : kind.summary(lever.start, values?.length ?? lever.start.length)}
-        .
+        It is {kind.noun}, and {reachText(board, lever.id)}.
+        {kind.now ? '' : ` It starts with ${kind.summary(lever, start, known) || 'nothing'}.`}
       </p>
-      <Form.Group className="sv-row">
-        <Form.Label htmlFor="lever-clearing">Clearing</Form.Label>
-        <Form.Select
-          id="lever-clearing"
-          size="sm"
-          value={lever.clearing}
-          onChange={(event) =>
-            change('what clearing does', (target) => {
-              target.clearing = clearings.find((clearing) => clearing === event.target.value)!;
-            })
-          }
-        >
-          {clearings.map((clearing) => (
-            <option key={clearing} value={clearing}>
-              {clearingText(clearing)}
-            </option>
-          ))}
-        </Form.Select>
-      </Form.Group>
       <div className="sv-row">
-        <button
-          type="button"
-          className="btn btn-sm btn-outline-secondary"
-          disabled={atStart}
-          onClick={() => {
-            change("a lever's start", (target) => {
-              target.start = [...(position as Lever['start'])];
-            });
-            dispatch(leverReset(lever.id));
-          }}
-        >
-          Start here
-        </button>
-        <button
-          type="button"
-          className="btn btn-sm btn-quiet"
-          onClick={() => {
-            dispatch(edit('a lever removed', (draft) => removeLever(draft, lever.id)));
-            onClose();
-          }}
-        >
+        {!kind.now && (
+          <button
+            type="button"
+            className="btn btn-sm btn-outline-secondary"
+            disabled={!moved}
+            onClick={() => {
+              change("a lever's start", (target) => {
+                Object.assign(target, kind.startAt(lever, position));
+              });
+              dispatch(leversReset([lever.id]));
+            }}
+          >
+            Start here
+          </button>
+        )}
+        <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
           Remove lever
         </button>
       </div>
+      <SetUp
+        lever={lever}
+        position={position}
+        facts={known}
+        dataset={own ?? home}
+        move={move}
+        change={(recipe) => change('how a lever is set up', recipe)}
+      />
+      <Fields>
+        <SelectField
+          label="Clearing"
+          value={lever.clearing}
+          options={plainOptions(kind.clearings).map(({ value }) => ({ value, text: clearingText(value) }))}
+          onTake={(clearing) =>
+            change('what clearing does', (target) => {
+              target.clearing = clearing;
+            })
+          }
+        />
+        <SelectField
+          label="Stands"
+          value={lever.place ?? 'side'}
+          options={plainOptions(leverPlaces, {
+            side: 'beside the charts',
+            above: 'in a row above them',
+            title: 'only in titles that name it',
+          })}
+          onTake={(place) =>
+            change('where a lever stands', (target) => {
+              target.place = place;
+            })
+          }
+        />
+        <TextField
+          label="Under the heading"
+          value={lever.group ?? ''}
+          onTake={(group) =>
+            change("a lever's group", (target) => {
+              if (group.trim()) target.group = group.trim().slice(0, 60);
+              else delete target.group;
+            })
+          }
+        />
+        <CheckField
+          label="Hidden from viewers, fixed at its start"
+          value={lever.hidden ?? false}
+          onTake={(hidden) =>
+            change('who sees a lever', (target) => {
+              if (hidden) target.hidden = true;
+              else delete target.hidden;
+            })
+          }
+        />
+      </Fields>
     </section>
   );
 }

@@ -6,13 +6,16 @@ import type { DatasetView } from '@sorvik/core/exchange';
 import { chartSentences } from '@sorvik/core/words/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
+import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
 import { InlineText } from '../ui/InlineText';
 import { AddSentence } from './AddSentence';
+import { CopyChart } from './CopyChart';
 import { WordButton } from './WordButton';
+import { removeSentence } from './words/at-path';
 
 interface Props {
   board: Board;
@@ -27,7 +30,7 @@ function SentenceLine({ sentence, ...props }: Props & { sentence: Sentence; data
   const remove = () =>
     dispatch(
       edit('a sentence removed', (draft) => {
-        chartOf(draft, chart.id)![sentence.part!.list].splice(sentence.part!.index, 1);
+        removeSentence(chartOf(draft, chart.id)!, sentence);
       }),
     );
   return (
@@ -96,7 +99,7 @@ export function SentenceDesk(props: Props) {
     <section className="sv-desk" aria-label="Sentences of the chart in hand">
       <header>
         <InlineText
-          value={chart.title ?? ''}
+          value={titleWithNames(chart.title ?? '', board)}
           label="Title of the chart"
           className="sv-desk-title"
           placeholder={chartTitle({ ...chart, title: '' }, words)}
@@ -105,7 +108,7 @@ export function SentenceDesk(props: Props) {
             dispatch(
               edit('title', (draft) => {
                 const target = chartOf(draft, chart.id)!;
-                if (title) target.title = title;
+                if (title) target.title = titleWithIds(title, board);
                 else delete target.title;
               }),
             )
@@ -114,6 +117,7 @@ export function SentenceDesk(props: Props) {
         <button type="button" className="btn btn-sm btn-quiet" onClick={duplicate}>
           Copy chart
         </button>
+        <CopyChart board={board} chart={chart} />
         <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
           Remove chart
         </button>

@@ -16,7 +16,9 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
   const [open, setOpen] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
   const body = useRef<HTMLDivElement>(null);
-  const { label, Editor } = editorKinds.get(word.slot);
+  const kind = editorKinds.get(word.slot);
+  const { Editor } = kind;
+  const label = word.label ?? kind.label;
 
   const begin = () => {
     dispatch(tryBegun());

@@ -1,15 +1,21 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Board } from '@sorvik/core/board/board';
 import type { SavedBoard } from '@sorvik/core/exchange';
+import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { original, produce } from 'immer';
 import type { AppThunk } from '../app/store';
+import { positionsSet } from './positions-slice';
 
 export type SaveStatus = 'saved' | 'waiting' | 'saving' | 'unreachable' | 'refused';
 
-/** One thing that was done, with the document from before it. Documents share all that did not change. */
+/**
+ * One thing that was done, with the document from before it; documents share all that did not change. A lever's move
+ * is a step too: then the positions from before it are there, and the document is the same.
+ */
 export interface Step {
   label: string;
   document: Board;
+  positions?: Positions;
 }
 
 export interface BoardState {
@@ -51,6 +57,13 @@ const keepChartInHand = (state: BoardState) => {
   const charts = state.document?.charts ?? [];
   if (!charts.some((chart) => chart.id === state.chart)) state.chart = charts[0]?.id;
 };
+
+/** The step that leads back from a step: it holds what is there now. */
+const turned = ({ label, positions }: Step, document: Board, now: Positions | undefined): Step => ({
+  label,
+  document,
+  ...(positions && now ? { positions: now } : {}),
+});
 
 /** Makes `document` the present one and a step of the way there. `from` and `document` are never drafts: they are compared. */
 const commit = (state: BoardState, label: string, from: Board, document: Board) => {
@@ -97,7 +110,19 @@ export const boardSlice = createSlice({
       state.before = null;
       keepChartInHand(state);
     },
-    undone: (state) => {
+    /** A lever was moved: not a change of the board, but something that can be taken back. */
+    moveMade: (
+      state,
+      { payload }: PayloadAction<{ label: string; positions: Positions; joins: boolean }>,
+    ) => {
+      const last = state.past.at(-1);
+      state.future = [];
+      // Moves of one lever that follow each other closely are one step, which begins where the first one did.
+      if (payload.joins && last?.positions && last.label === payload.label) return;
+      const { label, positions } = payload;
+      state.past.push({ label, document: original(state)!.document!, positions });
+    },
+    undone: (state, { payload }: PayloadAction<Positions | undefined>) => {
       // While something is being tried, that is what is taken back.
       if (state.before) {
         state.document = state.before;
@@ -106,15 +131,15 @@ export const boardSlice = createSlice({
       }
       const step = state.past.pop();
       if (!step) return;
-      state.future.push({ label: step.label, document: state.document! });
+      state.future.push(turned(step, state.document!, payload));
       state.document = step.document;
       keepChartInHand(state);
     },
-    redone: (state) => {
+    redone: (state, { payload }: PayloadAction<Positions | undefined>) => {
       if (state.before) return;
       const step = state.future.pop();
       if (!step) return;
-      state.past.push({ label: step.label, document: state.document! });
+      state.past.push(turned(step, state.document!, payload));
       state.document = step.document;
       keepChartInHand(state);
     },
@@ -168,6 +193,7 @@ export const {
   tried,
   tryKept,
   tryDropped,
+  moveMade,
   undone,
   redone,
   chartChosen,
@@ -189,3 +215,14 @@ export const edit =
     if (next === document) return;
     dispatch(before ? tried(next) : edited({ label, document: next }));
   };
+
+/** Takes back the last step, or does it again: what it did to the board, or where it moved levers. */
+const turn =
+  (which: 'past' | 'future', act: typeof undone | typeof redone) => (): AppThunk => (dispatch, getState) => {
+    const { board, positions } = getState();
+    const step = board.before ? undefined : board[which].at(-1);
+    dispatch(act(positions.committed));
+    if (step?.positions) dispatch(positionsSet({ positions: step.positions }));
+  };
+export const undo = turn('past', undone);
+export const redo = turn('future', redone);

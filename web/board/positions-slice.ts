@@ -1,22 +1,60 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 
+export interface PositionsState {
+  /** Where the levers stand this very moment, in the middle of a drag too. */
+  now: Positions;
+  /** Where they stood when the last move was finished. */
+  committed: Positions;
+  /** Counts finished moves, and names the lever of the last one. */
+  moves: number;
+  lever: string | null;
+  /** Levers whose part of the address made no sense. */
+  unread: string[];
+}
+
+const atStart: PositionsState = { now: {}, committed: {}, moves: 0, lever: null, unread: [] };
+
 /** Where the levers of the open board stand. Moving one never changes the board itself. */
 export const positionsSlice = createSlice({
   name: 'positions',
-  initialState: {} as Positions,
+  initialState: atStart,
   reducers: {
-    /** All positions at once: when a board is opened, or reset. */
-    positionsSet: (_state, action: PayloadAction<Positions>) => action.payload,
-    leverMoved: (state, action: PayloadAction<{ lever: string; position: unknown }>) => ({
+    /** All positions at once, from an address or by undo. That is no move. */
+    positionsSet: (state, { payload }: PayloadAction<{ positions: Positions; unread?: string[] }>) => ({
       ...state,
-      [action.payload.lever]: action.payload.position,
+      now: payload.positions,
+      committed: payload.positions,
+      lever: null,
+      unread: payload.unread ?? [],
     }),
-    leverReset: (state, action: PayloadAction<string>) => {
-      const { [action.payload]: _gone, ...rest } = state;
-      return rest;
+    /** A lever is moved; `passing` while a drag goes on. A finished move is one step, however it was made. */
+    leverMoved: (
+      state,
+      { payload }: PayloadAction<{ lever: string; position: unknown; passing?: boolean }>,
+    ) => {
+      const now = { ...state.now, [payload.lever]: payload.position };
+      const unread = state.unread.filter((id) => id !== payload.lever);
+      if (payload.passing) return { ...state, now, unread };
+      return { now, committed: now, moves: state.moves + 1, lever: payload.lever, unread };
     },
+    leversReset: (state, { payload }: PayloadAction<string[]>) => {
+      const now = Object.fromEntries(Object.entries(state.now).filter(([id]) => !payload.includes(id)));
+      return {
+        now,
+        committed: now,
+        moves: state.moves + 1,
+        lever: null,
+        unread: state.unread.filter((id) => !payload.includes(id)),
+      };
+    },
+    /** A clock has moved on by itself: no move of anybody's. */
+    clockTicked: (state, { payload }: PayloadAction<{ lever: string; position: unknown }>) => ({
+      ...state,
+      now: { ...state.now, [payload.lever]: payload.position },
+      committed: { ...state.committed, [payload.lever]: payload.position },
+    }),
   },
 });
 
-export const { positionsSet, leverMoved, leverReset } = positionsSlice.actions;
+export const { positionsSet, leverMoved, leversReset, clockTicked } = positionsSlice.actions;

@@ -1,71 +1,62 @@
-import type { Board } from '@sorvik/core/board/board';
-import { type Chart, chartTouchLever } from '@sorvik/core/board/chart';
+import { type Board, leverOf } from '@sorvik/core/board/board';
+import { brushLever, type Chart, touchLever } from '@sorvik/core/board/chart';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import type { PickPosition } from '@sorvik/core/levers/pick';
-import { positionOf } from '@sorvik/core/levers/positions';
+import { kindOf } from '@sorvik/core/levers/registry';
+import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages, type StageOutput } from '@sorvik/core/stages/chart-stages';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { type RefObject, useEffect, useId, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
 import { useAppStore } from '../app/store';
-import { leverMoved } from '../board/positions-slice';
+import { useKnownFacts } from '../levers/facts-context';
+import { ChartTitle } from './ChartTitle';
+import { holdOf } from './lever-hold';
 import { measureText } from './measure-text';
+import { PlotHandles } from './plot-handles';
 import { SvgPainter } from './svg-painter';
 import { attachTouches, type TouchTarget } from './touches';
 import { useChartData } from './use-cube';
-
-interface Size {
-  width: number;
-  height: number;
-}
-
-/** The inner size of an element, px, as it changes. */
-function useSize(ref: RefObject<HTMLElement | null>): Size | null {
-  const [size, setSize] = useState<Size | null>(null);
-  useLayoutEffect(() => {
-    const element = ref.current;
-    if (!element) return;
-    const read = () =>
-      setSize((last) => {
-        const next = { width: Math.floor(element.clientWidth), height: Math.floor(element.clientHeight) };
-        return last && last.width === next.width && last.height === next.height ? last : next;
-      });
-    read();
-    const observer = new ResizeObserver(read);
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [ref]);
-  return size;
-}
+import { useSize } from './use-size';
 
 interface Props {
   board: Board;
   chart: Chart;
   /** A small still picture at these positions, without words and without answering to touches. */
   still?: Positions;
+  /** Touches move no hidden levers: those are fixed for viewers. */
+  viewed?: boolean;
 }
 
 /**
  * A chart on a board. What a lever's move changes is painted straight from the store's own notification, in the same
  * task as the input event: React only deals with what is around the drawing.
  */
-export function ChartFigure({ board, chart, still }: Props) {
+export function ChartFigure({ board, chart, still, viewed = false }: Props) {
   const store = useAppStore();
   const id = useId().replace(/\W/g, '');
   const plot = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
+  const layer = useRef<HTMLDivElement>(null);
   const caption = useRef<HTMLElement>(null);
   const omitted = useRef<HTMLParagraphElement>(null);
   const shown = useRef<{ output: StageOutput; painter: SvgPainter } | null>(null);
   const size = useSize(plot);
   const stages = useMemo(() => chartStages(), []);
   const { dataset, cube, waiting, problem } = useChartData(chart, board);
-  const lever = chartTouchLever(chart, board.levers);
-  const pickable = !still && lever !== undefined;
+  const { facts, ready } = useKnownFacts();
+  const touchable = useMemo(
+    () => (viewed ? board.levers.filter((lever) => !lever.hidden) : board.levers),
+    [board.levers, viewed],
+  );
+  const clicked = touchLever(chart, 'click', touchable);
+  const touched = clicked ?? touchLever(chart, 'drag', touchable) ?? touchLever(chart, 'hover', touchable);
+  const pickable = !still && touched !== undefined;
+  const several = touched !== undefined && Array.isArray(kindOf(touched).start(touched, undefined));
   const words = vocabularyOf(board, dataset);
   const title = chartTitle(chart, words);
 
   const painter = useRef<SvgPainter>(null);
+  const handles = useRef<PlotHandles>(null);
   useLayoutEffect(() => {
     const made = new SvgPainter(svg.current!, { pickable, id });
     painter.current = made;
@@ -75,14 +66,15 @@ export function ChartFigure({ board, chart, still }: Props) {
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new painter (pickable) has everything still to paint
   useLayoutEffect(() => {
-    if (!dataset || !cube || !size || size.width < 2 || problem) return;
+    if (!dataset || !cube || !ready || !size || size.width < 2 || problem) return;
     const update = () => {
       const output = stages.run({
         board,
         chart,
         dataset,
         cube,
-        positions: still ?? store.getState().positions,
+        stand: standOf(board.levers, still ?? store.getState().positions.now, facts),
+        facts,
         width: size.width,
         height: size.height,
         measure: measureText,
@@ -99,29 +91,52 @@ export function ChartFigure({ board, chart, still }: Props) {
           : '';
       }
       shown.current = { output, painter: painter.current! };
+      if (layer.current) {
+        layer.current.style.width = `${output.scene.width}px`;
+        layer.current.style.height = `${output.scene.height}px`;
+      }
+      handles.current?.paint(output);
     };
     update();
     if (still) return;
-    let last = store.getState().positions;
+    let last = store.getState().positions.now;
     return store.subscribe(() => {
-      const { positions } = store.getState();
-      if (positions === last) return;
-      last = positions;
+      const { now } = store.getState().positions;
+      if (now === last) return;
+      last = now;
       update();
     });
-  }, [board, chart, dataset, cube, size, stages, store, still, problem, pickable]);
+  }, [board, chart, dataset, cube, facts, ready, size, stages, store, still, problem, pickable]);
+
+  useLayoutEffect(() => {
+    if (still || !layer.current) return;
+    handles.current = new PlotHandles(layer.current, () => {
+      if (!shown.current) return null;
+      const hold = (id: string) => {
+        const lever = leverOf(board, id);
+        return lever && touchable.includes(lever) ? holdOf(lever, store, facts) : null;
+      };
+      return { output: shown.current.output, by: chart.by, hold };
+    });
+    if (shown.current) handles.current.paint(shown.current.output);
+  }, [still, board, chart, store, facts, touchable]);
 
   useEffect(() => {
     if (!pickable) return;
     const element = svg.current!;
+    const leverOfGesture = (gesture: 'click' | 'hover' | 'drag') => {
+      const lever = touchLever(chart, gesture, touchable);
+      return lever ? holdOf(lever, store, facts) : null;
+    };
     return attachTouches(element, (): TouchTarget | null => {
-      const touched = chartTouchLever(chart, board.levers);
-      if (!shown.current || !touched) return null;
+      if (!shown.current) return null;
       return {
         output: shown.current.output,
-        lever: touched,
-        position: positionOf(touched, store.getState().positions) as PickPosition,
-        move: (position) => store.dispatch(leverMoved({ lever: touched.id, position })),
+        by: chart.by,
+        click: leverOfGesture('click'),
+        hover: leverOfGesture('hover'),
+        drag: leverOfGesture('drag'),
+        brushes: brushLever(chart, touchable) !== undefined,
         focus: (index, byKeyboard) => {
           const active = shown.current?.painter.focus(index, byKeyboard);
           if (active) element.setAttribute('aria-activedescendant', active);
@@ -129,13 +144,13 @@ export function ChartFigure({ board, chart, still }: Props) {
         },
       };
     });
-  }, [pickable, board, chart, store]);
+  }, [pickable, chart, store, facts, touchable]);
 
   const listbox = pickable
     ? ({
         role: 'listbox',
         tabIndex: 0,
-        'aria-multiselectable': true,
+        ...(several ? { 'aria-multiselectable': true } : {}),
         'aria-label': `${title}, marks to pick`,
       } as const)
     : ({ role: 'img', 'aria-label': title } as const);
@@ -148,10 +163,11 @@ export function ChartFigure({ board, chart, still }: Props) {
   return (
     <figure className="sv-chart" aria-labelledby={`${id}-title`} data-chart={chart.id}>
       <h2 className="sv-chart-title" id={`${id}-title`}>
-        {title}
+        <ChartTitle board={board} chart={chart} words={words} />
       </h2>
       <div className={waiting ? 'sv-plot is-waiting' : 'sv-plot'} ref={plot} hidden={problem !== undefined}>
         <svg ref={svg} {...listbox} />
+        <div className="sv-handles" ref={layer} />
       </div>
       {problem && (
         <p className="sv-problem" role="alert">

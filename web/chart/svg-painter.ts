@@ -1,6 +1,6 @@
 import type { Look } from '@sorvik/core/board/look';
 import { markStates } from '@sorvik/core/emphasis/emphasise';
-import type { Scene, SceneText } from '@sorvik/core/forms/scene';
+import type { Scene, SceneLine, SceneText } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/chart-stages';
 import type { KeyValue } from '@sorvik/core/values';
 
@@ -108,6 +108,15 @@ function writeText(written: Written, { x, y, text, anchor }: SceneText): void {
   written.text(text);
 }
 
+function placeLine(element: SVGLineElement, line: SceneLine): void {
+  for (const name of ['x1', 'y1', 'x2', 'y2'] as const) element.setAttribute(name, line[name].toFixed(2));
+  if (line.style) element.dataset.style = line.style;
+}
+
+function paintLines(layer: SVGGElement, lines: readonly SceneLine[]): void {
+  for (const line of lines) placeLine(make('line', layer, `sv-line sv-${line.role}`), line);
+}
+
 export interface PainterOptions {
   /** Marks can be picked: the drawing is a listbox and each mark an option. */
   pickable: boolean;
@@ -115,9 +124,13 @@ export interface PainterOptions {
   id: string;
 }
 
-/** Marks painted at once, more than fit on a screen, and in each frame after it. */
-const firstSlice = 120;
-const laterSlice = 80;
+/**
+ * What is painted at once, and in each frame after it: making a mark's elements costs four, writing to those that are
+ * there costs one.
+ */
+const firstBudget = 480;
+const laterBudget = 320;
+const making = 4;
 
 /** Paints a chart as SVG: keeps its elements and writes only what has changed. */
 export class SvgPainter {
@@ -165,8 +178,14 @@ export class SvgPainter {
     this.last = output;
     if (output.scene !== last?.scene || output.readings !== last?.readings) {
       this.paintFrame(output);
-      this.paintMarks(0, firstSlice);
-    } else if (output.emphasis !== last.emphasis)
+      this.paintMarks(0, firstBudget);
+    }
+    if (output.guides !== last?.guides) this.paintGuides(output);
+    if (
+      output.scene === last?.scene &&
+      output.readings === last.readings &&
+      output.emphasis !== last.emphasis
+    )
       for (let i = 0; i < this.painted; i++) this.paintState(output, i);
   }
 
@@ -202,13 +221,15 @@ export class SvgPainter {
     this.paintRules(scene, loose);
   }
 
-  /** The marks from one on, as many as are given, and the rest in the frames that follow. */
-  private paintMarks(from: number, many: number): void {
+  /** The marks from one on, as many as the budget allows, and the rest in the frames that follow. */
+  private paintMarks(from: number, budget: number): void {
     cancelAnimationFrame(this.following);
     const output = this.last!;
     const { scene, readings, labels } = output;
-    const to = Math.min(scene.band.count, from + many);
-    for (let i = from; i < to; i++) {
+    let to = from;
+    for (let left = budget; to < scene.band.count && left > 0; to++) {
+      const i = to;
+      left -= this.marks[i] ? 1 : making;
       this.marks[i] ??= new PaintedMark(make('g', this.layer), `${this.options.id}-${i}`);
       const mark = this.marks[i]!;
       const texts = this.texts[i]!;
@@ -223,23 +244,34 @@ export class SvgPainter {
       this.paintState(output, i);
     }
     this.painted = to;
-    if (to < scene.band.count) this.following = requestAnimationFrame(() => this.paintMarks(to, laterSlice));
+    if (to < scene.band.count) this.following = requestAnimationFrame(() => this.paintMarks(to, laterBudget));
   }
 
-  /** Grid, zero line, axis texts and guides: few, and redrawn as a whole. */
+  /** Grid, zero line and axis texts: few, and redrawn as a whole. */
   private paintRules(scene: Scene, texts: readonly SceneText[]): void {
     this.back.replaceChildren();
-    this.front.replaceChildren();
-    for (const line of scene.lines) {
-      const element = make('line', line.role === 'guide' ? this.front : this.back, `sv-line sv-${line.role}`);
-      for (const name of ['x1', 'y1', 'x2', 'y2'] as const) element.setAttribute(name, line[name].toFixed(2));
-      if (line.style) element.dataset.style = line.style;
-    }
+    paintLines(this.back, scene.lines);
     for (const text of texts)
-      writeText(
-        new Written(make('text', text.role === 'guide' ? this.front : this.back, `sv-text sv-${text.role}`)),
-        text,
-      );
+      writeText(new Written(make('text', this.back, `sv-text sv-${text.role}`)), text);
+  }
+
+  /** Guides lie over the marks, and move without them: their elements are kept. */
+  private paintGuides({ guides }: StageOutput): void {
+    const lines = [...this.front.querySelectorAll('line')];
+    const texts = [...this.front.querySelectorAll('text')];
+    if (lines.length !== guides.lines.length || texts.length !== guides.texts.length) {
+      this.front.replaceChildren();
+      paintLines(this.front, guides.lines);
+      for (const text of guides.texts)
+        writeText(new Written(make('text', this.front, `sv-text sv-${text.role}`)), text);
+      return;
+    }
+    guides.lines.forEach((line, i) => {
+      placeLine(lines[i]!, line);
+    });
+    guides.texts.forEach((text, i) => {
+      writeText(new Written(texts[i]!), text);
+    });
   }
 
   private paintState({ emphasis }: StageOutput, i: number): void {

@@ -1,105 +1,183 @@
+import type { Chart } from '@sorvik/core/board/chart';
+import { valueAtPlace } from '@sorvik/core/forms/band-span';
 import { markAt, nearestMark } from '@sorvik/core/forms/hit-test';
-import type { PickPosition } from '@sorvik/core/levers/pick';
-import { added, stretchOf, toggled } from '@sorvik/core/levers/pick-moves';
-import type { Lever } from '@sorvik/core/levers/registry';
-import { leverKinds } from '@sorvik/core/levers/registry';
+import type { Gift } from '@sorvik/core/levers/lever-kind';
+import { kindOf } from '@sorvik/core/levers/registry';
 import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import { perFrame } from '../ui/per-frame';
+import type { LeverHold } from './lever-hold';
 
 /** What the gestures on a chart work with, asked for anew at each gesture. */
 export interface TouchTarget {
   output: StageOutput;
-  lever: Lever;
-  position: PickPosition;
-  move(position: PickPosition): void;
+  by: Chart['by'];
+  /** The lever of each gesture the chart answers. */
+  click: LeverHold | null;
+  hover: LeverHold | null;
+  drag: LeverHold | null;
+  /** The drag brushes a stretch, day by day, instead of taking whole marks. */
+  brushes: boolean;
   /** Makes a mark the one in hand; what the keyboard takes in hand is shown. */
   focus(index: number, byKeyboard: boolean): void;
 }
 
 const slack = 4;
 
-/** Pointer and keyboard on a chart whose marks can be picked. Returns how to let go of it. */
+interface Press {
+  from: number;
+  to: number;
+  base: unknown;
+  adding: boolean;
+  onMark: boolean;
+  x: number;
+  y: number;
+  moved: boolean;
+  /** The click has been answered when the pointer went down. */
+  answered: boolean;
+}
+
+/** Pointer and keyboard on a chart that answers touches. Returns how to let go of it. */
 export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | null): () => void {
   let anchor = -1;
   let at = -1;
-  let drag: {
-    from: number;
-    to: number;
-    base: PickPosition;
-    adding: boolean;
-    onMark: boolean;
-    x: number;
-    y: number;
-    moved: boolean;
-  } | null = null;
+  let hovered = -1;
+  let press: Press | null = null;
 
-  const pointIn = (event: PointerEvent) => {
+  const pointIn = (event: { clientX: number; clientY: number }) => {
     const box = svg.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   };
-  const valueAt = ({ output }: TouchTarget, index: number) => output.readings.category[index] ?? null;
-  const stretch = (touched: TouchTarget, from: number, to: number) => {
+  const giftOf = ({ output, by }: TouchTarget, from: number, to = from): Gift => {
     const low = Math.max(0, Math.min(from, to));
-    return touched.output.readings.category
-      .slice(low, Math.max(from, to) + 1)
-      .filter((value) => value !== null);
+    return {
+      values: output.readings.category.slice(low, Math.max(from, to) + 1),
+      by,
+      figure: output.readings.value[to] ?? Number.NaN,
+    };
   };
-  const clear = ({ lever, position, move }: TouchTarget) =>
-    move(leverKinds.get(lever.kind).clear(lever, position) as PickPosition);
+  const stretch = (touched: TouchTarget, hold: LeverHold, base: unknown, from: number, to: number) => {
+    const gift = giftOf(touched, from, to);
+    if (from > to) gift.values = [...gift.values].reverse();
+    return kindOf(hold.lever).touch!.put(
+      hold.lever,
+      base,
+      gift,
+      base === null ? 'replace' : 'add',
+      hold.facts,
+    );
+  };
+  const alongBand = ({ output }: TouchTarget, { x, y }: { x: number; y: number }) =>
+    output.scene.band.direction === 'x' ? x : y;
+  /** The stretch between two places, whatever marks stand there. */
+  const brushed = (touched: TouchTarget, hold: LeverHold, a: number, b: number) => {
+    const { output, by } = touched;
+    const ends = [a, b].map((px) => valueAtPlace(px, output.scene.band, output.readings, by));
+    const gift = { values: ends, by: { field: by.field }, figure: Number.NaN };
+    return kindOf(hold.lever).touch!.put(hold.lever, hold.position, gift, 'replace', hold.facts);
+  };
+
+  function answerClick(touched: TouchTarget, hold: LeverHold, index: number, event: PointerEvent) {
+    if (event.shiftKey && anchor >= 0)
+      hold.move(stretch(touched, hold, press?.adding ? hold.position : null, anchor, index));
+    else {
+      anchor = index;
+      hold.put(giftOf(touched, index), event.ctrlKey || event.metaKey ? 'toggle' : 'replace');
+    }
+  }
 
   function onPointerDown(event: PointerEvent) {
     const touched = target();
     if (!touched || event.button !== 0) return;
+    const { click, drag } = touched;
+    if (!click && !drag) return;
     const { x, y } = pointIn(event);
     const index = markAt(touched.output.scene, x, y);
     const adding = event.ctrlKey || event.metaKey;
-    const from =
-      event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched.output.scene, x, y);
-    drag = {
-      from,
+    press = {
+      from:
+        event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched.output.scene, x, y),
       to: index,
-      base: adding ? touched.position : [],
+      base: adding ? (click ?? drag)!.position : null,
       adding,
       onMark: index >= 0,
       x,
       y,
       moved: false,
+      // Where a drag means something else, only letting go tells a click from it.
+      answered: drag === null,
     };
     if (event.pointerType !== 'touch') svg.setPointerCapture(event.pointerId);
     if (index < 0) return;
-    const value = valueAt(touched, index);
-    if (event.shiftKey && anchor >= 0) touched.move(added(drag.base, stretch(touched, anchor, index)));
-    else {
-      anchor = index;
-      if (value !== null) touched.move(adding ? toggled(touched.position, value) : [value]);
-    }
+    if (click && press.answered) answerClick(touched, click, index, event);
     at = index;
     touched.focus(index, false);
   }
 
-  function onPointerMove(event: PointerEvent) {
-    const touched = drag && target();
-    if (!drag || !touched || event.pointerType === 'touch') return;
-    const { x, y } = pointIn(event);
-    if (!drag.moved && Math.hypot(x - drag.x, y - drag.y) < slack) return;
-    drag.moved = true;
+  const dragTo = perFrame((x: number, y: number) => {
+    const touched = press && target();
+    if (!press || !touched) return;
+    const hold = touched.drag ?? touched.click;
+    if (!hold) return;
+    if (touched.drag && touched.brushes) {
+      hold.move(brushed(touched, hold, alongBand(touched, press), alongBand(touched, { x, y })), true);
+      return;
+    }
     const index = nearestMark(touched.output.scene, x, y);
-    if (index < 0 || index === drag.to) return;
-    drag.to = index;
-    touched.move(
-      drag.adding ? added(drag.base, stretch(touched, drag.from, index)) : stretch(touched, drag.from, index),
-    );
+    if (index < 0 || index === press.to) return;
+    press.to = index;
+    hold.move(stretch(touched, hold, press.base, press.from, index), true);
+  });
+
+  const hoverOver = (touched: TouchTarget, index: number) => {
+    if (!touched.hover || index === hovered) return;
+    hovered = index;
+    if (index < 0) touched.hover.clear(true);
+    else touched.hover.put(giftOf(touched, index), 'replace', true);
+  };
+
+  function onPointerMove(event: PointerEvent) {
+    const { x, y } = pointIn(event);
+    if (!press) {
+      const touched = target();
+      if (touched?.hover && event.pointerType !== 'touch')
+        hoverOver(touched, markAt(touched.output.scene, x, y));
+      return;
+    }
+    if (event.pointerType === 'touch') return;
+    if (!press.moved && Math.hypot(x - press.x, y - press.y) < slack) return;
+    press.moved = true;
+    dragTo(x, y);
   }
 
-  function onPointerUp() {
+  function onPointerUp(event: PointerEvent) {
     const touched = target();
-    if (drag && touched && !drag.onMark && !drag.moved && !drag.adding) clear(touched);
-    drag = null;
+    const ended = press;
+    dragTo.cancel();
+    press = null;
+    if (!ended || !touched) return;
+    const hold = touched.drag ?? touched.click;
+    if (ended.moved && hold) {
+      const end = pointIn(event);
+      if (touched.drag && touched.brushes)
+        hold.move(brushed(touched, hold, alongBand(touched, ended), alongBand(touched, end)));
+      else hold.move(hold.position);
+    } else if (!ended.moved && event.type === 'pointerup') {
+      if (ended.onMark && !ended.answered && touched.click)
+        answerClick(touched, touched.click, ended.to, event);
+      else if (!ended.onMark && !ended.adding) touched.click?.clear();
+    }
   }
+
+  const onDoubleClick = () => target()?.drag?.clear();
+  const onPointerLeave = () => {
+    const touched = target();
+    if (touched && !press) hoverOver(touched, -1);
+  };
 
   function onKeyDown(event: KeyboardEvent) {
     const touched = target();
-    if (!touched) return;
-    const { output, position, move, focus } = touched;
+    if (!touched || event.altKey) return;
+    const { output, click, focus } = touched;
     const count = output.scene.band.count;
     const steps: Record<string, number> = {
       ArrowDown: at + 1,
@@ -111,39 +189,41 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       PageDown: at + 10,
       PageUp: at - 10,
     };
-    const value = valueAt(touched, at);
+    const hold = click ?? touched.drag;
     if (event.key in steps) {
       const before = at;
       at = Math.max(0, Math.min(count - 1, steps[event.key]!));
-      if (event.shiftKey) {
+      if (event.shiftKey && hold) {
         if (anchor < 0) anchor = Math.max(0, before);
-        move(stretch(touched, anchor, at));
+        hold.move(stretch(touched, hold, null, anchor, at));
       }
       focus(at, true);
-    } else if (event.key === ' ') {
+      hoverOver(touched, at);
+    } else if (event.key === ' ' && hold) {
+      if (event.shiftKey && anchor >= 0) hold.move(stretch(touched, hold, hold.position, anchor, at));
+      else hold.put(giftOf(touched, at), 'toggle');
       anchor = at;
-      if (value !== null)
-        move(
-          event.shiftKey
-            ? added(position, stretchOf(output.readings.category, position.at(-1) ?? value, value))
-            : toggled(position, value),
-        );
-    } else if (event.key === 'Enter') {
+    } else if (event.key === 'Enter' && hold) {
       anchor = at;
-      if (value !== null) move([value]);
-    } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) move(stretch(touched, 0, count - 1));
-    else if (event.key === 'Escape') clear(touched);
+      hold.put(giftOf(touched, at), 'replace');
+    } else if (event.key === 'a' && (event.ctrlKey || event.metaKey) && hold)
+      hold.move(stretch(touched, hold, null, 0, count - 1));
+    else if (event.key === 'Escape' && hold) hold.clear();
     else return;
     event.preventDefault();
     event.stopPropagation();
   }
 
   const onFocus = () => {
-    if (drag || !svg.matches(':focus-visible')) return;
+    if (press || !svg.matches(':focus-visible')) return;
     at = Math.max(0, at);
     target()?.focus(at, true);
   };
-  const onBlur = () => target()?.focus(-1, false);
+  const onBlur = () => {
+    const touched = target();
+    touched?.focus(-1, false);
+    if (touched) hoverOver(touched, -1);
+  };
 
   const listening = new AbortController();
   const { signal } = listening;
@@ -151,8 +231,13 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   svg.addEventListener('pointermove', onPointerMove, { signal });
   svg.addEventListener('pointerup', onPointerUp, { signal });
   svg.addEventListener('pointercancel', onPointerUp, { signal });
+  svg.addEventListener('pointerleave', onPointerLeave, { signal });
+  svg.addEventListener('dblclick', onDoubleClick, { signal });
   svg.addEventListener('keydown', onKeyDown, { signal });
   svg.addEventListener('focus', onFocus, { signal });
   svg.addEventListener('blur', onBlur, { signal });
-  return () => listening.abort();
+  return () => {
+    dragTo.cancel();
+    listening.abort();
+  };
 }

@@ -1,49 +1,70 @@
-import { isAtStart, positionOf } from '@sorvik/core/levers/positions';
-import type { Lever } from '@sorvik/core/levers/registry';
-import { leverKinds } from '@sorvik/core/levers/registry';
+import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+import { isAtStart, standingOf } from '@sorvik/core/levers/standing';
 import { type ReactNode, useId } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { leverMoved, leverReset } from '../board/positions-slice';
+import { leverMoved, leversReset } from '../board/positions-slice';
+import { useKnownFacts } from './facts-context';
 import { controlKinds } from './registry';
-import { useListed } from './use-listed';
 
 interface Props {
   lever: Lever;
-  /** What stands beside the name on the bench. */
+  /** What stands before and beside the name on the bench. */
+  handle?: ReactNode;
   children?: ReactNode;
   onPoint?: (pointed: boolean) => void;
 }
 
-/** One lever as a viewer meets it: its name, where it stands, and its control. */
-export function LeverGroup({ lever, children, onPoint }: Props) {
+/** A lever's standing, and how to move it, for whatever shows it. */
+export function useLever(lever: Lever) {
   const dispatch = useAppDispatch();
+  const { facts, problems } = useKnownFacts();
+  const now = useAppSelector((state) => state.positions.now);
+  const unread = useAppSelector((state) => state.positions.unread.includes(lever.id));
+  const { position, notice } = standingOf(lever, now, facts);
+  return {
+    position,
+    facts: facts[lever.id],
+    problem: problems[lever.id],
+    notice: unread ? 'The link names a position that cannot be read: this is the start.' : notice,
+    moved: !isAtStart(lever, now, facts),
+    move: (next: unknown, passing = false) =>
+      dispatch(leverMoved({ lever: lever.id, position: next, passing })),
+    reset: () => dispatch(leversReset([lever.id])),
+  };
+}
+
+/** One lever as a viewer meets it: its name, where it stands, and its control. */
+export function LeverGroup({ lever, handle, children, onPoint }: Props) {
   const id = useId();
-  const position = useAppSelector((state) => positionOf(lever, state.positions));
-  const moved = useAppSelector((state) => !isAtStart(lever, state.positions));
-  const { values } = useListed(lever);
-  const { Control } = controlKinds.get(lever.kind);
-  const listed = values?.length;
+  const { position, facts, problem, notice, moved, move, reset } = useLever(lever);
+  const { Control, tells } = controlKinds.get(lever.kind);
   return (
     <div
       role="group"
       aria-labelledby={id}
       className="sv-lever"
       data-lever={lever.id}
+      data-kind={lever.kind}
       onPointerEnter={() => onPoint?.(true)}
       onPointerLeave={() => onPoint?.(false)}
+      onFocus={() => onPoint?.(true)}
+      onBlur={() => onPoint?.(false)}
     >
       <div className="sv-lever-head">
+        {handle}
         <span id={id} className="sv-lever-name">
           {lever.name}
         </span>
-        <span className="sv-lever-summary">
-          {listed !== undefined && leverKinds.get(lever.kind).summary(position, listed)}
-        </span>
+        {moved && (
+          <span className="sv-moved" role="img" aria-label="not at its start" title="Not at its start" />
+        )}
+        <span className="sv-lever-summary">{tells ? '' : kindOf(lever).summary(lever, position, facts)}</span>
         {moved && (
           <button
             type="button"
             className="btn btn-link btn-sm sv-reset"
-            onClick={() => dispatch(leverReset(lever.id))}
+            onClick={reset}
+            aria-label={`Reset ${lever.name}`}
             title="Back to its start"
           >
             reset
@@ -51,11 +72,12 @@ export function LeverGroup({ lever, children, onPoint }: Props) {
         )}
         {children}
       </div>
-      <Control
-        lever={lever}
-        position={position}
-        move={(next) => dispatch(leverMoved({ lever: lever.id, position: next }))}
-      />
+      <Control lever={lever} position={position} facts={facts} problem={problem} move={move} />
+      {notice && (
+        <p className="sv-notice" role="status">
+          {notice}
+        </p>
+      )}
     </div>
   );
 }

@@ -1,16 +1,45 @@
+import type { Lever } from '@sorvik/core/levers/registry';
+import { isAtStart } from '@sorvik/core/levers/standing';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery } from '../app/api';
+import { useAppDispatch, useAppSelector } from '../app/store';
+import { leversReset } from '../board/positions-slice';
 import { usePositionAddress } from '../board/use-position-address';
 import { ChartFigure } from '../chart/ChartFigure';
+import { FactsContext, useKnownFacts } from '../levers/facts-context';
 import { LeverGroup } from '../levers/LeverGroup';
+import { LeverRows } from '../levers/LeverRows';
+import { useClocks } from '../levers/use-clocks';
+import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
+
+/** Puts every lever back to its start, once one has been moved. */
+function ResetAll({ levers }: { levers: Lever[] }) {
+  const dispatch = useAppDispatch();
+  const { facts } = useKnownFacts();
+  const moved = useAppSelector((state) =>
+    levers.some((lever) => !isAtStart(lever, state.positions.now, facts)),
+  );
+  return (
+    <button
+      type="button"
+      className="btn btn-sm btn-outline-secondary sv-reset-all"
+      disabled={!moved}
+      onClick={() => dispatch(leversReset(levers.map(({ id }) => id)))}
+    >
+      Reset all
+    </button>
+  );
+}
 
 /** What a viewer sees: levers and charts, and nothing of the machinery. */
 export function Show() {
   const { id = '' } = useParams();
   const { data, error } = useBoardQuery(id);
   const board = data?.document;
-  usePositionAddress(board ? id : null, board?.levers);
+  const known = useFacts(board?.levers);
+  usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
+  useClocks(board?.levers);
   if (error)
     return (
       <main className="sv-page">
@@ -20,31 +49,43 @@ export function Show() {
       </main>
     );
   if (!board) return <p className="sv-loading">Opening ..</p>;
+  const seen = board.levers.filter((lever) => !lever.hidden);
+  const above = seen.filter((lever) => lever.place === 'above');
+  const beside = seen.filter((lever) => (lever.place ?? 'side') === 'side');
+  const render = (lever: Lever) => <LeverGroup lever={lever} />;
   return (
-    <main className="sv-show">
-      <title>{`${board.title} · Sorvik`}</title>
-      <header className="sv-show-head">
-        <h1>{board.title}</h1>
-        {board.subtitle && <p>{board.subtitle}</p>}
-      </header>
-      <div className="sv-show-body">
-        {board.levers.length > 0 && (
-          <aside className="sv-levers" aria-label="Levers">
-            {board.levers.map((lever) => (
-              <LeverGroup key={lever.id} lever={lever} />
-            ))}
-          </aside>
+    <FactsContext value={known}>
+      <main className="sv-show">
+        <title>{`${board.title} · Sorvik`}</title>
+        <header className="sv-show-head">
+          <div>
+            <h1>{board.title}</h1>
+            {board.subtitle && <p>{board.subtitle}</p>}
+          </div>
+          {seen.length > 0 && <ResetAll levers={seen} />}
+        </header>
+        {above.length > 0 && (
+          <section className="sv-levers is-row" aria-label="Levers above the charts">
+            <LeverRows levers={above} render={render} />
+          </section>
         )}
-        <div className="sv-charts" data-count={Math.min(4, board.charts.length)}>
-          {board.charts.map((chart) => (
-            <div className="sv-cell" key={chart.id}>
-              <Guard what="This chart">
-                <ChartFigure board={board} chart={chart} />
-              </Guard>
-            </div>
-          ))}
+        <div className="sv-show-body">
+          {beside.length > 0 && (
+            <aside className="sv-levers" aria-label="Levers">
+              <LeverRows levers={beside} render={render} />
+            </aside>
+          )}
+          <div className="sv-charts" id="sv-charts" data-count={Math.min(4, board.charts.length)}>
+            {board.charts.map((chart) => (
+              <div className="sv-cell" key={chart.id}>
+                <Guard what="This chart">
+                  <ChartFigure board={board} chart={chart} viewed />
+                </Guard>
+              </div>
+            ))}
+          </div>
         </div>
-      </div>
-    </main>
+      </main>
+    </FactsContext>
   );
 }

@@ -1,4 +1,4 @@
-import type { Category } from '@sorvik/core/board/chart';
+import type { Category } from '@sorvik/core/board/category';
 import { categoryOf, orderFor } from '@sorvik/core/board/defaults';
 import { fieldOf } from '@sorvik/core/dataset';
 import { type Grain, grains } from '@sorvik/core/grain';

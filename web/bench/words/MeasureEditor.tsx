@@ -1,4 +1,4 @@
-import { type Aggregate, aggregates, type Measure } from '@sorvik/core/board/chart';
+import { type Aggregate, aggregates, type Measure } from '@sorvik/core/board/measure';
 import { isNumeric } from '@sorvik/core/values';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';

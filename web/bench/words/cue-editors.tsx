@@ -1,3 +1,4 @@
+import { leverOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { type Cue, cueRestings } from '@sorvik/core/board/cue';
 import { lookColours } from '@sorvik/core/board/look';
@@ -5,17 +6,19 @@ import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { restingText } from '@sorvik/core/words/chart-sentences';
 import { Form } from 'react-bootstrap';
 import { OptionList } from '../../ui/OptionList';
+import { partOf } from './at-path';
 import type { EditorProps } from './editor-kind';
 
 /** The cue a sentence speaks of. */
-const cueOf = (chart: Chart, { sentence }: EditorProps): Cue => chart.cues[sentence.part!.index]!;
+const cueOf = (chart: Chart, { sentence }: EditorProps): Cue => partOf<Cue>(chart, sentence);
 
 export function EffectEditor(props: EditorProps) {
   const { chart, board, words, change } = props;
   const cue = cueOf(chart, props);
-  const unfit = conditionKinds
-    .get(cue.condition.kind)
-    .unfit(cue.condition, chart.by, (id) => board.levers.find((lever) => lever.id === id), words);
+  const kind = conditionKinds.get(cue.condition.kind);
+  const lookup = (id: string) => leverOf(board, id);
+  const unfit = kind.unfit(cue.condition, chart.by, lookup, words);
+  const cuts = kind.filters(cue.condition, lookup);
   return (
     <OptionList
       label="What it does"
@@ -26,7 +29,12 @@ export function EffectEditor(props: EditorProps) {
           note: unfit ? 'cannot: the marks stand for something else' : 'the rest stays in view, muted',
           disabled: unfit !== null,
         },
-        { value: 'filter' as const, text: 'Keeps only', note: 'the rest is left out' },
+        {
+          value: 'filter' as const,
+          text: 'Keeps only',
+          note: cuts ? 'the rest is left out' : 'cannot: it is about readings, not rows',
+          disabled: cuts === null,
+        },
       ]}
       chosen={cue.effect}
       onChoose={(effect) =>
@@ -41,7 +49,7 @@ export function EffectEditor(props: EditorProps) {
 export function RestingEditor(props: EditorProps) {
   return (
     <OptionList
-      label="With nothing picked"
+      label="At rest"
       options={cueRestings.map((value) => ({ value, text: restingText(value) }))}
       chosen={cueOf(props.chart, props).resting}
       onChoose={(resting) =>

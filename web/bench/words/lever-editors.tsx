@@ -1,57 +1,103 @@
 import { leverOf } from '@sorvik/core/board/board';
+import { canTouch, type Touch } from '@sorvik/core/board/chart';
 import { pickLeverFor } from '@sorvik/core/board/defaults';
-import { clearings } from '@sorvik/core/levers/lever-kind';
+import { leverCan } from '@sorvik/core/levers/abilities';
+import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+import { leverWith } from '@sorvik/core/offers/lever-with';
 import { clearingText } from '@sorvik/core/words/chart-sentences';
 import { cutText } from '@sorvik/core/words/cut-text';
+import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { OptionList } from '../../ui/OptionList';
+import { partOf, setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
 const made = '+';
 
-/** Which lever the sentence reads or moves. */
+/** What a lever is and stands on: "a list to pick from, route". */
+export const leverNote = (lever: Lever, words: Vocabulary) => {
+  const source = kindOf(lever).source?.(lever);
+  return source ? `${kindOf(lever).noun}, ${cutText(source, words)}` : kindOf(lever).noun;
+};
+
+/** Which lever the sentence reads or moves: those that can do what is asked of them here. */
 export function LeverEditor({ board, chart, dataset, words, sentence, word, change }: EditorProps) {
-  const { list, index } = sentence.part!;
-  const fitting = board.levers.filter((lever) => lever.dataset === chart.dataset);
-  const set = (id: string) =>
+  const { ability } = word;
+  const fitting = board.levers.filter((lever) =>
+    ability ? leverCan(lever, ability) : canTouch(chart, lever) || lever.id === word.value,
+  );
+  const set = (chosen: string) =>
     change((draft, draftBoard) => {
-      let lever = id;
-      if (id === made) {
-        const fresh = pickLeverFor(dataset, draft.by, draftBoard.levers);
+      let id = chosen;
+      if (chosen === made) {
+        const fresh = ability
+          ? leverWith(ability, draft, dataset, draftBoard.levers)
+          : pickLeverFor(dataset, draft.by, draftBoard.levers);
         draftBoard.levers.push(fresh);
-        lever = fresh.id;
+        id = fresh.id;
       }
-      if (list === 'cues') draft.cues[index]!.condition.lever = lever;
-      else if (list === 'touches') draft.touches[index]!.lever = lever;
+      setWord(draft, sentence, word, id);
     });
   return (
     <OptionList
       label="Lever"
       options={[
-        ...fitting.map((lever) => ({
-          value: lever.id,
-          text: lever.name,
-          note: `picks ${cutText(lever, words)}`,
-        })),
-        { value: made, text: 'a new lever', note: `picks ${cutText(chart.by, words)}` },
+        ...fitting.map((lever) => ({ value: lever.id, text: lever.name, note: leverNote(lever, words) })),
+        { value: made, text: 'a new lever' },
+        ...(word.path?.[0] === 'when'
+          ? [{ value: '', text: 'no switch: always', note: 'takes these words away' }]
+          : []),
       ]}
       chosen={word.value as string}
-      onChoose={set}
+      onChoose={(id) => (id === '' ? change((draft) => setWord(draft, sentence, word, undefined)) : set(id))}
+    />
+  );
+}
+
+/** Which end of a ranking: fixed, or named by a lever. */
+export function SideEditor({ board, chart, dataset, words, sentence, word, change }: EditorProps) {
+  const value = word.value as string | { lever: string };
+  const levers = board.levers.filter((lever) => leverCan(lever, 'side'));
+  return (
+    <OptionList
+      label="Side"
+      options={[
+        { value: 'highest', text: 'highest' },
+        { value: 'lowest', text: 'lowest' },
+        ...levers.map((lever) => ({
+          value: `lever ${lever.id}`,
+          text: lever.name,
+          note: leverNote(lever, words),
+        })),
+        { value: made, text: 'a new lever' },
+      ]}
+      chosen={typeof value === 'string' ? value : `lever ${value.lever}`}
+      onChoose={(chosen) =>
+        change((draft, draftBoard) => {
+          if (chosen === made) {
+            const fresh = leverWith('side', chart, dataset, draftBoard.levers);
+            draftBoard.levers.push(fresh);
+            setWord(draft, sentence, word, { lever: fresh.id });
+          } else
+            setWord(draft, sentence, word, chosen.startsWith('lever ') ? { lever: chosen.slice(6) } : chosen);
+        })
+      }
     />
   );
 }
 
 /** What clearing does is a word of the lever's: it is the same wherever the lever is touched. */
 export function ClearingEditor({ board, chart, sentence, change }: EditorProps) {
-  const id = chart.touches[sentence.part!.index]!.lever;
+  const { lever: id } = partOf<Touch>(chart, sentence);
+  const lever = leverOf(board, id);
   return (
     <OptionList
-      label="A click on empty ground"
-      options={clearings.map((value) => ({ value, text: clearingText(value) }))}
-      chosen={leverOf(board, id)?.clearing}
+      label="Clearing"
+      options={(lever ? kindOf(lever).clearings : []).map((value) => ({ value, text: clearingText(value) }))}
+      chosen={lever?.clearing}
       onChoose={(clearing) =>
         change((_chart, draft) => {
-          const lever = leverOf(draft, id);
-          if (lever) lever.clearing = clearing;
+          const target = leverOf(draft, id);
+          if (target) target.clearing = clearing;
         })
       }
     />

@@ -2,11 +2,13 @@ import { registryOf } from '@sorvik/core/kinds';
 import { ByEditor } from './ByEditor';
 import { EffectEditor, LookEditor, RestingEditor } from './cue-editors';
 import type { EditorKind } from './editor-kind';
+import { FigureEditor } from './FigureEditor';
 import { FormEditor } from './FormEditor';
-import { FigureEditor, GuideNameEditor, LineStyleEditor } from './guide-editors';
-import { ClearingEditor, LeverEditor } from './lever-editors';
+import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
 import { MeasureEditor } from './MeasureEditor';
+import { OptionEditor } from './OptionEditor';
 import { OrderEditor } from './OrderEditor';
+import { TextEditor } from './TextEditor';
 
 /** One editor per kind of word. */
 export const editorKinds = registryOf<EditorKind>('editor', [
@@ -16,10 +18,11 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'order', label: 'Order', Editor: OrderEditor },
   { kind: 'effect', label: 'What it does', Editor: EffectEditor },
   { kind: 'lever', label: 'Lever', Editor: LeverEditor },
+  { kind: 'side', label: 'Side', Editor: SideEditor },
   { kind: 'look', label: 'Look', Editor: LookEditor },
-  { kind: 'resting', label: 'With nothing picked', Editor: RestingEditor },
+  { kind: 'resting', label: 'At rest', Editor: RestingEditor },
   { kind: 'clearing', label: 'Clearing', Editor: ClearingEditor },
-  { kind: 'line-style', label: 'Line', Editor: LineStyleEditor },
   { kind: 'figure', label: 'Figure', Editor: FigureEditor },
-  { kind: 'guide-name', label: 'Name', Editor: GuideNameEditor },
+  { kind: 'option', label: 'Word', Editor: OptionEditor },
+  { kind: 'text', label: 'Text', Editor: TextEditor },
 ]);

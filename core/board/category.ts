@@ -1,0 +1,13 @@
+import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { type Grain, grains } from '../grain';
+
+/** What a chart's categories are: the values of a field, or its periods. */
+export class Category {
+  @IsString()
+  @MaxLength(63)
+  field!: string;
+
+  @IsOptional()
+  @IsIn(grains)
+  grain?: Grain;
+}

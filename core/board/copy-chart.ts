@@ -1,0 +1,70 @@
+import { cutKey } from '../grain';
+import { kindOf, type Lever } from '../levers/registry';
+import type { Board } from './board';
+import { datasetOf } from './board';
+import type { Chart } from './chart';
+import { idFrom } from './id';
+import { leverUses } from './lever-uses';
+
+/** The levers of a board that a chart has to do with, in the board's order. */
+export const leversOf = (chart: Chart, board: Board): Lever[] => {
+  const named = new Set(leverUses(chart).map((use) => use.lever));
+  return board.levers.filter((lever) => named.has(lever.id));
+};
+
+const meaning = (lever: Lever) => {
+  const source = kindOf(lever).source?.(lever);
+  return JSON.stringify([lever.kind, datasetOf(lever), source && cutKey(source)]);
+};
+
+/** The levers of a board that could do a lever's work: of its kind, on the same field. The one of its name comes first. */
+export const standIns = (lever: Lever, board: Board): Lever[] =>
+  board.levers
+    .filter((other) => meaning(other) === meaning(lever))
+    .sort((a, b) => Number(b.name === lever.name) - Number(a.name === lever.name));
+
+/** A copy of a document part in which every lever named is another one. */
+function renamed<T>(part: T, ids: ReadonlyMap<string, string>): T {
+  const walk = (value: unknown, key = ''): unknown => {
+    if (typeof value === 'string') {
+      if (key === 'lever' || key === 'when') return ids.get(value) ?? value;
+      if (key === 'title')
+        return value.replace(/\{([a-z0-9_-]+)\}/g, (all, id: string) =>
+          ids.has(id) ? `{${ids.get(id)}}` : all,
+        );
+      return value;
+    }
+    if (Array.isArray(value)) return value.map((item) => walk(item));
+    if (typeof value !== 'object' || value === null) return value;
+    return Object.fromEntries(Object.entries(value).map(([name, item]) => [name, walk(item, name)]));
+  };
+  return walk(part) as T;
+}
+
+/**
+ * Puts a copy of a chart on a draft of another board. Its levers come along, except those for which `use` names one
+ * that is there already (their id here -> the id there). Returns the copy's id.
+ */
+export function copyChartTo(
+  draft: Board,
+  chart: Chart,
+  from: Board,
+  use: ReadonlyMap<string, string> = new Map(),
+): string {
+  const ids = new Map(use);
+  for (const lever of leversOf(chart, from)) {
+    if (ids.has(lever.id)) continue;
+    const id = idFrom(
+      lever.id,
+      draft.levers.map((each) => each.id),
+    );
+    ids.set(lever.id, id);
+    draft.levers.push({ ...structuredClone(lever), id });
+  }
+  const id = idFrom(
+    chart.id,
+    draft.charts.map((each) => each.id),
+  );
+  draft.charts.push({ ...renamed(chart, ids), id });
+  return id;
+}

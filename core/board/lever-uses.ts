@@ -1,0 +1,55 @@
+import { conditionKinds } from '../conditions/registry';
+import { guideKinds } from '../guides/registry';
+import type { LeverAbility } from '../levers/abilities';
+import { titleLevers } from '../words/title-parts';
+import type { Chart } from './chart';
+
+/** What a lever and a chart have to do with each other. */
+export const useWords = ['lights', 'filters', 'places', 'windows', 'switches', 'titles', 'fed'] as const;
+export type UseWord = (typeof useWords)[number];
+
+export interface LeverUse {
+  lever: string;
+  how: UseWord;
+  /** Where in the chart it is named, as a JSON Pointer from the chart on. */
+  pointer: string;
+  /** What the lever must be able to do for that. */
+  ability?: LeverAbility;
+  /** Switched off: it is named, and does nothing. */
+  off?: boolean;
+}
+
+/** Every place in which a chart names a lever. */
+export function leverUses(chart: Chart): LeverUse[] {
+  const uses: LeverUse[] = [];
+  chart.cues.forEach((cue, i) => {
+    const kind = conditionKinds.get(cue.condition.kind);
+    const off = cue.off ? { off: true } : {};
+    const abilities = new Map(kind.needs?.(cue.condition).map((need) => [need.lever, need.ability]));
+    for (const lever of kind.levers(cue.condition)) {
+      const ability = abilities.get(lever);
+      uses.push({
+        lever,
+        how: cue.effect === 'light' ? 'lights' : 'filters',
+        pointer: `/cues/${i}/condition`,
+        ...(ability ? { ability } : {}),
+        ...off,
+      });
+    }
+    if (cue.when)
+      uses.push({ lever: cue.when, how: 'switches', pointer: `/cues/${i}/when`, ability: 'isOn', ...off });
+  });
+  chart.guides.forEach((guide, i) => {
+    for (const { lever, ability } of guideKinds.get(guide.kind).needs(guide))
+      uses.push({ lever, how: 'places', pointer: `/guides/${i}`, ability });
+    if (guide.when)
+      uses.push({ lever: guide.when, how: 'switches', pointer: `/guides/${i}/when`, ability: 'isOn' });
+  });
+  if (chart.window)
+    uses.push({ lever: chart.window.lever, how: 'windows', pointer: '/window/lever', ability: 'stretch' });
+  chart.touches.forEach((touch, i) => {
+    uses.push({ lever: touch.lever, how: 'fed', pointer: `/touches/${i}/lever` });
+  });
+  for (const lever of titleLevers(chart.title ?? '')) uses.push({ lever, how: 'titles', pointer: '/title' });
+  return uses;
+}

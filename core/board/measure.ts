@@ -1,0 +1,26 @@
+import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+
+export const aggregates = ['sum', 'average', 'count', 'min', 'max'] as const;
+export type Aggregate = (typeof aggregates)[number];
+
+/** An aggregate of a field; `count` without a field counts rows. */
+export class Measure {
+  @IsIn(aggregates)
+  aggregate!: Aggregate;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(63)
+  field?: string;
+}
+
+/** Whether untrusted JSON is a measure. */
+export function isMeasureLike(value: unknown): value is Measure {
+  if (typeof value !== 'object' || value === null) return false;
+  const { aggregate, field, ...rest } = value as Record<string, unknown>;
+  return (
+    aggregates.includes(aggregate as Aggregate) &&
+    (aggregate === 'count' ? field === undefined || typeof field === 'string' : typeof field === 'string') &&
+    Object.keys(rest).length === 0
+  );
+}

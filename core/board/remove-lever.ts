@@ -1,0 +1,34 @@
+import type { LeverContext } from '../conditions/condition-kind';
+import { type Condition, conditionKinds } from '../conditions/registry';
+import { guideKinds } from '../guides/registry';
+import { titleParts } from '../words/title-parts';
+import type { Board } from './board';
+import type { Chart } from './chart';
+
+/** Takes a lever out of a chart's draft: figures keep what it held, sentences that mean nothing without it go. */
+function removeFromChart(chart: Chart, id: string, context: LeverContext, name: string): void {
+  chart.cues = chart.cues.flatMap((cue) => {
+    if (cue.when === id) delete cue.when;
+    const kind = conditionKinds.get(cue.condition.kind);
+    if (!kind.levers(cue.condition).includes(id)) return [cue];
+    const condition = kind.without?.(cue.condition, id, context) as Condition | null | undefined;
+    return condition ? [{ ...cue, condition }] : [];
+  });
+  chart.guides = chart.guides.map((guide) => {
+    if (guide.when === id) delete guide.when;
+    return guideKinds.get(guide.kind).without(guide, id, context);
+  });
+  if (chart.window?.lever === id) delete chart.window;
+  chart.touches = chart.touches.filter((touch) => touch.lever !== id);
+  if (chart.title)
+    chart.title = titleParts(chart.title)
+      .map((part) => (typeof part === 'string' ? part : part.lever === id ? name : `{${part.lever}}`))
+      .join('');
+}
+
+/** Takes a lever off a draft of a board, with every sentence that means nothing without it. */
+export function removeLever(draft: Board, id: string, context: LeverContext): void {
+  const name = draft.levers.find((lever) => lever.id === id)?.name ?? id;
+  draft.levers = draft.levers.filter((lever) => lever.id !== id);
+  for (const chart of draft.charts) removeFromChart(chart, id, context, name);
+}

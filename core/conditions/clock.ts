@@ -1,0 +1,98 @@
+import { IsIn } from 'class-validator';
+import type { Category } from '../board/category';
+import { IsId } from '../board/id';
+import { kindOf } from '../levers/registry';
+import { type ClockUnit, type LocalTime, localText } from '../levers/zone-time';
+import { periodStart } from '../periods';
+import type { KeyValue } from '../values';
+import type { ConditionKind, LeverContext } from './condition-kind';
+
+/** Met by the mark whose period contains the clock's now. */
+export class ClockCondition {
+  @IsIn(['clock'])
+  kind!: 'clock';
+
+  @IsId()
+  lever!: string;
+}
+
+const weekdays = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
+const months = [
+  'january',
+  'february',
+  'march',
+  'april',
+  'may',
+  'june',
+  'july',
+  'august',
+  'september',
+  'october',
+  'november',
+  'december',
+];
+
+const named = (names: string[], index: number, value: string) => {
+  const text = value.trim().toLowerCase();
+  const name = names[index - 1]!;
+  return text === name || (text.length === 3 && name.startsWith(text));
+};
+
+/** Whether a category is what the clock shows: by its period, by its number (Monday is 1), or by its name. */
+export function isNow(value: KeyValue, by: Category, unit: ClockUnit, now: LocalTime): boolean {
+  if (value === null) return false;
+  if (by.grain) return value === periodStart(localText(now).slice(0, 10), by.grain);
+  if (typeof value === 'number') return value === now[unit];
+  if (typeof value !== 'string') return false;
+  if (unit === 'weekday' && named(weekdays, now.weekday, value)) return true;
+  if (unit === 'month' && named(months, now.month, value)) return true;
+  const text = localText(now);
+  if (/^\d{4}-\d\d-\d\d$/.test(value)) return value === text.slice(0, 10);
+  if (/^\d{1,2}:\d\d(:\d\d)?$/.test(value)) {
+    const padded = value.padStart(value.length < 6 ? 5 : 8, '0');
+    const shown = unit === 'hour' ? `${text.slice(11, 13)}:00` : text.slice(11, 11 + padded.length);
+    return shown.slice(0, padded.length) === padded;
+  }
+  return value.trim() !== '' && Number(value) === now[unit];
+}
+
+function nowOf(spec: ClockCondition, { lever, stand }: LeverContext) {
+  const source = lever(spec.lever);
+  const position = stand(spec.lever);
+  return source && position !== undefined ? (kindOf(source).now?.(source, position) ?? null) : null;
+}
+
+export const clock: ConditionKind<ClockCondition> = {
+  kind: 'clock',
+  Spec: ClockCondition,
+  levers: (spec) => [spec.lever],
+  needs: (spec) => [{ lever: spec.lever, ability: 'now' }],
+  restText: 'the clock is not read yet',
+  evaluate(spec, context) {
+    const { readings, by } = context;
+    const lit = new Uint8Array(readings.length);
+    const clock = nowOf(spec, context);
+    if (!clock) return { active: false, lit };
+    let found = 0;
+    for (let i = 0; i < readings.length; i++)
+      if (isNow(readings.category[i]!, by, clock.unit, clock.time)) {
+        lit[i] = 1;
+        found++;
+      }
+    return { active: true, lit, ...(found ? {} : { note: 'the present one is not among them' }) };
+  },
+  filters: () => null,
+  rowFilter: () => null,
+  unfit: () => null,
+  parts: (spec, words) => [
+    'of the time that ',
+    {
+      slot: 'lever',
+      path: ['condition', 'lever'],
+      text: words.lever(spec.lever)?.name ?? spec.lever,
+      value: spec.lever,
+      ability: 'now',
+    },
+    ' shows',
+  ],
+};

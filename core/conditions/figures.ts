@@ -1,0 +1,42 @@
+import type { Figure } from '../board/figure';
+import type { Readings } from '../cube/readings';
+import { kindOf } from '../levers/registry';
+import type { LeverContext } from './condition-kind';
+
+/** The lowest and the highest reading that has a value; NaN where none has. */
+export function readingRange(readings: Readings): { min: number; max: number } {
+  let min = Number.NaN;
+  let max = Number.NaN;
+  for (const value of readings.value) {
+    if (Number.isNaN(value)) continue;
+    if (!(value >= min)) min = value;
+    if (!(value <= max)) max = value;
+  }
+  return { min, max };
+}
+
+/** A figure as it is now: what the author wrote, or what the lever holds. NaN while it holds none. */
+export function figureNow(figure: Figure, { lever, stand }: LeverContext): number {
+  if (typeof figure === 'number') return figure;
+  const source = lever(figure.lever);
+  const { figures } = source ? kindOf(source) : {};
+  const position = stand(figure.lever);
+  if (!figures || position === undefined) return Number.NaN;
+  return figures.read(position, figure.part ?? figures.parts[0]!);
+}
+
+/** Whether a figure is a share of a range by its lever's word. */
+export function isShareFigure(figure: Figure, lever: LeverContext['lever']): boolean {
+  if (typeof figure === 'number') return false;
+  const source = lever(figure.lever);
+  return source !== undefined && kindOf(source).figures?.isShare(source) === true;
+}
+
+/**
+ * Where a share p of the range of the readings in view lies: min + p * (max - min). NaN when there is no range: no
+ * readings, or all alike.
+ */
+export function shareOfRange(share: number, readings: Readings): number {
+  const { min, max } = readingRange(readings);
+  return max > min ? min + share * (max - min) : Number.NaN;
+}

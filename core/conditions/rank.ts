@@ -1,0 +1,149 @@
+import { IsIn, ValidateBy } from 'class-validator';
+import { quickselect } from 'd3-array';
+import { type Figure, figureLevers, IsFigure } from '../board/figure';
+import { idPattern } from '../board/id';
+import { kindOf } from '../levers/registry';
+import { figureWord } from '../words/figure-word';
+import { ordinal } from '../words/plural';
+import { optionWord, type Word } from '../words/sentence';
+import type { Vocabulary } from '../words/vocabulary';
+import type { ConditionKind, LeverContext } from './condition-kind';
+import { figureNow } from './figures';
+
+export const rankSides = ['highest', 'lowest'] as const;
+export const rankTies = ['share', 'first'] as const;
+type Side = (typeof rankSides)[number] | { lever: string };
+
+const IsSide = () =>
+  ValidateBy({
+    name: 'isSide',
+    validator: {
+      validate: (value) =>
+        rankSides.includes(value) ||
+        (typeof value === 'object' &&
+          value !== null &&
+          Object.keys(value).length === 1 &&
+          typeof value.lever === 'string' &&
+          idPattern.test(value.lever)),
+      defaultMessage: (args) => `${args?.property} must be highest, lowest, or a lever: {"lever": "side"}`,
+    },
+  });
+
+/** Met by the N highest or lowest readings of the chart. A reading without a value has no rank. */
+export class RankCondition {
+  @IsIn(['rank'])
+  kind!: 'rank';
+
+  @IsFigure()
+  count!: Figure;
+
+  @IsSide()
+  side!: Side;
+
+  /** Readings that are alike all have the place (`share`), or the first in the chart's order has it. */
+  @IsIn(rankTies)
+  ties!: (typeof rankTies)[number];
+}
+
+/** 1 for the highest, -1 for the lowest. */
+export function sideNow(side: Side, { lever, stand }: LeverContext): 1 | -1 {
+  if (typeof side === 'string') return side === 'lowest' ? -1 : 1;
+  const source = lever(side.lever);
+  const position = stand(side.lever);
+  return source && position !== undefined ? (kindOf(source).side?.(position) ?? 1) : 1;
+}
+
+/**
+ * Marks the N readings with the highest (`sign` 1) or lowest (-1) values: those of which fewer than N are better, as
+ * SQL's `rank() <= N`; with `first`, of equal ones those that stand first. Nulls (NaN) are never marked. Returns how
+ * many are and how many could be.
+ */
+export function markRanks(
+  values: Float64Array,
+  count: number,
+  sign: 1 | -1,
+  ties: 'share' | 'first',
+  lit: Uint8Array,
+): { marked: number; ranked: number } {
+  const known = new Float64Array(values.length);
+  let ranked = 0;
+  for (const value of values) if (!Number.isNaN(value)) known[ranked++] = -sign * value;
+  const wanted = Math.max(0, Math.min(ranked, Math.floor(count)));
+  if (wanted === 0) return { marked: 0, ranked };
+  const compared = known.subarray(0, ranked);
+  quickselect(compared as unknown as number[], wanted - 1);
+  const last = compared[wanted - 1]!;
+  let better = 0;
+  for (let i = 0; i < ranked; i++) if (compared[i]! < last) better++;
+  let room = ties === 'share' ? Number.POSITIVE_INFINITY : wanted - better;
+  let marked = 0;
+  for (let i = 0; i < values.length; i++) {
+    const place = -sign * values[i]!;
+    if (place < last || (place === last && room-- > 0)) {
+      lit[i] = 1;
+      marked++;
+    }
+  }
+  return { marked, ranked };
+}
+
+function sideWord(side: Side, words: Vocabulary): Word {
+  const named = typeof side === 'string' ? undefined : words.lever(side.lever);
+  return {
+    slot: 'side',
+    label: 'Side',
+    path: ['condition', 'side'],
+    text: typeof side === 'string' ? side : (named?.name ?? side.lever),
+    value: side,
+    ability: 'side',
+  };
+}
+
+export const rank: ConditionKind<RankCondition> = {
+  kind: 'rank',
+  Spec: RankCondition,
+  levers: ({ count, side }) => [...figureLevers(count), ...(typeof side === 'object' ? [side.lever] : [])],
+  needs: ({ count, side }) => [
+    ...figureLevers(count).map((lever) => ({ lever, ability: 'figure' as const })),
+    ...(typeof side === 'object' ? [{ lever: side.lever, ability: 'side' as const }] : []),
+  ],
+  evaluate(spec, context) {
+    const { readings } = context;
+    const lit = new Uint8Array(readings.length);
+    const count = figureNow(spec.count, context);
+    if (Number.isNaN(count)) return { active: false, lit };
+    const { marked, ranked } = markRanks(readings.value, count, sideNow(spec.side, context), spec.ties, lit);
+    const wanted = Math.max(0, Math.floor(count));
+    const note =
+      wanted === 0
+        ? 'the count is 0'
+        : marked > wanted
+          ? `a tie at the ${ordinal(wanted)} place`
+          : wanted > ranked
+            ? `there are only ${ranked.toLocaleString('en')}`
+            : undefined;
+    return { active: true, lit, ...(note ? { note } : {}) };
+  },
+  filters: () => null,
+  rowFilter: () => null,
+  unfit: () => null,
+  parts: (spec, words) => [
+    'within the ',
+    figureWord('Count', ['condition', 'count'], spec.count, words),
+    ' ',
+    sideWord(spec.side, words),
+    ', ties ',
+    optionWord('Ties', ['condition', 'ties'], spec.ties, [
+      { value: 'share', text: 'sharing a place', note: 'all of them are lit' },
+      { value: 'first', text: 'going to the first', note: 'never more than the count' },
+    ]),
+  ],
+  without(spec, lever, context) {
+    const count = figureLevers(spec.count).includes(lever) ? figureNow(spec.count, context) : spec.count;
+    const side =
+      typeof spec.side === 'object' && spec.side.lever === lever
+        ? rankSides[sideNow(spec.side, context) === 1 ? 0 : 1]
+        : spec.side;
+    return { ...spec, count: Number.isNaN(count) ? 3 : count, side };
+  },
+};

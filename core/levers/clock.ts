@@ -1,0 +1,114 @@
+import 'reflect-metadata';
+import { IsIn, ValidateBy } from 'class-validator';
+import { LeverBase } from './lever-base';
+import type { LeverKind } from './lever-kind';
+import {
+  type ClockUnit,
+  clockUnits,
+  instantOf,
+  isZone,
+  localFromText,
+  localText,
+  localTime,
+} from './zone-time';
+
+/** Held at a time of its zone, or running on from there at a speed; `since` is when that began, ms since 1970. */
+export interface ClockHold {
+  at: string;
+  /** Seconds of the clock to a real second; 0 stands still. */
+  speed: number;
+  since: number;
+}
+
+/** What the clock shows, `YYYY-MM-DDTHH:MM:SS` in its zone; empty until it has been looked at. */
+export interface ClockPosition {
+  now: string;
+  hold: ClockHold | null;
+}
+
+const IsZone = () =>
+  ValidateBy({
+    name: 'isZone',
+    validator: {
+      validate: isZone,
+      defaultMessage: (args) => `${args?.property} must be an IANA time zone, such as Europe/Paris or UTC`,
+    },
+  });
+
+/** The present second, minute, hour, weekday, day or month in a time zone. */
+export class ClockLever extends LeverBase {
+  @IsIn(['clock'])
+  kind!: 'clock';
+
+  @IsIn(clockUnits)
+  unit!: ClockUnit;
+
+  @IsZone()
+  zone!: string;
+}
+
+/** The fastest a clock can be let run: an hour in a second. */
+export const mostSpeed = 3600;
+
+const live: ClockPosition = { now: '', hold: null };
+
+/** The instant a clock shows when it really is `real`, ms since 1970. */
+export function clockInstant(spec: ClockLever, hold: ClockHold | null, real: number): number {
+  const at = hold && localFromText(hold.at);
+  if (!hold || !at) return real;
+  return instantOf(at, spec.zone) + Math.max(0, real - hold.since) * hold.speed;
+}
+
+/** The position of a clock as it is at a real instant. */
+export const clockAt = (spec: ClockLever, hold: ClockHold | null, real: number): ClockPosition => ({
+  now: localText(localTime(clockInstant(spec, hold, real), spec.zone)),
+  hold,
+});
+
+const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+/** How a unit of a time reads: "10:59:58", "10 h", "Wed", "5 Mar", "Mar 2024". */
+export function clockText(unit: ClockUnit, now: string): string {
+  const time = localFromText(now);
+  if (!time) return '..';
+  const month = months[time.month - 1]!;
+  return {
+    second: now.slice(11, 19),
+    minute: now.slice(11, 16),
+    hour: `${time.hour} h`,
+    weekday: names[time.weekday - 1]!,
+    day: `${time.day} ${month}`,
+    month: `${month} ${time.year}`,
+  }[unit];
+}
+
+export const clock: LeverKind<ClockLever, ClockPosition> = {
+  kind: 'clock',
+  Spec: ClockLever,
+  noun: 'the time',
+  clearings: ['start', 'keep'],
+  make: ({ id, name }) => ({ kind: 'clock', id, name, unit: 'hour', zone: 'UTC', clearing: 'start' }),
+  start: () => live,
+  startAt: () => ({}),
+  isEmpty: (position) => position.now === '',
+  same: (a, b) => (a.hold?.at ?? '') === (b.hold?.at ?? '') && (a.hold?.speed ?? 0) === (b.hold?.speed ?? 0),
+  clear: (_spec, position) => position,
+  toQuery: ({ hold }) => (hold ? [hold.at, `${hold.speed}x`] : ['']),
+  fromQuery(_spec, [at = '', speed = '0x']) {
+    if (at === '') return live;
+    const pace = Number.parseFloat(speed);
+    if (!localFromText(at) || !(pace >= 0 && pace <= mostSpeed)) return undefined;
+    return { now: at, hold: { at, speed: pace, since: 0 } };
+  },
+  settle: (_spec, position) => ({ position }),
+  summary(spec, { now, hold }) {
+    const text = clockText(spec.unit, now);
+    if (!hold) return text;
+    return hold.speed === 0 ? `${text}, held` : `${text}, running ${hold.speed}x`;
+  },
+  now(spec, { now }) {
+    const time = localFromText(now);
+    return time && { time, unit: spec.unit };
+  },
+};

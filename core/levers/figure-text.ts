@@ -1,0 +1,18 @@
+import { format } from 'd3-format';
+import { decimalsOf } from './steps';
+
+interface Written {
+  step: number;
+  decimals?: number;
+  unit?: string;
+}
+
+/** A figure with the decimals of its lever and its unit: "0.5 €", "1,200". */
+export function leverFigureText({ step, decimals, unit }: Written, figure: number): string {
+  const text = format(`,.${decimals ?? decimalsOf(step)}f`)(figure);
+  return unit ? `${text} ${unit}` : text;
+}
+
+/** A share with as many decimals of a percent as its step needs: "12.5 %". */
+export const shareText = (step: number, share: number) =>
+  `${format(`,.${Math.max(0, decimalsOf(step) - 2)}f`)(share * 100)} %`;

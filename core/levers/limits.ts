@@ -1,0 +1,154 @@
+import 'reflect-metadata';
+import {
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsPositive,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import { Part } from '../board/part';
+import { leverFigureText, shareText } from './figure-text';
+import { LeverBase } from './lever-base';
+import type { LeverKind } from './lever-kind';
+import { outsides, settleFigure } from './number';
+import { onStep } from './steps';
+
+const finite = { allowNaN: false, allowInfinity: false };
+export const meetings = ['push', 'stop'] as const;
+
+/** A low and a high; low is never above high. */
+export class LimitsPosition {
+  @IsNumber(finite)
+  low!: number;
+
+  @IsNumber(finite)
+  high!: number;
+}
+
+export class LimitsLever extends LeverBase {
+  @IsIn(['limits'])
+  kind!: 'limits';
+
+  /** Values of a measure, or shares (0 to 1) of whatever range a chart has. */
+  @IsIn(['value', 'share'])
+  as!: 'value' | 'share';
+
+  @IsNumber(finite)
+  min!: number;
+
+  @IsNumber(finite)
+  max!: number;
+
+  @IsNumber(finite)
+  @IsPositive()
+  step!: number;
+
+  @Part(() => LimitsPosition)
+  start!: LimitsPosition;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(20)
+  unit?: string;
+
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(10)
+  decimals?: number;
+
+  /** Where one limit meets the other it pushes it along, or stops. */
+  @IsIn(meetings)
+  meeting!: (typeof meetings)[number];
+
+  @IsIn(outsides)
+  outside!: (typeof outsides)[number];
+}
+
+const boundsOf = (spec: LimitsLever) => ({
+  min: Math.min(spec.min, spec.max),
+  max: Math.max(spec.min, spec.max),
+  step: spec.step,
+});
+const text = (spec: LimitsLever, figure: number) =>
+  spec.as === 'share' ? shareText(spec.step, figure) : leverFigureText(spec, figure);
+const ordered = ({ low, high }: LimitsPosition): LimitsPosition =>
+  low <= high ? { low, high } : { low: high, high: low };
+
+/** Moves one limit; where it meets the other it pushes it along or stops, as the lever says. */
+export function moveLimit(
+  spec: LimitsLever,
+  position: LimitsPosition,
+  part: 'low' | 'high',
+  figure: number,
+): LimitsPosition {
+  const to = onStep(figure, boundsOf(spec));
+  const { low, high } = position;
+  if (part === 'low') {
+    if (to <= high) return { low: to, high };
+    return spec.meeting === 'push' ? { low: to, high: to } : { low: high, high };
+  }
+  if (to >= low) return { low, high: to };
+  return spec.meeting === 'push' ? { low: to, high: to } : { low, high: low };
+}
+
+export const limits: LeverKind<LimitsLever, LimitsPosition> = {
+  kind: 'limits',
+  Spec: LimitsLever,
+  noun: 'a lower and an upper limit',
+  clearings: ['start', 'keep'],
+  make: ({ id, name }) => ({
+    kind: 'limits',
+    id,
+    name,
+    as: 'share',
+    min: 0,
+    max: 1,
+    step: 0.01,
+    start: { low: 0.25, high: 0.75 },
+    meeting: 'push',
+    outside: 'nearest',
+    clearing: 'start',
+  }),
+  start: (spec) => ordered(spec.start),
+  startAt: (_spec, { low, high }) => ({ start: { low, high } }),
+  isEmpty: () => false,
+  same: (a, b) => a.low === b.low && a.high === b.high,
+  clear: (spec, position) => (spec.clearing === 'keep' ? position : ordered(spec.start)),
+  toQuery: ({ low, high }) => [`${low}..${high}`],
+  fromQuery(_spec, [pair = '']) {
+    const ends = pair.split('..').map((end) => (end.trim() === '' ? Number.NaN : Number(end)));
+    const [low = Number.NaN, high = Number.NaN] = ends;
+    return ends.length === 2 && Number.isFinite(low) && Number.isFinite(high)
+      ? ordered({ low, high })
+      : undefined;
+  },
+  settle(spec, position) {
+    const start = ordered(spec.start);
+    const settle = (part: 'low' | 'high') =>
+      settleFigure(position[part], boundsOf(spec), start[part], spec.outside, (figure) => text(spec, figure));
+    const low = settle('low');
+    const high = settle('high');
+    const notices = [low.notice, high.notice].filter((notice) => notice !== undefined);
+    const settled = ordered({ low: low.position, high: high.position });
+    const kept = settled.low === position.low && settled.high === position.high;
+    return {
+      position: kept ? position : settled,
+      ...(notices.length ? { notice: notices.join(' ') } : {}),
+    };
+  },
+  summary: (spec, { low, high }) => `${text(spec, low)} to ${text(spec, high)}`,
+  figures: {
+    parts: ['low', 'high'],
+    read: (position, part) => (part === 'low' ? position.low : position.high),
+    isShare: (spec) => spec.as === 'share',
+    bounds: boundsOf,
+    move: (spec, position, part, figure) =>
+      moveLimit(spec, position, part === 'low' ? 'low' : 'high', figure),
+    text,
+  },
+};

@@ -1,0 +1,141 @@
+import {
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsPositive,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import { IsId } from '../board/id';
+import { type Bound, boundFigure, IsBound } from './bound';
+import { leverFigureText } from './figure-text';
+import { LeverBase } from './lever-base';
+import type { LeverFacts, LeverKind } from './lever-kind';
+import { decimalsOf, onStep } from './steps';
+
+const finite = { allowNaN: false, allowInfinity: false };
+export const outsides = ['nearest', 'start'] as const;
+
+/** A number between two bounds. */
+export class NumberLever extends LeverBase {
+  @IsIn(['number'])
+  kind!: 'number';
+
+  /** Whose fields bounds may be taken from. */
+  @IsOptional()
+  @IsId()
+  dataset?: string;
+
+  @IsBound()
+  min!: Bound;
+
+  @IsBound()
+  max!: Bound;
+
+  @IsNumber(finite)
+  @IsPositive()
+  step!: number;
+
+  @IsNumber(finite)
+  start!: number;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(20)
+  unit?: string;
+
+  /** Decimals shown; left out, as many as the step has. */
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(10)
+  decimals?: number;
+
+  /** What becomes of a figure outside the bounds. */
+  @IsIn(outsides)
+  outside!: (typeof outsides)[number];
+}
+
+/** The bounds as figures. A bound the data does not give is left open to the start; bounds never cross. */
+export function numberBounds(spec: NumberLever, facts: LeverFacts | undefined) {
+  const low = boundFigure(spec.min, facts);
+  const high = boundFigure(spec.max, facts);
+  const min = Number.isNaN(low) ? Math.min(0, spec.start) : low;
+  const max = Number.isNaN(high) ? Math.max(min, spec.start) : high;
+  return { min, max: Math.max(min, max), step: spec.step };
+}
+
+/** Fits a figure to bounds and steps, and says in words what that changed. */
+export function settleFigure(
+  figure: number,
+  bounds: { min: number; max: number; step: number },
+  start: number,
+  outside: (typeof outsides)[number],
+  text: (figure: number) => string,
+): { position: number; notice?: string } {
+  const { min, max } = bounds;
+  if (Number.isNaN(figure)) return { position: onStep(start, bounds) };
+  if (figure < min || figure > max) {
+    const position = onStep(outside === 'start' && start >= min && start <= max ? start : figure, bounds);
+    const side = figure < min ? `below ${text(min)}, the least` : `above ${text(max)}, the most`;
+    return { position, notice: `${text(figure)} is ${side}: ${text(position)} instead.` };
+  }
+  const position = onStep(figure, bounds);
+  return Math.abs(position - figure) < 1e-9 * Math.max(1, Math.abs(figure))
+    ? { position }
+    : { position, notice: `${figure} is between two steps: ${text(position)} instead.` };
+}
+
+export const number: LeverKind<NumberLever, number> = {
+  kind: 'number',
+  Spec: NumberLever,
+  noun: 'a number',
+  clearings: ['start', 'keep'],
+  make: ({ id, name }) => ({
+    kind: 'number',
+    id,
+    name,
+    min: 0,
+    max: 10,
+    step: 1,
+    start: 3,
+    outside: 'nearest',
+    clearing: 'start',
+  }),
+  start: (spec) => spec.start,
+  startAt: (_spec, position) => ({ start: position }),
+  isEmpty: (position) => Number.isNaN(position),
+  same: (a, b) => a === b,
+  clear: (spec, position) => (spec.clearing === 'keep' ? position : spec.start),
+  toQuery: (position) => [String(position)],
+  fromQuery(_spec, [text = '']) {
+    const figure = text.trim() === '' ? Number.NaN : Number(text);
+    return Number.isFinite(figure) ? figure : undefined;
+  },
+  settle(spec, position, facts) {
+    const bounds = numberBounds(spec, facts);
+    return settleFigure(position, bounds, spec.start, spec.outside, (figure) => {
+      const decimals = Math.max(spec.decimals ?? decimalsOf(spec.step), Math.min(6, decimalsOf(figure)));
+      return leverFigureText({ ...spec, decimals }, figure);
+    });
+  },
+  summary: leverFigureText,
+  side: (position) => (position < 0 ? -1 : 1),
+  figures: {
+    parts: ['value'],
+    read: (position) => position,
+    isShare: () => false,
+    bounds: numberBounds,
+    move: (spec, _position, _part, figure, facts) => onStep(figure, numberBounds(spec, facts)),
+    text: leverFigureText,
+  },
+  touch: {
+    takes: 'figure',
+    fits: () => true,
+    put: (spec, position, { figure }, _use, facts) =>
+      Number.isNaN(figure) ? position : onStep(figure, numberBounds(spec, facts)),
+  },
+};

@@ -1,0 +1,220 @@
+import 'reflect-metadata';
+import { IsBoolean, IsIn, IsInt, IsOptional, Max, Min, ValidateBy } from 'class-validator';
+import { fieldOf } from '../dataset';
+import type { Grain } from '../grain';
+import { sameCut } from '../grain';
+import { periodAt, periodOrdinal } from '../periods';
+import { isNumeric, isTemporal, type KeyValue } from '../values';
+import { keyText } from '../words/key-text';
+import { plural } from '../words/plural';
+import { FieldLever } from './lever-base';
+import type { LeverFacts, LeverKind } from './lever-kind';
+import { listOf } from './listed';
+import { isHoldable, valueFromText, valueToText } from './value-text';
+
+/** The first period in view, and how many are; null is the first of the data. */
+export interface WindowPosition {
+  from: KeyValue;
+  length: number;
+}
+
+export const windowStarts = ['first', 'last'] as const;
+
+const IsWindowStart = () =>
+  ValidateBy({
+    name: 'isWindowStart',
+    validator: {
+      validate: (value) =>
+        windowStarts.includes(value) ||
+        (typeof value === 'object' &&
+          value !== null &&
+          Object.keys(value).length === 1 &&
+          isHoldable(value.from)),
+      defaultMessage: (args) =>
+        `${args?.property} must be "first" or "last", or the first period in view: {"from": "2021-03-01"}`,
+    },
+  });
+
+/** A stretch of consecutive periods of an ordered axis. */
+export class WindowLever extends FieldLever {
+  @IsIn(['window'])
+  kind!: 'window';
+
+  @IsInt()
+  @Min(1)
+  @Max(1_000_000)
+  length!: number;
+
+  @IsWindowStart()
+  start!: (typeof windowStarts)[number] | { from: KeyValue };
+
+  /** Whether viewers may change how many periods are in view. */
+  @IsOptional()
+  @IsBoolean()
+  resizable?: boolean;
+}
+
+/** The periods a window moves along, numbered from 0. */
+export interface WindowAxis {
+  count: number;
+  at(index: number): KeyValue;
+  /** The number of a value, or of the first after it. */
+  indexOf(value: KeyValue): number;
+  text(value: KeyValue): string;
+  /** What one period, and many, are called. */
+  noun: string;
+}
+
+const dateAxis = (first: string, last: string, grain: Grain): WindowAxis => {
+  const low = periodOrdinal(first, grain);
+  return {
+    count: periodOrdinal(last, grain) - low + 1,
+    at: (index) => periodAt(low + index, grain),
+    indexOf: (value) => periodOrdinal(String(value), grain) - low,
+    text: (value) => keyText(value, 'date', grain),
+    noun: grain,
+  };
+};
+
+/** All periods there are, counted by the calendar for dates; undefined while the data is not known. */
+export function windowAxis(spec: WindowLever, facts: LeverFacts | undefined): WindowAxis | undefined {
+  const field = facts && fieldOf(facts.dataset, spec.field);
+  if (!field) return undefined;
+  const { min, max } = field.profile ?? {};
+  if (isTemporal(field.type) && (spec.grain || field.type === 'date')) {
+    if (typeof min !== 'string' || typeof max !== 'string') return undefined;
+    return dateAxis(min, max, spec.grain ?? 'day');
+  }
+  const list = listOf(facts, spec);
+  if (!list) return undefined;
+  const compare = (a: KeyValue, b: KeyValue) =>
+    typeof a === 'number' && typeof b === 'number' ? a - b : String(a) < String(b) ? -1 : a === b ? 0 : 1;
+  const sorted = isNumeric(field.type) || isTemporal(field.type);
+  return {
+    count: list.length,
+    at: (index) => list[index]?.value ?? null,
+    indexOf(value) {
+      if (!sorted) return list.findIndex((item) => item.value === value);
+      let low = 0;
+      let high = list.length;
+      while (low < high) {
+        const middle = (low + high) >> 1;
+        if (compare(list[middle]!.value, value) < 0) low = middle + 1;
+        else high = middle;
+      }
+      return low;
+    },
+    text: (value) => keyText(value, field.type),
+    noun: field.name.toLowerCase(),
+  };
+}
+
+/** Where a window stands on its axis: the number of its first period and how many are in view. The last page is full. */
+export function windowPlace(position: WindowPosition, axis: WindowAxis): { offset: number; length: number } {
+  const length = Math.max(0, Math.min(axis.count, Math.round(position.length)));
+  const index = position.from === null ? 0 : axis.indexOf(position.from);
+  return { offset: Math.max(0, Math.min(axis.count - length, index)), length };
+}
+
+/** The position with another first period, kept within the axis. */
+export function windowAt(position: WindowPosition, axis: WindowAxis, offset: number): WindowPosition {
+  const length = Math.max(1, Math.min(axis.count, position.length));
+  const place = Math.max(0, Math.min(axis.count - length, Math.round(offset)));
+  return { from: axis.at(place), length: position.length };
+}
+
+function startOf(spec: WindowLever, facts: LeverFacts | undefined): WindowPosition {
+  const { length } = spec;
+  if (typeof spec.start === 'object') return { from: spec.start.from, length };
+  const axis = windowAxis(spec, facts);
+  if (!axis || axis.count === 0) return { from: null, length };
+  return windowAt({ from: null, length }, axis, spec.start === 'last' ? axis.count : 0);
+}
+
+/** "12 Mar 2021 – 11 Mar 2022 · 365 of 2,192 days". */
+export function windowText(position: WindowPosition, axis: WindowAxis): string {
+  const { offset, length } = windowPlace(position, axis);
+  if (axis.count === 0) return 'no periods';
+  const first = axis.text(axis.at(offset));
+  const last = axis.text(axis.at(offset + length - 1));
+  const all = `${axis.count.toLocaleString('en')} ${axis.count === 1 ? axis.noun : plural(axis.noun)}`;
+  const stretch = first === last ? first : `${first} – ${last}`;
+  return length === axis.count
+    ? `${stretch} · all ${all}`
+    : `${stretch} · ${length.toLocaleString('en')} of ${all}`;
+}
+
+export const windowKind: LeverKind<WindowLever, WindowPosition> = {
+  kind: 'window',
+  Spec: WindowLever,
+  noun: 'a window over a long axis',
+  clearings: ['start', 'keep'],
+  fits: () => true,
+  make({ id, name, dataset, cut }) {
+    const usual = { year: 5, quarter: 8, month: 12, week: 26, day: 90 };
+    return {
+      kind: 'window',
+      id,
+      name,
+      dataset: dataset.id,
+      ...cut!,
+      length: cut!.grain ? usual[cut!.grain] : 20,
+      start: 'last',
+      clearing: 'start',
+    };
+  },
+  source: (spec) => spec,
+  reads(spec, dataset) {
+    const field = fieldOf(dataset, spec.field);
+    if (!field || (isTemporal(field.type) && (spec.grain || field.type === 'date'))) return null;
+    return { keys: [{ field: spec.field, grain: spec.grain }], atoms: [{ aggregate: 'count' }] };
+  },
+  start: startOf,
+  startAt: (_spec, position) => ({
+    length: position.length,
+    ...(position.from === null ? {} : { start: { from: position.from } }),
+  }),
+  isEmpty: () => false,
+  same: (a, b) => a.from === b.from && a.length === b.length,
+  clear: (spec, position, facts) => (spec.clearing === 'keep' ? position : startOf(spec, facts)),
+  toQuery: ({ from, length }) => [from === null ? '' : valueToText(from), `${length} long`],
+  fromQuery(spec, [start = '', size = '']) {
+    const from = start === '' ? null : valueFromText(start);
+    const length = size === '' ? spec.length : Number.parseInt(size, 10);
+    if (from === undefined || !(length >= 1 && length <= 1_000_000)) return undefined;
+    return { from, length: spec.resizable ? length : spec.length };
+  },
+  settle(spec, position, facts) {
+    const axis = windowAxis(spec, facts);
+    if (!axis || axis.count === 0) return { position };
+    const index = position.from === null ? 0 : axis.indexOf(position.from);
+    const there = index >= 0 && index < axis.count;
+    const wanted = Number.isNaN(index) ? windowPlace(startOf(spec, facts), axis).offset : index;
+    const settled = windowAt(position, axis, wanted || 0);
+    if (there) return { position: settled.from === position.from ? position : settled };
+    const range = `${axis.text(axis.at(0))} to ${axis.text(axis.at(axis.count - 1))}`;
+    return {
+      position: settled,
+      notice: `${axis.text(position.from)} is not in the data, which runs from ${range}.`,
+    };
+  },
+  summary(spec, position, facts) {
+    const axis = windowAxis(spec, facts);
+    return axis ? windowText(position, axis) : '';
+  },
+  stretch(spec, position, facts) {
+    const axis = windowAxis(spec, facts);
+    if (!axis || axis.count === 0) return null;
+    const { offset, length } = windowPlace(position, axis);
+    return { from: axis.at(offset), to: axis.at(offset + length - 1) };
+  },
+  touch: {
+    takes: 'category',
+    fits: (spec, chart) => spec.dataset === chart.dataset && sameCut(spec, chart.by),
+    put(spec, position, { values }, _use, facts) {
+      const axis = windowAxis(spec, facts);
+      const first = values.find((value) => value !== null);
+      return axis && first !== undefined ? windowAt(position, axis, axis.indexOf(first)) : position;
+    },
+  },
+};

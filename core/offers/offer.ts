@@ -1,0 +1,26 @@
+import type { Board } from '../board/board';
+import type { Chart } from '../board/chart';
+import type { DatasetInfo } from '../dataset';
+import type { Vocabulary } from '../words/vocabulary';
+
+/** A sentence that would make sense on a chart, and what accepting it does to a draft of the board. */
+export interface Offer {
+  id: string;
+  text: string;
+  accept(draft: Board): void;
+}
+
+/** What offers are made from. */
+export interface OfferContext {
+  chart: Chart;
+  board: Board;
+  dataset: DatasetInfo;
+  words: Vocabulary;
+  /** The lowest and highest reading now, by which limits get sensible bounds; left out while not known. */
+  range?: { min: number; max: number };
+}
+
+/** Sentences of one sort. */
+export type OfferMaker = (context: OfferContext) => Offer[];
+
+export const chartIn = (draft: Board, id: string): Chart => draft.charts.find((chart) => chart.id === id)!;

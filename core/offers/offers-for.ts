@@ -1,0 +1,20 @@
+import { axisOffers } from './axis';
+import { filterOffers } from './filters';
+import { guideOffers } from './guides';
+import { limitOffers } from './limits';
+import type { Offer, OfferContext, OfferMaker } from './offer';
+import { pickOffers } from './picks';
+import { rankOffers } from './ranks';
+
+/** Most likely first. */
+const makers: readonly OfferMaker[] = [
+  pickOffers,
+  rankOffers,
+  limitOffers,
+  axisOffers,
+  filterOffers,
+  guideOffers,
+];
+
+/** What can still be said of a chart. */
+export const offersFor = (context: OfferContext): Offer[] => makers.flatMap((make) => make(context));

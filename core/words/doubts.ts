@@ -1,0 +1,39 @@
+import type { Board } from '../board/board';
+import { leverOf } from '../board/board';
+import type { Facts } from '../levers/standing';
+import { standingOf } from '../levers/standing';
+import { chartSentences } from './chart-sentences';
+import { leverReach } from './lever-reach';
+import { chartTitle } from './measure-text';
+import type { Vocabulary } from './vocabulary';
+
+/** Something wrong or doubtful on a board, and the way to it. */
+export interface Doubt {
+  text: string;
+  lever?: string;
+  chart?: string;
+}
+
+/** Everything on a board that its author should look at. `unread` are levers whose part of the address made no sense. */
+export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: string) => Vocabulary): Doubt[] {
+  const doubts: Doubt[] = [];
+  for (const lever of board.levers) {
+    const { notice } = standingOf(lever, {}, facts);
+    if (notice) doubts.push({ text: `The start of ${lever.name}: ${notice}`, lever: lever.id });
+    const does = leverReach(board, lever.id).flatMap((reach) => reach.does);
+    if (!does.some((word) => word !== 'fed'))
+      doubts.push({
+        text: does.length
+          ? `${lever.name} is fed by a touch, but nothing follows from it.`
+          : `${lever.name} reaches no chart.`,
+        lever: lever.id,
+      });
+  }
+  for (const chart of board.charts) {
+    const words = wordsOf(chart.dataset);
+    const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);
+    for (const { problem } of chartSentences(chart, board, words))
+      if (problem) doubts.push({ text: `${name}: ${problem}`, chart: chart.id });
+  }
+  return doubts;
+}

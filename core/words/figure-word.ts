@@ -1,0 +1,33 @@
+import type { Figure } from '../board/figure';
+import type { LeverAbility } from '../levers/abilities';
+import { shareText } from '../levers/figure-text';
+import { kindOf } from '../levers/registry';
+import { numberText } from './number-text';
+import type { Word } from './sentence';
+import type { Vocabulary } from './vocabulary';
+
+const partTexts: Record<string, string> = { low: 'the lower of ', high: 'the upper of ', value: '' };
+
+/** How a figure reads: "1,200", "25 %", "Count", "the upper of Limits". */
+export function figureText(figure: Figure, words: Vocabulary, share = false): string {
+  if (typeof figure === 'number') return share ? shareText(0.001, figure) : numberText(figure);
+  const lever = words.lever(figure.lever);
+  const several = lever && (kindOf(lever).figures?.parts.length ?? 0) > 1;
+  return `${several ? (partTexts[figure.part ?? ''] ?? '') : ''}${lever?.name ?? figure.lever}`;
+}
+
+/** A figure as a word of a sentence: written, or taken from a lever that has the ability. */
+export const figureWord = (
+  label: string,
+  path: (string | number)[],
+  figure: Figure,
+  words: Vocabulary,
+  ability: LeverAbility = 'figure',
+): Word => ({
+  slot: 'figure',
+  label,
+  path,
+  text: figureText(figure, words, ability === 'share'),
+  value: figure,
+  ability,
+});

@@ -1,0 +1,73 @@
+import type { FieldValues } from '@sorvik/core/exchange';
+import type { KeyValue } from '@sorvik/core/values';
+import { keyText } from '@sorvik/core/words/key-text';
+import { LRUCache } from 'lru-cache';
+import type pg from 'pg';
+import { quoted } from '../db/client';
+import type { fields } from '../db/schema';
+
+type Field = typeof fields.$inferSelect;
+
+interface Listed {
+  value: KeyValue;
+  count: number;
+  /** In lower case, for searching. */
+  text: string;
+}
+
+const cache = new LRUCache<string, Listed[]>({
+  maxSize: 2_000_000,
+  sizeCalculation: (list) => list.length + 1,
+});
+
+/** All values of a field in their natural order with the rows that carry each; kept for as long as the version stands. */
+async function allValues(
+  pool: pg.Pool,
+  dataset: { id: string; version: number },
+  table: string,
+  field: Field,
+): Promise<Listed[]> {
+  const key = JSON.stringify([dataset.id, dataset.version, field.key]);
+  const known = cache.get(key);
+  if (known) return known;
+  const order = field.type === 'text' ? 'v COLLATE "sorvik"."natural_order", v' : 'v';
+  const { rows } = await pool.query(
+    `SELECT v, n FROM (SELECT ${quoted(field.key)} AS v, count(*)::int AS n FROM ${table} WHERE ${quoted(field.key)} IS NOT NULL GROUP BY 1) AS listed ORDER BY ${order}`,
+  );
+  const list = rows.map(({ v, n }): Listed => {
+    const value = v as KeyValue;
+    return { value, count: n as number, text: keyText(value, field.type).toLowerCase() };
+  });
+  cache.set(key, list);
+  return list;
+}
+
+/** A page of a field's values, of those whose text contains `search` where that is given. */
+export async function fieldValues(
+  pool: pg.Pool,
+  dataset: { id: string; version: number },
+  table: string,
+  field: Field,
+  { search, offset, limit }: { search: string; offset: number; limit: number },
+): Promise<FieldValues> {
+  const all = await allValues(pool, dataset, table, field);
+  const wanted = search.trim().toLowerCase();
+  const found = wanted ? all.filter(({ text }) => text.includes(wanted)) : all;
+  return {
+    total: all.length,
+    found: found.length,
+    values: found.slice(offset, offset + limit).map(({ value, count }) => ({ value, count })),
+  };
+}
+
+/** Which of the values are not in the data. */
+export async function absentValues(
+  pool: pg.Pool,
+  dataset: { id: string; version: number },
+  table: string,
+  field: Field,
+  values: readonly KeyValue[],
+): Promise<KeyValue[]> {
+  const known = new Set((await allValues(pool, dataset, table, field)).map(({ value }) => value));
+  return values.filter((value) => !known.has(value));
+}

@@ -1,0 +1,83 @@
+import type { Figure } from '@sorvik/core/board/figure';
+import { leverCan } from '@sorvik/core/levers/abilities';
+import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+import { leverWith } from '@sorvik/core/offers/lever-with';
+import { figureFrom } from '@sorvik/core/words/figure-from';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { OptionList } from '../../ui/OptionList';
+import { setWord } from './at-path';
+import type { EditorProps } from './editor-kind';
+
+const made = '+';
+const partTexts: Record<string, string> = { low: 'lower limit', high: 'upper limit' };
+
+/** The figures that levers hold, each with a name. */
+const figuresOf = (lever: Lever): { figure: Figure; text: string }[] => {
+  const { parts } = kindOf(lever).figures!;
+  if (parts.length === 1) return [{ figure: { lever: lever.id }, text: lever.name }];
+  return parts.map((part) => ({
+    figure: { lever: lever.id, part },
+    text: `${lever.name}, ${partTexts[part] ?? part}`,
+  }));
+};
+
+/** A figure: written here, or taken from a lever. */
+export function FigureEditor({ board, chart, dataset, sentence, word, change }: EditorProps) {
+  const ability = word.ability ?? 'figure';
+  const share = ability === 'share';
+  const value = word.value as Figure;
+  const [text, setText] = useState(
+    typeof value === 'number' ? (share ? `${value * 100} %` : String(value)) : '',
+  );
+  const read = (typed: string) => {
+    const { figure, percent } = figureFrom(typed);
+    return share && (percent || Math.abs(figure) > 1) ? figure / 100 : figure;
+  };
+  const fits = text === '' || Number.isFinite(read(text));
+  const options = board.levers
+    .filter((lever) => leverCan(lever, ability))
+    .flatMap(figuresOf)
+    .map(({ figure, text: name }) => ({ value: JSON.stringify(figure), text: name }));
+  const choose = (chosen: string) =>
+    change((draft, draftBoard) => {
+      if (chosen !== made) return setWord(draft, sentence, word, JSON.parse(chosen));
+      const lever = leverWith(ability, chart, dataset, draftBoard.levers);
+      draftBoard.levers.push(lever);
+      setWord(draft, sentence, word, figuresOf(lever).at(-1)!.figure);
+    });
+  return (
+    <div className="sv-two">
+      <Form.Group>
+        <Form.Label className="sv-editor-head" htmlFor="figure-written">
+          Written
+        </Form.Label>
+        <Form.Control
+          id="figure-written"
+          size="sm"
+          inputMode="decimal"
+          aria-label="Figure"
+          placeholder={share ? '25 %' : '1200'}
+          value={text}
+          isInvalid={!fits}
+          onChange={(event) => {
+            const next = event.target.value;
+            setText(next);
+            const figure = read(next);
+            if (Number.isFinite(figure)) change((draft) => setWord(draft, sentence, word, figure));
+          }}
+        />
+        {!fits && <Form.Text className="text-danger">A number, as 1200 or 0.8.</Form.Text>}
+      </Form.Group>
+      <div>
+        <p className="sv-editor-head">From a lever</p>
+        <OptionList
+          label="Lever"
+          options={[...options, { value: made, text: 'a new lever' }]}
+          chosen={typeof value === 'number' ? undefined : JSON.stringify(value)}
+          onChoose={choose}
+        />
+      </div>
+    </div>
+  );
+}

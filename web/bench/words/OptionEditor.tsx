@@ -1,0 +1,15 @@
+import { OptionList } from '../../ui/OptionList';
+import { setWord } from './at-path';
+import type { EditorProps } from './editor-kind';
+
+/** A word that is one of several texts. */
+export function OptionEditor({ sentence, word, change }: EditorProps) {
+  return (
+    <OptionList
+      label={word.label ?? 'Word'}
+      options={word.options ?? []}
+      chosen={word.value}
+      onChoose={(value) => change((draft) => setWord(draft, sentence, word, value))}
+    />
+  );
+}

@@ -1,0 +1,294 @@
+import type { Chart } from '@sorvik/core/board/chart';
+import { readingRange } from '@sorvik/core/conditions/figures';
+import { valueAtPlace } from '@sorvik/core/forms/band-span';
+import { valueOn } from '@sorvik/core/forms/value-axis';
+import type { GuideHandle } from '@sorvik/core/guides/guide-kind';
+import type { Interval } from '@sorvik/core/levers/lever-kind';
+import { kindOf } from '@sorvik/core/levers/registry';
+import { type SpanLever, spanAxis } from '@sorvik/core/levers/span';
+import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import { perFrame } from '../ui/per-frame';
+import type { LeverHold } from './lever-hold';
+
+/** What the handles on a plot work with, asked for anew at each gesture. */
+export interface HandleTarget {
+  output: StageOutput;
+  by: Chart['by'];
+  hold(lever: string): LeverHold | null;
+}
+
+const partNames: Record<string, string> = { low: ', lower limit', high: ', upper limit', value: '' };
+const set = (element: HTMLElement, name: string, value: string | number) => {
+  if (element.getAttribute(name) !== String(value)) element.setAttribute(name, String(value));
+};
+
+/**
+ * The places on a plot by which levers are moved there: guide lines that a lever places, and the ends and the middle of
+ * a brushed stretch. They lie over the drawing, are sliders to the keyboard, and are written without React.
+ */
+export class PlotHandles {
+  private readonly lines = new Map<string, HTMLElement>();
+  private readonly brush: { box: HTMLElement; ends: HTMLElement[] };
+
+  constructor(
+    private readonly layer: HTMLElement,
+    private readonly target: () => HandleTarget | null,
+  ) {
+    layer.replaceChildren();
+    const box = document.createElement('div');
+    box.className = 'sv-brush';
+    box.hidden = true;
+    const ends = (['from', 'to'] as const).map((end) => {
+      const element = this.slider('sv-brush-end');
+      element.dataset.end = end;
+      box.append(element);
+      this.drag(element, (x, y) => this.moveEnd(end, x, y));
+      this.keys(element, (by) => this.stepEnd(end, by));
+      return element;
+    });
+    layer.append(box);
+    let grip = 0;
+    this.drag(
+      box,
+      (x, y) => this.moveBrush(x, y, grip),
+      (x, y) => {
+        const place = this.target();
+        grip = place ? this.ordinalAt(place, x, y) : 0;
+        this.began = place?.output.brush ? this.intervalOf(place) : null;
+      },
+    );
+    box.addEventListener('dblclick', () => {
+      const place = this.target();
+      if (place?.output.brush) place.hold(place.output.brush.lever)?.clear();
+    });
+    this.brush = { box, ends };
+  }
+  private began: Interval | null = null;
+
+  private slider(className: string): HTMLElement {
+    const element = document.createElement('div');
+    element.className = className;
+    element.tabIndex = 0;
+    element.setAttribute('role', 'slider');
+    return element;
+  }
+
+  /** Follows the pointer from `element` on, folded to frames; the last move is a finished one. */
+  private drag(
+    element: HTMLElement,
+    move: (x: number, y: number) => ((passing: boolean) => void) | null,
+    begin?: (x: number, y: number) => void,
+  ): void {
+    let pressed = false;
+    const pointIn = (event: PointerEvent) => {
+      const box = this.layer.getBoundingClientRect();
+      return [event.clientX - box.left, event.clientY - box.top] as const;
+    };
+    const send = perFrame((x: number, y: number) => pressed && move(x, y)?.(true));
+    element.addEventListener('pointerdown', (event) => {
+      if (event.button !== 0 || event.target !== element) return;
+      event.stopPropagation();
+      event.preventDefault();
+      pressed = true;
+      element.setPointerCapture(event.pointerId);
+      if (element.tabIndex === 0) element.focus();
+      begin?.(...pointIn(event));
+    });
+    element.addEventListener('pointermove', (event) => {
+      if (pressed) send(...pointIn(event));
+    });
+    const end = (event: PointerEvent) => {
+      if (!pressed) return;
+      send.cancel();
+      move(...pointIn(event))?.(false);
+      pressed = false;
+    };
+    element.addEventListener('pointerup', end);
+    element.addEventListener('pointercancel', end);
+  }
+
+  private keys(element: HTMLElement, step: (by: number) => void): void {
+    const steps: Record<string, number> = {
+      ArrowUp: 1,
+      ArrowRight: 1,
+      ArrowDown: -1,
+      ArrowLeft: -1,
+      PageUp: 10,
+      PageDown: -10,
+      Home: Number.NEGATIVE_INFINITY,
+      End: Number.POSITIVE_INFINITY,
+    };
+    element.addEventListener('keydown', (event) => {
+      if (!(event.key in steps) || event.altKey || event.ctrlKey || event.metaKey) return;
+      event.preventDefault();
+      event.stopPropagation();
+      step(steps[event.key]!);
+    });
+  }
+
+  /** Brings the handles to where their levers stand. */
+  paint(output: StageOutput): void {
+    const place = this.target();
+    if (!place) return;
+    const wanted = new Set<string>();
+    for (const handle of output.guides.handles) {
+      const name = `${handle.lever} ${handle.part}`;
+      if (wanted.has(name)) continue;
+      wanted.add(name);
+      let element = this.lines.get(name);
+      if (!element) {
+        element = this.slider('sv-line-handle');
+        const { lever, part } = handle;
+        this.drag(element, (x, y) => this.moveLine(lever, part, x, y));
+        this.keys(element, (by) => this.stepLine(lever, part, by));
+        this.lines.set(name, element);
+        this.layer.append(element);
+      }
+      this.placeLine(element, handle, place);
+    }
+    for (const [name, element] of this.lines)
+      if (!wanted.has(name)) {
+        element.remove();
+        this.lines.delete(name);
+      }
+    this.placeBrush(output, place);
+  }
+
+  private placeLine(element: HTMLElement, { lever, part, line }: GuideHandle, place: HandleTarget): void {
+    const hold = place.hold(lever);
+    const figures = hold && kindOf(hold.lever).figures;
+    element.hidden = !figures;
+    if (!hold || !figures) return;
+    const upright = line.x1 === line.x2;
+    const box = upright
+      ? { left: line.x1, top: Math.min(line.y1, line.y2), width: 0, height: Math.abs(line.y2 - line.y1) }
+      : { left: Math.min(line.x1, line.x2), top: line.y1, width: Math.abs(line.x2 - line.x1), height: 0 };
+    element.style.cssText = `left:${box.left}px;top:${box.top}px;width:${box.width}px;height:${box.height}px`;
+    element.dataset.upright = String(upright);
+    const figure = figures.read(hold.position, part);
+    const { min, max } = figures.bounds(hold.lever, hold.facts);
+    set(element, 'aria-label', `${hold.lever.name}${partNames[part] ?? ''}, line on the plot`);
+    set(element, 'aria-orientation', upright ? 'horizontal' : 'vertical');
+    set(element, 'aria-valuemin', min);
+    set(element, 'aria-valuemax', max);
+    set(element, 'aria-valuenow', figure);
+    set(element, 'aria-valuetext', figures.text(hold.lever, figure));
+  }
+
+  private moveLine(lever: string, part: string, x: number, y: number) {
+    const place = this.target();
+    const hold = place?.hold(lever);
+    const figures = hold && kindOf(hold.lever).figures;
+    if (!place || !hold || !figures) return null;
+    const { values } = place.output.scene;
+    let figure = valueOn(values, values.direction === 'x' ? x : y);
+    if (figures.isShare(hold.lever)) {
+      const { min, max } = readingRange(place.output.readings);
+      if (!(max > min)) return null;
+      figure = (figure - min) / (max - min);
+    }
+    return (passing: boolean) =>
+      hold.move(figures.move(hold.lever, hold.position, part, figure, hold.facts), passing);
+  }
+
+  private stepLine(lever: string, part: string, by: number): void {
+    const hold = this.target()?.hold(lever);
+    const figures = hold && kindOf(hold.lever).figures;
+    if (!hold || !figures) return;
+    const { min, max, step } = figures.bounds(hold.lever, hold.facts);
+    const to = Math.max(min, Math.min(max, figures.read(hold.position, part) + by * step));
+    hold.move(figures.move(hold.lever, hold.position, part, to, hold.facts));
+  }
+
+  private placeBrush({ brush, scene }: StageOutput, place: HandleTarget): void {
+    const { box, ends } = this.brush;
+    const hold = brush?.stretch && place.hold(brush.lever);
+    const interval = hold && (kindOf(hold.lever).interval?.(hold.lever, hold.position) ?? null);
+    const axis = hold && spanAxis(hold.lever as SpanLever, hold.facts);
+    box.hidden = !interval || !axis;
+    if (!brush?.stretch || !hold || !interval || !axis) return;
+    const { start, end } = brush.stretch;
+    const along = scene.band.direction;
+    const size = end - start;
+    const low = Math.min(scene.values.start, scene.values.end);
+    const deep = Math.abs(scene.values.end - scene.values.start);
+    box.dataset.along = along;
+    box.style.cssText =
+      along === 'x'
+        ? `left:${start}px;width:${size}px;top:${low}px;height:${deep}px`
+        : `top:${start}px;height:${size}px;left:${low}px;width:${deep}px`;
+    (['from', 'to'] as const).forEach((name, i) => {
+      const element = ends[i]!;
+      set(element, 'aria-label', `${hold.lever.name}, ${name}, on the plot`);
+      set(element, 'aria-orientation', along === 'x' ? 'horizontal' : 'vertical');
+      set(element, 'aria-valuemin', axis.min);
+      set(element, 'aria-valuemax', axis.max);
+      set(element, 'aria-valuenow', axis.ordinal(interval[name]));
+      set(element, 'aria-valuetext', axis.text(interval[name]));
+    });
+  }
+
+  private brushHold(place: HandleTarget) {
+    const { brush } = place.output;
+    const hold = brush && place.hold(brush.lever);
+    const axis = hold && spanAxis(hold.lever as SpanLever, hold.facts);
+    return hold && axis ? { hold, axis } : null;
+  }
+  private intervalOf(place: HandleTarget): Interval | null {
+    const held = this.brushHold(place);
+    return held ? (kindOf(held.hold.lever).interval?.(held.hold.lever, held.hold.position) ?? null) : null;
+  }
+  private ordinalAt({ output, by, hold }: HandleTarget, x: number, y: number): number {
+    const held = output.brush && hold(output.brush.lever);
+    const axis = held && spanAxis(held.lever as SpanLever, held.facts);
+    const { band } = output.scene;
+    const value = valueAtPlace(band.direction === 'x' ? x : y, band, output.readings, by);
+    return axis && value !== null ? axis.ordinal(value) : 0;
+  }
+
+  private moveTo(place: HandleTarget, from: number, to: number) {
+    const held = this.brushHold(place);
+    if (!held) return null;
+    const { hold, axis } = held;
+    const clamp = (ordinal: number) => Math.max(axis.min, Math.min(axis.max, Math.round(ordinal)));
+    return (passing: boolean) => hold.move({ from: axis.from(clamp(from)), to: axis.to(clamp(to)) }, passing);
+  }
+
+  private moveEnd(end: 'from' | 'to', x: number, y: number) {
+    const place = this.target();
+    const interval = place && this.intervalOf(place);
+    const held = place && this.brushHold(place);
+    if (!place || !interval || !held) return null;
+    const to = this.ordinalAt(place, x, y);
+    const { axis } = held;
+    return end === 'from'
+      ? this.moveTo(place, Math.min(to, axis.ordinal(interval.to)), axis.ordinal(interval.to))
+      : this.moveTo(place, axis.ordinal(interval.from), Math.max(to, axis.ordinal(interval.from)));
+  }
+
+  private stepEnd(end: 'from' | 'to', by: number): void {
+    const place = this.target();
+    const interval = place && this.intervalOf(place);
+    const held = place && this.brushHold(place);
+    if (!place || !interval || !held) return;
+    const { axis } = held;
+    const from = axis.ordinal(interval.from);
+    const to = axis.ordinal(interval.to);
+    const move =
+      end === 'from'
+        ? this.moveTo(place, Math.min(from + by, to), to)
+        : this.moveTo(place, from, Math.max(to + by, from));
+    move?.(false);
+  }
+
+  private moveBrush(x: number, y: number, grip: number) {
+    const place = this.target();
+    const held = place && this.brushHold(place);
+    if (!place || !held || !this.began) return null;
+    const { axis } = held;
+    const from = axis.ordinal(this.began.from);
+    const to = axis.ordinal(this.began.to);
+    const by = Math.max(axis.min - from, Math.min(axis.max - to, this.ordinalAt(place, x, y) - grip));
+    return this.moveTo(place, from + by, to + by);
+  }
+}

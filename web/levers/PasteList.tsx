@@ -1,0 +1,104 @@
+import { fieldOf } from '@sorvik/core/dataset';
+import type { LeverFacts } from '@sorvik/core/levers/lever-kind';
+import { listOf, staysOnServer } from '@sorvik/core/levers/listed';
+import { mostPicked, type PickLever } from '@sorvik/core/levers/pick';
+import { pastedEntries } from '@sorvik/core/levers/pick-moves';
+import { isNumeric, type KeyValue } from '@sorvik/core/values';
+import { figureFrom } from '@sorvik/core/words/figure-from';
+import { keyText } from '@sorvik/core/words/key-text';
+import { listed } from '@sorvik/core/words/plural';
+import { useState } from 'react';
+import { useAbsentValuesMutation } from '../app/api';
+
+interface Props {
+  lever: PickLever;
+  facts: LeverFacts | undefined;
+  onTake(values: KeyValue[]): void;
+}
+
+/** Finds pasted entries among the values: by the value itself, else by how it reads, whatever its case. */
+function matchHere(entries: string[], lever: PickLever, facts: LeverFacts | undefined) {
+  const type = facts && fieldOf(facts.dataset, lever.field)?.type;
+  const byText = new Map<string, KeyValue>();
+  for (const { value } of listOf(facts, lever) ?? []) {
+    byText.set(keyText(value, type, lever.grain).toLocaleLowerCase(), value);
+    byText.set(String(value).toLocaleLowerCase(), value);
+  }
+  const known: KeyValue[] = [];
+  const unknown: string[] = [];
+  for (const entry of entries) {
+    const value = byText.get(entry.toLocaleLowerCase());
+    if (value === undefined) unknown.push(entry);
+    else known.push(value);
+  }
+  return { known, unknown };
+}
+
+/** A box to paste a list of values into. Entries that are not in the data are named. */
+export function PasteList({ lever, facts, onTake }: Props) {
+  const [text, setText] = useState('');
+  const [unknown, setUnknown] = useState<string[]>([]);
+  const [known, setKnown] = useState<KeyValue[]>([]);
+  const [findAbsent, { isLoading }] = useAbsentValuesMutation();
+  const look = async () => {
+    const entries = pastedEntries(text).slice(0, mostPicked);
+    let found = matchHere(entries, lever, facts);
+    if (facts && staysOnServer(facts.dataset, lever)) {
+      const type = fieldOf(facts.dataset, lever.field)?.type;
+      const values = entries.map((entry) => (type && isNumeric(type) ? figureFrom(entry).figure : entry));
+      const asked = values.filter((value) => !Number.isNaN(value));
+      const { absent } = await findAbsent({
+        id: facts.dataset.id,
+        key: lever.field,
+        values: asked,
+      }).unwrap();
+      const gone = new Set(absent);
+      found = {
+        known: asked.filter((value) => !gone.has(value)),
+        unknown: entries.filter((_, i) => Number.isNaN(values[i]) || gone.has(values[i]!)),
+      };
+    }
+    if (!found.unknown.length) return onTake(found.known);
+    setUnknown(found.unknown);
+    setKnown(found.known);
+  };
+  return (
+    <div className="sv-paste">
+      <textarea
+        className="form-control form-control-sm"
+        rows={3}
+        aria-label={`Values for ${lever.name}, one a line`}
+        placeholder="One value a line"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setUnknown([]);
+        }}
+      />
+      {unknown.length > 0 && (
+        <p className="sv-notice" role="alert">
+          Not in the data: {listed(unknown, 4)}.
+        </p>
+      )}
+      {unknown.length > 0 ? (
+        <button
+          type="button"
+          className="btn btn-sm btn-outline-secondary"
+          disabled={!known.length}
+          onClick={() => onTake(known)}
+        >
+          Pick the other {known.length.toLocaleString('en')}
+        </button>
+      ) : (
+        <button
+          type="button"
+          className="btn btn-sm btn-outline-secondary"
+          disabled={!text.trim() || isLoading}
+          onClick={look}
+        >
+          Pick these
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,106 @@
+import {
+  type ChoiceItem,
+  type ChoiceLever,
+  type ChoicePosition,
+  choice,
+  choiceItems,
+} from '@sorvik/core/levers/choice';
+import { type KeyboardEvent, lazy, Suspense, useRef, useState } from 'react';
+import type { ControlProps } from '../control-kind';
+import { withAll } from './choice-items';
+
+const ChoiceList = lazy(() => import('./ChoiceList'));
+
+type Props = ControlProps<ChoiceLever, ChoicePosition>;
+
+/** Up to this many stand side by side. */
+const sideBySide = 5;
+
+function Segments({ lever, position, move, items }: Props & { items: ChoiceItem[] }) {
+  const group = useRef<HTMLDivElement>(null);
+  const at = Math.max(
+    0,
+    items.findIndex((item) => item.value === position),
+  );
+  const onKeyDown = (event: KeyboardEvent) => {
+    const steps: Record<string, number> = {
+      ArrowRight: at + 1,
+      ArrowDown: at + 1,
+      ArrowLeft: at - 1,
+      ArrowUp: at - 1,
+      Home: 0,
+      End: items.length - 1,
+    };
+    if (!(event.key in steps)) return;
+    event.preventDefault();
+    const next = (steps[event.key]! + items.length) % items.length;
+    move(items[next]!.value);
+    group.current?.querySelectorAll<HTMLElement>('[role=radio]')[next]?.focus();
+  };
+  return (
+    <div className="sv-segments" role="radiogroup" aria-label={lever.name} ref={group} onKeyDown={onKeyDown}>
+      {items.map((item, i) => (
+        <button
+          key={String(item.value)}
+          type="button"
+          role="radio"
+          aria-checked={i === at}
+          tabIndex={i === at ? 0 : -1}
+          onClick={() => move(item.value)}
+        >
+          {item.label}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** A button that reads as the value, with a searchable list under it. */
+function ChoiceDrop({ inline, ...props }: Props & { inline?: boolean }) {
+  const { lever, position, facts } = props;
+  const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
+  const text = choice.summary(lever, position, facts);
+  return (
+    <>
+      <button
+        type="button"
+        ref={button}
+        className={inline ? 'sv-inline-lever' : 'sv-drop'}
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        aria-label={`${lever.name}: ${text}`}
+        onClick={() => setOpen(!open)}
+        onKeyDown={(event) => {
+          if (event.key !== 'ArrowDown' || open) return;
+          event.preventDefault();
+          setOpen(true);
+        }}
+      >
+        {text}
+      </button>
+      {open && button.current && (
+        <Suspense fallback={null}>
+          <ChoiceList
+            {...props}
+            target={button.current}
+            onClose={(refocus) => {
+              setOpen(false);
+              if (refocus) button.current?.focus();
+            }}
+          />
+        </Suspense>
+      )}
+    </>
+  );
+}
+
+/** One of a few side by side; one of many from a list. */
+export function ChoiceControl(props: Props) {
+  const items = choiceItems(props.lever, props.facts);
+  if (items && withAll(props.lever, items).length <= sideBySide)
+    return <Segments {...props} items={withAll(props.lever, items)} />;
+  return <ChoiceDrop {...props} />;
+}
+
+export const InlineChoice = (props: Props) => <ChoiceDrop {...props} inline />;

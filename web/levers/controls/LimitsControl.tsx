@@ -1,0 +1,61 @@
+import { type LimitsLever, type LimitsPosition, limits } from '@sorvik/core/levers/limits';
+import { figureFrom } from '@sorvik/core/words/figure-from';
+import { Slider } from '../../ui/Slider';
+import { ValueBox } from '../../ui/ValueBox';
+import type { ControlProps } from '../control-kind';
+import { notAFigure } from './NumberControl';
+
+const parts = ['low', 'high'] as const;
+const names = { low: 'lower limit', high: 'upper limit' } as const;
+
+/** Two limits on one track, with a box for each. */
+export function LimitsControl({ lever, position, facts, move }: ControlProps<LimitsLever, LimitsPosition>) {
+  const figures = limits.figures!;
+  const bounds = figures.bounds(lever, facts);
+  const share = lever.as === 'share';
+  const stops = lever.meeting === 'stop';
+  const to = (part: 'low' | 'high', figure: number) => figures.move(lever, position, part, figure, facts);
+  return (
+    <div className="sv-limits">
+      <Slider
+        thumbs={parts.map((part) => ({
+          label: `${lever.name}, ${names[part]}`,
+          value: position[part],
+          text: figures.text(lever, position[part]),
+          min: stops && part === 'high' ? position.low : bounds.min,
+          max: stops && part === 'low' ? position.high : bounds.max,
+        }))}
+        {...bounds}
+        page={Math.max(bounds.step, Math.round((bounds.max - bounds.min) / 10 / bounds.step) * bounds.step)}
+        fill="between"
+        onMove={(thumb, figure, passing) => move(to(parts[thumb]!, figure), passing)}
+        onShift={(by, from, passing) => {
+          const width = from[1]! - from[0]!;
+          const low = Math.max(bounds.min, Math.min(bounds.max - width, from[0]! + by));
+          const moved = figures.move(lever, { low, high: low + width }, 'low', low, facts);
+          move(figures.move(lever, moved, 'high', low + width, facts), passing);
+        }}
+      />
+      <div className="sv-boxes">
+        {parts.map((part) => (
+          <ValueBox
+            key={part}
+            label={`${lever.name}, ${names[part]}, typed`}
+            text={figures.text(lever, position[part])}
+            plain={share ? `${Number((position[part] * 100).toFixed(6))} %` : String(position[part])}
+            onType={(typed) => {
+              const { figure, percent } = figureFrom(typed);
+              if (Number.isNaN(figure)) return notAFigure;
+              const value = share && (percent || Math.abs(figure) > 1) ? figure / 100 : figure;
+              // Within the bounds it pushes or stops; outside them the lever says what it makes of it.
+              const inside = value >= bounds.min && value <= bounds.max;
+              move(inside ? to(part, value) : { ...position, [part]: value });
+              return undefined;
+            }}
+            onStep={(by) => move(to(part, position[part] + by * bounds.step))}
+          />
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+import { type NumberLever, number, numberBounds } from '@sorvik/core/levers/number';
+import { figureFrom } from '@sorvik/core/words/figure-from';
+import { Slider } from '../../ui/Slider';
+import { ValueBox } from '../../ui/ValueBox';
+import type { ControlProps } from '../control-kind';
+
+/** What was typed, as the lever's figure; a share's percent sign counts, a figure in % keeps its own. */
+export function typedFigure(text: string, asShare: boolean): number {
+  const { figure, percent } = figureFrom(text);
+  return percent && asShare ? figure / 100 : figure;
+}
+
+export const notAFigure = 'Not a number. Write 1200, 0.8 or 15 %.';
+
+/** A slider with a box to type in. */
+export function NumberControl({ lever, position, facts, move }: ControlProps<NumberLever, number>) {
+  const figures = number.figures!;
+  const bounds = numberBounds(lever, facts);
+  const text = figures.text(lever, position);
+  const span = bounds.max - bounds.min;
+  const to = (figure: number) => figures.move(lever, position, 'value', figure, facts);
+  return (
+    <div className="sv-number">
+      <Slider
+        thumbs={[{ label: lever.name, value: position, text }]}
+        {...bounds}
+        page={Math.max(bounds.step, Math.round(span / 10 / bounds.step) * bounds.step)}
+        fill="up to"
+        onMove={(_thumb, figure, passing) => move(to(figure), passing)}
+      />
+      <ValueBox
+        label={`${lever.name}, typed`}
+        text={text}
+        plain={String(position)}
+        onType={(typed) => {
+          const figure = typedFigure(typed, false);
+          if (Number.isNaN(figure)) return notAFigure;
+          // As typed: where it lies outside the bounds, the lever says so.
+          move(figure);
+          return undefined;
+        }}
+        onStep={(by) => move(to(position + by * bounds.step))}
+      />
+    </div>
+  );
+}

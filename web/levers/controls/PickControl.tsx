@@ -1,0 +1,196 @@
+import { listOf } from '@sorvik/core/levers/listed';
+import { mostPicked, type PickLever, type PickPosition, pick } from '@sorvik/core/levers/pick';
+import { added, inverted, toggled } from '@sorvik/core/levers/pick-moves';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
+import type { ControlProps } from '../control-kind';
+import { PasteList } from '../PasteList';
+import { usePickRows } from '../use-pick-rows';
+
+const rowHeight = 28;
+/** Shorter lists are taken in at a glance and need no search. */
+const searchFrom = 9;
+
+/** A searchable checklist of a field's values. */
+export function PickControl({
+  lever,
+  position,
+  facts,
+  problem,
+  move,
+}: ControlProps<PickLever, PickPosition>) {
+  const [search, setSearch] = useState('');
+  const [active, setActive] = useState(0);
+  const [pasting, setPasting] = useState(false);
+  const id = useId();
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = usePickRows(lever, facts, search);
+  const picked = useMemo(() => new Set(position), [position]);
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 6,
+  });
+  const shown = list.getVirtualItems();
+  const firstShown = shown[0]?.index ?? 0;
+  const lastShown = shown.at(-1)?.index ?? 0;
+  useEffect(() => rows.look(firstShown, lastShown));
+
+  if (problem)
+    return (
+      <p className="sv-problem" role="alert">
+        {problem}
+      </p>
+    );
+  const go = (index: number) => {
+    const next = Math.max(0, Math.min(rows.length - 1, index));
+    setActive(next);
+    list.scrollToIndex(next);
+  };
+  const take = (index: number) => {
+    const row = rows.at(index);
+    if (!row) return;
+    setActive(index);
+    if ('value' in row) move(toggled(position, row.value));
+    else {
+      const all = row.values.every((value) => picked.has(value));
+      const group = new Set(row.values);
+      move(all ? position.filter((value) => !group.has(value)) : added(position, row.values));
+    }
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const steps: Record<string, number> = {
+      ArrowDown: active + 1,
+      ArrowUp: active - 1,
+      Home: 0,
+      End: rows.length - 1,
+      PageDown: active + 6,
+      PageUp: active - 6,
+    };
+    if (event.key in steps) go(steps[event.key]!);
+    else if (event.key === ' ' || event.key === 'Enter') take(active);
+    else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
+      if (rows.found) move(rows.found.slice(0, mostPicked));
+    } else if (event.key === 'Escape') move(pick.clear(lever, position, facts));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const here = listOf(facts, lever)?.map(({ value }) => value);
+  const searching = search.trim() !== '';
+  return (
+    <>
+      {rows.total >= searchFrom && (
+        <input
+          type="search"
+          className="form-control form-control-sm"
+          placeholder={`Find in ${rows.total.toLocaleString('en')}`}
+          aria-label={`Find in ${lever.name}`}
+          value={search}
+          onChange={(event) => {
+            setSearch(event.target.value);
+            setActive(0);
+          }}
+        />
+      )}
+      <div
+        className="sv-checklist"
+        ref={scroller}
+        role="listbox"
+        aria-multiselectable="true"
+        aria-label={`Values of ${lever.name}`}
+        aria-activedescendant={
+          active >= firstShown && active <= lastShown && rows.length ? `${id}-${active}` : undefined
+        }
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        style={{ height: Math.min(7, Math.max(1, rows.length)) * rowHeight + 2 }}
+      >
+        <div style={{ height: list.getTotalSize(), position: 'relative' }} role="presentation">
+          {shown.map(({ index, start }) => {
+            const row = rows.at(index);
+            const style = { top: start, height: rowHeight };
+            const isActive = index === active ? ' is-active' : '';
+            if (!row)
+              return (
+                <div key={index} className="sv-check is-coming" style={style} role="presentation">
+                  ..
+                </div>
+              );
+            const selected =
+              'value' in row ? picked.has(row.value) : row.values.every((value) => picked.has(value));
+            return (
+              // biome-ignore lint/a11y/useKeyWithClickEvents: the list itself answers the keyboard for its options
+              // biome-ignore lint/a11y/useFocusableInteractive: focus stays on the list, as for any listbox
+              <div
+                key={'value' in row ? `v${String(row.value)}` : `g${String(row.group)}`}
+                id={`${id}-${index}`}
+                role="option"
+                aria-selected={selected}
+                aria-setsize={rows.length}
+                aria-posinset={index + 1}
+                aria-label={'value' in row ? undefined : `All of ${row.text}`}
+                className={`sv-check${'value' in row ? (lever.groupBy ? ' is-inner' : '') : ' is-group'}${isActive}`}
+                style={style}
+                onClick={() => take(index)}
+              >
+                <span className="sv-tick" aria-hidden="true" />
+                <span className="sv-check-text" title={row.text}>
+                  {row.text}
+                </span>
+                <span className="sv-count">
+                  {('value' in row ? row.count : row.values.length).toLocaleString('en')}
+                </span>
+              </div>
+            );
+          })}
+        </div>
+        {rows.ready && rows.length === 0 && (
+          <p className="sv-none">{searching ? `Nothing like "${search}".` : 'No values.'}</p>
+        )}
+      </div>
+      <div className="sv-lever-tools">
+        {here && rows.found && (
+          <button
+            type="button"
+            className="btn btn-link btn-sm"
+            onClick={() => move((searching ? added(position, rows.found!) : here).slice(0, mostPicked))}
+          >
+            {searching ? 'add found' : 'all'}
+          </button>
+        )}
+        <button type="button" className="btn btn-link btn-sm" onClick={() => move([])}>
+          none
+        </button>
+        {here && (
+          <button
+            type="button"
+            className="btn btn-link btn-sm"
+            onClick={() => move(inverted(position, here).slice(0, mostPicked))}
+          >
+            invert
+          </button>
+        )}
+        <button
+          type="button"
+          className="btn btn-link btn-sm"
+          aria-expanded={pasting}
+          onClick={() => setPasting(!pasting)}
+        >
+          paste ..
+        </button>
+      </div>
+      {pasting && (
+        <PasteList
+          lever={lever}
+          facts={facts}
+          onTake={(values) => {
+            move(values);
+            setPasting(false);
+          }}
+        />
+      )}
+    </>
+  );
+}

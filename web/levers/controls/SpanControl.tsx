@@ -1,0 +1,117 @@
+import {
+  type SpanAxis,
+  type SpanLever,
+  type SpanPosition,
+  spanAxis,
+  spanBetween,
+} from '@sorvik/core/levers/span';
+import { presetInterval } from '@sorvik/core/levers/span-presets';
+import type { KeyValue } from '@sorvik/core/values';
+import { dayFrom } from '@sorvik/core/words/day-from';
+import { figureFrom } from '@sorvik/core/words/figure-from';
+import { Slider } from '../../ui/Slider';
+import { ValueBox } from '../../ui/ValueBox';
+import type { ControlProps } from '../control-kind';
+
+const ends = ['from', 'to'] as const;
+
+/** A stretch set by its ends, moved as a whole, or taken from a list of usual ones. */
+export function SpanControl({
+  lever,
+  position,
+  facts,
+  problem,
+  move,
+}: ControlProps<SpanLever, SpanPosition>) {
+  const axis = spanAxis(lever, facts);
+  if (!axis) return <p className="sv-problem">{problem ?? 'There are no values to span.'}</p>;
+  const dated = typeof axis.from(axis.min) === 'string';
+  const held = position ?? { from: axis.from(axis.min), to: axis.to(axis.max) };
+  const at = { from: axis.ordinal(held.from), to: axis.ordinal(held.to) };
+  const between = (a: number, b: number) => spanBetween(axis.from(a), axis.to(b), axis);
+  const clamp = (ordinal: number) => Math.max(axis.min, Math.min(axis.max, Math.round(ordinal)));
+  const setEnd = (end: 'from' | 'to', ordinal: number, passing?: boolean) => {
+    const other = end === 'from' ? at.to : at.from;
+    const to = end === 'from' ? Math.min(clamp(ordinal), other) : Math.max(clamp(ordinal), other);
+    move(end === 'from' ? between(to, other) : between(other, to), passing);
+  };
+  return (
+    <div className={position ? 'sv-span' : 'sv-span is-empty'}>
+      <Slider
+        thumbs={ends.map((end) => ({
+          label: `${lever.name}, ${end}`,
+          value: at[end],
+          text: axis.text(held[end]),
+          min: end === 'from' ? axis.min : at.from,
+          max: end === 'from' ? at.to : axis.max,
+        }))}
+        min={axis.min}
+        max={axis.max}
+        step={1}
+        page={pageOf(axis, lever)}
+        fill="between"
+        onMove={(thumb, ordinal, passing) => setEnd(ends[thumb]!, ordinal, passing)}
+        onShift={(by, from, passing) => {
+          const length = from[1]! - from[0]!;
+          const start = Math.max(axis.min, Math.min(axis.max - length, Math.round(from[0]! + by)));
+          move(between(start, start + length), passing);
+        }}
+      />
+      <div className="sv-boxes">
+        {ends.map((end) => (
+          <ValueBox
+            key={end}
+            label={`${lever.name}, ${end}, typed`}
+            text={position ? axis.text(held[end]) : ''}
+            plain={position ? (dated ? axis.text(held[end]) : String(held[end])) : ''}
+            onType={(typed) => {
+              if (typed.trim() === '') {
+                move(null);
+                return undefined;
+              }
+              const value: KeyValue | undefined = dated ? dayFrom(typed) : figureFrom(typed).figure;
+              if (value === undefined || Number.isNaN(value))
+                return dated ? 'Not a date. Write 12 Mar 2021 or 2021-03-12.' : 'Not a number.';
+              const other = held[end === 'from' ? 'to' : 'from'];
+              // As typed: beyond the data, the lever says so.
+              move(
+                (end === 'from') === isUpTo(value, other)
+                  ? ({ ...held, [end]: value } as SpanPosition)
+                  : { from: value, to: value },
+              );
+              return undefined;
+            }}
+            onStep={(by) => setEnd(end, at[end] + by)}
+          />
+        ))}
+      </div>
+      <div className="sv-lever-tools">
+        {lever.presets.map((preset) => {
+          const interval = presetInterval(preset, lever, facts);
+          return (
+            <button
+              key={preset}
+              type="button"
+              className="btn btn-link btn-sm"
+              disabled={!interval}
+              onClick={() => move(interval)}
+            >
+              {preset}
+            </button>
+          );
+        })}
+        <button type="button" className="btn btn-link btn-sm" disabled={!position} onClick={() => move(null)}>
+          nothing
+        </button>
+      </div>
+    </div>
+  );
+}
+
+const isUpTo = (a: KeyValue, b: KeyValue) =>
+  typeof a === 'number' && typeof b === 'number' ? a <= b : String(a) <= String(b);
+
+/** A page: a month of days, a year of months, else a tenth. */
+const pageOf = (axis: SpanAxis, { grain }: SpanLever) =>
+  ({ day: 30, week: 13, month: 12, quarter: 4, year: 5 })[grain as string] ??
+  Math.max(1, Math.round((axis.max - axis.min) / 10));

@@ -1,0 +1,90 @@
+import { type LimitsLever, type LimitsPosition, meetings } from '@sorvik/core/levers/limits';
+import { Fields, FigureField, plainOptions, positive, SelectField, TextField } from './fields';
+import { outsideOptions } from './NumberSetUp';
+import type { SetUpProps } from './setup-kind';
+
+const figures = ['min', 'max'] as const;
+const labels = { min: 'From', max: 'Up to' } as const;
+
+/** Bounds of limits, what they are of, and what happens where they meet. */
+export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPosition>) {
+  return (
+    <Fields>
+      <SelectField
+        label="Limits are"
+        value={lever.as}
+        options={[
+          { value: 'value', text: 'values of a measure' },
+          { value: 'share', text: 'shares of the range in view' },
+        ]}
+        onTake={(as) =>
+          change((draft) => {
+            draft.as = as;
+            if (as !== 'share') return;
+            Object.assign(draft, { min: 0, max: 1, step: 0.01, start: { low: 0.25, high: 0.75 } });
+            delete draft.unit;
+          })
+        }
+      />
+      {figures.map((which) => (
+        <FigureField
+          key={which}
+          label={labels[which]}
+          value={lever[which]}
+          accept={(figure) =>
+            (which === 'min' ? figure < lever.max : figure > lever.min)
+              ? undefined
+              : 'The bounds would cross.'
+          }
+          onTake={(figure) =>
+            change((draft) => {
+              draft[which] = figure;
+            })
+          }
+        />
+      ))}
+      <FigureField
+        label="In steps of"
+        value={lever.step}
+        accept={positive}
+        onTake={(step) =>
+          change((draft) => {
+            draft.step = step;
+          })
+        }
+      />
+      {lever.as === 'value' && (
+        <TextField
+          label="Unit"
+          value={lever.unit ?? ''}
+          onTake={(unit) =>
+            change((draft) => {
+              if (unit.trim()) draft.unit = unit.trim().slice(0, 20);
+              else delete draft.unit;
+            })
+          }
+        />
+      )}
+      <SelectField
+        label="Where they meet, one"
+        value={lever.meeting}
+        options={plainOptions(meetings, { push: 'pushes the other along', stop: 'stops at the other' })}
+        onTake={(meeting) =>
+          change((draft) => {
+            draft.meeting = meeting;
+          })
+        }
+      />
+      <SelectField
+        label="Typed outside, it takes"
+        value={lever.outside}
+        options={outsideOptions}
+        onTake={(outside) =>
+          change((draft) => {
+            draft.outside = outside;
+          })
+        }
+      />
+    </Fields>
+  );
+}

@@ -1,0 +1,87 @@
+import type { Bound } from '@sorvik/core/levers/bound';
+import { type NumberLever, outsides } from '@sorvik/core/levers/number';
+import { plural } from '@sorvik/core/words/plural';
+import { inSentence } from '@sorvik/core/words/vocabulary';
+import { Fields, FigureField, plainOptions, positive, SelectField, TextField } from './fields';
+import type { SetUpProps } from './setup-kind';
+
+export const outsideOptions = plainOptions(outsides, { nearest: 'the nearest bound', start: 'the start' });
+
+/** A bound that is written, or follows the data. */
+function BoundFields({
+  label,
+  bound,
+  dataset,
+  onTake,
+}: { label: string; bound: Bound; onTake(bound: Bound): void } & Pick<
+  SetUpProps<NumberLever, number>,
+  'dataset'
+>) {
+  const written = 'written';
+  const fields = (dataset?.fields ?? []).filter((field) => field.type === 'text' || field.type === 'integer');
+  const options = [
+    { value: written, text: 'this figure' },
+    ...fields.map((field) => ({
+      value: `values ${field.key}`,
+      text: `the number of ${plural(inSentence(field.name))}`,
+    })),
+  ];
+  return (
+    <>
+      <SelectField
+        label={label}
+        value={typeof bound === 'number' ? written : `${bound.of} ${bound.field}`}
+        options={options}
+        onTake={(chosen) =>
+          onTake(chosen === written ? 10 : { of: 'values', field: chosen.slice('values '.length) })
+        }
+      />
+      {typeof bound === 'number' && <FigureField label={`${label}, figure`} value={bound} onTake={onTake} />}
+    </>
+  );
+}
+
+/** Bounds, step and unit of a number. */
+export function NumberSetUp({ lever, dataset, change }: SetUpProps<NumberLever, number>) {
+  const setBound = (which: 'min' | 'max') => (bound: Bound) =>
+    change((draft) => {
+      draft[which] = bound;
+      if (typeof bound === 'object' && dataset) draft.dataset = dataset.id;
+    });
+  return (
+    <Fields>
+      <BoundFields label="From" bound={lever.min} dataset={dataset} onTake={setBound('min')} />
+      <BoundFields label="Up to" bound={lever.max} dataset={dataset} onTake={setBound('max')} />
+      <FigureField
+        label="In steps of"
+        value={lever.step}
+        accept={positive}
+        onTake={(step) =>
+          change((draft) => {
+            draft.step = step;
+          })
+        }
+      />
+      <TextField
+        label="Unit"
+        value={lever.unit ?? ''}
+        onTake={(unit) =>
+          change((draft) => {
+            if (unit.trim()) draft.unit = unit.trim().slice(0, 20);
+            else delete draft.unit;
+          })
+        }
+      />
+      <SelectField
+        label="Typed outside, it takes"
+        value={lever.outside}
+        options={outsideOptions}
+        onTake={(outside) =>
+          change((draft) => {
+            draft.outside = outside;
+          })
+        }
+      />
+    </Fields>
+  );
+}

@@ -1,0 +1,74 @@
+import { fieldOf } from '@sorvik/core/dataset';
+import { type Grain, grains } from '@sorvik/core/grain';
+import type { SpanLever, SpanPosition } from '@sorvik/core/levers/span';
+import { type SpanPreset, spanPresets } from '@sorvik/core/levers/span-presets';
+import { isTemporal } from '@sorvik/core/values';
+import { CheckField, Fields, plainOptions, SelectField } from './fields';
+import { outsideOptions } from './NumberSetUp';
+import type { SetUpProps } from './setup-kind';
+
+/** The step of a span, what it starts with, and which usual stretches it offers. */
+export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, SpanPosition>) {
+  const field = dataset && fieldOf(dataset, lever.field);
+  const dated = field && isTemporal(field.type);
+  const start = lever.start === null ? 'nothing' : typeof lever.start === 'string' ? lever.start : 'these';
+  return (
+    <Fields>
+      {dated && (
+        <SelectField
+          label="In steps of a"
+          value={lever.grain ?? 'day'}
+          options={plainOptions([...grains].reverse())}
+          onTake={(grain) =>
+            change((draft) => {
+              draft.grain = grain as Grain;
+            })
+          }
+        />
+      )}
+      <SelectField
+        label="Starts with"
+        value={start}
+        options={[
+          { value: 'nothing', text: 'nothing' },
+          ...(start === 'these' ? [{ value: 'these' as const, text: 'a stretch set by hand' }] : []),
+          ...plainOptions(dated ? spanPresets : (['everything'] as const)),
+        ]}
+        onTake={(chosen) =>
+          change((draft) => {
+            if (chosen !== 'these') draft.start = chosen === 'nothing' ? null : (chosen as SpanPreset);
+          })
+        }
+      />
+      <SelectField
+        label="Set outside the data, it takes"
+        value={lever.outside}
+        options={outsideOptions}
+        onTake={(outside) =>
+          change((draft) => {
+            draft.outside = outside;
+          })
+        }
+      />
+      {dated && (
+        <fieldset className="sv-presets">
+          <legend>Offers</legend>
+          {spanPresets.map((preset) => (
+            <CheckField
+              key={preset}
+              label={preset}
+              value={lever.presets.includes(preset)}
+              onTake={(offered) =>
+                change((draft) => {
+                  draft.presets = spanPresets.filter((each) =>
+                    each === preset ? offered : draft.presets.includes(each),
+                  );
+                })
+              }
+            />
+          ))}
+        </fieldset>
+      )}
+    </Fields>
+  );
+}

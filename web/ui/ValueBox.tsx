@@ -1,0 +1,73 @@
+import { useEffect, useId, useRef, useState } from 'react';
+
+interface Props {
+  label: string;
+  /** How the value reads when the box is not being typed in. */
+  text: string;
+  /** What is there for typing, when the box is entered. */
+  plain: string;
+  /** Takes what was typed; returns what is wrong with it, if it cannot be read. */
+  onType(text: string): string | undefined;
+  /** Up and down by one step. */
+  onStep?(by: 1 | -1): void;
+  width?: string;
+}
+
+/** A small box to type a value into: Enter or leaving takes it, Esc leaves it as it was. */
+export function ValueBox({ label, text, plain, onType, onStep, width }: Props) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string>();
+  const id = useId();
+  const dropped = useRef(false);
+  useEffect(() => {
+    if (text) setWrong(undefined);
+  }, [text]);
+  const take = () => {
+    if (typed === null) return;
+    setWrong(typed.trim() === plain.trim() || dropped.current ? undefined : onType(typed));
+    dropped.current = false;
+    setTyped(null);
+  };
+  return (
+    <span className="sv-box">
+      <input
+        className="form-control form-control-sm"
+        aria-label={label}
+        aria-invalid={wrong !== undefined}
+        aria-describedby={wrong ? id : undefined}
+        style={width ? { width } : undefined}
+        value={typed ?? text}
+        onFocus={(event) => {
+          setTyped(plain);
+          const input = event.currentTarget;
+          requestAnimationFrame(() => input.select());
+        }}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={take}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') {
+            const input = event.currentTarget;
+            take();
+            requestAnimationFrame(() => {
+              setTyped(null);
+              input.select();
+            });
+          } else if (event.key === 'Escape') {
+            dropped.current = true;
+            event.currentTarget.blur();
+          } else if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+            setTyped(null);
+            onStep(event.key === 'ArrowUp' ? 1 : -1);
+          } else return;
+          event.preventDefault();
+          event.stopPropagation();
+        }}
+      />
+      {wrong && (
+        <small id={id} className="sv-problem" role="alert">
+          {wrong}
+        </small>
+      )}
+    </span>
+  );
+}
