@@ -1,5 +1,6 @@
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import { readingsOf } from '@sorvik/core/cube/readings';
+import { keepValues } from '@sorvik/core/cube/row-filter';
 import type { StartedServer } from './server';
 import { median, quantile, rounded } from './statistics';
 
@@ -19,7 +20,7 @@ export async function filterBench(server: StartedServer, dataset: string, rows: 
 
   const moves: number[] = [];
   for (let i = 0; i < 2000; i++) {
-    const filter = { field: 'date', grain: 'year' as const, values: [years[i % years.length]!] };
+    const filter = keepValues({ field: 'date', grain: 'year' }, [years[i % years.length]!]);
     const started = performance.now();
     readingsOf(cube, chart, [filter]);
     moves.push(performance.now() - started);

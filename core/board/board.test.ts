@@ -32,7 +32,7 @@ describe('a board document', () => {
     [
       'a cue on a lever that is not there',
       withChart({ cues: [{ ...chart.cues[0], condition: { kind: 'member', lever: 'gone' } }] }),
-      '/charts/0/cues/0/condition/lever',
+      '/charts/0/cues/0/condition',
     ],
     ['an id used twice', { ...board, charts: [chart, chart] }, '/charts/1/id'],
     [

@@ -1,11 +1,11 @@
 import { IsIn } from 'class-validator';
 import { IsId } from '../board/id';
+import { keepValues } from '../cube/row-filter';
 import { sameCut } from '../grain';
 import type { LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import type { KeyValue } from '../values';
 import { cutText } from '../words/cut-text';
-import { listed } from '../words/plural';
 import type { ConditionKind, LeverContext } from './condition-kind';
 
 /**
@@ -59,14 +59,7 @@ export const member: ConditionKind<MemberCondition> = {
   rowFilter(spec, context) {
     const source = sourceOf(context.lever(spec.lever));
     const values = heldValues(spec, context);
-    if (!source || !values.length) return null;
-    const held = new Set(values);
-    return {
-      field: source.field,
-      grain: source.grain,
-      keeps: (value) => held.has(value),
-      text: (read) => listed(values.slice(0, 4).map(read), 3, values.length),
-    };
+    return source && values.length ? keepValues(source, values) : null;
   },
 
   unfit(spec, by, lever, words) {

@@ -128,9 +128,9 @@ export const rank: ConditionKind<RankCondition> = {
   rowFilter: () => null,
   unfit: () => null,
   parts: (spec, words) => [
-    'within the ',
+    'within ',
     figureWord('Count', ['condition', 'count'], spec.count, words),
-    ' ',
+    ' from the ',
     sideWord(spec.side, words),
     ', ties ',
     optionWord('Ties', ['condition', 'ties'], spec.ties, [

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { cellMask } from './cell-mask';
 import type { Cube } from './cube';
 import { rollUp } from './roll-up';
+import { keepValues } from './row-filter';
 
 const quays = ['Quel', 'Harl', 'Ostrin'];
 const years = ['2023-01-01', '2024-01-01'];
@@ -77,7 +78,7 @@ describe('a roll-up', () => {
     fc.assert(
       fc.property(anyCells, fc.option(fc.subarray([...years, '1999-01-01'])), (cells, kept) => {
         const cube = cubeOf(cells);
-        const mask = cellMask(cube, kept ? [{ field: 'day', grain: 'year', values: kept }] : []);
+        const mask = cellMask(cube, kept ? [keepValues({ field: 'day', grain: 'year' }, kept)] : []);
         const { categories, atoms } = rollUp(cube, { field: 'quay' }, wanted, mask);
         const actual = new Map(
           categories.map((key, i) => [key, atoms.map((atom) => (Number.isNaN(atom[i]!) ? null : atom[i]!))]),
@@ -91,8 +92,8 @@ describe('a roll-up', () => {
     fc.assert(
       fc.property(anyCells, fc.subarray(quays), fc.subarray(years), (cells, someQuays, someYears) => {
         const mask = cellMask(cubeOf(cells), [
-          { field: 'quay', values: someQuays },
-          { field: 'day', grain: 'year', values: someYears },
+          keepValues({ field: 'quay' }, someQuays),
+          keepValues({ field: 'day', grain: 'year' }, someYears),
         ])!;
         cells.forEach((cell, i) => {
           const keeps =

@@ -11,7 +11,7 @@ const context = (category: KeyValue[], picked: KeyValue[]): ConditionContext => 
   readings: { length: category.length, category, value: new Float64Array(category.length) },
   by: { field: 'quay' },
   lever: (id) => [quays, years].find((lever) => lever.id === id),
-  positions: { quays: picked },
+  stand: (id) => ({ quays: picked, years: [] })[id],
 });
 const cue = (changes: Partial<Cue> = {}): Cue => ({ ...memberCue('quays', []), ...changes });
 const states = (cues: Cue[], category: KeyValue[], picked: KeyValue[]) =>

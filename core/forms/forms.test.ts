@@ -19,7 +19,9 @@ const input = (values: number[], more: Partial<FormInput> = {}): FormInput => ({
   values: values.map(String),
   width: 600,
   height: 400,
-  figures: [],
+  extent: [Math.min(0, ...values.filter((v) => v < 0)), Math.max(0, ...values.filter((v) => v > 0))],
+  fit: false,
+  guided: false,
   labelSteps: [],
   measure: estimateText,
   miniature: false,
@@ -89,7 +91,7 @@ describe('columns', () => {
     expect(marks).toEqual([0, 12, 24, 36, 48, 60]);
   });
   it('have an axis that reaches a guide', () => {
-    expect(columns([10], { figures: [250] }).values.domain[1]).toBeGreaterThanOrEqual(250);
+    expect(columns([10], { extent: [0, 250] }).values.domain[1]).toBeGreaterThanOrEqual(250);
   });
 });
 
@@ -167,9 +169,10 @@ it('empty ground is past the end of a bar; the nearest mark is still known', () 
 
 it('a guide stands where its figure is', () => {
   for (const kind of formKinds.names()) {
-    const { values: axis } = formKinds.get(kind).scene(input([100, 40], { figures: [70] }));
+    const { values: axis } = formKinds.get(kind).scene(input([100, 40], { guided: true }));
     const { lines, texts } = line.place(
       { kind: 'line', id: 'g', at: 70, style: 'dashed', name: 'crew' },
+      [70],
       axis,
     );
     const at = positionOn(axis, 70);

@@ -116,6 +116,8 @@ export const number: LeverKind<NumberLever, number> = {
     return Number.isFinite(figure) ? figure : undefined;
   },
   settle(spec, position, facts) {
+    // A bound of the data is not known yet: nothing can be said against the position.
+    if (!facts && (typeof spec.min === 'object' || typeof spec.max === 'object')) return { position };
     const bounds = numberBounds(spec, facts);
     return settleFigure(position, bounds, spec.start, spec.outside, (figure) => {
       const decimals = Math.max(spec.decimals ?? decimalsOf(spec.step), Math.min(6, decimalsOf(figure)));

@@ -11,9 +11,10 @@ export function onStep(
   figure: number,
   { min, max, step }: { min: number; max: number; step: number },
 ): number {
-  if (figure <= min) return min;
-  if (figure >= max) return max;
+  // Adding 0 turns a negative zero into the other one.
+  if (figure <= min) return min + 0;
+  if (figure >= max) return max + 0;
   const decimals = Math.max(decimalsOf(step), decimalsOf(min));
   const stepped = Number((min + Math.round((figure - min) / step) * step).toFixed(decimals));
-  return Math.min(max, stepped);
+  return Math.max(min, Math.min(max, stepped)) + 0;
 }

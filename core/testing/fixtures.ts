@@ -3,7 +3,10 @@ import type { Chart } from '../board/chart';
 import { memberCue } from '../board/defaults';
 import type { Cube } from '../cube/cube';
 import type { DatasetInfo } from '../dataset';
+import type { LeverFacts, Positions } from '../levers/lever-kind';
+import type { PickLever } from '../levers/pick';
 import type { Lever } from '../levers/registry';
+import { type Facts, standOf } from '../levers/standing';
 
 /** Four quays over two years: Quel 30 and 10, Harl 20 and none, Ostrin 20 and 5, one unnamed quay. */
 export const cube: Cube = {
@@ -54,7 +57,7 @@ export const dataset: DatasetInfo = {
   ],
 };
 
-export const quays: Lever = {
+export const quays: PickLever = {
   kind: 'pick',
   id: 'quays',
   name: 'Quays',
@@ -63,7 +66,7 @@ export const quays: Lever = {
   start: [],
   clearing: 'empty',
 };
-export const years: Lever = {
+export const years: PickLever = {
   kind: 'pick',
   id: 'years',
   name: 'Years',
@@ -92,3 +95,11 @@ export const board: Board = {
   levers: [quays, years],
   charts: [chart],
 };
+
+/** What is known of each lever: the dataset, and the cube that the tests share. */
+export const facts: LeverFacts = { dataset, cube };
+export const factsOf = (levers: readonly Lever[]): Facts =>
+  Object.fromEntries(levers.map((lever) => [lever.id, facts]));
+
+/** Where levers stand without anything being known of their data. */
+export const standAt = (levers: readonly Lever[], positions: Positions) => standOf(levers, positions, {});

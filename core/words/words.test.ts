@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { estimateText } from '../forms/fit-text';
+import { offersFor } from '../offers/offers-for';
 import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, quays } from '../testing/fixtures';
+import { board, chart, cube, dataset, quays, standAt } from '../testing/fixtures';
 import { chartSentences } from './chart-sentences';
 import { keyText } from './key-text';
 import { reachText } from './lever-reach';
 import { chartTitle } from './measure-text';
 import { numberText, numberTexts, shortNumberText } from './number-text';
-import { offersFor } from './offers';
 import { counted, listed, plural } from './plural';
 import { sentenceText } from './sentence';
 import { vocabularyOf } from './vocabulary';
@@ -19,8 +19,8 @@ describe('sentences', () => {
   it('say all that a chart does', () => {
     expect(sentences()).toEqual([
       'Shows bars of total boats for each quay, largest first.',
-      'Lights bars whose quay is picked in Quays, in ember, outlined, and mutes the rest; with nothing picked, all plain.',
-      'Keeps only rows whose year is picked in Years; with nothing picked, all rows.',
+      'Lights bars whose quay is in Quays, in ember, outlined, and mutes the rest; while nothing is picked, all plain.',
+      'Keeps only rows whose year is in Years; while nothing is picked, all rows.',
       'Answers a click on a bar by putting its quay into Quays; a click on empty ground empties it.',
     ]);
   });
@@ -42,9 +42,9 @@ describe('sentences', () => {
     const moved = { ...chart, by: { field: 'day', grain: 'year' as const } };
     const problems = chartSentences(moved, board, words).map((sentence) => sentence.problem);
     expect(problems[1]).toBe(
-      'Quays picks quay, and each mark here stands for year: it can filter this chart, not light it.',
+      'Quays holds quay, and each mark here stands for year: it can filter this chart, not light it.',
     );
-    expect(problems[3]).toBe('Quays picks quay, and a click here gives year.');
+    expect(problems[3]).toBe('Quays holds quay, and a mark here gives its year.');
   });
   it('name what is gone by its key', () => {
     const gone = { ...chart, by: { field: 'berth' }, cues: [], touches: [] };
@@ -59,7 +59,8 @@ describe('captions', () => {
       chart: changed,
       dataset,
       cube,
-      positions,
+      stand: standAt(board.levers, positions),
+      facts: {},
       width: 400,
       height: 300,
       measure: estimateText,
@@ -70,7 +71,7 @@ describe('captions', () => {
     [{ quays: ['Harl'] }, '1 of 4 quays lit: Harl (20).'],
     [{ quays: ['Harl', 'Quel'] }, '2 of 4 quays lit: Quel (40) and Harl (20).'],
     [{ quays: ['Harl'], years: ['2024-01-01'] }, 'Only rows of 2024. 1 of 3 quays lit: Harl (no value).'],
-    [{ quays: ['Tarsk'] }, '0 of 4 quays lit: what is picked has no rows here.'],
+    [{ quays: ['Tarsk'] }, '0 of 4 quays lit: what is set has no rows here.'],
     [{ years: ['1999-01-01'] }, 'Only rows of 1999. No quays to show.'],
   ])('%o', (positions, expected) => {
     expect(caption(positions)).toBe(expected);
@@ -83,7 +84,9 @@ describe('captions', () => {
 
 describe('offers', () => {
   const offer = (id: string, on = board) =>
-    offersFor(on.charts[0]!, on, dataset, words).find((each) => each.id === id)!;
+    offersFor({ chart: on.charts[0]!, board: on, dataset, words, range: { min: 7, max: 40 } }).find(
+      (each) => each.id === id,
+    )!;
   it('light and touch in one, making the lever that is needed', () => {
     const draft = { ...board, levers: [], charts: [{ ...chart, cues: [], touches: [] }] };
     offer('light', draft).accept(draft);
