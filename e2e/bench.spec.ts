@@ -90,7 +90,7 @@ test('a new board from a dataset makes sense at once, and grows by sentences', a
     .getByRole('option', { name: /Saltwind/ })
     .click();
   await expect(chart.locator('figcaption')).toContainText('Only rows of Saltwind.');
-  await say.fill('line');
+  await say.fill('line at a figure');
   await page.keyboard.press('Enter');
   await word(page, 'Figure: 0').click();
   await page.getByRole('textbox', { name: 'Figure' }).fill('10,000');
@@ -119,13 +119,13 @@ test('levers are set up, started from here, and removed with what hangs on them'
   await leverNamed(page, 'Routes').getByRole('button', { name: 'all' }).click();
   await page.getByRole('button', { name: 'Set up Routes' }).click();
   const card = page.getByRole('region', { name: 'Lever Routes' });
-  await expect(card).toContainText('It lights 1 chart and filters 1 chart. It starts with 2 of 14.');
+  await expect(card).toContainText('It is a list to pick from, and lights 1 chart and filters 1 chart. It starts with 2 of 14.');
   await card.getByRole('button', { name: 'Start here' }).click();
   await expect(card).toContainText('It starts with 14 of 14.');
   await card.getByRole('textbox', { name: 'Name of the lever' }).fill('Crossings');
   await page.keyboard.press('Enter');
   await expect(leverNamed(page, 'Crossings')).toBeVisible();
-  await expect(page.getByRole('region', { name: /Sentences/ })).toContainText('picked in Crossings');
+  await expect(page.getByRole('region', { name: /Sentences/ })).toContainText('is in Crossings');
   await page.getByRole('button', { name: 'Remove lever' }).click();
   await expect(leverNamed(page, 'Crossings')).toHaveCount(0);
   expect(await keysIn(chart, 'plain')).toHaveLength(14);
@@ -135,7 +135,7 @@ test('levers are set up, started from here, and removed with what hangs on them'
   await page.getByRole('button', { name: '+ lever' }).click();
   await page.getByRole('dialog').getByRole('radio', { name: 'Vessel' }).click();
   await expect(leverNamed(page, 'Vessel').getByRole('option')).not.toHaveCount(0);
-  await expect(page.getByRole('region', { name: 'Lever Vessel' })).toContainText('It reaches no chart yet.');
+  await expect(page.getByRole('region', { name: 'Lever Vessel' })).toContainText('reaches no chart yet.');
 });
 
 test('two tabs on one board: the later one is told, sees both and loses nothing', async ({

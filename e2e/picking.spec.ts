@@ -125,7 +125,7 @@ test('filtering asks the server nothing, and the address brings back what was se
   const figure = () => mark(chart, 'Quel – Ostrin').locator('.sv-value').textContent();
   const before = await figure();
   const asked: string[] = [];
-  page.on('request', (request) => asked.push(request.url()));
+  page.on('request', (request) => request.url().includes('/api/') && asked.push(request.url()));
   await mark(byYear, '2022-01-01').locator('rect').first().click();
   expect(await figure()).not.toBe(before);
   await expect(chart.locator('figcaption')).toContainText('Only rows of 2022. 2 of 14 routes lit');
@@ -157,7 +157,7 @@ test('one word turns lighting into filtering, another what clearing and resting 
   await page.keyboard.press('Escape');
   await expect(chart.locator('[data-key]')).toHaveCount(14);
 
-  await word(page, 'With nothing picked: all plain').click();
+  await word(page, 'At rest: all plain').click();
   await page.getByRole('radio', { name: 'all muted' }).click();
   await page.keyboard.press('Enter');
   await leverNamed(page, 'Routes').getByRole('button', { name: 'none' }).click();

@@ -2,10 +2,8 @@ import { useEffect, useId, useRef, useState } from 'react';
 
 interface Props {
   label: string;
-  /** How the value reads when the box is not being typed in. */
+  /** How the value reads. */
   text: string;
-  /** What is there for typing, when the box is entered. */
-  plain: string;
   /** Takes what was typed; returns what is wrong with it, if it cannot be read. */
   onType(text: string): string | undefined;
   /** Up and down by one step. */
@@ -14,7 +12,7 @@ interface Props {
 }
 
 /** A small box to type a value into: Enter or leaving takes it, Esc leaves it as it was. */
-export function ValueBox({ label, text, plain, onType, onStep, width }: Props) {
+export function ValueBox({ label, text, onType, onStep, width }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string>();
   const id = useId();
@@ -24,7 +22,7 @@ export function ValueBox({ label, text, plain, onType, onStep, width }: Props) {
   }, [text]);
   const take = () => {
     if (typed === null) return;
-    setWrong(typed.trim() === plain.trim() || dropped.current ? undefined : onType(typed));
+    setWrong(typed === text || dropped.current ? undefined : onType(typed));
     dropped.current = false;
     setTyped(null);
   };
@@ -37,21 +35,14 @@ export function ValueBox({ label, text, plain, onType, onStep, width }: Props) {
         aria-describedby={wrong ? id : undefined}
         style={width ? { width } : undefined}
         value={typed ?? text}
-        onFocus={(event) => {
-          setTyped(plain);
-          const input = event.currentTarget;
-          requestAnimationFrame(() => input.select());
-        }}
+        onFocus={(event) => event.currentTarget.select()}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={take}
         onKeyDown={(event) => {
           if (event.key === 'Enter') {
             const input = event.currentTarget;
             take();
-            requestAnimationFrame(() => {
-              setTyped(null);
-              input.select();
-            });
+            requestAnimationFrame(() => input.select());
           } else if (event.key === 'Escape') {
             dropped.current = true;
             event.currentTarget.blur();

@@ -3,7 +3,7 @@ import { figureFrom } from '@sorvik/core/words/figure-from';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
-import { notAFigure } from './NumberControl';
+import { notAFigure, withoutUnit } from './NumberControl';
 
 const parts = ['low', 'high'] as const;
 const names = { low: 'lower limit', high: 'upper limit' } as const;
@@ -42,14 +42,14 @@ export function LimitsControl({ lever, position, facts, move }: ControlProps<Lim
             key={part}
             label={`${lever.name}, ${names[part]}, typed`}
             text={figures.text(lever, position[part])}
-            plain={share ? `${Number((position[part] * 100).toFixed(6))} %` : String(position[part])}
             onType={(typed) => {
-              const { figure, percent } = figureFrom(typed);
+              const { figure, percent } = figureFrom(withoutUnit(typed, lever.unit));
               if (Number.isNaN(figure)) return notAFigure;
               const value = share && (percent || Math.abs(figure) > 1) ? figure / 100 : figure;
-              // Within the bounds it pushes or stops; outside them the lever says what it makes of it.
+              // Past the other limit it pushes or stops; otherwise as typed, and the lever says what it makes of it.
               const inside = value >= bounds.min && value <= bounds.max;
-              move(inside ? to(part, value) : { ...position, [part]: value });
+              const crosses = part === 'low' ? value > position.high : value < position.low;
+              move(inside && crosses ? to(part, value) : { ...position, [part]: value });
               return undefined;
             }}
             onStep={(by) => move(to(part, position[part] + by * bounds.step))}

@@ -4,11 +4,9 @@ import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
 
-/** What was typed, as the lever's figure; a share's percent sign counts, a figure in % keeps its own. */
-export function typedFigure(text: string, asShare: boolean): number {
-  const { figure, percent } = figureFrom(text);
-  return percent && asShare ? figure / 100 : figure;
-}
+/** What was typed without the unit that stands in the box. */
+export const withoutUnit = (text: string, unit: string | undefined) =>
+  unit && text.trim().endsWith(unit) ? text.trim().slice(0, -unit.length) : text;
 
 export const notAFigure = 'Not a number. Write 1200, 0.8 or 15 %.';
 
@@ -31,9 +29,8 @@ export function NumberControl({ lever, position, facts, move }: ControlProps<Num
       <ValueBox
         label={`${lever.name}, typed`}
         text={text}
-        plain={String(position)}
         onType={(typed) => {
-          const figure = typedFigure(typed, false);
+          const { figure } = figureFrom(withoutUnit(typed, lever.unit));
           if (Number.isNaN(figure)) return notAFigure;
           // As typed: where it lies outside the bounds, the lever says so.
           move(figure);

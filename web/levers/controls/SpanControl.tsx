@@ -63,7 +63,6 @@ export function SpanControl({
             key={end}
             label={`${lever.name}, ${end}, typed`}
             text={position ? axis.text(held[end]) : ''}
-            plain={position ? (dated ? axis.text(held[end]) : String(held[end])) : ''}
             onType={(typed) => {
               if (typed.trim() === '') {
                 move(null);

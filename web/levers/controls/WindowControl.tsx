@@ -135,7 +135,6 @@ export function WindowControl({
           <ValueBox
             label={`${lever.name}, how many ${plural(axis.noun)}`}
             text={`${length.toLocaleString('en')} ${length === 1 ? axis.noun : plural(axis.noun)}`}
-            plain={String(length)}
             onType={(typed) => {
               const wanted = Number.parseInt(typed.replace(/[\s,]/g, ''), 10);
               if (!(wanted >= 1)) return 'A whole number from 1 on.';
