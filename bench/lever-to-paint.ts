@@ -1,4 +1,5 @@
 import type { Browser, Page } from 'playwright-core';
+import { importCsv, saveBoard } from './make-board';
 import { median, quantile, rounded } from './statistics';
 
 const counts = [12, 60, 500, 2000];
@@ -33,15 +34,11 @@ declare const inFrame: (work: () => void) => Promise<{ script: number; frame: nu
 
 /** Makes a board of `count` bars with a pick lever, through the API a user's browser uses. */
 async function makeBoard(url: string, count: number): Promise<string> {
-  const csv = `mark,n\n${Array.from({ length: count }, (_, i) => `mark ${String(i).padStart(4, '0')},${((i * 7919) % 1000) + 1.5}`).join('\n')}\n`;
-  const sent = await (
-    await fetch(`${url}/api/imports?name=Marks%20${count}.csv`, { method: 'POST', body: csv })
-  ).json();
-  let state = sent;
-  while (state.state === 'loading') {
-    await new Promise((done) => setTimeout(done, 50));
-    state = await (await fetch(`${url}/api/imports/${sent.id}`)).json();
-  }
+  const rows = Array.from(
+    { length: count },
+    (_, i) => `mark ${String(i).padStart(4, '0')},${((i * 7919) % 1000) + 1.5}`,
+  );
+  const dataset = await importCsv(url, `Marks ${count}`, `mark,n\n${rows.join('\n')}\n`);
   const document = {
     version: 1,
     title: `Bench ${count}`,
@@ -50,7 +47,7 @@ async function makeBoard(url: string, count: number): Promise<string> {
         kind: 'pick',
         id: 'marks',
         name: 'Marks',
-        dataset: state.dataset,
+        dataset,
         field: 'mark',
         start: [],
         clearing: 'empty',
@@ -60,7 +57,7 @@ async function makeBoard(url: string, count: number): Promise<string> {
       {
         id: 'bars',
         form: 'bars',
-        dataset: state.dataset,
+        dataset,
         by: { field: 'mark' },
         measure: { aggregate: 'sum', field: 'n' },
         order: { by: 'key', direction: 'ascending' },
@@ -78,12 +75,7 @@ async function makeBoard(url: string, count: number): Promise<string> {
       },
     ],
   };
-  const made = await fetch(`${url}/api/boards`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ document }),
-  });
-  return (await made.json()).id;
+  return saveBoard(url, document);
 }
 
 /** Picks marks one after the other by pointer events on the chart itself. */

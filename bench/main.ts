@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { chromium } from 'playwright-core';
+import { dragBench } from './drag';
 import { filterBench } from './filter';
 import { importBench, writeCsv } from './import';
 import { leverToPaint } from './lever-to-paint';
@@ -18,6 +19,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   try {
     const bytes = await showBytes(browser, server.url);
     const paint = await leverToPaint(browser, server.url, readFileSync(apexFile, 'utf8'));
+    const drag = await dragBench(browser, server.url);
     const file = await writeCsv(folder, rows);
     const imported = await importBench(server, file);
     const filter = await filterBench(server, imported.dataset, imported.rows);
@@ -30,6 +32,12 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
         `floor ${floor.frameMedian} ms (script ${floor.scriptMedian}); ApexCharts ${apexCharts.frameMedian} ms`,
         bars === 500 ? `under ${rounded(2 * floor.frameMedian + oneFrame, 1)} ms; p95 under 16.7 ms` : '',
       ]),
+      [
+        `drag over ${drag.charts} charts of ${drag.marks} marks`,
+        `${Math.round(drag.share * 100)} % of the frames (script ${drag.scriptMedianMs} ms, p95 ${drag.scriptP95Ms})`,
+        `longest task ${drag.longestTaskMs ? `${drag.longestTaskMs} ms` : 'under 50 ms'}`,
+        '95 %; under 50 ms',
+      ],
       [
         'import',
         `${imported.rowsPerSecond.toLocaleString('en')} rows/s, ${imported.memoryOverIdleMb} MB over idle`,
@@ -50,9 +58,11 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       importAtLeastSixTenthsOfPsql: imported.ratioToPsql >= 0.6,
       importMemoryFlat: imported.memoryOverIdleMb < 200,
       filterFiftyTimesFaster: filter.timesFaster >= 50,
+      dragPaints95PercentOfFrames: drag.share >= 0.95,
+      dragHasNoLongTask: drag.longestTaskMs < 50,
       showUnder250Kb: bytes.gzipKb < 250,
     };
-    return { json: { leverToPaint: paint, import: imported, filter, showBytes: bytes, wanted }, table };
+    return { json: { leverToPaint: paint, drag, import: imported, filter, showBytes: bytes, wanted }, table };
   } finally {
     await browser.close();
   }

@@ -119,7 +119,9 @@ test('levers are set up, started from here, and removed with what hangs on them'
   await leverNamed(page, 'Routes').getByRole('button', { name: 'all' }).click();
   await page.getByRole('button', { name: 'Set up Routes' }).click();
   const card = page.getByRole('region', { name: 'Lever Routes' });
-  await expect(card).toContainText('It is a list to pick from, and lights 1 chart and filters 1 chart. It starts with 2 of 14.');
+  await expect(card).toContainText(
+    'It is a list to pick from, and lights 1 chart and filters 1 chart. It starts with 2 of 14.',
+  );
   await card.getByRole('button', { name: 'Start here' }).click();
   await expect(card).toContainText('It starts with 14 of 14.');
   await card.getByRole('textbox', { name: 'Name of the lever' }).fill('Crossings');

@@ -1,9 +1,11 @@
 import {
+  type Announcements,
   closestCenter,
   DndContext,
   type DragEndEvent,
   KeyboardSensor,
   PointerSensor,
+  type UniqueIdentifier,
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
@@ -99,8 +101,21 @@ export function LeverColumn(props: Props) {
       }),
     );
   };
+  const nameOf = (id: UniqueIdentifier) => levers.find((lever) => lever.id === id)?.name ?? 'the lever';
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `${nameOf(active.id)} is taken up. Arrows move it, Space puts it down.`,
+    onDragOver: ({ active, over }) =>
+      over ? `${nameOf(active.id)} is at the place of ${nameOf(over.id)}.` : undefined,
+    onDragEnd: ({ active }) => `${nameOf(active.id)} is put down.`,
+    onDragCancel: ({ active }) => `${nameOf(active.id)} stays where it was.`,
+  };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={onDragEnd}
+      accessibility={{ announcements }}
+    >
       <SortableContext items={levers.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
         <LeverRows levers={levers} render={(lever) => <SortableLever {...props} lever={lever} />} />
       </SortableContext>

@@ -64,7 +64,6 @@ export function ChartFigure({ board, chart, still, viewed = false }: Props) {
     return () => made.stop();
   }, [pickable, id]);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new painter (pickable) has everything still to paint
   useLayoutEffect(() => {
     if (!dataset || !cube || !ready || !size || size.width < 2 || problem) return;
     const update = () => {
@@ -91,6 +90,11 @@ export function ChartFigure({ board, chart, still, viewed = false }: Props) {
           : '';
       }
       shown.current = { output, painter: painter.current! };
+      // What scrolls must be reachable by keyboard; marks that can be picked are, and scroll along.
+      if (plot.current && !pickable && !still) {
+        const { width, height } = output.scene;
+        plot.current.tabIndex = width > size.width || height > size.height ? 0 : -1;
+      }
       if (layer.current) {
         layer.current.style.width = `${output.scene.width}px`;
         layer.current.style.height = `${output.scene.height}px`;
