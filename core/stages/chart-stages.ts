@@ -56,7 +56,8 @@ export interface StageOutput {
   guides: GuideMarks;
   brush: Brush | null;
   emphasis: Emphasis;
-  caption: string;
+  /** What is lit, in words; put together when it is asked for. */
+  caption(): string;
 }
 
 /** How often each stage really ran. */
@@ -294,7 +295,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         guides: guidesFor(guides, figures, scene, miniature),
         brush: brushFor(brushed, brushed && stand(brushed.id), scene, readings, chart.by),
         emphasis,
-        caption: captionText(chart, filters, readings, emphasis, vocabularyOf(board, dataset)),
+        caption: () => captionText(chart, filters, readings, emphasis, vocabularyOf(board, dataset)),
       };
     },
   };

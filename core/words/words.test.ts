@@ -65,7 +65,7 @@ describe('captions', () => {
       height: 300,
       measure: estimateText,
       miniature: false,
-    }).caption;
+    }).caption();
   it.each([
     [{}, '4 quays, none lit: nothing is picked.'],
     [{ quays: ['Harl'] }, '1 of 4 quays lit: Harl (20).'],

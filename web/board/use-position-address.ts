@@ -8,6 +8,8 @@ import { positionsSet } from './positions-slice';
 
 /** Moves of one lever that follow each other within this time, ms, are one step back. */
 const oneStep = 1000;
+/** How long after a move it is written, ms. */
+const afterMove = 150;
 
 interface Place {
   boardId: string | null;
@@ -21,7 +23,7 @@ interface Place {
  * Keeps lever positions and the page's address in step: read from it when the board is opened or the browser goes back
  * or forward, written to it with each finished move, so that a reload or a link brings back what was seen.
  */
-export function usePositionAddress({ boardId, levers, facts, steps }: Place): void {
+export function usePositionAddress({ boardId, levers, facts, steps: asSteps }: Place): void {
   const store = useAppStore();
   const navigate = useNavigate();
   const { search } = useLocation();
@@ -49,7 +51,19 @@ export function usePositionAddress({ boardId, levers, facts, steps }: Place): vo
     if (!boardId || !levers) return;
     let last = store.getState().positions;
     let lastAt = 0;
-    return store.subscribe(() => {
+    let steps = 0;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const write = () => {
+      clearTimeout(timer);
+      timer = undefined;
+      const query = positionsToQuery(levers, last.committed, known.current).toString();
+      const replace = steps === 0;
+      steps = 0;
+      if (query === new URLSearchParams(location.search).toString()) return;
+      const address = { pathname: location.pathname, search: query && `?${query}` };
+      void navigate(address, { replace, preventScrollReset: true });
+    };
+    const unsubscribe = store.subscribe(() => {
       const { positions } = store.getState();
       if (positions.moves === last.moves) {
         last = positions;
@@ -57,12 +71,20 @@ export function usePositionAddress({ boardId, levers, facts, steps }: Place): vo
       }
       const now = performance.now();
       const continued = positions.lever !== null && positions.lever === last.lever && now - lastAt < oneStep;
+      // Another lever's move is a step of its own: the one before it is written first.
+      if (!continued && timer !== undefined) write();
       last = positions;
       lastAt = now;
-      const query = positionsToQuery(levers, positions.committed, known.current).toString();
-      if (query === new URLSearchParams(location.search).toString()) return;
-      const address = { pathname: location.pathname, search: query && `?${query}` };
-      void navigate(address, { replace: !steps || continued, preventScrollReset: true });
+      if (asSteps && !continued) steps++;
+      // Not in the frame of the move itself, which belongs to the charts.
+      clearTimeout(timer);
+      timer = setTimeout(write, afterMove);
     });
-  }, [boardId, levers, store, navigate, steps]);
+    window.addEventListener('pagehide', write);
+    return () => {
+      unsubscribe();
+      clearTimeout(timer);
+      window.removeEventListener('pagehide', write);
+    };
+  }, [boardId, levers, store, navigate, asSteps]);
 }

@@ -6,10 +6,11 @@ import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages, type StageOutput } from '@sorvik/core/stages/chart-stages';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
+import { memo, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
 import { useAppStore } from '../app/store';
 import { useKnownFacts } from '../levers/facts-context';
 import { ChartTitle } from './ChartTitle';
+import { Caption } from './caption';
 import { holdOf } from './lever-hold';
 import { measureText } from './measure-text';
 import { PlotHandles } from './plot-handles';
@@ -31,16 +32,18 @@ interface Props {
  * A chart on a board. What a lever's move changes is painted straight from the store's own notification, in the same
  * task as the input event: React only deals with what is around the drawing.
  */
-export function ChartFigure({ board, chart, still, viewed = false }: Props) {
+export const ChartFigure = memo(function ChartFigure({ board, chart, still, viewed = false }: Props) {
   const store = useAppStore();
   const id = useId().replace(/\W/g, '');
   const plot = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const layer = useRef<HTMLDivElement>(null);
-  const caption = useRef<HTMLElement>(null);
+  const caption = useRef<Caption>(null);
   const omitted = useRef<HTMLParagraphElement>(null);
   const shown = useRef<{ output: StageOutput; painter: SvgPainter } | null>(null);
   const size = useSize(plot);
+  const inSight = useRef(true);
+  const late = useRef(false);
   const stages = useMemo(() => chartStages(), []);
   const { dataset, cube, waiting, problem } = useChartData(chart, board);
   const { facts, ready } = useKnownFacts();
@@ -66,7 +69,7 @@ export function ChartFigure({ board, chart, still, viewed = false }: Props) {
 
   useLayoutEffect(() => {
     if (!dataset || !cube || !ready || !size || size.width < 2 || problem) return;
-    const update = () => {
+    const update = (passing = false) => {
       const output = stages.run({
         board,
         chart,
@@ -80,8 +83,7 @@ export function ChartFigure({ board, chart, still, viewed = false }: Props) {
         miniature: still !== undefined,
       });
       painter.current!.paint(output);
-      if (caption.current && caption.current.textContent !== output.caption)
-        caption.current.textContent = output.caption;
+      caption.current?.say(output.caption, passing);
       if (omitted.current) {
         const { omitted: left, band } = output.scene;
         omitted.current.hidden = left === 0;
@@ -104,12 +106,30 @@ export function ChartFigure({ board, chart, still, viewed = false }: Props) {
     update();
     if (still) return;
     let last = store.getState().positions.now;
-    return store.subscribe(() => {
-      const { now } = store.getState().positions;
-      if (now === last) return;
-      last = now;
+    const seeing = new IntersectionObserver(([entry]) => {
+      inSight.current = entry?.isIntersecting ?? true;
+      if (!inSight.current || !late.current) return;
+      late.current = false;
       update();
     });
+    seeing.observe(plot.current!);
+    const unsubscribe = store.subscribe(() => {
+      const { now, committed } = store.getState().positions;
+      if (now === last) {
+        // The drag has ended where it was: what is said in words catches up.
+        if (now === committed && shown.current) caption.current?.say(shown.current.output.caption, false);
+        return;
+      }
+      last = now;
+      const passing = now !== committed;
+      // A chart that is scrolled out of sight follows a drag when it is over, or when it is seen again.
+      if (passing && !inSight.current) late.current = true;
+      else update(passing);
+    });
+    return () => {
+      seeing.disconnect();
+      unsubscribe();
+    };
   }, [board, chart, dataset, cube, facts, ready, size, stages, store, still, problem, pickable]);
 
   useLayoutEffect(() => {
@@ -180,7 +200,14 @@ export function ChartFigure({ board, chart, still, viewed = false }: Props) {
       )}
       {!cube && !problem && !shown.current && <p className="sv-loading">Reading the data ..</p>}
       <p className="sv-omitted" ref={omitted} hidden />
-      {!problem && <figcaption aria-live="polite" ref={caption} />}
+      {!problem && (
+        <figcaption
+          aria-live="polite"
+          ref={(element) => {
+            caption.current = element && new Caption(element);
+          }}
+        />
+      )}
     </figure>
   );
-}
+});

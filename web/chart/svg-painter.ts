@@ -117,6 +117,9 @@ function paintLines(layer: SVGGElement, lines: readonly SceneLine[]): void {
   for (const line of lines) placeLine(make('line', layer, `sv-line sv-${line.role}`), line);
 }
 
+const sameLook = (a: Look | undefined, b: Look | undefined) =>
+  a === b || (a?.colour === b?.colour && a?.outline === b?.outline && a?.hatch === b?.hatch);
+
 export interface PainterOptions {
   /** Marks can be picked: the drawing is a listbox and each mark an option. */
   pickable: boolean;
@@ -186,7 +189,7 @@ export class SvgPainter {
       output.readings === last.readings &&
       output.emphasis !== last.emphasis
     )
-      for (let i = 0; i < this.painted; i++) this.paintState(output, i);
+      this.paintStates(output, last);
   }
 
   /** Ends what is still to follow, for a drawing that is given up. */
@@ -272,6 +275,17 @@ export class SvgPainter {
     guides.texts.forEach((text, i) => {
       writeText(new Written(texts[i]!), text);
     });
+  }
+
+  /** The states that differ from the last ones, and looks that are no longer the same. */
+  private paintStates(output: StageOutput, last: StageOutput): void {
+    const now = output.emphasis;
+    const before = last.emphasis;
+    for (let i = 0; i < this.painted; i++) {
+      const same =
+        now.state[i] === before.state[i] && sameLook(now.looks[now.look[i]!], before.looks[before.look[i]!]);
+      if (!same) this.paintState(output, i);
+    }
   }
 
   private paintState({ emphasis }: StageOutput, i: number): void {

@@ -40,9 +40,9 @@ export function Slider(props: Props) {
   const track = useRef<HTMLDivElement>(null);
   const current = useRef(props);
   current.current = props;
-  const drag = useRef<{ thumb: number; from: number[]; startX: number } | null>(null);
+  const drag = useRef<{ thumb: number; from: number[]; startX: number; box: DOMRect } | null>(null);
   const valueAt = (x: number) => {
-    const box = track.current!.getBoundingClientRect();
+    const box = drag.current?.box ?? track.current!.getBoundingClientRect();
     const { min: low, max: high } = current.current;
     return low + Math.max(0, Math.min(1, (x - box.left) / Math.max(1, box.width))) * (high - low);
   };
@@ -76,7 +76,8 @@ export function Slider(props: Props) {
       if (thumbs.length > 1 && thumbs.every((each) => each.value === thumbs[0]!.value))
         thumb = value < thumbs[0]!.value ? 0 : thumbs.length - 1;
     }
-    drag.current = { thumb, from: thumbs.map((each) => each.value), startX: event.clientX };
+    const box = track.current!.getBoundingClientRect();
+    drag.current = { thumb, from: thumbs.map((each) => each.value), startX: event.clientX, box };
     event.currentTarget.setPointerCapture(event.pointerId);
     track.current!.querySelectorAll<HTMLElement>('[role=slider]')[Math.max(0, thumb)]?.focus();
     if (thumb >= 0 && !onThumb) send(event.clientX);
