@@ -1,20 +1,10 @@
 import 'reflect-metadata';
-import {
-  IsIn,
-  IsInt,
-  IsNumber,
-  IsOptional,
-  IsPositive,
-  IsString,
-  Max,
-  MaxLength,
-  Min,
-} from 'class-validator';
+import { IsIn, IsNumber } from 'class-validator';
 import { Part } from '../board/part';
+import { FigureLever } from './figure-lever';
 import { leverFigureText, shareText } from './figure-text';
-import { LeverBase } from './lever-base';
 import type { LeverKind } from './lever-kind';
-import { outsides, settleFigure } from './number';
+import { settleFigure } from './number';
 import { onStep } from './steps';
 
 const finite = { allowNaN: false, allowInfinity: false };
@@ -29,7 +19,7 @@ export class LimitsPosition {
   high!: number;
 }
 
-export class LimitsLever extends LeverBase {
+export class LimitsLever extends FigureLever {
   @IsIn(['limits'])
   kind!: 'limits';
 
@@ -43,30 +33,12 @@ export class LimitsLever extends LeverBase {
   @IsNumber(finite)
   max!: number;
 
-  @IsNumber(finite)
-  @IsPositive()
-  step!: number;
-
   @Part(() => LimitsPosition)
   start!: LimitsPosition;
-
-  @IsOptional()
-  @IsString()
-  @MaxLength(20)
-  unit?: string;
-
-  @IsOptional()
-  @IsInt()
-  @Min(0)
-  @Max(10)
-  decimals?: number;
 
   /** Where one limit meets the other it pushes it along, or stops. */
   @IsIn(meetings)
   meeting!: (typeof meetings)[number];
-
-  @IsIn(outsides)
-  outside!: (typeof outsides)[number];
 }
 
 const boundsOf = (spec: LimitsLever) => ({

@@ -1,26 +1,13 @@
-import {
-  IsIn,
-  IsInt,
-  IsNumber,
-  IsOptional,
-  IsPositive,
-  IsString,
-  Max,
-  MaxLength,
-  Min,
-} from 'class-validator';
+import { IsIn, IsNumber, IsOptional } from 'class-validator';
 import { IsId } from '../board/id';
 import { type Bound, boundFigure, IsBound } from './bound';
+import { FigureLever, type Outside } from './figure-lever';
 import { leverFigureText } from './figure-text';
-import { LeverBase } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { decimalsOf, onStep } from './steps';
 
-const finite = { allowNaN: false, allowInfinity: false };
-export const outsides = ['nearest', 'start'] as const;
-
 /** A number between two bounds. */
-export class NumberLever extends LeverBase {
+export class NumberLever extends FigureLever {
   @IsIn(['number'])
   kind!: 'number';
 
@@ -35,28 +22,8 @@ export class NumberLever extends LeverBase {
   @IsBound()
   max!: Bound;
 
-  @IsNumber(finite)
-  @IsPositive()
-  step!: number;
-
-  @IsNumber(finite)
+  @IsNumber({ allowNaN: false, allowInfinity: false })
   start!: number;
-
-  @IsOptional()
-  @IsString()
-  @MaxLength(20)
-  unit?: string;
-
-  /** Decimals shown; left out, as many as the step has. */
-  @IsOptional()
-  @IsInt()
-  @Min(0)
-  @Max(10)
-  decimals?: number;
-
-  /** What becomes of a figure outside the bounds. */
-  @IsIn(outsides)
-  outside!: (typeof outsides)[number];
 }
 
 /** The bounds as figures. A bound the data does not give is left open to the start; bounds never cross. */
@@ -73,7 +40,7 @@ export function settleFigure(
   figure: number,
   bounds: { min: number; max: number; step: number },
   start: number,
-  outside: (typeof outsides)[number],
+  outside: Outside,
   text: (figure: number) => string,
 ): { position: number; notice?: string } {
   const { min, max } = bounds;

@@ -4,9 +4,9 @@ import { fieldOf } from '../dataset';
 import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { isNumeric, isTemporal, type KeyValue } from '../values';
 import { keyText } from '../words/key-text';
+import { type Outside, outsides } from './figure-lever';
 import { FieldLever } from './lever-base';
 import type { Interval, LeverFacts, LeverKind } from './lever-kind';
-import { outsides } from './number';
 import { presetInterval, type SpanPreset, spanPresets } from './span-presets';
 import { onStep } from './steps';
 
@@ -51,7 +51,7 @@ export class SpanLever extends FieldLever {
   presets!: SpanPreset[];
 
   @IsIn(outsides)
-  outside!: (typeof outsides)[number];
+  outside!: Outside;
 }
 
 /** The steps a span moves along: each has a number, and a first and a last value. */

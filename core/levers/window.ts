@@ -83,7 +83,7 @@ export function windowAxis(spec: WindowLever, facts: LeverFacts | undefined): Wi
   const { min, max } = field.profile ?? {};
   if (isTemporal(field.type) && (spec.grain || field.type === 'date')) {
     if (typeof min !== 'string' || typeof max !== 'string') return undefined;
-    return dateAxis(min, max, spec.grain ?? 'day');
+    return dateAxis(min.slice(0, 10), max.slice(0, 10), spec.grain ?? 'day');
   }
   const list = listOf(facts, spec);
   if (!list) return undefined;

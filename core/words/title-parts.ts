@@ -5,7 +5,7 @@ export const titleParts = (title: string): TitlePart[] =>
   title
     .split(/(\{[a-z0-9][a-z0-9_-]{0,62}\})/)
     .filter((part) => part !== '')
-    .map((part) => (/^\{.+\}$/.test(part) ? { lever: part.slice(1, -1) } : part));
+    .map((part) => (/^\{[a-z0-9][a-z0-9_-]*\}$/.test(part) ? { lever: part.slice(1, -1) } : part));
 
 export const titleLevers = (title: string): string[] => [
   ...new Set(titleParts(title).flatMap((part) => (typeof part === 'string' ? [] : [part.lever]))),

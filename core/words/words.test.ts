@@ -54,18 +54,20 @@ describe('sentences', () => {
 
 describe('captions', () => {
   const caption = (positions: Record<string, unknown>, changed = chart) =>
-    chartStages().run({
-      board: { ...board, charts: [changed] },
-      chart: changed,
-      dataset,
-      cube,
-      stand: standAt(board.levers, positions),
-      facts: {},
-      width: 400,
-      height: 300,
-      measure: estimateText,
-      miniature: false,
-    }).caption();
+    chartStages()
+      .run({
+        board: { ...board, charts: [changed] },
+        chart: changed,
+        dataset,
+        cube,
+        stand: standAt(board.levers, positions),
+        facts: {},
+        width: 400,
+        height: 300,
+        measure: estimateText,
+        miniature: false,
+      })
+      .caption();
   it.each([
     [{}, '4 quays, none lit: nothing is picked.'],
     [{ quays: ['Harl'] }, '1 of 4 quays lit: Harl (20).'],

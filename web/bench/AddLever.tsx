@@ -5,9 +5,9 @@ import { type FieldCut, grains } from '@sorvik/core/grain';
 import { leverKinds } from '@sorvik/core/levers/registry';
 import { isTemporal } from '@sorvik/core/values';
 import { useState } from 'react';
-import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
+import { DropButton } from '../ui/DropButton';
 import { OptionList } from '../ui/OptionList';
 
 const cutsOf = ({ key, name, type }: DatasetView['fields'][number]): { cut: FieldCut; text: string }[] =>
@@ -33,80 +33,51 @@ interface Props {
 /** Puts a lever of any kind beside the charts: first what it is, then what it stands on. */
 export function AddLever({ board, dataset, onAdded }: Props) {
   const dispatch = useAppDispatch();
-  const [button, setButton] = useState<HTMLButtonElement | null>(null);
-  const [open, setOpen] = useState(false);
   const [kindName, setKindName] = useState('pick');
   const kind = leverKinds.get(kindName);
-  const add = (cut: FieldCut | undefined) => {
+  const add = (cut: FieldCut | undefined, close: () => void) => {
     const lever = newLever(kindName, dataset, cut, board.levers, cut ? undefined : freeNames[kindName]);
     dispatch(edit('a lever', (draft) => void draft.levers.push(lever)));
-    setOpen(false);
+    close();
     onAdded(lever.id);
   };
   return (
-    <>
-      <button
-        type="button"
-        ref={setButton}
-        className="btn btn-sm btn-quiet"
-        aria-haspopup="dialog"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        + lever
-      </button>
-      <Overlay
-        target={button}
-        show={open}
-        placement="right-start"
-        rootClose
-        onHide={() => setOpen(false)}
-        transition={false}
-      >
-        <Popover className="sv-editor" role="dialog" aria-label="A new lever">
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc is caught on its way out */}
-          <div
-            className="sv-two"
-            onKeyDown={(event) => {
-              if (event.key !== 'Escape') return;
-              setOpen(false);
-              button?.focus();
-            }}
-          >
-            <div>
-              <p className="sv-editor-head">What it is</p>
-              <OptionList
-                label="Kind of lever"
-                options={leverKinds.all().map((each) => ({ value: each.kind, text: each.noun }))}
-                chosen={kindName}
-                onChoose={setKindName}
-              />
-            </div>
-            <div>
-              <p className="sv-editor-head">{kind.fits ? 'What it stands on' : 'It stands on no field'}</p>
-              {(!kind.fits || kind.without) && (
-                <button
-                  type="button"
-                  className="btn btn-sm btn-outline-secondary"
-                  onClick={() => add(undefined)}
-                >
-                  {kind.without ?? 'Add it'}
-                </button>
-              )}
-              {kind.fits && (
-                <OptionList
-                  label="Field"
-                  options={dataset.fields
-                    .filter((field) => kind.fits!(field))
-                    .flatMap((field) => cutsOf(field).map(({ cut, text }) => ({ value: cut, text })))}
-                  chosen={undefined}
-                  onChoose={add}
-                />
-              )}
-            </div>
+    <DropButton label="+ lever" title="A new lever" placement="right-start">
+      {(close) => (
+        <div className="sv-two">
+          <div>
+            <p className="sv-editor-head">What it is</p>
+            <OptionList
+              label="Kind of lever"
+              options={leverKinds.all().map((each) => ({ value: each.kind, text: each.noun }))}
+              chosen={kindName}
+              onChoose={setKindName}
+            />
           </div>
-        </Popover>
-      </Overlay>
-    </>
+          <div>
+            <p className="sv-editor-head">{kind.fits ? 'What it stands on' : 'It stands on no field'}</p>
+            {(!kind.fits || kind.without) && (
+              <button
+                type="button"
+                className="btn btn-sm btn-outline-secondary"
+                onClick={() => add(undefined, close)}
+              >
+                {kind.without ?? 'Add it'}
+              </button>
+            )}
+            {kind.fits && (
+              <OptionList
+                label="Field"
+                options={dataset.fields
+                  .filter((field) => kind.fits!(field))
+                  .flatMap((field) => cutsOf(field).map(({ cut, text }) => ({ value: cut, text })))}
+                chosen={undefined}
+                onChoose={(cut) => add(cut, close)}
+              />
+            )}
+          </div>
+        </div>
+      )}
+    </DropButton>
   );
 }

@@ -3,12 +3,12 @@ import type { Chart } from '@sorvik/core/board/chart';
 import { copyChartTo, leversOf, standIns } from '@sorvik/core/board/copy-chart';
 import { produce } from 'immer';
 import { useState } from 'react';
-import { Overlay, Popover } from 'react-bootstrap';
 import { createPatch } from 'rfc6902';
 import { problemText, useBoardsQuery, usePatchBoardMutation } from '../app/api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { SelectField } from '../levers/setups/fields';
+import { DropButton } from '../ui/DropButton';
 import { OptionList } from '../ui/OptionList';
 
 const along = '';
@@ -19,8 +19,6 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
   const openId = useAppSelector((state) => state.board.id);
   const { data: boards = [] } = useBoardsQuery();
   const [patchBoard, { isLoading }] = usePatchBoardMutation();
-  const [button, setButton] = useState<HTMLButtonElement | null>(null);
-  const [open, setOpen] = useState(false);
   const [targetId, setTargetId] = useState<string>();
   const [use, setUse] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string>();
@@ -40,7 +38,7 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
       ),
     );
   };
-  const copy = async () => {
+  const copy = async (close: () => void) => {
     if (!target) return;
     const chosen = new Map(Object.entries(use).filter(([, id]) => id !== along));
     const next = produce(target.document, (draft) => void copyChartTo(draft, chart, board, chosen));
@@ -48,70 +46,56 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
     const result = await patchBoard({ id: target.id, revision: target.revision, patch });
     if (result.error) return setProblem(problemText(result.error));
     dispatch(noticed({ text: `The chart is on "${target.document.title}" too.` }));
-    setOpen(false);
+    close();
   };
   return (
-    <>
-      <button
-        type="button"
-        ref={setButton}
-        className="btn btn-sm btn-quiet"
-        aria-haspopup="dialog"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        Put on ..
-      </button>
-      <Overlay
-        target={button}
-        show={open}
-        placement="top-end"
-        rootClose
-        onHide={() => setOpen(false)}
-        transition={false}
-      >
-        <Popover className="sv-editor" role="dialog" aria-label="Put this chart on another board">
-          <div className="sv-two">
-            <div>
-              <p className="sv-editor-head">Put a copy on</p>
-              {others.length ? (
-                <OptionList
-                  label="Board"
-                  options={others.map(({ id, document }) => ({ value: id, text: document.title }))}
-                  chosen={targetId}
-                  onChoose={choose}
-                />
-              ) : (
-                <p className="sv-none">There is no other board.</p>
-              )}
-            </div>
-            {target && (
-              <div className="sv-fields">
-                <p className="sv-editor-head">{levers.length ? 'Its levers' : 'It reads no lever'}</p>
-                {levers.map((lever) => (
-                  <SelectField
-                    key={lever.id}
-                    label={lever.name}
-                    value={use[lever.id] ?? along}
-                    options={[
-                      { value: along, text: 'comes along' },
-                      ...standIns(lever, target.document).map(({ id, name }) => ({
-                        value: id,
-                        text: `${name}, which is there`,
-                      })),
-                    ]}
-                    onTake={(id) => setUse({ ...use, [lever.id]: id })}
-                  />
-                ))}
-                {problem && <p className="sv-problem">{problem}</p>}
-                <button type="button" className="btn btn-sm btn-primary" disabled={isLoading} onClick={copy}>
-                  Put it there
-                </button>
-              </div>
+    <DropButton label="Put on .." title="Put this chart on another board" placement="top-end">
+      {(close) => (
+        <div className="sv-two">
+          <div>
+            <p className="sv-editor-head">Put a copy on</p>
+            {others.length ? (
+              <OptionList
+                label="Board"
+                options={others.map(({ id, document }) => ({ value: id, text: document.title }))}
+                chosen={targetId}
+                onChoose={choose}
+              />
+            ) : (
+              <p className="sv-none">There is no other board.</p>
             )}
           </div>
-        </Popover>
-      </Overlay>
-    </>
+          {target && (
+            <div className="sv-fields">
+              <p className="sv-editor-head">{levers.length ? 'Its levers' : 'It reads no lever'}</p>
+              {levers.map((lever) => (
+                <SelectField
+                  key={lever.id}
+                  label={lever.name}
+                  value={use[lever.id] ?? along}
+                  options={[
+                    { value: along, text: 'comes along' },
+                    ...standIns(lever, target.document).map(({ id, name }) => ({
+                      value: id,
+                      text: `${name}, which is there`,
+                    })),
+                  ]}
+                  onTake={(id) => setUse({ ...use, [lever.id]: id })}
+                />
+              ))}
+              {problem && <p className="sv-problem">{problem}</p>}
+              <button
+                type="button"
+                className="btn btn-sm btn-primary"
+                disabled={isLoading}
+                onClick={() => copy(close)}
+              >
+                Put it there
+              </button>
+            </div>
+          )}
+        </div>
+      )}
+    </DropButton>
   );
 }

@@ -3,9 +3,9 @@ import type { DatasetView } from '@sorvik/core/exchange';
 import { boardDoubts } from '@sorvik/core/words/doubts';
 import { counted } from '@sorvik/core/words/plural';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { useMemo, useState } from 'react';
-import { Overlay, Popover } from 'react-bootstrap';
+import { useMemo } from 'react';
 import { useKnownFacts } from '../levers/facts-context';
+import { DropButton } from '../ui/DropButton';
 
 interface Props {
   board: Board;
@@ -17,8 +17,6 @@ interface Props {
 /** One quiet list of what is wrong or doubtful on the board, each with the way to its place. */
 export function Doubts({ board, datasets, onLever, onChart }: Props) {
   const { facts, ready, problems } = useKnownFacts();
-  const [button, setButton] = useState<HTMLButtonElement | null>(null);
-  const [open, setOpen] = useState(false);
   const doubts = useMemo(() => {
     if (!ready || !datasets) return [];
     const wordsOf = (dataset: string) =>
@@ -35,44 +33,30 @@ export function Doubts({ board, datasets, onLever, onChart }: Props) {
   }, [board, datasets, facts, ready, problems]);
   if (!doubts.length) return null;
   return (
-    <>
-      <button
-        type="button"
-        ref={setButton}
-        className="btn btn-sm btn-quiet sv-doubts"
-        aria-haspopup="dialog"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        {counted(doubts.length, 'thing')} to look at
-      </button>
-      <Overlay
-        target={button}
-        show={open}
-        placement="bottom-end"
-        rootClose
-        onHide={() => setOpen(false)}
-        transition={false}
-      >
-        <Popover className="sv-editor" role="dialog" aria-label="Things to look at">
-          <ul className="sv-doubt-list">
-            {doubts.map((doubt) => (
-              <li key={`${doubt.lever ?? ''}${doubt.text}`}>
-                <button
-                  type="button"
-                  onClick={() => {
-                    if (doubt.lever) onLever(doubt.lever);
-                    else if ('chart' in doubt && doubt.chart) onChart(doubt.chart);
-                    setOpen(false);
-                  }}
-                >
-                  {doubt.text}
-                </button>
-              </li>
-            ))}
-          </ul>
-        </Popover>
-      </Overlay>
-    </>
+    <DropButton
+      label={`${counted(doubts.length, 'thing')} to look at`}
+      title="Things to look at"
+      placement="bottom-end"
+      className="sv-doubts"
+    >
+      {(close) => (
+        <ul className="sv-doubt-list">
+          {doubts.map((doubt) => (
+            <li key={`${doubt.lever ?? ''}${doubt.text}`}>
+              <button
+                type="button"
+                onClick={() => {
+                  if (doubt.lever) onLever(doubt.lever);
+                  else if ('chart' in doubt && doubt.chart) onChart(doubt.chart);
+                  close();
+                }}
+              >
+                {doubt.text}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </DropButton>
   );
 }

@@ -12,6 +12,9 @@ import type { EditorProps } from './editor-kind';
 const made = '+';
 const partTexts: Record<string, string> = { low: 'lower limit', high: 'upper limit' };
 
+const keyOf = (figure: Figure) =>
+  typeof figure === 'number' ? String(figure) : `${figure.lever} ${figure.part ?? ''}`;
+
 /** The figures that levers hold, each with a name. */
 const figuresOf = (lever: Lever): { figure: Figure; text: string }[] => {
   const { parts } = kindOf(lever).figures!;
@@ -38,10 +41,11 @@ export function FigureEditor({ board, chart, dataset, sentence, word, change }: 
   const options = board.levers
     .filter((lever) => leverCan(lever, ability))
     .flatMap(figuresOf)
-    .map(({ figure, text: name }) => ({ value: JSON.stringify(figure), text: name }));
+    .map(({ figure, text: name }) => ({ value: keyOf(figure), figure, text: name }));
   const choose = (chosen: string) =>
     change((draft, draftBoard) => {
-      if (chosen !== made) return setWord(draft, sentence, word, JSON.parse(chosen));
+      const known = options.find((option) => option.value === chosen);
+      if (known) return setWord(draft, sentence, word, known.figure);
       const lever = leverWith(ability, chart, dataset, draftBoard.levers);
       draftBoard.levers.push(lever);
       setWord(draft, sentence, word, figuresOf(lever).at(-1)!.figure);
@@ -74,7 +78,7 @@ export function FigureEditor({ board, chart, dataset, sentence, word, change }: 
         <OptionList
           label="Lever"
           options={[...options, { value: made, text: 'a new lever' }]}
-          chosen={typeof value === 'number' ? undefined : JSON.stringify(value)}
+          chosen={typeof value === 'number' ? undefined : keyOf(value)}
           onChoose={choose}
         />
       </div>

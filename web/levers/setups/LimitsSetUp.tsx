@@ -1,6 +1,6 @@
 import { type LimitsLever, type LimitsPosition, meetings } from '@sorvik/core/levers/limits';
-import { Fields, FigureField, plainOptions, positive, SelectField, TextField } from './fields';
-import { outsideOptions } from './NumberSetUp';
+import { FigureLeverFields } from './FigureLeverFields';
+import { Fields, FigureField, plainOptions, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
 
 const figures = ['min', 'max'] as const;
@@ -43,28 +43,6 @@ export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPos
           }
         />
       ))}
-      <FigureField
-        label="In steps of"
-        value={lever.step}
-        accept={positive}
-        onTake={(step) =>
-          change((draft) => {
-            draft.step = step;
-          })
-        }
-      />
-      {lever.as === 'value' && (
-        <TextField
-          label="Unit"
-          value={lever.unit ?? ''}
-          onTake={(unit) =>
-            change((draft) => {
-              if (unit.trim()) draft.unit = unit.trim().slice(0, 20);
-              else delete draft.unit;
-            })
-          }
-        />
-      )}
       <SelectField
         label="Where they meet, one"
         value={lever.meeting}
@@ -75,16 +53,7 @@ export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPos
           })
         }
       />
-      <SelectField
-        label="Typed outside, it takes"
-        value={lever.outside}
-        options={outsideOptions}
-        onTake={(outside) =>
-          change((draft) => {
-            draft.outside = outside;
-          })
-        }
-      />
+      <FigureLeverFields lever={lever} change={change} />
     </Fields>
   );
 }

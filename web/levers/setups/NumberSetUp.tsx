@@ -1,11 +1,10 @@
 import type { Bound } from '@sorvik/core/levers/bound';
-import { type NumberLever, outsides } from '@sorvik/core/levers/number';
+import type { NumberLever } from '@sorvik/core/levers/number';
 import { plural } from '@sorvik/core/words/plural';
 import { inSentence } from '@sorvik/core/words/vocabulary';
-import { Fields, FigureField, plainOptions, positive, SelectField, TextField } from './fields';
+import { FigureLeverFields } from './FigureLeverFields';
+import { Fields, FigureField, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
-
-export const outsideOptions = plainOptions(outsides, { nearest: 'the nearest bound', start: 'the start' });
 
 /** A bound that is written, or follows the data. */
 function BoundFields({
@@ -52,36 +51,7 @@ export function NumberSetUp({ lever, dataset, change }: SetUpProps<NumberLever, 
     <Fields>
       <BoundFields label="From" bound={lever.min} dataset={dataset} onTake={setBound('min')} />
       <BoundFields label="Up to" bound={lever.max} dataset={dataset} onTake={setBound('max')} />
-      <FigureField
-        label="In steps of"
-        value={lever.step}
-        accept={positive}
-        onTake={(step) =>
-          change((draft) => {
-            draft.step = step;
-          })
-        }
-      />
-      <TextField
-        label="Unit"
-        value={lever.unit ?? ''}
-        onTake={(unit) =>
-          change((draft) => {
-            if (unit.trim()) draft.unit = unit.trim().slice(0, 20);
-            else delete draft.unit;
-          })
-        }
-      />
-      <SelectField
-        label="Typed outside, it takes"
-        value={lever.outside}
-        options={outsideOptions}
-        onTake={(outside) =>
-          change((draft) => {
-            draft.outside = outside;
-          })
-        }
-      />
+      <FigureLeverFields lever={lever} change={change} />
     </Fields>
   );
 }

@@ -3,8 +3,8 @@ import { type Grain, grains } from '@sorvik/core/grain';
 import type { SpanLever, SpanPosition } from '@sorvik/core/levers/span';
 import { type SpanPreset, spanPresets } from '@sorvik/core/levers/span-presets';
 import { isTemporal } from '@sorvik/core/values';
+import { OutsideField } from './FigureLeverFields';
 import { CheckField, Fields, plainOptions, SelectField } from './fields';
-import { outsideOptions } from './NumberSetUp';
 import type { SetUpProps } from './setup-kind';
 
 /** The step of a span, what it starts with, and which usual stretches it offers. */
@@ -40,16 +40,7 @@ export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, Span
           })
         }
       />
-      <SelectField
-        label="Set outside the data, it takes"
-        value={lever.outside}
-        options={outsideOptions}
-        onTake={(outside) =>
-          change((draft) => {
-            draft.outside = outside;
-          })
-        }
-      />
+      <OutsideField lever={lever} change={change} />
       {dated && (
         <fieldset className="sv-presets">
           <legend>Offers</legend>
