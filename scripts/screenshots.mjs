@@ -21,6 +21,13 @@ const views = [
     },
   },
   { name: 'show', path: '/show/when-is-the-sound-busiest' },
+  { name: 'show-stretch', path: '/show/what-changed-after-the-new-pier' },
+  { name: 'show-count', path: '/show/who-leads-who-trails?count=5&year=2022-01-01' },
+  {
+    name: 'bench-lever',
+    path: '/boards/where-do-we-leave-the-corridor',
+    prepare: (page) => page.getByRole('button', { name: 'Set up Corridor', exact: true }).click(),
+  },
 ];
 
 await run(async () => {
