@@ -25,7 +25,7 @@ export class Board {
   subtitle?: string;
 
   @ArrayMaxSize(100)
-  @OfKind(leverKinds, true)
+  @OfKind(() => leverKinds, true)
   levers!: Lever[];
 
   @IsArray()

@@ -82,7 +82,7 @@ export class Chart {
   window?: ChartWindow;
 
   @ArrayMaxSize(50)
-  @OfKind(guideKinds, true)
+  @OfKind(() => guideKinds, true)
   guides!: Guide[];
 
   @IsArray()

@@ -19,7 +19,7 @@ export class Cue {
   @IsIn(cueEffects)
   effect!: CueEffect;
 
-  @OfKind(conditionKinds)
+  @OfKind(() => conditionKinds)
   condition!: Condition;
 
   @Part(() => Look)

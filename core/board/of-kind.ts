@@ -23,21 +23,22 @@ function instantiate(registry: Registry<SpecKind>, value: unknown): unknown {
 
 /**
  * The property is one spec (or, with `each`, a list of specs) of the registered kinds, told apart by `kind`, each
- * validated by its own class. The registry is the only list of kinds there is.
+ * validated by its own class. The registry is the only list of kinds there is; it is looked up late, since kinds can hold
+ * others of their own sort.
  */
-export function OfKind(registry: Registry<SpecKind>, each = false): PropertyDecorator {
-  const known = (value: unknown) => isRecord(value) && registry.has(value.kind);
+export function OfKind(kinds: () => Registry<SpecKind>, each = false): PropertyDecorator {
+  const known = (value: unknown) => isRecord(value) && kinds().has(value.kind);
   const transform = Transform(({ value }) =>
     each && Array.isArray(value)
-      ? value.map((item) => instantiate(registry, item))
-      : instantiate(registry, value),
+      ? value.map((item) => instantiate(kinds(), item))
+      : instantiate(kinds(), value),
   );
   const check = ValidateBy({
     name: 'ofKind',
     validator: {
       validate: (value) => (each ? Array.isArray(value) && value.every(known) : known(value)),
       defaultMessage: (args) =>
-        `${args?.property} must be ${each ? 'a list of objects' : 'an object'} whose kind is one of: ${registry.names().join(', ')}`,
+        `${args?.property} must be ${each ? 'a list of objects' : 'an object'} whose kind is one of: ${kinds().names().join(', ')}`,
     },
   });
   const nested = ValidateNested({ each });

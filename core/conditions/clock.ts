@@ -1,11 +1,12 @@
 import { IsIn } from 'class-validator';
 import type { Category } from '../board/category';
 import { IsId } from '../board/id';
+import { clockText } from '../levers/clock';
 import { kindOf } from '../levers/registry';
 import { type ClockUnit, type LocalTime, localText } from '../levers/zone-time';
 import { periodStart } from '../periods';
 import type { KeyValue } from '../values';
-import type { ConditionKind, LeverContext } from './condition-kind';
+import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 
 /** Met by the mark whose period contains the clock's now. */
 export class ClockCondition {
@@ -70,16 +71,25 @@ export const clock: ConditionKind<ClockCondition> = {
   restText: 'the clock is not read yet',
   evaluate(spec, context) {
     const { readings, by } = context;
-    const lit = new Uint8Array(readings.length);
+    const verdict = new Uint8Array(readings.length);
     const clock = nowOf(spec, context);
-    if (!clock) return { active: false, lit };
+    if (!clock) return { active: false, verdict };
     let found = 0;
-    for (let i = 0; i < readings.length; i++)
-      if (isNow(readings.category[i]!, by, clock.unit, clock.time)) {
-        lit[i] = 1;
-        found++;
-      }
-    return { active: true, lit, ...(found ? {} : { note: 'the present one is not among them' }) };
+    for (let i = 0; i < readings.length; i++) {
+      const key = readings.category[i]!;
+      const present = isNow(key, by, clock.unit, clock.time);
+      verdict[i] = key === null ? verdicts.unknown : present ? verdicts.yes : verdicts.no;
+      if (present) found++;
+    }
+    return { active: true, verdict, ...(found ? {} : { note: 'the present one is not among them' }) };
+  },
+  explain(spec, context, index, words) {
+    const clock = nowOf(spec, context);
+    const key = context.readings.category[index]!;
+    if (!clock || key === null) return 'the clock says nothing of it';
+    const is = isNow(key, context.by, clock.unit, clock.time);
+    const shown = clockText(clock.unit, localText(clock.time));
+    return `${words.key(key)} is ${is ? '' : 'not '}now: ${words.lever(spec.lever)} shows ${shown}`;
   },
   filters: () => null,
   rowFilter: () => null,
@@ -88,7 +98,7 @@ export const clock: ConditionKind<ClockCondition> = {
     'of the time that ',
     {
       slot: 'lever',
-      path: ['condition', 'lever'],
+      path: ['lever'],
       text: words.lever(spec.lever)?.name ?? spec.lever,
       value: spec.lever,
       ability: 'now',

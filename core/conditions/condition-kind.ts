@@ -6,6 +6,7 @@ import type { Kind } from '../kinds';
 import type { LeverAbility } from '../levers/abilities';
 import type { Lever } from '../levers/registry';
 import type { Stand } from '../levers/standing';
+import type { KeyValue } from '../values';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -20,16 +21,42 @@ export interface LeverContext {
 
 /** What a condition sees of its chart. It knows readings, never shapes. */
 export interface ConditionContext extends LeverContext {
+  /** The readings in view. */
   readings: Readings;
   by: Category;
+  /** The readings of all the data, without filters or window. */
+  whole?(): Readings;
+  /** The mark that the pointer or the keyboard is on; -1 or left out for none. */
+  focus?: number;
 }
+
+/** How things read in an explanation. */
+export interface ExplainWords {
+  /** The measure: "total passengers". */
+  measure: string;
+  figure(value: number): string;
+  key(value: KeyValue): string;
+  lever(id: string): string;
+}
+
+/** One named step of a condition, a value per reading: for checking by eye. */
+export interface WorkingsColumn {
+  name: string;
+  values: ArrayLike<number | string | boolean | null>;
+}
+
+/**
+ * What a condition says of one reading. A null is never above, below, in or out of anything: then nothing is known, and
+ * `not` knows no more. In this order, so that all of several is the least of them, and any the most.
+ */
+export const verdicts = { no: 0, unknown: 1, yes: 2 } as const;
 
 /** What a condition says of each reading. */
 export interface Evaluation {
   /** False while its levers hold nothing: the cue is at rest. */
   active: boolean;
-  /** One byte per reading, 1 where the condition is met. */
-  lit: Uint8Array;
+  /** One of `verdicts` per reading. */
+  verdict: Uint8Array;
   /** What has to be known to understand it: "a tie at the 3rd place". */
   note?: string;
 }
@@ -50,8 +77,14 @@ export interface ConditionKind<S> extends Kind {
   unfit(spec: S, by: Category, lever: LeverLookup, words: Vocabulary): string | null;
   /** What it is like while at rest: "nothing is picked". Left out for conditions that never are. */
   restText?: string;
-  /** What follows "Lights bars" or "Keeps only rows" in its sentence; words name their place from the cue on. */
+  /** What follows "Lights bars" or "Keeps only rows" in its sentence; words name their place from the condition on. */
   parts(spec: S, words: Vocabulary): Part[];
+  /** True when it depends on what is pointed at. */
+  readsFocus?(spec: S): boolean;
+  /** Why a reading meets it or does not, with numbers: "rank 2 of 14 by passengers (48,210), within Count 3". */
+  explain(spec: S, context: ConditionContext, index: number, words: ExplainWords): string;
+  /** The steps by which it comes to its verdicts. */
+  workings?(spec: S, context: ConditionContext): WorkingsColumn[];
   /** The condition without a lever, which is to go: with the figure it held instead. Null: the sentence goes too. */
   without?(spec: S, lever: string, context: LeverContext): S | null;
 }

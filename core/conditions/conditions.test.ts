@@ -6,7 +6,7 @@ import type { SpanLever } from '../levers/span';
 import { localFromText } from '../levers/zone-time';
 import type { KeyValue } from '../values';
 import { isNow } from './clock';
-import type { ConditionContext } from './condition-kind';
+import { type ConditionContext, verdicts } from './condition-kind';
 import { shareOfRange } from './figures';
 import { rank } from './rank';
 import { span, spanMeeting } from './span';
@@ -24,7 +24,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
   stand: () => undefined,
   ...more,
 });
-const lit = (list: Uint8Array) => [...list].flatMap((is, i) => (is ? [i] : []));
+const lit = (list: Uint8Array) => [...list].flatMap((is, i) => (is === verdicts.yes ? [i] : []));
 const figures = fc.array(fc.option(fc.integer({ min: -20, max: 20 }), { freq: 5 }), { maxLength: 30 });
 
 describe('rank', () => {
@@ -34,7 +34,7 @@ describe('rank', () => {
     side: 'highest' | 'lowest' = 'highest',
     ties: 'share' | 'first' = 'share',
   ) => {
-    const { lit: marks, note } = rank.evaluate({ kind: 'rank', count, side, ties }, context(values));
+    const { verdict: marks, note } = rank.evaluate({ kind: 'rank', count, side, ties }, context(values));
     return [lit(marks), note];
   };
   it('lights the highest or the lowest, never nulls', () => {
@@ -104,7 +104,7 @@ describe('threshold', () => {
       threshold.evaluate(
         { kind: 'threshold', is, limit: 5, ...(upper === undefined ? {} : { upper }) },
         context(values),
-      ).lit,
+      ).verdict,
     );
   it('is strict or inclusive by its word, and null is on no side', () => {
     const values = [4, 5, 6, null];
@@ -141,13 +141,13 @@ describe('position', () => {
     );
   it('places a share between the lowest and the highest reading', () => {
     expect(shareOfRange(0.25, readings([-10, 30, null, 0]))).toBe(0);
-    expect(lit(above([-10, 30, 0, 20], 0.75).lit)).toEqual([1, 3]);
-    expect(lit(above([-10, 30, 0, 20], 0).lit)).toEqual([0, 1, 2, 3]);
-    expect(lit(above([-10, 30, 0, 20], 1).lit)).toEqual([1]);
+    expect(lit(above([-10, 30, 0, 20], 0.75).verdict)).toEqual([1, 3]);
+    expect(lit(above([-10, 30, 0, 20], 0).verdict)).toEqual([0, 1, 2, 3]);
+    expect(lit(above([-10, 30, 0, 20], 1).verdict)).toEqual([1]);
   });
   it('lights nothing without a range, and says why', () => {
     expect(above([7, 7], 0.5)).toMatchObject({
-      lit: Uint8Array.of(0, 0),
+      verdict: Uint8Array.of(verdicts.unknown, verdicts.unknown),
       note: 'all readings are alike, so there is no range',
     });
     expect(above([7], 0.5).note).toContain('alike');
@@ -211,7 +211,7 @@ describe('span', () => {
     on.readings = readings([1, 2, 3], ['2021-03-01', '2021-04-01', null]);
     const spec = { kind: 'span', lever: 's', match: 'whole' } as const;
     expect(span.evaluate(spec, on)).toMatchObject({
-      lit: Uint8Array.of(0, 1, 0),
+      verdict: Uint8Array.of(verdicts.no, verdicts.yes, verdicts.unknown),
       note: '1 month only partly inside, not lit',
     });
     const filter = span.rowFilter(spec, on)!;

@@ -6,7 +6,7 @@ import type { LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import type { KeyValue } from '../values';
 import { cutText } from '../words/cut-text';
-import type { ConditionKind, LeverContext } from './condition-kind';
+import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 
 /**
  * Met by marks whose category a lever holds: is in a pick, or equals a choice. Equality is on the value, never on the
@@ -38,17 +38,17 @@ export const member: ConditionKind<MemberCondition> = {
 
   evaluate(spec, context) {
     const { readings, by } = context;
-    const lit = new Uint8Array(readings.length);
+    const verdict = new Uint8Array(readings.length);
     const source = sourceOf(context.lever(spec.lever));
-    if (!source || !sameCut(source, by)) return { active: false, lit };
+    if (!source || !sameCut(source, by)) return { active: false, verdict };
     const held = new Set(heldValues(spec, context));
-    if (held.size === 0) return { active: false, lit };
+    if (held.size === 0) return { active: false, verdict };
     const { category } = readings;
     for (let i = 0; i < readings.length; i++) {
       const value = category[i]!;
-      if (value !== null && held.has(value)) lit[i] = 1;
+      verdict[i] = value === null ? verdicts.unknown : held.has(value) ? verdicts.yes : verdicts.no;
     }
-    return { active: true, lit };
+    return { active: true, verdict };
   },
 
   filters(spec, lever) {
@@ -71,6 +71,13 @@ export const member: ConditionKind<MemberCondition> = {
     return `${holder.name} holds ${cutText(source, words)}, and each mark here stands for ${cutText(by, words)}: it can filter this chart, not light it.`;
   },
 
+  explain(spec, context, index, words) {
+    const key = context.readings.category[index]!;
+    if (key === null) return 'it has no value to look for';
+    const held = heldValues(spec, context).includes(key);
+    return `${words.key(key)} is ${held ? '' : 'not '}in ${words.lever(spec.lever)}`;
+  },
+
   parts(spec, words) {
     const lever = words.lever(spec.lever);
     const source = sourceOf(lever);
@@ -78,7 +85,7 @@ export const member: ConditionKind<MemberCondition> = {
       `whose ${source ? cutText(source, words) : 'value'} is in `,
       {
         slot: 'lever',
-        path: ['condition', 'lever'],
+        path: ['lever'],
         text: lever?.name ?? spec.lever,
         value: spec.lever,
         ability: 'values',

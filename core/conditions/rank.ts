@@ -7,7 +7,7 @@ import { figureWord } from '../words/figure-word';
 import { ordinal } from '../words/plural';
 import { optionWord, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
-import type { ConditionKind, LeverContext } from './condition-kind';
+import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 import { figureNow } from './figures';
 
 export const rankSides = ['highest', 'lowest'] as const;
@@ -63,11 +63,14 @@ export function markRanks(
   count: number,
   sign: 1 | -1,
   ties: 'share' | 'first',
-  lit: Uint8Array,
+  verdict: Uint8Array,
 ): { marked: number; ranked: number } {
   const known = new Float64Array(values.length);
   let ranked = 0;
-  for (const value of values) if (!Number.isNaN(value)) known[ranked++] = -sign * value;
+  values.forEach((value, i) => {
+    if (Number.isNaN(value)) verdict[i] = verdicts.unknown;
+    else known[ranked++] = -sign * value;
+  });
   const wanted = Math.max(0, Math.min(ranked, Math.floor(count)));
   if (wanted === 0) return { marked: 0, ranked };
   const compared = known.subarray(0, ranked);
@@ -80,11 +83,39 @@ export function markRanks(
   for (let i = 0; i < values.length; i++) {
     const place = -sign * values[i]!;
     if (place < last || (place === last && room-- > 0)) {
-      lit[i] = 1;
+      verdict[i] = verdicts.yes;
       marked++;
     }
   }
   return { marked, ranked };
+}
+
+/** The place of one reading, how many have one, and how many are like it; as SQL's `rank()`. */
+function placeOf(values: Float64Array, index: number, sign: 1 | -1) {
+  const own = sign * values[index]!;
+  let place = 1;
+  let ranked = 0;
+  let alike = 0;
+  for (const value of values) {
+    if (Number.isNaN(value)) continue;
+    ranked++;
+    if (sign * value > own) place++;
+    if (sign * value === own) alike++;
+  }
+  return { place, ranked, alike };
+}
+
+/** The place of every reading as SQL's `rank()`; NaN for those without a value. */
+export function allPlaces(values: Float64Array, sign: 1 | -1): Float64Array {
+  const places = new Float64Array(values.length).fill(Number.NaN);
+  const order = [...values.keys()]
+    .filter((i) => !Number.isNaN(values[i]!))
+    .sort((a, b) => sign * (values[b]! - values[a]!));
+  order.forEach((i, at) => {
+    const before = order[at - 1];
+    places[i] = before !== undefined && values[before] === values[i] ? places[before]! : at + 1;
+  });
+  return places;
 }
 
 function sideWord(side: Side, words: Vocabulary): Word {
@@ -92,7 +123,7 @@ function sideWord(side: Side, words: Vocabulary): Word {
   return {
     slot: 'side',
     label: 'Side',
-    path: ['condition', 'side'],
+    path: ['side'],
     text: typeof side === 'string' ? side : (named?.name ?? side.lever),
     value: side,
     ability: 'side',
@@ -109,10 +140,16 @@ export const rank: ConditionKind<RankCondition> = {
   ],
   evaluate(spec, context) {
     const { readings } = context;
-    const lit = new Uint8Array(readings.length);
+    const verdict = new Uint8Array(readings.length);
     const count = figureNow(spec.count, context);
-    if (Number.isNaN(count)) return { active: false, lit };
-    const { marked, ranked } = markRanks(readings.value, count, sideNow(spec.side, context), spec.ties, lit);
+    if (Number.isNaN(count)) return { active: false, verdict };
+    const { marked, ranked } = markRanks(
+      readings.value,
+      count,
+      sideNow(spec.side, context),
+      spec.ties,
+      verdict,
+    );
     const wanted = Math.max(0, Math.floor(count));
     const note =
       wanted === 0
@@ -122,18 +159,42 @@ export const rank: ConditionKind<RankCondition> = {
           : wanted > ranked
             ? `there are only ${ranked.toLocaleString('en')}`
             : undefined;
-    return { active: true, lit, ...(note ? { note } : {}) };
+    return { active: true, verdict, ...(note ? { note } : {}) };
+  },
+  explain(spec, context, index, words) {
+    const { value } = context.readings;
+    const own = value[index]!;
+    if (Number.isNaN(own)) return 'it has no value, so it has no rank';
+    const sign = sideNow(spec.side, context);
+    const { place, ranked, alike } = placeOf(value, index, sign);
+    const count = Math.max(0, Math.floor(figureNow(spec.count, context)));
+    const from = sign === 1 ? 'highest' : 'lowest';
+    const named = typeof spec.count === 'object' ? `${words.lever(spec.count.lever)} ` : '';
+    const tie = alike > 1 ? `, shared by ${alike}` : '';
+    const rankText = `rank ${place} of ${ranked} from the ${from} by ${words.measure} (${words.figure(own)}${tie})`;
+    return place <= count
+      ? `${rankText}, within ${named}${count}`
+      : `${rankText}; ${named || 'the count '}is ${count}`;
+  },
+  workings(spec, context) {
+    const { value } = context.readings;
+    const sign = sideNow(spec.side, context);
+    const count = figureNow(spec.count, context);
+    return [
+      { name: 'rank', values: allPlaces(value, sign) },
+      { name: 'count', values: new Float64Array(value.length).fill(count) },
+    ];
   },
   filters: () => null,
   rowFilter: () => null,
   unfit: () => null,
   parts: (spec, words) => [
     'within ',
-    figureWord('Count', ['condition', 'count'], spec.count, words),
+    figureWord('Count', ['count'], spec.count, words),
     ' from the ',
     sideWord(spec.side, words),
     ', ties ',
-    optionWord('Ties', ['condition', 'ties'], spec.ties, [
+    optionWord('Ties', ['ties'], spec.ties, [
       { value: 'share', text: 'sharing a place', note: 'all of them are lit' },
       { value: 'first', text: 'going to the first', note: 'never more than the count' },
     ]),

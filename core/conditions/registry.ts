@@ -1,6 +1,9 @@
 import { registryOf } from '../kinds';
 import { type ClockCondition, clock } from './clock';
+import { type AllCondition, type AnyCondition, all, any, type NotCondition, not } from './combined';
 import type { ConditionKind } from './condition-kind';
+import { type FocusCondition, focus } from './focus';
+import { type LatestCondition, latest } from './latest';
 import { type MemberCondition, member } from './member';
 import { type RankCondition, rank } from './rank';
 import { type SpanCondition, span } from './span';
@@ -13,7 +16,12 @@ export type Condition =
   | ThresholdCondition
   | PositionCondition
   | SpanCondition
-  | ClockCondition;
+  | LatestCondition
+  | ClockCondition
+  | FocusCondition
+  | AllCondition
+  | AnyCondition
+  | NotCondition;
 
 // A registry holds kinds of different specs; each is only ever given its own.
 // biome-ignore lint/suspicious/noExplicitAny: see above
@@ -25,5 +33,10 @@ export const conditionKinds = registryOf<AnyConditionKind>('condition', [
   threshold,
   position,
   span,
+  latest,
   clock,
+  focus,
+  all,
+  any,
+  not,
 ]);

@@ -6,9 +6,10 @@ import { kindOf } from '../levers/registry';
 import { periodEnd } from '../periods';
 import type { KeyValue } from '../values';
 import { cutText } from '../words/cut-text';
+import { keyText } from '../words/key-text';
 import { counted } from '../words/plural';
 import { optionWord } from '../words/sentence';
-import type { ConditionKind, LeverContext } from './condition-kind';
+import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 
 export const spanMatches = ['touching', 'whole', 'starting'] as const;
 export type SpanMatch = (typeof spanMatches)[number];
@@ -65,20 +66,40 @@ export const span: ConditionKind<SpanCondition> = {
   restText: 'no stretch is set',
   evaluate(spec, context) {
     const { readings, by, lever } = context;
-    const lit = new Uint8Array(readings.length);
+    const verdict = new Uint8Array(readings.length);
     const interval = intervalNow(spec, context);
     const source = sourceOf(spec, lever);
-    if (!interval || source?.field !== by.field) return { active: false, lit };
+    if (!interval || source?.field !== by.field) return { active: false, verdict };
     let partly = 0;
     for (let i = 0; i < readings.length; i++) {
-      const meeting = spanMeeting(readings.category[i]!, by, interval);
-      if (meeting[spec.match]) lit[i] = 1;
+      const key = readings.category[i]!;
+      const meeting = spanMeeting(key, by, interval);
+      verdict[i] = key === null ? verdicts.unknown : meeting[spec.match] ? verdicts.yes : verdicts.no;
       if (meeting.touching && !meeting.whole) partly++;
     }
     const note = partly
       ? `${counted(partly, by.grain ?? 'value')} only partly inside${spec.match === 'whole' ? ', not lit' : ''}`
       : undefined;
-    return { active: true, lit, ...(note ? { note } : {}) };
+    return { active: true, verdict, ...(note ? { note } : {}) };
+  },
+  explain(spec, context, index, words) {
+    const interval = intervalNow(spec, context);
+    const key = context.readings.category[index]!;
+    if (!interval || key === null) return 'it has no place in the stretch';
+    const { touching, whole } = spanMeeting(key, context.by, interval);
+    const day = (value: KeyValue) =>
+      typeof value === 'string' ? keyText(value, 'date', 'day') : words.key(value);
+    const how = whole ? 'lies in' : touching ? 'lies partly in' : 'is outside';
+    return `${words.key(key)} ${how} ${words.lever(spec.lever)} (${day(interval.from)} – ${day(interval.to)})`;
+  },
+  workings(spec, context) {
+    const interval = intervalNow(spec, context);
+    const values = context.readings.category.map((key) => {
+      if (!interval || key === null) return null;
+      const { touching, whole } = spanMeeting(key, context.by, interval);
+      return whole ? 'whole' : touching ? 'partly' : 'no';
+    });
+    return [{ name: 'in the stretch', values }];
   },
   filters(spec, lever) {
     const source = sourceOf(spec, lever);
@@ -106,7 +127,7 @@ export const span: ConditionKind<SpanCondition> = {
     return `${name} is a stretch of ${words.fieldName(source.field)}, and each mark here stands for ${cutText(by, words)}: it can filter this chart, not light it.`;
   },
   parts: (spec, words) => [
-    optionWord('Which periods', ['condition', 'match'], spec.match, [
+    optionWord('Which periods', ['match'], spec.match, [
       { value: 'touching', text: 'touching', note: 'also those only partly inside' },
       { value: 'whole', text: 'lying wholly in', note: 'not those partly inside' },
       { value: 'starting', text: 'starting in', note: 'wherever they end' },
@@ -114,7 +135,7 @@ export const span: ConditionKind<SpanCondition> = {
     ' ',
     {
       slot: 'lever',
-      path: ['condition', 'lever'],
+      path: ['lever'],
       text: words.lever(spec.lever)?.name ?? spec.lever,
       value: spec.lever,
       ability: 'interval',

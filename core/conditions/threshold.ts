@@ -1,9 +1,17 @@
 import { IsIn, ValidateIf } from 'class-validator';
 import { type Figure, figureLevers, IsFigure } from '../board/figure';
 import type { LeverAbility } from '../levers/abilities';
+import { shareText } from '../levers/figure-text';
 import { figureWord } from '../words/figure-word';
 import { optionWord } from '../words/sentence';
-import type { ConditionContext, ConditionKind, Evaluation } from './condition-kind';
+import {
+  type ConditionContext,
+  type ConditionKind,
+  type Evaluation,
+  type ExplainWords,
+  verdicts,
+  type WorkingsColumn,
+} from './condition-kind';
 import { figureNow, readingRange, shareOfRange } from './figures';
 
 export const comparisons = ['at or above', 'above', 'at or below', 'below', 'between'] as const;
@@ -59,14 +67,19 @@ function compared(
   place: (figure: number) => number,
 ): Omit<Evaluation, 'note'> & { limit: number } {
   const { readings } = context;
-  const lit = new Uint8Array(readings.length);
+  const verdict = new Uint8Array(readings.length);
   const figures = [spec.limit, ...(spec.is === 'between' && spec.upper !== undefined ? [spec.upper] : [])];
   const held = figures.map((figure) => figureNow(figure, context));
-  if (held.some(Number.isNaN)) return { active: false, lit, limit: Number.NaN };
+  if (held.some(Number.isNaN)) return { active: false, verdict, limit: Number.NaN };
   const [limit = Number.NaN, upper = Number.NaN] = held.map(place);
   const test = meets[spec.is];
-  for (let i = 0; i < readings.length; i++) if (test(readings.value[i]!, limit, upper)) lit[i] = 1;
-  return { active: true, lit, limit };
+  const known = !Number.isNaN(limit);
+  for (let i = 0; i < readings.length; i++) {
+    const value = readings.value[i]!;
+    if (!known || Number.isNaN(value)) verdict[i] = verdicts.unknown;
+    else verdict[i] = test(value, limit, upper) ? verdicts.yes : verdicts.no;
+  }
+  return { active: true, verdict, limit };
 }
 
 const comparisonTexts: Record<Comparison, string> = {
@@ -76,6 +89,46 @@ const comparisonTexts: Record<Comparison, string> = {
   below: 'below',
   between: 'from',
 };
+
+const figuresOf = (spec: LimitSpec): Figure[] => [
+  spec.limit,
+  ...(spec.is === 'between' && spec.upper !== undefined ? [spec.upper] : []),
+];
+
+/** "4.45 is at or above 4.30 (Late from)", or that it is not. */
+function explainLimits(
+  spec: LimitSpec,
+  context: ConditionContext,
+  index: number,
+  words: ExplainWords,
+  place: (figure: number) => number,
+  read: (figure: number) => string,
+): string {
+  const value = context.readings.value[index]!;
+  if (Number.isNaN(value)) return 'it has no value to compare';
+  const limits = figuresOf(spec).map((figure) => {
+    const lever = typeof figure === 'object' ? ` (${words.lever(figure.lever)})` : '';
+    return `${read(figureNow(figure, context))}${lever}`;
+  });
+  const [limit = Number.NaN, upper = Number.NaN] = figuresOf(spec).map((figure) =>
+    place(figureNow(figure, context)),
+  );
+  const is = !Number.isNaN(limit) && meets[spec.is](value, limit, upper);
+  const comparison = spec.is === 'between' ? 'between' : spec.is;
+  return `${words.figure(value)} is ${is ? '' : 'not '}${comparison} ${limits.join(' and ')}`;
+}
+
+function limitColumns(
+  spec: LimitSpec,
+  context: ConditionContext,
+  place: (figure: number) => number,
+): WorkingsColumn[] {
+  const names = spec.is === 'between' ? ['lower limit', 'upper limit'] : ['limit'];
+  return figuresOf(spec).map((figure, i) => ({
+    name: names[i]!,
+    values: new Float64Array(context.readings.length).fill(place(figureNow(figure, context))),
+  }));
+}
 
 function common<S extends LimitSpec>(
   ability: LeverAbility,
@@ -90,7 +143,7 @@ function common<S extends LimitSpec>(
     parts: (spec, words) => [
       optionWord(
         'Comparison',
-        ['condition', 'is'],
+        ['is'],
         spec.is,
         comparisons.map((value) => ({
           value,
@@ -99,12 +152,9 @@ function common<S extends LimitSpec>(
         })),
       ),
       ' ',
-      figureWord('Limit', ['condition', 'limit'], spec.limit, words, ability),
+      figureWord('Limit', ['limit'], spec.limit, words, ability),
       ...(spec.is === 'between'
-        ? [
-            ' up to below ',
-            figureWord('Upper limit', ['condition', 'upper'], spec.upper ?? spec.limit, words, ability),
-          ]
+        ? [' up to below ', figureWord('Upper limit', ['upper'], spec.upper ?? spec.limit, words, ability)]
         : []),
       ...(ability === 'share' ? [' of the range in view'] : []),
     ],
@@ -125,9 +175,12 @@ export const threshold: ConditionKind<ThresholdCondition> = {
   Spec: ThresholdCondition,
   ...common<ThresholdCondition>('figure'),
   evaluate(spec, context) {
-    const { active, lit } = compared(spec, context, (figure) => figure);
-    return { active, lit };
+    const { active, verdict } = compared(spec, context, (figure) => figure);
+    return { active, verdict };
   },
+  explain: (spec, context, index, words) =>
+    explainLimits(spec, context, index, words, (figure) => figure, words.figure),
+  workings: (spec, context) => limitColumns(spec, context, (figure) => figure),
 };
 
 export const position: ConditionKind<PositionCondition> = {
@@ -136,12 +189,12 @@ export const position: ConditionKind<PositionCondition> = {
   ...common<PositionCondition>('share'),
   evaluate(spec, context) {
     const { readings } = context;
-    const { active, lit } = compared(spec, context, (share) => shareOfRange(share, readings));
+    const { active, verdict } = compared(spec, context, (share) => shareOfRange(share, readings));
     const { min, max } = readingRange(readings);
     const flat = active && !(max > min);
     return {
       active,
-      lit,
+      verdict,
       ...(flat
         ? {
             note: Number.isNaN(min)
@@ -150,5 +203,24 @@ export const position: ConditionKind<PositionCondition> = {
           }
         : {}),
     };
+  },
+  explain(spec, context, index, words) {
+    const { min, max } = readingRange(context.readings);
+    if (!(max > min)) return 'there is no range to take shares of';
+    const place = (share: number) => shareOfRange(share, context.readings);
+    const read = (share: number) => `${shareText(0.001, share)}, which is ${words.figure(place(share))}`;
+    const range = `of the range ${words.figure(min)} to ${words.figure(max)}`;
+    return `${explainLimits(spec, context, index, words, place, read)} ${range}`;
+  },
+  workings(spec, context) {
+    const { readings } = context;
+    const { min, max } = readingRange(readings);
+    return [
+      ...limitColumns(spec, context, (share) => shareOfRange(share, readings)),
+      {
+        name: 'share of range',
+        values: readings.value.map((value) => (max > min ? (value - min) / (max - min) : Number.NaN)),
+      },
+    ];
   },
 };

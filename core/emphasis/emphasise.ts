@@ -1,6 +1,6 @@
 import type { Cue } from '../board/cue';
 import type { Look } from '../board/look';
-import type { ConditionContext, Evaluation } from '../conditions/condition-kind';
+import { type ConditionContext, type Evaluation, verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 
 export const markStates = ['plain', 'muted', 'lit'] as const;
@@ -47,7 +47,7 @@ export function emphasise(cues: readonly Cue[], context: ConditionContext): Emph
   evaluations.forEach(({ cue, evaluation }, c) => {
     if (!evaluation.active) return;
     for (let i = 0; i < n; i++) {
-      if (!evaluation.lit[i]) continue;
+      if (evaluation.verdict[i] !== verdicts.yes) continue;
       state[i] = lit;
       const key = `${look[i]}+${c}`;
       let index = merged.get(key);

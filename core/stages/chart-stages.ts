@@ -3,6 +3,7 @@ import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import { brushLever } from '../board/chart';
 import type { Cue } from '../board/cue';
+import type { ConditionContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
 import { type Readings, readingsOf } from '../cube/readings';
@@ -24,6 +25,7 @@ import { captionText } from '../words/caption';
 import { keyText } from '../words/key-text';
 import { numberTexts } from '../words/number-text';
 import { vocabularyOf } from '../words/vocabulary';
+import { whyText } from '../words/why';
 import { stableList } from './stable';
 
 export interface StageInput {
@@ -34,6 +36,8 @@ export interface StageInput {
   /** Where the levers stand, fitted to the data; the same position is the very same value. */
   stand: Stand;
   facts: Facts;
+  /** The mark that the pointer or the keyboard is on; left out for none. */
+  focus?: number;
   width: number;
   height: number;
   measure: TextMeasure;
@@ -58,6 +62,8 @@ export interface StageOutput {
   emphasis: Emphasis;
   /** What is lit, in words; put together when it is asked for. */
   caption(): string;
+  /** Why a mark is lit, muted or plain, with numbers. */
+  why(index: number): string;
 }
 
 /** How often each stage really ran. */
@@ -226,11 +232,26 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       cues: readonly Cue[],
       _levers: Lever[],
       _inputs: readonly unknown[],
+      focus: number,
     ): Emphasis => {
       runs.emphasis++;
-      return emphasise(cues, { ...context(), readings, by });
+      return emphasise(cues, conditionContext(readings, by, focus));
     },
   );
+
+  const wholeFor = memoLast(
+    (cube: Cube, by: Chart['by'], measure: Chart['measure'], order: Chart['order']): Readings =>
+      readingsOf(cube, { by, measure, order }, []),
+  );
+  const conditionContext = (readings: Readings, by: Chart['by'], focus: number): ConditionContext => ({
+    ...context(),
+    readings,
+    by,
+    focus,
+    whole: () => wholeFor(current.cube, by, current.chart.measure, current.chart.order),
+  });
+  const readsFocus = ({ condition }: Cue) =>
+    conditionKinds.get(condition.kind).readsFocus?.(condition) ?? false;
 
   const standAt = (id: string) => current.stand(id);
   const isOn = (when: string | undefined) => {
@@ -286,6 +307,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         cues,
         board.levers,
         lightInputs(inputsOf(cues, 'light')),
+        // What nobody reads must not make anybody look again.
+        cues.some(readsFocus) ? (input.focus ?? -1) : -1,
       );
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
       return {
@@ -295,6 +318,11 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         guides: guidesFor(guides, figures, scene, miniature),
         brush: brushFor(brushed, brushed && stand(brushed.id), scene, readings, chart.by),
         emphasis,
+        why: (index) => {
+          const words = vocabularyOf(board, dataset);
+          const context = conditionContext(readings, chart.by, input.focus ?? -1);
+          return whyText(chart, emphasis, context, index, words);
+        },
         caption: () => captionText(chart, filters, readings, emphasis, vocabularyOf(board, dataset)),
       };
     },

@@ -9,7 +9,7 @@ import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { cutText } from './cut-text';
 import { measureText, orderText } from './measure-text';
-import { optionWord, type Part, type Sentence } from './sentence';
+import { optionWord, type Part, type Sentence, under } from './sentence';
 import type { Vocabulary } from './vocabulary';
 
 const clearingTexts: Record<Clearing, string> = {
@@ -79,7 +79,7 @@ function unable(
 
 function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words: Vocabulary): Sentence {
   const condition = conditionKinds.get(cue.condition.kind);
-  const meets = condition.parts(cue.condition, words);
+  const meets = under(['condition'], condition.parts(cue.condition, words));
   const effect = (text: string): Part => ({ slot: 'effect', text, value: cue.effect });
   const needs = condition.needs?.(cue.condition) ?? [];
   const cannot =

@@ -40,6 +40,12 @@ export interface Sentence {
 export const sentenceText = (sentence: Sentence) =>
   sentence.parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
 
+/** Parts whose words stand under a place of the whole. */
+export const under = (path: (string | number)[], parts: readonly Part[]): Part[] =>
+  parts.map((part) =>
+    typeof part === 'string' || !part.path ? part : { ...part, path: [...path, ...part.path] },
+  );
+
 /** A word that is one of several texts. */
 export const optionWord = (
   label: string,

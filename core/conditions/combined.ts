@@ -1,0 +1,153 @@
+import 'reflect-metadata';
+import { ArrayMaxSize, ArrayMinSize, IsIn } from 'class-validator';
+import { OfKind } from '../board/of-kind';
+import { listed } from '../words/plural';
+import { optionWord, type Part, under } from '../words/sentence';
+import type { Vocabulary } from '../words/vocabulary';
+import { type ConditionContext, type ConditionKind, type Evaluation, verdicts } from './condition-kind';
+import { type Condition, conditionKinds } from './registry';
+
+/** Met by what meets every one of several conditions. Those that rest have no say. */
+export class AllCondition {
+  @IsIn(['all'])
+  kind!: 'all';
+
+  @ArrayMinSize(1)
+  @ArrayMaxSize(12)
+  @OfKind(() => conditionKinds, true)
+  of!: Condition[];
+}
+
+/** Met by what meets at least one of several conditions. */
+export class AnyCondition {
+  @IsIn(['any'])
+  kind!: 'any';
+
+  @ArrayMinSize(1)
+  @ArrayMaxSize(12)
+  @OfKind(() => conditionKinds, true)
+  of!: Condition[];
+}
+
+/** Met by what does not meet a condition; of a null nothing is known either way. */
+export class NotCondition {
+  @IsIn(['not'])
+  kind!: 'not';
+
+  @OfKind(() => conditionKinds)
+  of!: Condition;
+}
+
+type Several = AllCondition | AnyCondition;
+
+const evaluateOne = (condition: Condition, context: ConditionContext): Evaluation =>
+  conditionKinds.get(condition.kind).evaluate(condition, context);
+
+function evaluateSeveral(
+  { of }: Several,
+  context: ConditionContext,
+  join: (a: number, b: number) => number,
+): Evaluation {
+  const active = of.map((condition) => evaluateOne(condition, context)).filter((each) => each.active);
+  const verdict = new Uint8Array(context.readings.length);
+  if (!active.length) return { active: false, verdict };
+  verdict.set(active[0]!.verdict);
+  for (const { verdict: other } of active.slice(1))
+    for (let i = 0; i < verdict.length; i++) verdict[i] = join(verdict[i]!, other[i]!);
+  const notes = [...new Set(active.flatMap(({ note }) => note ?? []))];
+  return { active: true, verdict, ...(notes.length ? { note: listed(notes) } : {}) };
+}
+
+const joinOptions = [
+  { value: 'all', text: 'and' },
+  { value: 'any', text: 'or' },
+];
+
+function severalParts(spec: Several, words: Vocabulary): Part[] {
+  return spec.of.flatMap((condition, i): Part[] => [
+    ...(i ? [' ', optionWord('And or or', ['kind'], spec.kind, joinOptions), ' '] : []),
+    ...under(['of', i], conditionKinds.get(condition.kind).parts(condition, words)),
+  ]);
+}
+
+const common = {
+  filters: () => null,
+  rowFilter: () => null,
+};
+
+function several<S extends Several>(
+  kind: S['kind'],
+  Spec: new () => S & object,
+  join: (a: number, b: number) => number,
+  word: string,
+): ConditionKind<S> {
+  return {
+    kind,
+    Spec,
+    ...common,
+    levers: ({ of }) => [...new Set(of.flatMap((each) => conditionKinds.get(each.kind).levers(each)))],
+    needs: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).needs?.(each) ?? []),
+    readsFocus: ({ of }) => of.some((each) => conditionKinds.get(each.kind).readsFocus?.(each) ?? false),
+    evaluate: (spec, context) => evaluateSeveral(spec, context, join),
+    unfit(spec, by, lever, words) {
+      for (const each of spec.of) {
+        const problem = conditionKinds.get(each.kind).unfit(each, by, lever, words);
+        if (problem) return problem;
+      }
+      return null;
+    },
+    parts: severalParts,
+    without(spec, lever, context) {
+      const of = spec.of.flatMap((each): Condition[] => {
+        const inner = conditionKinds.get(each.kind);
+        if (!inner.levers(each).includes(lever)) return [each];
+        const left = inner.without?.(each, lever, context) as Condition | null | undefined;
+        return left ? [left] : [];
+      });
+      return of.length ? { ...spec, of } : null;
+    },
+    explain(spec, context, index, words) {
+      const active = spec.of.filter((each) => evaluateOne(each, context).active);
+      return active
+        .map((each) => conditionKinds.get(each.kind).explain(each, context, index, words))
+        .join(` ${word} `);
+    },
+    workings: (spec, context) =>
+      spec.of.flatMap((each) => conditionKinds.get(each.kind).workings?.(each, context) ?? []),
+  };
+}
+
+export const all = several<AllCondition>('all', AllCondition, Math.min, 'and');
+export const any = several<AnyCondition>('any', AnyCondition, Math.max, 'or');
+
+export const not: ConditionKind<NotCondition> = {
+  kind: 'not',
+  Spec: NotCondition,
+  levers: ({ of }) => conditionKinds.get(of.kind).levers(of),
+  needs: ({ of }) => conditionKinds.get(of.kind).needs?.(of) ?? [],
+  readsFocus: ({ of }) => conditionKinds.get(of.kind).readsFocus?.(of) ?? false,
+  evaluate({ of }, context) {
+    const { verdict, ...rest } = evaluateOne(of, context);
+    return { ...rest, verdict: verdict.map((each) => verdicts.yes - each) };
+  },
+  filters: ({ of }, lever) => conditionKinds.get(of.kind).filters(of, lever),
+  rowFilter({ of }, context) {
+    const inner = conditionKinds.get(of.kind).rowFilter(of, context);
+    return (
+      inner && {
+        ...inner,
+        keeps: (value) => !inner.keeps(value),
+        text: (read) => `all but ${inner.text(read)}`,
+      }
+    );
+  },
+  unfit: ({ of }, by, lever, words) => conditionKinds.get(of.kind).unfit(of, by, lever, words),
+  parts: ({ of }, words) => ['not ', ...under(['of'], conditionKinds.get(of.kind).parts(of, words))],
+  without(spec, lever, context) {
+    const { of } = spec;
+    const left = conditionKinds.get(of.kind).without?.(of, lever, context) as Condition | null | undefined;
+    return left ? { ...spec, of: left } : null;
+  },
+  explain: ({ of }, context, index, words) => conditionKinds.get(of.kind).explain(of, context, index, words),
+  workings: ({ of }, context) => conditionKinds.get(of.kind).workings?.(of, context) ?? [],
+};

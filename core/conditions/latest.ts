@@ -1,0 +1,138 @@
+import { ArrayMaxSize, IsArray, IsIn, IsOptional, ValidateBy } from 'class-validator';
+import { IsId } from '../board/id';
+import { kindOf } from '../levers/registry';
+import { localText } from '../levers/zone-time';
+import { addDays, isDateText, periodOrdinal, periodStart } from '../periods';
+import { compareKeys, type KeyValue } from '../values';
+import { optionWord } from '../words/sentence';
+import { type ConditionContext, type ConditionKind, type LeverContext, verdicts } from './condition-kind';
+
+export const latestOf = ['data', 'view', 'business day'] as const;
+
+const AreDays = () =>
+  ValidateBy({
+    name: 'areDays',
+    validator: {
+      validate: (value) => Array.isArray(value) && value.every(isDateText),
+      defaultMessage: (args) => `${args?.property} must be a list of dates: ["2024-12-25"]`,
+    },
+  });
+
+/** Met by the last period that has a value, or by the last business day before a clock's today. */
+export class LatestCondition {
+  @IsIn(['latest'])
+  kind!: 'latest';
+
+  @IsIn(latestOf)
+  of!: (typeof latestOf)[number];
+
+  /** For business days: the clock whose today is meant. Left out: the day after the last of the data. */
+  @IsOptional()
+  @IsId()
+  clock?: string;
+
+  /** For business days: days on which nobody works, besides Saturdays and Sundays. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @AreDays()
+  holidays?: string[];
+}
+
+/** The last category that has a value, whatever the order of the readings; null when none has. */
+function lastWithValue({
+  category,
+  value,
+}: {
+  category: readonly KeyValue[];
+  value: Float64Array;
+}): KeyValue {
+  let last: KeyValue = null;
+  for (let i = 0; i < category.length; i++) {
+    const key = category[i]!;
+    if (key === null || Number.isNaN(value[i]!)) continue;
+    if (last === null || compareKeys(key, last) > 0) last = key;
+  }
+  return last;
+}
+
+/** The last day before a day that is neither at a weekend nor a holiday. */
+export function businessDayBefore(day: string, holidays: readonly string[]): string {
+  const off = new Set(holidays);
+  const thursday = periodOrdinal('1970-01-01', 'day');
+  let before = addDays(day, -1);
+  // Monday is 0: the first of 1970 was a Thursday.
+  const weekday = (each: string) => (((periodOrdinal(each, 'day') - thursday + 3) % 7) + 7) % 7;
+  for (let tries = 0; tries < 4000 && (weekday(before) >= 5 || off.has(before)); tries++)
+    before = addDays(before, -1);
+  return before;
+}
+
+function today(spec: LatestCondition, { lever, stand }: LeverContext): string | null {
+  const clock = spec.clock === undefined ? undefined : lever(spec.clock);
+  const position = clock && stand(clock.id);
+  const now = clock && position !== undefined ? kindOf(clock).now?.(clock, position) : null;
+  return now ? localText(now.time).slice(0, 10) : null;
+}
+
+/** The category that is meant; null when there is none. */
+function latestKey(spec: LatestCondition, context: ConditionContext): KeyValue {
+  const { readings, by } = context;
+  if (spec.of === 'view') return lastWithValue(readings);
+  const last = lastWithValue(context.whole?.() ?? readings);
+  if (spec.of === 'data' || typeof last !== 'string') return last;
+  const day = businessDayBefore(today(spec, context) ?? addDays(last.slice(0, 10), 1), spec.holidays ?? []);
+  return by.grain ? periodStart(day, by.grain) : day;
+}
+
+export const latest: ConditionKind<LatestCondition> = {
+  kind: 'latest',
+  Spec: LatestCondition,
+  levers: ({ clock }) => (clock === undefined ? [] : [clock]),
+  needs: ({ clock }) => (clock === undefined ? [] : [{ lever: clock, ability: 'now' }]),
+  evaluate(spec, context) {
+    const { category, length } = context.readings;
+    const verdict = new Uint8Array(length);
+    const key = latestKey(spec, context);
+    let found = false;
+    for (let i = 0; i < length; i++) {
+      verdict[i] = category[i] === null ? verdicts.unknown : category[i] === key ? verdicts.yes : verdicts.no;
+      found ||= verdict[i] === verdicts.yes;
+    }
+    return {
+      active: true,
+      verdict,
+      ...(found ? {} : { note: key === null ? 'no period has a value' : 'the latest one is not in view' }),
+    };
+  },
+  filters: () => null,
+  rowFilter: () => null,
+  unfit: () => null,
+  parts: (spec, words) => [
+    'of the latest ',
+    optionWord('Latest of', ['of'], spec.of, [
+      { value: 'data', text: 'there is in the data', note: 'whatever is filtered or in view' },
+      { value: 'view', text: 'in view' },
+      { value: 'business day', text: 'business day', note: 'the last before today, or before the data ends' },
+    ]),
+    ...(spec.of === 'business day' && spec.clock !== undefined
+      ? [
+          ' before ',
+          {
+            slot: 'lever',
+            path: ['clock'],
+            text: words.lever(spec.clock)?.name ?? spec.clock,
+            value: spec.clock,
+            ability: 'now' as const,
+          },
+        ]
+      : []),
+  ],
+  without: ({ clock: _gone, ...spec }) => spec as LatestCondition,
+  explain(spec, context, index, words) {
+    const key = latestKey(spec, context);
+    if (key === null) return 'no period has a value';
+    const text = words.key(key);
+    return context.readings.category[index] === key ? `${text} is the latest` : `the latest is ${text}`;
+  },
+};
