@@ -77,6 +77,13 @@ export interface ConditionKind<S> extends Kind {
   unfit(spec: S, by: Category, lever: LeverLookup, words: Vocabulary): string | null;
   /** What it is like while at rest: "nothing is picked". Left out for conditions that never are. */
   restText?: string;
+  /** How it is offered beside others, and a usual spec of it; `need` gives the id of a lever that can do something. */
+  usual?: {
+    text: string;
+    /** Only for marks that stand for dates. */
+    forDates?: true;
+    make(need: (ability: LeverAbility) => string): S;
+  };
   /** What follows "Lights bars" or "Keeps only rows" in its sentence; words name their place from the condition on. */
   parts(spec: S, words: Vocabulary): Part[];
   /** True when it depends on what is pointed at. */

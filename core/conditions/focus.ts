@@ -11,6 +11,7 @@ export const focus: ConditionKind<FocusCondition> = {
   kind: 'focus',
   Spec: FocusCondition,
   levers: () => [],
+  usual: { text: 'pointed at', make: () => ({ kind: 'focus' }) },
   restText: 'nothing is pointed at',
   readsFocus: () => true,
   evaluate(_spec, { readings, focus: index = -1 }) {

@@ -88,6 +88,7 @@ function latestKey(spec: LatestCondition, context: ConditionContext): KeyValue {
 export const latest: ConditionKind<LatestCondition> = {
   kind: 'latest',
   Spec: LatestCondition,
+  usual: { text: 'the latest', forDates: true, make: () => ({ kind: 'latest', of: 'data' }) },
   levers: ({ clock }) => (clock === undefined ? [] : [clock]),
   needs: ({ clock }) => (clock === undefined ? [] : [{ lever: clock, ability: 'now' }]),
   evaluate(spec, context) {

@@ -34,6 +34,7 @@ export const member: ConditionKind<MemberCondition> = {
   Spec: MemberCondition,
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'values' }],
+  usual: { text: 'picked', make: (need) => ({ kind: 'member', lever: need('values') }) },
   restText: 'nothing is picked',
 
   evaluate(spec, context) {

@@ -138,6 +138,10 @@ export const rank: ConditionKind<RankCondition> = {
     ...figureLevers(count).map((lever) => ({ lever, ability: 'figure' as const })),
     ...(typeof side === 'object' ? [{ lever: side.lever, ability: 'side' as const }] : []),
   ],
+  usual: {
+    text: 'within the 3 highest',
+    make: () => ({ kind: 'rank', count: 3, side: 'highest', ties: 'share' }),
+  },
   evaluate(spec, context) {
     const { readings } = context;
     const verdict = new Uint8Array(readings.length);

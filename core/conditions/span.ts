@@ -63,6 +63,11 @@ export const span: ConditionKind<SpanCondition> = {
   Spec: SpanCondition,
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'interval' }],
+  usual: {
+    text: 'in a stretch of dates',
+    forDates: true,
+    make: (need) => ({ kind: 'span', lever: need('interval'), match: 'touching' }),
+  },
   restText: 'no stretch is set',
   evaluate(spec, context) {
     const { readings, by, lever } = context;

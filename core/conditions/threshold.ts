@@ -173,6 +173,7 @@ function common<S extends LimitSpec>(
 export const threshold: ConditionKind<ThresholdCondition> = {
   kind: 'threshold',
   Spec: ThresholdCondition,
+  usual: { text: 'at or above a figure', make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }) },
   ...common<ThresholdCondition>('figure'),
   evaluate(spec, context) {
     const { active, verdict } = compared(spec, context, (figure) => figure);
@@ -186,6 +187,10 @@ export const threshold: ConditionKind<ThresholdCondition> = {
 export const position: ConditionKind<PositionCondition> = {
   kind: 'position',
   Spec: PositionCondition,
+  usual: {
+    text: 'in the upper quarter of the range in view',
+    make: () => ({ kind: 'position', is: 'at or above', limit: 0.75 }),
+  },
   ...common<PositionCondition>('share'),
   evaluate(spec, context) {
     const { readings } = context;

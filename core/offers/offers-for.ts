@@ -1,4 +1,5 @@
 import { axisOffers } from './axis';
+import { cueOffers } from './cues';
 import { filterOffers } from './filters';
 import { guideOffers } from './guides';
 import { limitOffers } from './limits';
@@ -12,6 +13,7 @@ const makers: readonly OfferMaker[] = [
   rankOffers,
   limitOffers,
   axisOffers,
+  cueOffers,
   filterOffers,
   guideOffers,
 ];

@@ -114,6 +114,7 @@ function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words:
       effect('Lights'),
       ` ${formKinds.get(chart.form).noun} `,
       ...meets,
+      { slot: 'join', text: '+', path: ['condition'], value: cue.condition },
       ...when,
       ', in ',
       { slot: 'look', text: lookText(cue.look), value: cue.look },

@@ -37,8 +37,11 @@ export interface Sentence {
   part?: (string | number)[];
 }
 
+/** The sentence as text; words that only open an editor to say more are left out. */
 export const sentenceText = (sentence: Sentence) =>
-  sentence.parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
+  sentence.parts
+    .map((part) => (typeof part === 'string' ? part : part.slot === 'join' ? '' : part.text))
+    .join('');
 
 /** Parts whose words stand under a place of the whole. */
 export const under = (path: (string | number)[], parts: readonly Part[]): Part[] =>

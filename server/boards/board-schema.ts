@@ -28,6 +28,7 @@ const ends = (type: string) => closedObject({ from: { type }, to: { type } });
 const valueSchemas: Record<string, Record<string, unknown>> = {
   isHoldable: scalar,
   isZone: { type: 'string' },
+  areDays: { items: { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\d$' } },
   isFigure: {
     anyOf: [
       { type: 'number' },
@@ -66,6 +67,9 @@ const kindProperties: { owner: string; property: string; registry: Registry<Spec
   { owner: 'Board', property: 'levers', registry: leverKinds, list: true },
   { owner: 'Cue', property: 'condition', registry: conditionKinds, list: false },
   { owner: 'Chart', property: 'guides', registry: guideKinds, list: true },
+  { owner: 'AllCondition', property: 'of', registry: conditionKinds, list: true },
+  { owner: 'AnyCondition', property: 'of', registry: conditionKinds, list: true },
+  { owner: 'NotCondition', property: 'of', registry: conditionKinds, list: false },
 ];
 const plainParts = [
   'Chart',

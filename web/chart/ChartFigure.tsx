@@ -1,5 +1,6 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
 import { brushLever, type Chart, touchLever } from '@sorvik/core/board/chart';
+import { conditionKinds } from '@sorvik/core/conditions/registry';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { standOf } from '@sorvik/core/levers/standing';
@@ -15,6 +16,7 @@ import { holdOf } from './lever-hold';
 import { measureText } from './measure-text';
 import { PlotHandles } from './plot-handles';
 import { SvgPainter } from './svg-painter';
+import { Tip } from './tip';
 import { attachTouches, type TouchTarget } from './touches';
 import { useChartData } from './use-cube';
 import { useSize } from './use-size';
@@ -39,6 +41,11 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
   const svg = useRef<SVGSVGElement>(null);
   const layer = useRef<HTMLDivElement>(null);
   const caption = useRef<Caption>(null);
+  const sheet = useRef<HTMLDivElement>(null);
+  const tip = useRef<Tip>(null);
+  /** The mark under the pointer, and the one the keyboard is on. */
+  const on = useRef({ pointer: -1, keyboard: -1 });
+  const updateNow = useRef<(passing: boolean) => void>(() => {});
   const omitted = useRef<HTMLParagraphElement>(null);
   const shown = useRef<{ output: StageOutput; painter: SvgPainter } | null>(null);
   const size = useSize(plot);
@@ -54,6 +61,9 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
   const clicked = touchLever(chart, 'click', touchable);
   const touched = clicked ?? touchLever(chart, 'drag', touchable) ?? touchLever(chart, 'hover', touchable);
   const pickable = !still && touched !== undefined;
+  const pointingLights = chart.cues.some(
+    ({ condition, off }) => !off && conditionKinds.get(condition.kind).readsFocus?.(condition),
+  );
   const several = touched !== undefined && Array.isArray(kindOf(touched).start(touched, undefined));
   const words = vocabularyOf(board, dataset);
   const title = chartTitle(chart, words);
@@ -67,6 +77,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
     return () => made.stop();
   }, [pickable, id]);
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new painter (pickable) has everything still to paint
   useLayoutEffect(() => {
     if (!dataset || !cube || !ready || !size || size.width < 2 || problem) return;
     const update = (passing = false) => {
@@ -77,6 +88,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         cube,
         stand: standOf(board.levers, still ?? store.getState().positions.now, facts),
         facts,
+        focus: on.current.keyboard >= 0 ? on.current.keyboard : on.current.pointer,
         width: size.width,
         height: size.height,
         measure: measureText,
@@ -92,17 +104,14 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
           : '';
       }
       shown.current = { output, painter: painter.current! };
-      // What scrolls must be reachable by keyboard; marks that can be picked are, and scroll along.
-      if (plot.current && !pickable && !still) {
-        const { width, height } = output.scene;
-        plot.current.tabIndex = width > size.width || height > size.height ? 0 : -1;
-      }
+      tip.current?.refresh();
       if (layer.current) {
         layer.current.style.width = `${output.scene.width}px`;
         layer.current.style.height = `${output.scene.height}px`;
       }
       handles.current?.paint(output);
     };
+    updateNow.current = update;
     update();
     if (still) return;
     let last = store.getState().positions.now;
@@ -146,7 +155,18 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
   }, [still, board, chart, store, facts, touchable]);
 
   useEffect(() => {
-    if (!pickable) return;
+    if (still || !sheet.current) return;
+    const made = new Tip(
+      sheet.current,
+      (index) => shown.current?.painter.markAt(index),
+      () => shown.current?.output,
+    );
+    tip.current = made;
+    return () => made.hide();
+  }, [still]);
+
+  useEffect(() => {
+    if (still) return;
     const element = svg.current!;
     const leverOfGesture = (gesture: 'click' | 'hover' | 'drag') => {
       const lever = touchLever(chart, gesture, touchable);
@@ -161,14 +181,22 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         hover: leverOfGesture('hover'),
         drag: leverOfGesture('drag'),
         brushes: brushLever(chart, touchable) !== undefined,
+        point: (index) => {
+          on.current.pointer = index;
+          tip.current?.show(index, false);
+          if (pointingLights) updateNow.current(true);
+        },
         focus: (index, byKeyboard) => {
+          on.current.keyboard = byKeyboard ? index : -1;
+          tip.current?.show(byKeyboard ? index : on.current.pointer, byKeyboard);
+          if (pointingLights) updateNow.current(true);
           const active = shown.current?.painter.focus(index, byKeyboard);
-          if (active) element.setAttribute('aria-activedescendant', active);
+          if (active && pickable) element.setAttribute('aria-activedescendant', active);
           else element.removeAttribute('aria-activedescendant');
         },
       };
     });
-  }, [pickable, chart, store, facts, touchable]);
+  }, [still, pickable, pointingLights, chart, store, facts, touchable]);
 
   const listbox = pickable
     ? ({
@@ -177,7 +205,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         ...(several ? { 'aria-multiselectable': true } : {}),
         'aria-label': `${title}, marks to pick`,
       } as const)
-    : ({ role: 'img', 'aria-label': title } as const);
+    : ({ role: 'img', 'aria-label': title, ...(still ? {} : { tabIndex: 0 }) } as const);
   if (still)
     return (
       <div className="sv-miniature" ref={plot}>
@@ -199,6 +227,11 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         </p>
       )}
       {!cube && !problem && !shown.current && <p className="sv-loading">Reading the data ..</p>}
+      <div className="sv-tip" ref={sheet} hidden>
+        <strong />
+        <span />
+        <p />
+      </div>
       <p className="sv-omitted" ref={omitted} hidden />
       {!problem && (
         <figcaption

@@ -209,6 +209,11 @@ export class SvgPainter {
     return mark?.element.id ?? '';
   }
 
+  /** The element of a mark that has been painted. */
+  markAt(index: number): Element | undefined {
+    return this.marks[index]?.element;
+  }
+
   /** All but the marks; marks that are no more are removed. */
   private paintFrame({ scene }: StageOutput): void {
     const { svg } = this;

@@ -17,6 +17,8 @@ export interface TouchTarget {
   drag: LeverHold | null;
   /** The drag brushes a stretch, day by day, instead of taking whole marks. */
   brushes: boolean;
+  /** The pointer is on a mark, or on none: -1. It changes no lever by that. */
+  point(index: number): void;
   /** Makes a mark the one in hand; what the keyboard takes in hand is shown. */
   focus(index: number, byKeyboard: boolean): void;
 }
@@ -41,6 +43,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   let anchor = -1;
   let at = -1;
   let hovered = -1;
+  let pointed = -1;
   let press: Press | null = null;
 
   const pointIn = (event: { clientX: number; clientY: number }) => {
@@ -139,12 +142,19 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     const { x, y } = pointIn(event);
     if (!press) {
       const touched = target();
-      if (touched?.hover && event.pointerType !== 'touch')
-        hoverOver(touched, markAt(touched.output.scene, x, y));
+      if (!touched || event.pointerType === 'touch') return;
+      const index = markAt(touched.output.scene, x, y);
+      if (index !== pointed) touched.point(index);
+      pointed = index;
+      hoverOver(touched, index);
       return;
     }
     if (event.pointerType === 'touch') return;
     if (!press.moved && Math.hypot(x - press.x, y - press.y) < slack) return;
+    if (!press.moved) {
+      pointed = -1;
+      target()?.point(-1);
+    }
     press.moved = true;
     dragTo(x, y);
   }
@@ -171,6 +181,8 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   const onDoubleClick = () => target()?.drag?.clear();
   const onPointerLeave = () => {
     const touched = target();
+    pointed = -1;
+    touched?.point(-1);
     if (touched && !press) hoverOver(touched, -1);
   };
 

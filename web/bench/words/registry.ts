@@ -4,6 +4,7 @@ import { EffectEditor, LookEditor, RestingEditor } from './cue-editors';
 import type { EditorKind } from './editor-kind';
 import { FigureEditor } from './FigureEditor';
 import { FormEditor } from './FormEditor';
+import { JoinEditor } from './JoinEditor';
 import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
 import { MeasureEditor } from './MeasureEditor';
 import { OptionEditor } from './OptionEditor';
@@ -19,6 +20,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'effect', label: 'What it does', Editor: EffectEditor },
   { kind: 'lever', label: 'Lever', Editor: LeverEditor },
   { kind: 'side', label: 'Side', Editor: SideEditor },
+  { kind: 'join', label: 'And or not', Editor: JoinEditor },
   { kind: 'look', label: 'Look', Editor: LookEditor },
   { kind: 'resting', label: 'At rest', Editor: RestingEditor },
   { kind: 'clearing', label: 'Clearing', Editor: ClearingEditor },

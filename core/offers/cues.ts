@@ -1,0 +1,33 @@
+import { newCue } from '../board/defaults';
+import { fieldOf } from '../dataset';
+import { formKinds } from '../forms/registry';
+import { isTemporal } from '../values';
+import { cutText } from '../words/cut-text';
+import { chartIn, type Offer, type OfferMaker } from './offer';
+
+const says = (chart: { cues: { condition: { kind: string } }[] }, kind: string) =>
+  chart.cues.some((cue) => cue.condition.kind === kind);
+
+/** Lighting without a lever: what is pointed at, and what is latest. */
+export const cueOffers: OfferMaker = ({ chart, dataset, words }) => {
+  const form = formKinds.get(chart.form);
+  const field = fieldOf(dataset, chart.by.field);
+  const offers: Offer[] = [];
+  const add = (id: string, text: string, condition: Parameters<typeof newCue>[1]) =>
+    offers.push({
+      id,
+      text,
+      accept(draft) {
+        const target = chartIn(draft, chart.id);
+        target.cues.push(newCue(id, condition, target.cues));
+      },
+    });
+  if (!says(chart, 'focus'))
+    add('focus', `Lights the ${form.markNoun} that is pointed at, in passing`, { kind: 'focus' });
+  if (field && isTemporal(field.type) && !says(chart, 'latest'))
+    add('latest', `Lights the ${form.markNoun} of the latest ${cutText(chart.by, words)}`, {
+      kind: 'latest',
+      of: 'data',
+    });
+  return offers;
+};

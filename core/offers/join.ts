@@ -1,0 +1,47 @@
+import type { Board } from '../board/board';
+import type { Chart } from '../board/chart';
+import { type Condition, conditionKinds } from '../conditions/registry';
+import { type DatasetInfo, fieldOf } from '../dataset';
+import { isTemporal } from '../values';
+import { leverOn } from './lever-for';
+import { leverWith } from './lever-with';
+
+/** The conditions that make sense on a chart, with how they are offered. */
+export function usualConditions(chart: Chart, dataset: DatasetInfo): { kind: string; text: string }[] {
+  const field = fieldOf(dataset, chart.by.field);
+  const dated = field !== undefined && isTemporal(field.type);
+  return conditionKinds
+    .all()
+    .flatMap(({ kind, usual }) => (usual && (dated || !usual.forDates) ? [{ kind, text: usual.text }] : []));
+}
+
+/** A usual condition of a kind for a chart; levers it needs are taken from the draft, or made there. */
+export function makeCondition(kind: string, draft: Board, chart: Chart, dataset: DatasetInfo): Condition {
+  return conditionKinds.get(kind).usual!.make((ability) => {
+    const found = leverOn(draft.levers, dataset.id, chart.by, ability);
+    if (found) return found.id;
+    const made = leverWith(ability, chart, dataset, draft.levers);
+    draft.levers.push(made);
+    return made.id;
+  });
+}
+
+/** The conditions that stand side by side in a condition. */
+export const partsOf = (condition: Condition): Condition[] =>
+  'of' in condition && Array.isArray(condition.of) ? condition.of : [condition];
+
+/** A condition and one more; both must be met unless the first is already a choice of several. */
+export const joined = (condition: Condition, more: Condition): Condition =>
+  condition.kind === 'all' || condition.kind === 'any'
+    ? { ...condition, of: [...condition.of, more] }
+    : { kind: 'all', of: [condition, more] };
+
+/** A condition of several without one of them; of the last two one is left by itself. */
+export function without(condition: Condition, index: number): Condition {
+  const left = partsOf(condition).filter((_, i) => i !== index);
+  return left.length === 1 ? left[0]! : ({ ...condition, of: left } as Condition);
+}
+
+/** The opposite of a condition. */
+export const negated = (condition: Condition): Condition =>
+  condition.kind === 'not' ? condition.of : { kind: 'not', of: condition };

@@ -1,0 +1,44 @@
+import type { Condition } from '@sorvik/core/conditions/registry';
+import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { joined, makeCondition, negated, partsOf, usualConditions, without } from '@sorvik/core/offers/join';
+import { OptionList } from '../../ui/OptionList';
+import { setWord } from './at-path';
+import type { EditorProps } from './editor-kind';
+
+/** Adds a condition to a sentence, takes one away, or turns it round. */
+export function JoinEditor({ chart, dataset, words, sentence, word, change }: EditorProps) {
+  const condition = word.value as Condition;
+  const textOf = (each: Condition) =>
+    conditionKinds
+      .get(each.kind)
+      .parts(each, words)
+      .map((part) => (typeof part === 'string' ? part : part.text))
+      .join('');
+  const parts = partsOf(condition);
+  const turned = '!';
+  const options = [
+    ...usualConditions(chart, dataset).map(({ kind, text }) => ({ value: `+${kind}`, text: `and ${text}` })),
+    { value: turned, text: condition.kind === 'not' ? 'without "not"' : 'turned round: not' },
+    ...(parts.length > 1
+      ? parts.map((each, i) => ({ value: `-${i}`, text: `without "${textOf(each)}"` }))
+      : []),
+  ];
+  return (
+    <OptionList
+      label="And or not"
+      options={options}
+      chosen={undefined}
+      onChoose={(chosen) =>
+        change((draft, draftBoard) => {
+          const next =
+            chosen === turned
+              ? negated(condition)
+              : chosen.startsWith('-')
+                ? without(condition, Number(chosen.slice(1)))
+                : joined(condition, makeCondition(chosen.slice(1), draftBoard, chart, dataset));
+          setWord(draft, sentence, word, next);
+        })
+      }
+    />
+  );
+}
