@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Category } from '../board/category';
+import type { ReadingFigure } from '../board/figure';
 import type { LimitsLever } from '../levers/limits';
 import type { SpanLever } from '../levers/span';
 import { localFromText } from '../levers/zone-time';
@@ -9,6 +10,7 @@ import { isNow } from './clock';
 import { type ConditionContext, verdicts } from './condition-kind';
 import { shareOfRange } from './figures';
 import { rank } from './rank';
+import { readingFigure } from './reading-figure';
 import { span, spanMeeting } from './span';
 import { type comparisons, meets, position, threshold } from './threshold';
 
@@ -130,6 +132,25 @@ describe('threshold', () => {
   it('rests while its lever holds no figure', () => {
     const spec = { kind: 'threshold', is: 'above', limit: { lever: 'gone' } } as const;
     expect(threshold.evaluate(spec, context([1]))).toMatchObject({ active: false });
+  });
+});
+
+describe('a limit of the readings', () => {
+  const lit90 = (figure: ReadingFigure, values: (number | null)[]) =>
+    lit(threshold.evaluate({ kind: 'threshold', is: 'above', limit: figure }, context(values)).verdict);
+  it('is their mean, median or percentile; nulls do not count', () => {
+    const values = [1, 2, 3, 10, null];
+    expect(readingFigure({ of: 'mean' }, readings(values))).toBe(4);
+    expect(readingFigure({ of: 'median' }, readings(values))).toBe(2.5);
+    expect(readingFigure({ of: 'percentile', percent: 90 }, readings(values))).toBeCloseTo(7.9, 9);
+    expect(lit90({ of: 'mean' }, values)).toEqual([3]);
+    expect(lit90({ of: 'median' }, values)).toEqual([2, 3]);
+  });
+  it('is none where there is no value', () => {
+    expect(readingFigure({ of: 'mean' }, readings([null]))).toBeNaN();
+    expect(
+      threshold.evaluate({ kind: 'threshold', is: 'above', limit: { of: 'median' } }, context([])).active,
+    ).toBe(false);
   });
 });
 

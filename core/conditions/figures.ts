@@ -1,7 +1,8 @@
-import type { Figure } from '../board/figure';
+import { type Figure, isLeverFigure } from '../board/figure';
 import type { Readings } from '../cube/readings';
 import { kindOf } from '../levers/registry';
 import type { LeverContext } from './condition-kind';
+import { readingFigure } from './reading-figure';
 
 /** The lowest and the highest reading that has a value; NaN where none has. */
 export function readingRange(readings: Readings): { min: number; max: number } {
@@ -15,9 +16,13 @@ export function readingRange(readings: Readings): { min: number; max: number } {
   return { min, max };
 }
 
-/** A figure as it is now: what the author wrote, or what the lever holds. NaN while it holds none. */
-export function figureNow(figure: Figure, { lever, stand }: LeverContext): number {
+/** A figure as it is now: written, of the readings, or what the lever holds. NaN while there is none. */
+export function figureNow(
+  figure: Figure,
+  { lever, stand, readings }: LeverContext & { readings?: Readings },
+): number {
   if (typeof figure === 'number') return figure;
+  if (!isLeverFigure(figure)) return readings ? readingFigure(figure, readings) : Number.NaN;
   const source = lever(figure.lever);
   const { figures } = source ? kindOf(source) : {};
   const position = stand(figure.lever);
@@ -27,7 +32,7 @@ export function figureNow(figure: Figure, { lever, stand }: LeverContext): numbe
 
 /** Whether a figure is a share of a range by its lever's word. */
 export function isShareFigure(figure: Figure, lever: LeverContext['lever']): boolean {
-  if (typeof figure === 'number') return false;
+  if (!isLeverFigure(figure)) return false;
   const source = lever(figure.lever);
   return source !== undefined && kindOf(source).figures?.isShare(source) === true;
 }

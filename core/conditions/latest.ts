@@ -2,7 +2,7 @@ import { ArrayMaxSize, IsArray, IsIn, IsOptional, ValidateBy } from 'class-valid
 import { IsId } from '../board/id';
 import { kindOf } from '../levers/registry';
 import { localText } from '../levers/zone-time';
-import { addDays, isDateText, periodOrdinal, periodStart } from '../periods';
+import { addDays, isDateText, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { compareKeys, type KeyValue } from '../values';
 import { optionWord } from '../words/sentence';
 import { type ConditionContext, type ConditionKind, type LeverContext, verdicts } from './condition-kind';
@@ -81,7 +81,8 @@ function latestKey(spec: LatestCondition, context: ConditionContext): KeyValue {
   if (spec.of === 'view') return lastWithValue(readings);
   const last = lastWithValue(context.whole?.() ?? readings);
   if (spec.of === 'data' || typeof last !== 'string') return last;
-  const day = businessDayBefore(today(spec, context) ?? addDays(last.slice(0, 10), 1), spec.holidays ?? []);
+  const end = by.grain ? periodEnd(last, by.grain) : last.slice(0, 10);
+  const day = businessDayBefore(today(spec, context) ?? addDays(end, 1), spec.holidays ?? []);
   return by.grain ? periodStart(day, by.grain) : day;
 }
 

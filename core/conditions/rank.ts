@@ -1,6 +1,6 @@
 import { IsIn, ValidateBy } from 'class-validator';
 import { quickselect } from 'd3-array';
-import { type Figure, figureLevers, IsFigure } from '../board/figure';
+import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { idPattern } from '../board/id';
 import { kindOf } from '../levers/registry';
 import { figureWord } from '../words/figure-word';
@@ -173,7 +173,7 @@ export const rank: ConditionKind<RankCondition> = {
     const { place, ranked, alike } = placeOf(value, index, sign);
     const count = Math.max(0, Math.floor(figureNow(spec.count, context)));
     const from = sign === 1 ? 'highest' : 'lowest';
-    const named = typeof spec.count === 'object' ? `${words.lever(spec.count.lever)} ` : '';
+    const named = isLeverFigure(spec.count) ? `${words.lever(spec.count.lever)} ` : '';
     const tie = alike > 1 ? `, shared by ${alike}` : '';
     const rankText = `rank ${place} of ${ranked} from the ${from} by ${words.measure} (${words.figure(own)}${tie})`;
     return place <= count

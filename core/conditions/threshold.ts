@@ -1,8 +1,8 @@
 import { IsIn, ValidateIf } from 'class-validator';
-import { type Figure, figureLevers, IsFigure } from '../board/figure';
+import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import type { LeverAbility } from '../levers/abilities';
 import { shareText } from '../levers/figure-text';
-import { figureWord } from '../words/figure-word';
+import { figureWord, readingFigureText } from '../words/figure-word';
 import { optionWord } from '../words/sentence';
 import {
   type ConditionContext,
@@ -95,6 +95,9 @@ const figuresOf = (spec: LimitSpec): Figure[] => [
   ...(spec.is === 'between' && spec.upper !== undefined ? [spec.upper] : []),
 ];
 
+const of = (figure: Figure) =>
+  typeof figure === 'number' || isLeverFigure(figure) ? '' : ` (${readingFigureText(figure)})`;
+
 /** "4.45 is at or above 4.30 (Late from)", or that it is not. */
 function explainLimits(
   spec: LimitSpec,
@@ -107,7 +110,7 @@ function explainLimits(
   const value = context.readings.value[index]!;
   if (Number.isNaN(value)) return 'it has no value to compare';
   const limits = figuresOf(spec).map((figure) => {
-    const lever = typeof figure === 'object' ? ` (${words.lever(figure.lever)})` : '';
+    const lever = isLeverFigure(figure) ? ` (${words.lever(figure.lever)})` : of(figure);
     return `${read(figureNow(figure, context))}${lever}`;
   });
   const [limit = Number.NaN, upper = Number.NaN] = figuresOf(spec).map((figure) =>

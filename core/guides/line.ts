@@ -1,5 +1,5 @@
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
-import { type Figure, figureLevers, IsFigure } from '../board/figure';
+import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';
 import { figureNow, isShareFigure, shareOfRange } from '../conditions/figures';
 import { alongValues } from '../forms/value-axis';
@@ -51,10 +51,9 @@ export const line: GuideKind<LineGuide> = {
     return {
       lines: [{ ...across, role: 'guide', style: spec.style }],
       texts: [{ x: labelX, y: labelY, text, anchor, role: 'guide' }],
-      handles:
-        typeof spec.at === 'object'
-          ? [{ lever: spec.at.lever, part: spec.at.part ?? 'value', line: across, at }]
-          : [],
+      handles: isLeverFigure(spec.at)
+        ? [{ lever: spec.at.lever, part: spec.at.part ?? 'value', line: across, at }]
+        : [],
     };
   },
   parts: (spec, words) => [

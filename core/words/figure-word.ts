@@ -1,16 +1,22 @@
-import type { Figure } from '../board/figure';
+import { type Figure, isLeverFigure, type ReadingFigure } from '../board/figure';
 import type { LeverAbility } from '../levers/abilities';
 import { shareText } from '../levers/figure-text';
 import { kindOf } from '../levers/registry';
 import { numberText } from './number-text';
+import { ordinal } from './plural';
 import type { Word } from './sentence';
 import type { Vocabulary } from './vocabulary';
 
 const partTexts: Record<string, string> = { low: 'the lower of ', high: 'the upper of ', value: '' };
 
+/** "the mean", "the median", "the 90th percentile". */
+export const readingFigureText = ({ of, percent }: ReadingFigure) =>
+  of === 'percentile' ? `the ${ordinal(percent ?? 50)} percentile` : `the ${of}`;
+
 /** How a figure reads: "1,200", "25 %", "Count", "the upper of Limits". */
 export function figureText(figure: Figure, words: Vocabulary, share = false): string {
   if (typeof figure === 'number') return share ? shareText(0.001, figure) : numberText(figure);
+  if (!isLeverFigure(figure)) return readingFigureText(figure);
   const lever = words.lever(figure.lever);
   const several = lever && (kindOf(lever).figures?.parts.length ?? 0) > 1;
   return `${several ? (partTexts[figure.part ?? ''] ?? '') : ''}${lever?.name ?? figure.lever}`;

@@ -33,6 +33,8 @@ const valueSchemas: Record<string, Record<string, unknown>> = {
     anyOf: [
       { type: 'number' },
       closedObject({ lever: id, part: { enum: ['value', 'low', 'high'] } }, ['lever']),
+      closedObject({ of: { enum: ['mean', 'median'] } }),
+      closedObject({ of: { const: 'percentile' }, percent: { type: 'number', minimum: 0, maximum: 100 } }),
     ],
   },
   isSide: { anyOf: [{ enum: [...rankSides] }, closedObject({ lever: id })] },

@@ -1,8 +1,9 @@
-import type { Figure } from '@sorvik/core/board/figure';
+import { type Figure, isLeverFigure, type ReadingFigure } from '@sorvik/core/board/figure';
 import { leverCan } from '@sorvik/core/levers/abilities';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { leverWith } from '@sorvik/core/offers/lever-with';
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { readingFigureText } from '@sorvik/core/words/figure-word';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { OptionList } from '../../ui/OptionList';
@@ -13,7 +14,18 @@ const made = '+';
 const partTexts: Record<string, string> = { low: 'lower limit', high: 'upper limit' };
 
 const keyOf = (figure: Figure) =>
-  typeof figure === 'number' ? String(figure) : `${figure.lever} ${figure.part ?? ''}`;
+  typeof figure === 'number'
+    ? String(figure)
+    : isLeverFigure(figure)
+      ? `${figure.lever} ${figure.part ?? ''}`
+      : `of ${figure.of} ${figure.percent ?? ''}`;
+
+/** Figures of the readings in view, where values are compared. */
+const ofReadings: ReadingFigure[] = [
+  { of: 'mean' },
+  { of: 'median' },
+  ...[10, 25, 75, 90].map((percent) => ({ of: 'percentile' as const, percent })),
+];
 
 /** The figures that levers hold, each with a name. */
 const figuresOf = (lever: Lever): { figure: Figure; text: string }[] => {
@@ -42,6 +54,14 @@ export function FigureEditor({ board, chart, dataset, sentence, word, change }: 
     .filter((lever) => leverCan(lever, ability))
     .flatMap(figuresOf)
     .map(({ figure, text: name }) => ({ value: keyOf(figure), figure, text: name }));
+  if (!share && word.label !== 'Count')
+    options.push(
+      ...ofReadings.map((figure) => ({
+        value: keyOf(figure),
+        figure,
+        text: `${readingFigureText(figure)} in view`,
+      })),
+    );
   const choose = (chosen: string) =>
     change((draft, draftBoard) => {
       const known = options.find((option) => option.value === chosen);
@@ -74,7 +94,7 @@ export function FigureEditor({ board, chart, dataset, sentence, word, change }: 
         {!fits && <Form.Text className="text-danger">A number, as 1200 or 0.8.</Form.Text>}
       </Form.Group>
       <div>
-        <p className="sv-editor-head">From a lever</p>
+        <p className="sv-editor-head">Or taken from</p>
         <OptionList
           label="Lever"
           options={[...options, { value: made, text: 'a new lever' }]}
