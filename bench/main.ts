@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { chromium } from 'playwright-core';
+import { cuesBench } from './cues';
 import { dragBench } from './drag';
 import { filterBench } from './filter';
 import { importBench, writeCsv } from './import';
@@ -19,6 +20,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   try {
     const bytes = await showBytes(browser, server.url);
     const paint = await leverToPaint(browser, server.url, readFileSync(apexFile, 'utf8'));
+    const cues = cuesBench();
     const drag = await dragBench(browser, server.url);
     const file = await writeCsv(folder, rows);
     const imported = await importBench(server, file);
@@ -37,6 +39,12 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
         `${Math.round(drag.share * 100)} % of the frames (script ${drag.scriptMedianMs} ms, p95 ${drag.scriptP95Ms})`,
         `longest task ${drag.longestTaskMs ? `${drag.longestTaskMs} ms` : 'under 50 ms'}`,
         '95 %; under 50 ms',
+      ],
+      [
+        `${cues.cues} cues over ${cues.readings.toLocaleString('en')} readings`,
+        `${cues.medianMs} ms`,
+        `a bare loop ${cues.bareMs} ms: ${cues.ratio}x`,
+        'under 5 ms, 6x',
       ],
       [
         'import',
@@ -59,10 +67,15 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       importMemoryFlat: imported.memoryOverIdleMb < 200,
       filterFiftyTimesFaster: filter.timesFaster >= 50,
       dragPaints95PercentOfFrames: drag.share >= 0.95,
+      cuesUnderFiveMs: cues.medianMs < 5,
+      cuesWithinSixLoops: cues.ratio < 6,
       dragHasNoLongTask: drag.longestTaskMs < 50,
       showUnder250Kb: bytes.gzipKb < 250,
     };
-    return { json: { leverToPaint: paint, drag, import: imported, filter, showBytes: bytes, wanted }, table };
+    return {
+      json: { leverToPaint: paint, drag, cues, import: imported, filter, showBytes: bytes, wanted },
+      table,
+    };
   } finally {
     await browser.close();
   }

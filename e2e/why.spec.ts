@@ -104,3 +104,33 @@ test('the latest month lights by itself', async ({ page, request }) => {
   await page.keyboard.press('Enter');
   await expect(mark(chart, '2024-12-01')).toHaveAttribute('data-state', 'lit');
 });
+
+test("a look takes a colour of the author's own; one that is hard to tell from muted is said", async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const chart = chartNamed(page, 'Passengers by route');
+  const bar = mark(chart, 'Quel – Ostrin').locator('.sv-bar');
+  const fill = () => bar.evaluate((element) => getComputedStyle(element).fill);
+  await expect(bar).toBeVisible();
+  await word(page, /^Look/).first().click();
+  const own = page.getByRole('textbox', { name: 'A colour of your own' });
+  await own.fill('rgb(120, 20, 90)');
+  await expect.poll(fill).toBe('rgb(120, 20, 90)');
+  await own.fill('#d0c8bb');
+  await expect.poll(fill).toBe('rgb(208, 200, 187)');
+  await expect(page.getByRole('region', { name: /Sentences/ })).toContainText(
+    '#d0c8bb hardly stands off what is muted on light ground',
+  );
+  await page.getByRole('button', { name: /^Take #/ }).click();
+  await expect(page.getByRole('region', { name: /Sentences/ })).not.toContainText('hardly stands off');
+  await own.fill('reddish');
+  await expect(page.getByText('A colour, as #b8441c')).toBeVisible();
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await word(page, /^Look/).first().click();
+  await page.getByRole('radio', { name: 'kelp' }).click();
+  await expect.poll(fill).toBe('rgb(28, 110, 84)');
+});

@@ -4,8 +4,12 @@ import { kindOf } from '../levers/registry';
 import type { LeverContext } from './condition-kind';
 import { readingFigure } from './reading-figure';
 
+const ranges = new WeakMap<Readings, { min: number; max: number }>();
+
 /** The lowest and the highest reading that has a value; NaN where none has. */
 export function readingRange(readings: Readings): { min: number; max: number } {
+  const known = ranges.get(readings);
+  if (known) return known;
   let min = Number.NaN;
   let max = Number.NaN;
   for (const value of readings.value) {
@@ -13,7 +17,9 @@ export function readingRange(readings: Readings): { min: number; max: number } {
     if (!(value >= min)) min = value;
     if (!(value <= max)) max = value;
   }
-  return { min, max };
+  const range = { min, max };
+  ranges.set(readings, range);
+  return range;
 }
 
 /** A figure as it is now: written, of the readings, or what the lever holds. NaN while there is none. */

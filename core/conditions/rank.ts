@@ -1,5 +1,4 @@
 import { IsIn, ValidateBy } from 'class-validator';
-import { quickselect } from 'd3-array';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { idPattern } from '../board/id';
 import { kindOf } from '../levers/registry';
@@ -9,6 +8,7 @@ import { optionWord, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 import { figureNow } from './figures';
+import { quickSelect } from './quick-select';
 
 export const rankSides = ['highest', 'lowest'] as const;
 export const rankTies = ['share', 'first'] as const;
@@ -65,22 +65,33 @@ export function markRanks(
   ties: 'share' | 'first',
   verdict: Uint8Array,
 ): { marked: number; ranked: number } {
-  const known = new Float64Array(values.length);
+  const n = values.length;
+  const known = new Float64Array(n);
   let ranked = 0;
-  values.forEach((value, i) => {
-    if (Number.isNaN(value)) verdict[i] = verdicts.unknown;
-    else known[ranked++] = -sign * value;
-  });
+  for (let i = 0; i < n; i++) {
+    const value = values[i]!;
+    const missing = Number.isNaN(value);
+    // Without a branch that could be guessed wrong: a missing one is written over by the next.
+    known[ranked] = -sign * value;
+    ranked += missing ? 0 : 1;
+    verdict[i] = missing ? verdicts.unknown : verdicts.no;
+  }
   const wanted = Math.max(0, Math.min(ranked, Math.floor(count)));
   if (wanted === 0) return { marked: 0, ranked };
-  const compared = known.subarray(0, ranked);
-  quickselect(compared as unknown as number[], wanted - 1);
-  const last = compared[wanted - 1]!;
+  const last = quickSelect(known, wanted - 1, ranked);
   let better = 0;
-  for (let i = 0; i < ranked; i++) if (compared[i]! < last) better++;
-  let room = ties === 'share' ? Number.POSITIVE_INFINITY : wanted - better;
+  for (let i = 0; i < ranked; i++) if (known[i]! < last) better++;
+  let room = wanted - better;
   let marked = 0;
-  for (let i = 0; i < values.length; i++) {
+  if (ties === 'share') {
+    for (let i = 0; i < n; i++) {
+      const within = -sign * values[i]! <= last ? 1 : 0;
+      verdict[i] = verdict[i]! | (within << 1);
+      marked += within;
+    }
+    return { marked, ranked };
+  }
+  for (let i = 0; i < n; i++) {
     const place = -sign * values[i]!;
     if (place < last || (place === last && room-- > 0)) {
       verdict[i] = verdicts.yes;

@@ -61,6 +61,25 @@ export const meets: Record<Comparison, (value: number, limit: number, upper: num
   between: (value, limit, upper) => value >= limit && value < upper,
 };
 
+/** The nearest number above or below another one. */
+function neighbour(value: number, up: boolean): number {
+  if (!Number.isFinite(value)) return value;
+  if (value === 0) return up ? Number.MIN_VALUE : -Number.MIN_VALUE;
+  const bits = new BigInt64Array(new Float64Array([value]).buffer);
+  bits[0] = bits[0]! + (up === value > 0 ? 1n : -1n);
+  return new Float64Array(bits.buffer)[0]!;
+}
+
+/** The values that meet a comparison as a stretch with both ends inside: one loop does for all of them. */
+const stretches: Record<Comparison, (limit: number, upper: number) => [number, number]> = {
+  'at or above': (limit) => [limit, Number.POSITIVE_INFINITY],
+  above: (limit) => [neighbour(limit, true), Number.POSITIVE_INFINITY],
+  'at or below': (limit) => [Number.NEGATIVE_INFINITY, limit],
+  below: (limit) => [Number.NEGATIVE_INFINITY, neighbour(limit, false)],
+  between: (limit, upper) => [limit, neighbour(upper, false)],
+};
+const nowhere = [Number.NaN, Number.NaN] as const;
+
 function compared(
   spec: LimitSpec,
   context: ConditionContext,
@@ -72,13 +91,15 @@ function compared(
   const held = figures.map((figure) => figureNow(figure, context));
   if (held.some(Number.isNaN)) return { active: false, verdict, limit: Number.NaN };
   const [limit = Number.NaN, upper = Number.NaN] = held.map(place);
-  const test = meets[spec.is];
-  const known = !Number.isNaN(limit);
-  for (let i = 0; i < readings.length; i++) {
-    const value = readings.value[i]!;
-    if (!known || Number.isNaN(value)) verdict[i] = verdicts.unknown;
-    else verdict[i] = test(value, limit, upper) ? verdicts.yes : verdicts.no;
+  const [from, to] = Number.isNaN(limit) ? nowhere : stretches[spec.is](limit, upper);
+  const { value } = readings;
+  for (let i = 0; i < verdict.length; i++) {
+    const each = value[i]!;
+    // As numbers, without a branch that could be guessed wrong: 2 is yes, 1 unknown.
+    const inside = (each >= from ? 2 : 0) & (each <= to ? 2 : 0);
+    verdict[i] = inside | (Number.isNaN(each) ? 1 : 0);
   }
+  if (Number.isNaN(limit)) verdict.fill(verdicts.unknown);
   return { active: true, verdict, limit };
 }
 

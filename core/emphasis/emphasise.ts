@@ -42,23 +42,24 @@ export function emphasise(cues: readonly Cue[], context: ConditionContext): Emph
   const look = new Int16Array(n).fill(-1);
   const looks: Look[] = [];
 
-  // Marks lit by the same cues share one merged look: found by the look so far and the cue that joins it.
-  const merged = new Map<string, number>();
-  evaluations.forEach(({ cue, evaluation }, c) => {
-    if (!evaluation.active) return;
+  // Marks lit by the same cues share one merged look: found by the look so far, for each cue that joins in.
+  for (const { cue, evaluation } of evaluations) {
+    if (!evaluation.active) continue;
+    const { verdict } = evaluation;
+    const joined = new Int16Array(looks.length + 1).fill(-1);
     for (let i = 0; i < n; i++) {
-      if (evaluation.verdict[i] !== verdicts.yes) continue;
+      if (verdict[i] !== verdicts.yes) continue;
       state[i] = lit;
-      const key = `${look[i]}+${c}`;
-      let index = merged.get(key);
-      if (index === undefined) {
-        const before = looks[look[i]!];
-        index = looks.push(before ? mergeLooks(before, cue.look) : { ...cue.look }) - 1;
-        merged.set(key, index);
+      const before = look[i]!;
+      let index = joined[before + 1]!;
+      if (index < 0) {
+        const first = looks[before];
+        index = looks.push(first ? mergeLooks(first, cue.look) : { ...cue.look }) - 1;
+        joined[before + 1] = index;
       }
       look[i] = index;
     }
-  });
+  }
   let litCount = 0;
   for (let i = 0; i < n; i++) if (state[i] === lit) litCount++;
   return { state, look, looks, litCount, active, evaluations };

@@ -1,12 +1,14 @@
 import { type Board, leverOf } from '../board/board';
 import { brushLever, type Chart, canTouch, type Gesture, windowAxes } from '../board/chart';
 import type { Cue } from '../board/cue';
+import { isNamedColour } from '../board/look';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { guideKinds } from '../guides/registry';
 import { abilityText, leverCan } from '../levers/abilities';
 import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
+import { nearestStrong, weakSpots } from '../looks/colour-check';
 import { cutText } from './cut-text';
 import { measureText, orderText } from './measure-text';
 import { optionWord, type Part, type Sentence, under } from './sentence';
@@ -77,6 +79,14 @@ function unable(
   return undefined;
 }
 
+/** What is wrong with a colour of the author's own, and the nearest that would do. */
+function weakColour(colour: string | undefined): string | null {
+  if (!colour || isNamedColour(colour)) return null;
+  const [first] = weakSpots(colour);
+  if (!first) return null;
+  return `${colour} hardly stands off what is muted on ${first.ground} ground, ${first.vision}: ${nearestStrong(colour)} would.`;
+}
+
 function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words: Vocabulary): Sentence {
   const condition = conditionKinds.get(cue.condition.kind);
   const meets = under(['condition'], condition.parts(cue.condition, words));
@@ -88,7 +98,8 @@ function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words:
       ? condition.unfit(cue.condition, chart.by, (id) => leverOf(board, id), words)
       : condition.filters(cue.condition, (id) => leverOf(board, id)) === null
         ? 'This can light marks, not keep rows: it is about readings.'
-        : null);
+        : null) ??
+    (cue.effect === 'light' ? weakColour(cue.look.colour) : null);
   const base = {
     id: `cue-${cue.id}`,
     levers: [...condition.levers(cue.condition), ...(cue.when ? [cue.when] : [])],

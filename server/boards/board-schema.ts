@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { Board, boardVersion } from '@sorvik/core/board/board';
 import { idPattern } from '@sorvik/core/board/id';
+import { lookColours } from '@sorvik/core/board/look';
 import type { SpecKind } from '@sorvik/core/board/of-kind';
 import { rankSides } from '@sorvik/core/conditions/rank';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
@@ -28,6 +29,9 @@ const ends = (type: string) => closedObject({ from: { type }, to: { type } });
 const valueSchemas: Record<string, Record<string, unknown>> = {
   isHoldable: scalar,
   isZone: { type: 'string' },
+  isLookColour: {
+    anyOf: [{ enum: [...lookColours] }, { type: 'string', pattern: '^(#|rgb\\()' }],
+  },
   areDays: { items: { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\d$' } },
   isFigure: {
     anyOf: [

@@ -1,10 +1,17 @@
 import { chartOf } from '@sorvik/core/board/board';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { isNamedColour } from '@sorvik/core/board/look';
+import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit, tryBegun, tryDropped, tryKept } from '../board/board-slice';
 import type { EditorProps } from './words/editor-kind';
 import { editorKinds } from './words/registry';
+
+/** The dot before a look shows a colour of the author's own. */
+const ownLook = (look: unknown): CSSProperties | undefined => {
+  const { colour } = (look ?? {}) as { colour?: string };
+  return colour && !isNamedColour(colour) ? { background: colour } : undefined;
+};
 
 /**
  * A word that opens its editor in place. All that the editor does is one try: Esc takes it back as a whole, Enter or
@@ -64,7 +71,7 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
         {...(word.slot === 'look' ? { 'data-look': word.text.split(', ').join(' ') } : {})}
         onClick={() => (open ? end(true, true) : begin())}
       >
-        {word.slot === 'look' && <span className="sv-dot" aria-hidden="true" />}
+        {word.slot === 'look' && <span className="sv-dot" aria-hidden="true" style={ownLook(word.value)} />}
         {word.text}
       </button>
       <Overlay

@@ -1,4 +1,4 @@
-import type { Look } from '@sorvik/core/board/look';
+import { isNamedColour, type Look } from '@sorvik/core/board/look';
 import { markStates } from '@sorvik/core/emphasis/emphasise';
 import type { Scene, SceneLine, SceneText } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/chart-stages';
@@ -40,6 +40,7 @@ class PaintedMark {
   private readonly texts = new Map<string, Written>();
   private hatch: Element | null = null;
   private box = '';
+  private own = '';
 
   constructor(
     readonly element: SVGGElement,
@@ -83,9 +84,17 @@ class PaintedMark {
 
   look(look: Look | undefined): void {
     const words = look
-      ? [look.colour, look.outline && 'outline', look.hatch && 'hatch'].filter(Boolean).join(' ')
+      ? [isNamedColour(look.colour) && look.colour, look.outline && 'outline', look.hatch && 'hatch']
+          .filter(Boolean)
+          .join(' ')
       : '';
     this.group.set('data-look', words);
+    // A colour of the author's own is none of the theme's.
+    const own = look?.colour && !isNamedColour(look.colour) ? look.colour : '';
+    if (own !== this.own) {
+      this.own = own;
+      this.element.style.setProperty('--sv-look', own);
+    }
     if (look?.hatch && !this.hatch) {
       this.hatch = make('rect', this.element, 'sv-hatch');
       this.placeHatch();

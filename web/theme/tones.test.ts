@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { lookColours } from '@sorvik/core/board/look';
+import { weakSpots } from '@sorvik/core/looks/colour-check';
+import { grounds as checked } from '@sorvik/core/looks/grounds';
 import { describe, expect, it } from 'vitest';
 
 const read = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');
@@ -33,6 +35,10 @@ const grounds = [
   { name: 'dark', index: 1, block: dark, ground: named('night'), sheet: named('night-sheet') },
 ];
 
+it('the tones that lit colours are checked against are those of the theme', () => {
+  expect(checked.map(({ muted }) => muted)).toEqual([tone(light, 'mark-muted'), tone(dark, 'mark-muted')]);
+});
+
 it('every colour that a look may name has its tones', () => {
   expect(Object.keys(looks).sort()).toEqual([...lookColours].sort());
 });
@@ -43,6 +49,10 @@ describe.each(grounds)('on $name ground', ({ index, block, ground, sheet }) => {
     expect(contrast(lit, ground)).toBeGreaterThanOrEqual(3);
     expect(contrast(lit, sheet)).toBeGreaterThanOrEqual(3);
     expect(contrast(lit, tone(block, 'mark-muted'))).toBeGreaterThanOrEqual(2.5);
+  });
+  it.each([...lookColours])('%s stands off what is muted to the colour-blind too', (colour) => {
+    const weak = weakSpots(looks[colour]![index]!).filter((spot) => spot.ground === checked[index]!.name);
+    expect(weak).toEqual([]);
   });
   it('texts can be read, muted ones too', () => {
     for (const name of ['quiet', 'text-muted'])

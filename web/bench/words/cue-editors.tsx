@@ -1,9 +1,11 @@
 import { leverOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { type Cue, cueRestings } from '@sorvik/core/board/cue';
-import { lookColours } from '@sorvik/core/board/look';
+import { isNamedColour, lookColours, ownColour } from '@sorvik/core/board/look';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { nearestStrong, weakSpots } from '@sorvik/core/looks/colour-check';
 import { restingText } from '@sorvik/core/words/chart-sentences';
+import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { OptionList } from '../../ui/OptionList';
 import { partOf } from './at-path';
@@ -67,6 +69,46 @@ const signs = [
   { name: 'hatch', label: 'hatched' },
 ] as const;
 
+/** A colour of the author's own; one that hardly stands off what is muted is said, with the nearest that does. */
+function OwnColour({ colour, onTake }: { colour: string | undefined; onTake(colour: string): void }) {
+  const own = colour !== undefined && !isNamedColour(colour) ? colour : '';
+  const [text, setText] = useState(own);
+  const fits = text === '' || ownColour.test(text.trim());
+  const better = own && weakSpots(own).length ? nearestStrong(own) : undefined;
+  return (
+    <div className="sv-own-colour">
+      <Form.Control
+        size="sm"
+        aria-label="A colour of your own"
+        placeholder="#b8441c or rgb(184, 68, 28)"
+        value={text}
+        isInvalid={!fits}
+        onChange={(event) => {
+          const next = event.target.value;
+          setText(next);
+          if (ownColour.test(next.trim())) onTake(next.trim());
+        }}
+      />
+      {!fits && <Form.Text className="text-danger">A colour, as #b8441c or rgb(184, 68, 28).</Form.Text>}
+      {better && (
+        <p className="sv-notice">
+          It hardly stands off what is muted.{' '}
+          <button
+            type="button"
+            className="btn btn-link btn-sm"
+            onClick={() => {
+              setText(better);
+              onTake(better);
+            }}
+          >
+            Take {better}
+          </button>
+        </p>
+      )}
+    </div>
+  );
+}
+
 export function LookEditor(props: EditorProps) {
   const { look } = cueOf(props.chart, props);
   const set = (part: Partial<Cue['look']>) =>
@@ -93,6 +135,7 @@ export function LookEditor(props: EditorProps) {
           </button>
         ))}
       </div>
+      <OwnColour colour={look.colour} onTake={(colour) => set({ colour })} />
       {signs.map(({ name, label }) => (
         <Form.Check
           key={name}

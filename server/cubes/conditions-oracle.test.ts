@@ -1,0 +1,103 @@
+import { type ConditionContext, verdicts } from '@sorvik/core/conditions/condition-kind';
+import { shareOfRange } from '@sorvik/core/conditions/figures';
+import { allPlaces, rank } from '@sorvik/core/conditions/rank';
+import { readingFigure } from '@sorvik/core/conditions/reading-figure';
+import { position } from '@sorvik/core/conditions/threshold';
+import fc from 'fast-check';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { type TestApp, testApp } from '../testing/test-app';
+
+let t: TestApp;
+beforeAll(async () => {
+  t = await testApp();
+});
+afterAll(() => t.close());
+
+const figures = fc.array(
+  fc.option(
+    fc.integer({ min: -50, max: 50 }).map((n) => n / 4),
+    { freq: 6 },
+  ),
+  {
+    minLength: 1,
+    maxLength: 25,
+  },
+);
+const contextOf = (values: (number | null)[]): ConditionContext => ({
+  readings: {
+    length: values.length,
+    category: values.map(String),
+    value: Float64Array.from(values, (value) => value ?? Number.NaN),
+  },
+  by: { field: 'f' },
+  lever: () => undefined,
+  stand: () => undefined,
+});
+const is = (verdict: Uint8Array) => [...verdict].map((each) => each === verdicts.yes);
+
+it('ranks are those of rank() OVER (ORDER BY ..), either way round', async () => {
+  await fc.assert(
+    fc.asyncProperty(figures, fc.integer({ min: 0, max: 9 }), fc.boolean(), async (values, count, high) => {
+      const { rows } = await t.database.pool.query(
+        `SELECT CASE WHEN v IS NOT NULL THEN rank() OVER (ORDER BY v ${high ? 'DESC' : 'ASC'} NULLS LAST) END::int AS place
+         FROM unnest($1::float8[]) WITH ORDINALITY AS given(v, at) ORDER BY at`,
+        [values],
+      );
+      const places = rows.map((row) => row.place as number | null);
+      const context = contextOf(values);
+      const own = allPlaces(context.readings.value, high ? 1 : -1);
+      expect([...own].map((place) => (Number.isNaN(place) ? null : place))).toEqual(places);
+      const { verdict } = rank.evaluate(
+        { kind: 'rank', count, side: high ? 'highest' : 'lowest', ties: 'share' },
+        context,
+      );
+      expect(is(verdict)).toEqual(places.map((place) => place !== null && place <= count));
+    }),
+    { numRuns: 150 },
+  );
+});
+
+it('shares of the range are those of min() OVER () and max() OVER ()', async () => {
+  await fc.assert(
+    fc.asyncProperty(figures, fc.integer({ min: 0, max: 16 }), async (values, sixteenths) => {
+      const share = sixteenths / 16;
+      const { rows } = await t.database.pool.query(
+        `SELECT coalesce(max(v) OVER () > min(v) OVER ()
+                 AND v >= min(v) OVER () + $2::float8 * (max(v) OVER () - min(v) OVER ()), false) AS lit
+         FROM unnest($1::float8[]) WITH ORDINALITY AS given(v, at) ORDER BY at`,
+        [values, share],
+      );
+      const { verdict } = position.evaluate(
+        { kind: 'position', is: 'at or above', limit: share },
+        contextOf(values),
+      );
+      expect(is(verdict)).toEqual(rows.map((row) => row.lit));
+    }),
+    { numRuns: 150 },
+  );
+});
+
+it('mean, median and percentiles are those of avg() and percentile_cont()', async () => {
+  await fc.assert(
+    fc.asyncProperty(figures, fc.integer({ min: 0, max: 100 }), async (values, percent) => {
+      const { rows } = await t.database.pool.query(
+        `SELECT avg(v) AS mean, percentile_cont(0.5) WITHIN GROUP (ORDER BY v) AS median,
+                percentile_cont($2::float8) WITHIN GROUP (ORDER BY v) AS percentile
+         FROM unnest($1::float8[]) AS given(v)`,
+        [values, percent / 100],
+      );
+      const { readings } = contextOf(values);
+      for (const [name, figure] of [
+        ['mean', readingFigure({ of: 'mean' }, readings)],
+        ['median', readingFigure({ of: 'median' }, readings)],
+        ['percentile', readingFigure({ of: 'percentile', percent }, readings)],
+      ] as const) {
+        const expected = rows[0][name] as number | null;
+        if (expected === null) expect(figure).toBeNaN();
+        else expect(figure).toBeCloseTo(expected, 9);
+      }
+      expect(shareOfRange(0.5, contextOf([7, 7]).readings)).toBeNaN();
+    }),
+    { numRuns: 150 },
+  );
+});
