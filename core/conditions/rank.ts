@@ -172,7 +172,7 @@ export const rank: ConditionKind<RankCondition> = {
         : marked > wanted
           ? `a tie at the ${ordinal(wanted)} place`
           : wanted > ranked
-            ? `there are only ${ranked.toLocaleString('en')}`
+            ? `there ${ranked === 1 ? 'is' : 'are'} only ${ranked.toLocaleString('en')}`
             : undefined;
     return { active: true, verdict, ...(note ? { note } : {}) };
   },

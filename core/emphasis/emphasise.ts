@@ -4,7 +4,6 @@ import { type ConditionContext, type Evaluation, verdicts } from '../conditions/
 import { conditionKinds } from '../conditions/registry';
 
 export const markStates = ['plain', 'muted', 'lit'] as const;
-export type MarkState = (typeof markStates)[number];
 const plain = 0;
 const muted = 1;
 const lit = 2;

@@ -2,7 +2,7 @@ import type { Cube, CubeDimension } from '../cube/cube';
 import { rollUp } from '../cube/roll-up';
 import { type DatasetInfo, fieldOf } from '../dataset';
 import { type FieldCut, sameCut } from '../grain';
-import { compareKeys, isNumeric, isTemporal, type KeyValue } from '../values';
+import { compareKeys, type KeyValue } from '../values';
 import type { LeverFacts } from './lever-kind';
 
 /** A value a lever's list offers, with how many rows carry it. */
@@ -88,6 +88,3 @@ export function goneFrom(
   }
   return values.filter((value) => !known.has(value));
 }
-
-/** Fields whose values can be listed or put in order. */
-export const isOrdered = (type: string) => isNumeric(type as never) || isTemporal(type as never);

@@ -23,13 +23,8 @@ export function standingOf(lever: Lever, positions: Positions, facts: Facts): Se
   if (last && last.raw === raw && last.facts === known) return last.settled;
   const kind = kindOf(lever);
   const settled = kind.settle(lever, raw === unmoved ? kind.start(lever, known) : raw, known);
-  // A move that changes nothing after fitting leaves what reads it alone.
-  const kept =
-    last && last.facts === known && Object.is(last.settled.position, settled.position)
-      ? { ...settled, position: last.settled.position }
-      : settled;
-  remembered.set(lever, { raw, facts: known, settled: kept });
-  return kept;
+  remembered.set(lever, { raw, facts: known, settled });
+  return settled;
 }
 
 /** The settled positions of a board's levers, by id; undefined for a lever that is not there. */
