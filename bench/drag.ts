@@ -95,6 +95,7 @@ export async function dragBench(browser: Browser, url: string) {
         // Charts out of sight need not follow until the drag is over; then all of them agree.
         send('pointerup', slider, track.x + track.width / 2);
         await nextFrame();
+        await new Promise((done) => setTimeout(done, 100));
         const lit = litNow();
         observer.disconnect();
         if (new Set(lit).size !== 1 || lit.length !== charts)

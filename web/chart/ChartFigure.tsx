@@ -115,11 +115,15 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
     update();
     if (still) return;
     let last = store.getState().positions.now;
-    const seeing = new IntersectionObserver(([entry]) => {
-      inSight.current = entry?.isIntersecting ?? true;
-      if (!inSight.current || !late.current) return;
+    let catchingUp: ReturnType<typeof setTimeout> | undefined;
+    const catchUp = () => {
+      if (!late.current) return;
       late.current = false;
       update();
+    };
+    const seeing = new IntersectionObserver(([entry]) => {
+      inSight.current = entry?.isIntersecting ?? true;
+      if (inSight.current) catchUp();
     });
     seeing.observe(plot.current!);
     const unsubscribe = store.subscribe(() => {
@@ -131,11 +135,17 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       }
       last = now;
       const passing = now !== committed;
-      // A chart that is scrolled out of sight follows a drag when it is over, or when it is seen again.
-      if (passing && !inSight.current) late.current = true;
-      else update(passing);
+      if (inSight.current) {
+        update(passing);
+        return;
+      }
+      // A chart that is scrolled out of sight follows when the move is over, in a task of its own, or when it is seen.
+      late.current = true;
+      clearTimeout(catchingUp);
+      if (!passing) catchingUp = setTimeout(catchUp);
     });
     return () => {
+      clearTimeout(catchingUp);
       seeing.disconnect();
       unsubscribe();
     };
