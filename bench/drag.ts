@@ -83,19 +83,21 @@ export async function dragBench(browser: Browser, url: string) {
         send('pointerdown', thumb, track.x);
         const started = await nextFrame();
         let frames = 0;
+        let x = track.x;
         let now = started;
         while (now - started < milliseconds) {
           const phase = ((now - started) / 1000) % 2;
+          x = track.x + track.width * (phase < 1 ? phase : 2 - phase);
           const before = performance.now();
-          send('pointermove', slider, track.x + track.width * (phase < 1 ? phase : 2 - phase));
+          send('pointermove', slider, x);
           script.push(performance.now() - before);
           now = await nextFrame();
           frames++;
         }
         // Charts out of sight need not follow until the drag is over; then all of them agree.
-        send('pointerup', slider, track.x + track.width / 2);
+        send('pointerup', slider, x);
         await nextFrame();
-        await new Promise((done) => setTimeout(done, 100));
+        await new Promise((done) => setTimeout(done, 700));
         const lit = litNow();
         observer.disconnect();
         if (new Set(lit).size !== 1 || lit.length !== charts)

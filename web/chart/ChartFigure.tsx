@@ -10,6 +10,7 @@ import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { memo, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
 import { useAppStore } from '../app/store';
 import { useKnownFacts } from '../levers/facts-context';
+import { whenIdle } from '../ui/when-idle';
 import { ChartTitle } from './ChartTitle';
 import { Caption } from './caption';
 import { holdOf } from './lever-hold';
@@ -115,7 +116,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
     update();
     if (still) return;
     let last = store.getState().positions.now;
-    let catchingUp: ReturnType<typeof setTimeout> | undefined;
+    let callOff = () => {};
     const catchUp = () => {
       if (!late.current) return;
       late.current = false;
@@ -139,13 +140,13 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         update(passing);
         return;
       }
-      // A chart that is scrolled out of sight follows when the move is over, in a task of its own, or when it is seen.
+      // A chart that is scrolled out of sight follows when the move is over and nothing is more urgent, or when it is seen.
       late.current = true;
-      clearTimeout(catchingUp);
-      if (!passing) catchingUp = setTimeout(catchUp);
+      callOff();
+      if (!passing) callOff = whenIdle(catchUp);
     });
     return () => {
-      clearTimeout(catchingUp);
+      callOff();
       seeing.disconnect();
       unsubscribe();
     };
