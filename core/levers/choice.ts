@@ -97,7 +97,7 @@ const sourceOf = (spec: ChoiceLever) =>
     : { dataset: spec.dataset, field: spec.field, grain: spec.grain };
 
 function labelOf(spec: ChoiceLever, value: KeyValue, facts: LeverFacts | undefined): string {
-  if (value === null) return 'all';
+  if (value === null) return spec.all ? 'all' : 'nothing yet';
   const option = spec.options?.find((each) => each.value === value);
   if (option) return option.label;
   return keyText(
