@@ -309,6 +309,24 @@ test('a clock is right at first paint, moves on the boundary, and is left alone 
   await expect(chart.locator('figcaption')).toContainText('the present one is not among them');
 });
 
+test('a clock sleeps while the page is hidden, and is right at once when it is shown', async ({ page }) => {
+  await page.clock.install({ time: new Date('2026-03-05T08:59:57Z') });
+  await page.goto('/show/what-sails-now');
+  const chart = page.getByRole('figure');
+  await page.clock.runFor(1000);
+  await expect(mark(chart, '8')).toHaveAttribute('data-state', 'lit');
+  const hide = (hidden: boolean) =>
+    page.evaluate((value) => {
+      Object.defineProperty(document, 'hidden', { configurable: true, get: () => value });
+      document.dispatchEvent(new Event('visibilitychange'));
+    }, hidden);
+  await hide(true);
+  await page.clock.runFor(3 * 3_600_000);
+  expect(await lit(chart)).toEqual(['8']);
+  await hide(false);
+  expect(await lit(chart)).toEqual(['11']);
+});
+
 test('a clock can be held in the link, and let run from there', async ({ page }) => {
   await page.clock.install({ time: new Date('2026-03-05T03:00:00Z') });
   await page.goto('/show/what-sails-now?hour=2024-03-05T10:59:58&hour=1x');
