@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { joined, negated, partsOf, without } from '../offers/join';
 import type { ConditionContext, ExplainWords } from './condition-kind';
 import { verdicts } from './condition-kind';
+import { joined, negated, partsOf, without } from './joining';
 import { businessDayBefore } from './latest';
 import { allPlaces, markRanks } from './rank';
 import { type Condition, conditionKinds } from './registry';

@@ -121,9 +121,9 @@ describe('threshold', () => {
       fc.property(fc.integer(), fc.integer(), fc.integer(), (value, a, b) => {
         const [low, high] = [Math.min(a, b), Math.max(a, b)];
         const sides = [
-          meets.below(value, low, 0),
-          meets.between(value, low, high),
-          meets['at or above'](value, high, 0),
+          meets('below', value, low),
+          meets('between', value, low, high),
+          meets('at or above', value, high),
         ];
         expect(sides.filter(Boolean)).toHaveLength(1);
       }),

@@ -52,15 +52,6 @@ export class PositionCondition {
 
 type LimitSpec = Omit<ThresholdCondition, 'kind'>;
 
-/** Whether a value meets a comparison. A null (NaN) meets none, and none is met by an unknown limit. */
-export const meets: Record<Comparison, (value: number, limit: number, upper: number) => boolean> = {
-  'at or above': (value, limit) => value >= limit,
-  above: (value, limit) => value > limit,
-  'at or below': (value, limit) => value <= limit,
-  below: (value, limit) => value < limit,
-  between: (value, limit, upper) => value >= limit && value < upper,
-};
-
 /** The nearest number above or below another one. */
 function neighbour(value: number, up: boolean): number {
   if (!Number.isFinite(value)) return value;
@@ -80,16 +71,21 @@ const stretches: Record<Comparison, (limit: number, upper: number) => [number, n
 };
 const nowhere = [Number.NaN, Number.NaN] as const;
 
+/** Whether a value meets a comparison. A null (NaN) meets none, and none is met by an unknown limit. */
+export function meets(is: Comparison, value: number, limit: number, upper = Number.NaN): boolean {
+  const [from, to] = stretches[is](limit, upper);
+  return value >= from && value <= to && !Number.isNaN(limit);
+}
+
 function compared(
   spec: LimitSpec,
   context: ConditionContext,
   place: (figure: number) => number,
-): Omit<Evaluation, 'note'> & { limit: number } {
+): Omit<Evaluation, 'note'> {
   const { readings } = context;
   const verdict = new Uint8Array(readings.length);
-  const figures = [spec.limit, ...(spec.is === 'between' && spec.upper !== undefined ? [spec.upper] : [])];
-  const held = figures.map((figure) => figureNow(figure, context));
-  if (held.some(Number.isNaN)) return { active: false, verdict, limit: Number.NaN };
+  const held = figuresOf(spec).map((figure) => figureNow(figure, context));
+  if (held.some(Number.isNaN)) return { active: false, verdict };
   const [limit = Number.NaN, upper = Number.NaN] = held.map(place);
   const [from, to] = Number.isNaN(limit) ? nowhere : stretches[spec.is](limit, upper);
   const { value } = readings;
@@ -100,7 +96,7 @@ function compared(
     verdict[i] = inside | (Number.isNaN(each) ? 1 : 0);
   }
   if (Number.isNaN(limit)) verdict.fill(verdicts.unknown);
-  return { active: true, verdict, limit };
+  return { active: true, verdict };
 }
 
 const comparisonTexts: Record<Comparison, string> = {
@@ -137,7 +133,7 @@ function explainLimits(
   const [limit = Number.NaN, upper = Number.NaN] = figuresOf(spec).map((figure) =>
     place(figureNow(figure, context)),
   );
-  const is = !Number.isNaN(limit) && meets[spec.is](value, limit, upper);
+  const is = meets(spec.is, value, limit, upper);
   const comparison = spec.is === 'between' ? 'between' : spec.is;
   return `${words.figure(value)} is ${is ? '' : 'not '}${comparison} ${limits.join(' and ')}`;
 }

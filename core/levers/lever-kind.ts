@@ -46,6 +46,16 @@ export interface Interval {
   to: KeyValue;
 }
 
+/** The steps an interval moves along: each has a number, and a first and a last value. */
+export interface IntervalAxis {
+  min: number;
+  max: number;
+  ordinal(value: KeyValue): number;
+  from(ordinal: number): KeyValue;
+  to(ordinal: number): KeyValue;
+  text(value: KeyValue): string;
+}
+
 /** What a new lever is made from. */
 export interface LeverOrigin {
   id: string;
@@ -103,8 +113,9 @@ export interface LeverKind<S, P> extends Kind {
     move(spec: S, position: P, part: string, figure: number, facts: LeverFacts | undefined): P;
     text(spec: S, figure: number): string;
   };
-  /** It holds an interval of its source; null while it holds none. */
+  /** It holds an interval of its source, null while it holds none, and the steps that its ends move along. */
   interval?(spec: S, position: P): Interval | null;
+  intervalAxis?(spec: S, facts: LeverFacts | undefined): IntervalAxis | undefined;
   /** It holds a stretch of consecutive periods of its source. */
   stretch?(spec: S, position: P, facts: LeverFacts | undefined): Interval | null;
   /** It is on or off. */
@@ -117,6 +128,8 @@ export interface LeverKind<S, P> extends Kind {
   touch?: {
     /** Whether it takes the category of a mark or its figure. */
     takes: 'category' | 'figure';
+    /** It holds several marks at once. */
+    several?: true;
     fits(spec: S, chart: { dataset: string; by: FieldCut }): boolean;
     put(spec: S, position: P, gift: Gift, use: GiftUse, facts: LeverFacts | undefined): P;
   };

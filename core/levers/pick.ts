@@ -10,6 +10,7 @@ import { listed } from '../words/plural';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { goneFrom, listOf, staysOnServer } from './listed';
+import { added, toggled } from './pick-moves';
 import { isHoldable, valueFromText, valueToText } from './value-text';
 
 export type PickPosition = readonly KeyValue[];
@@ -147,14 +148,13 @@ export const pick: LeverKind<PickLever, PickPosition> = {
   values: (position) => position,
   touch: {
     takes: 'category',
+    several: true,
     fits: (spec, chart) => spec.dataset === chart.dataset && sameCut(spec, chart.by),
     put(_spec, position, { values }, use) {
       const given = values.filter((value) => value !== null);
       if (use === 'replace') return given;
-      if (use === 'add') return unique([...position, ...given]);
-      const held = new Set(position);
-      for (const value of given) if (!held.delete(value)) held.add(value);
-      return [...held];
+      if (use === 'add') return added(position, given);
+      return given.reduce(toggled, position);
     },
   },
 };

@@ -6,7 +6,7 @@ import { isNumeric, isTemporal, type KeyValue } from '../values';
 import { keyText } from '../words/key-text';
 import { type Outside, outsides } from './figure-lever';
 import { FieldLever } from './lever-base';
-import type { Interval, LeverFacts, LeverKind } from './lever-kind';
+import type { Interval, IntervalAxis, LeverFacts, LeverKind } from './lever-kind';
 import { presetInterval, type SpanPreset, spanPresets } from './span-presets';
 import { onStep } from './steps';
 
@@ -54,18 +54,8 @@ export class SpanLever extends FieldLever {
   outside!: Outside;
 }
 
-/** The steps a span moves along: each has a number, and a first and a last value. */
-export interface SpanAxis {
-  min: number;
-  max: number;
-  ordinal(value: KeyValue): number;
-  from(ordinal: number): KeyValue;
-  to(ordinal: number): KeyValue;
-  text(value: KeyValue): string;
-}
-
 /** The steps from the first to the last value in the data; undefined while that is not known. */
-export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): SpanAxis | undefined {
+export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): IntervalAxis | undefined {
   const field = facts && fieldOf(facts.dataset, spec.field);
   const { min, max } = field?.profile ?? {};
   if (!field || min === null || min === undefined || max === null || max === undefined) return undefined;
@@ -101,7 +91,7 @@ const before = (a: KeyValue, b: KeyValue) =>
   typeof a === 'number' && typeof b === 'number' ? a < b : String(a) < String(b);
 
 /** The span between two values, whichever comes first, widened to whole steps. */
-export function spanBetween(a: KeyValue, b: KeyValue, axis: SpanAxis): Interval {
+export function spanBetween(a: KeyValue, b: KeyValue, axis: IntervalAxis): Interval {
   const [low, high] = before(b, a) ? [b, a] : [a, b];
   return { from: axis.from(axis.ordinal(low)), to: axis.to(axis.ordinal(high)) };
 }
@@ -192,6 +182,7 @@ export const span: LeverKind<SpanLever, SpanPosition> = {
     return `${text(position.from)} – ${text(position.to)}`;
   },
   interval: (_spec, position) => position,
+  intervalAxis: spanAxis,
   touch: {
     takes: 'category',
     fits: (spec, chart) => spec.dataset === chart.dataset && spec.field === chart.by.field,

@@ -25,23 +25,3 @@ export function makeCondition(kind: string, draft: Board, chart: Chart, dataset:
     return made.id;
   });
 }
-
-/** The conditions that stand side by side in a condition. */
-export const partsOf = (condition: Condition): Condition[] =>
-  'of' in condition && Array.isArray(condition.of) ? condition.of : [condition];
-
-/** A condition and one more; both must be met unless the first is already a choice of several. */
-export const joined = (condition: Condition, more: Condition): Condition =>
-  condition.kind === 'all' || condition.kind === 'any'
-    ? { ...condition, of: [...condition.of, more] }
-    : { kind: 'all', of: [condition, more] };
-
-/** A condition of several without one of them; of the last two one is left by itself. */
-export function without(condition: Condition, index: number): Condition {
-  const left = partsOf(condition).filter((_, i) => i !== index);
-  return left.length === 1 ? left[0]! : ({ ...condition, of: left } as Condition);
-}
-
-/** The opposite of a condition. */
-export const negated = (condition: Condition): Condition =>
-  condition.kind === 'not' ? condition.of : { kind: 'not', of: condition };

@@ -14,7 +14,7 @@ export interface Doubt {
   chart?: string;
 }
 
-/** Everything on a board that its author should look at. `unread` are levers whose part of the address made no sense. */
+/** Everything on a board that its author should look at. */
 export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: string) => Vocabulary): Doubt[] {
   const doubts: Doubt[] = [];
   for (const lever of board.levers) {

@@ -47,6 +47,14 @@ describe('positions', () => {
       moves: 0,
     });
   });
+  it('a clock that ticks outside a drag leaves nothing unfinished', () => {
+    const store = opened();
+    store.dispatch(move(3));
+    store.dispatch(clockTicked({ lever: 'now', position: 'noon' }));
+    const { now, committed } = store.getState().positions;
+    expect(now).toBe(committed);
+    expect(now).toEqual({ count: 3, now: 'noon' });
+  });
   it('a lever that is moved is no longer one that could not be read', () => {
     const store = opened();
     store.dispatch(positionsSet({ positions: {}, unread: ['count', 'side'] }));

@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
+import { original } from 'immer';
 
 export interface PositionsState {
   /** Where the levers stand this very moment, in the middle of a drag too. */
@@ -49,11 +50,16 @@ export const positionsSlice = createSlice({
       };
     },
     /** A clock has moved on by itself: no move of anybody's. */
-    clockTicked: (state, { payload }: PayloadAction<{ lever: string; position: unknown }>) => ({
-      ...state,
-      now: { ...state.now, [payload.lever]: payload.position },
-      committed: { ...state.committed, [payload.lever]: payload.position },
-    }),
+    clockTicked: (state, { payload }: PayloadAction<{ lever: string; position: unknown }>) => {
+      const { now, committed } = original(state)!;
+      const ticked = { ...now, [payload.lever]: payload.position };
+      // Outside a drag the two are one and the same, and stay so.
+      return {
+        ...state,
+        now: ticked,
+        committed: now === committed ? ticked : { ...committed, [payload.lever]: payload.position },
+      };
+    },
   },
 });
 

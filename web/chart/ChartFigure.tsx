@@ -65,7 +65,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
   const pointingLights = chart.cues.some(
     ({ condition, off }) => !off && conditionKinds.get(condition.kind).readsFocus?.(condition),
   );
-  const several = touched !== undefined && Array.isArray(kindOf(touched).start(touched, undefined));
+  const several = touched !== undefined && kindOf(touched).touch?.several === true;
   const words = vocabularyOf(board, dataset);
   const title = chartTitle(chart, words);
 

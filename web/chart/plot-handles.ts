@@ -5,7 +5,6 @@ import { valueOn } from '@sorvik/core/forms/value-axis';
 import type { GuideHandle } from '@sorvik/core/guides/guide-kind';
 import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
-import { type SpanLever, spanAxis } from '@sorvik/core/levers/span';
 import type { StageOutput } from '@sorvik/core/stages/chart-stages';
 import { perFrame } from '../ui/per-frame';
 import type { LeverHold } from './lever-hold';
@@ -204,7 +203,7 @@ export class PlotHandles {
     const { box, ends } = this.brush;
     const hold = brush?.stretch && place.hold(brush.lever);
     const interval = hold && (kindOf(hold.lever).interval?.(hold.lever, hold.position) ?? null);
-    const axis = hold && spanAxis(hold.lever as SpanLever, hold.facts);
+    const axis = hold && kindOf(hold.lever).intervalAxis?.(hold.lever, hold.facts);
     box.hidden = !interval || !axis;
     if (!brush?.stretch || !hold || !interval || !axis) return;
     const { start, end } = brush.stretch;
@@ -231,7 +230,7 @@ export class PlotHandles {
   private brushHold(place: HandleTarget) {
     const { brush } = place.output;
     const hold = brush && place.hold(brush.lever);
-    const axis = hold && spanAxis(hold.lever as SpanLever, hold.facts);
+    const axis = hold && kindOf(hold.lever).intervalAxis?.(hold.lever, hold.facts);
     return hold && axis ? { hold, axis } : null;
   }
   private intervalOf(place: HandleTarget): Interval | null {
@@ -240,7 +239,7 @@ export class PlotHandles {
   }
   private ordinalAt({ output, by, hold }: HandleTarget, x: number, y: number): number {
     const held = output.brush && hold(output.brush.lever);
-    const axis = held && spanAxis(held.lever as SpanLever, held.facts);
+    const axis = held && kindOf(held.lever).intervalAxis?.(held.lever, held.facts);
     const { band } = output.scene;
     const value = valueAtPlace(band.direction === 'x' ? x : y, band, output.readings, by);
     return axis && value !== null ? axis.ordinal(value) : 0;

@@ -1,6 +1,7 @@
+import { isNegated, joined, negated, partsOf, without } from '@sorvik/core/conditions/joining';
 import type { Condition } from '@sorvik/core/conditions/registry';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { joined, makeCondition, negated, partsOf, usualConditions, without } from '@sorvik/core/offers/join';
+import { makeCondition, usualConditions } from '@sorvik/core/offers/join';
 import { OptionList } from '../../ui/OptionList';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
@@ -18,7 +19,7 @@ export function JoinEditor({ chart, dataset, words, sentence, word, change }: Ed
   const turned = '!';
   const options = [
     ...usualConditions(chart, dataset).map(({ kind, text }) => ({ value: `+${kind}`, text: `and ${text}` })),
-    { value: turned, text: condition.kind === 'not' ? 'without "not"' : 'turned round: not' },
+    { value: turned, text: isNegated(condition) ? 'without "not"' : 'turned round: not' },
     ...(parts.length > 1
       ? parts.map((each, i) => ({ value: `-${i}`, text: `without "${textOf(each)}"` }))
       : []),

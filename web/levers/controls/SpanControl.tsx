@@ -1,10 +1,5 @@
-import {
-  type SpanAxis,
-  type SpanLever,
-  type SpanPosition,
-  spanAxis,
-  spanBetween,
-} from '@sorvik/core/levers/span';
+import type { IntervalAxis } from '@sorvik/core/levers/lever-kind';
+import { type SpanLever, type SpanPosition, spanAxis, spanBetween } from '@sorvik/core/levers/span';
 import { presetInterval } from '@sorvik/core/levers/span-presets';
 import type { KeyValue } from '@sorvik/core/values';
 import { dayFrom } from '@sorvik/core/words/day-from';
@@ -111,6 +106,6 @@ const isUpTo = (a: KeyValue, b: KeyValue) =>
   typeof a === 'number' && typeof b === 'number' ? a <= b : String(a) <= String(b);
 
 /** A page: a month of days, a year of months, else a tenth. */
-const pageOf = (axis: SpanAxis, { grain }: SpanLever) =>
+const pageOf = (axis: IntervalAxis, { grain }: SpanLever) =>
   ({ day: 30, week: 13, month: 12, quarter: 4, year: 5 })[grain as string] ??
   Math.max(1, Math.round((axis.max - axis.min) / 10));
