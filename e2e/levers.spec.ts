@@ -294,11 +294,12 @@ test('a window steps, pages, drags and wheels; the last page is full; it says wh
 test('a clock is right at first paint, moves on the boundary, and is left alone by the pointer', async ({
   page,
 }) => {
-  await page.clock.install({ time: new Date('2026-03-05T08:59:57Z') });
+  await page.clock.install({ time: new Date('2026-03-05T08:10:00Z') });
   await page.goto('/show/what-sails-now');
   const chart = page.getByRole('figure');
-  await page.clock.runFor(1000);
   await expect(mark(chart, '8')).toHaveAttribute('data-state', 'lit');
+  // An installed clock flows until it is paused: a slow machine must not reach the boundary by itself.
+  await page.clock.pauseAt(new Date('2026-03-05T08:59:58Z'));
   await mark(chart, '17').hover();
   expect(await lit(chart)).toEqual(['8']);
   await page.clock.runFor(3000);
@@ -310,11 +311,12 @@ test('a clock is right at first paint, moves on the boundary, and is left alone 
 });
 
 test('a clock sleeps while the page is hidden, and is right at once when it is shown', async ({ page }) => {
-  await page.clock.install({ time: new Date('2026-03-05T08:59:57Z') });
+  await page.clock.install({ time: new Date('2026-03-05T08:10:00Z') });
   await page.goto('/show/what-sails-now');
   const chart = page.getByRole('figure');
-  await page.clock.runFor(1000);
   await expect(mark(chart, '8')).toHaveAttribute('data-state', 'lit');
+  // An installed clock flows until it is paused: a slow machine must not reach the boundary by itself.
+  await page.clock.pauseAt(new Date('2026-03-05T08:59:58Z'));
   const hide = (hidden: boolean) =>
     page.evaluate((value) => {
       Object.defineProperty(document, 'hidden', { configurable: true, get: () => value });
