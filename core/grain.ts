@@ -10,6 +10,14 @@ export interface FieldCut {
 
 export const sameCut = (a: FieldCut, b: FieldCut) => a.field === b.field && a.grain === b.grain;
 
+/** Whether the marks of a chart stand for the values of a cut: as their category, or as their series. */
+export const standsFor = (
+  cut: FieldCut & { dataset: string },
+  chart: { dataset: string; by: FieldCut; split?: FieldCut | undefined },
+) =>
+  cut.dataset === chart.dataset &&
+  (sameCut(cut, chart.by) || (chart.split !== undefined && sameCut(cut, chart.split)));
+
 /** `route`, `date.month`: the readable key of a cut, used in addresses and as an identity. */
 export const cutKey = (cut: FieldCut) => (cut.grain ? `${cut.field}.${cut.grain}` : cut.field);
 

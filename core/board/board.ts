@@ -1,8 +1,19 @@
 import 'reflect-metadata';
-import { ArrayMaxSize, Equals, IsArray, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
+import {
+  ArrayMaxSize,
+  Equals,
+  IsArray,
+  IsIn,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  MaxLength,
+} from 'class-validator';
 import { type Lever, leverKinds } from '../levers/registry';
 import { Chart } from './chart';
+import { AreDays, BoardEvent } from './event';
 import { OfKind } from './of-kind';
+import { type MutedTone, mutedTones } from './otherwise';
 import { Part } from './part';
 
 /** The version of the board document that this program writes; older ones are migrated when read. */
@@ -23,6 +34,23 @@ export class Board {
   @IsString()
   @MaxLength(400)
   subtitle?: string;
+
+  /** How pale muted marks are, where a chart does not say otherwise. */
+  @IsOptional()
+  @IsIn(mutedTones)
+  muted?: MutedTone;
+
+  /** What happened when: drawn, and told apart by, on charts of this board. */
+  @IsOptional()
+  @ArrayMaxSize(200)
+  @Part(() => BoardEvent, true)
+  events?: BoardEvent[];
+
+  /** Days on which nobody works, besides Saturdays and Sundays. */
+  @IsOptional()
+  @ArrayMaxSize(2000)
+  @AreDays()
+  holidays?: string[];
 
   @ArrayMaxSize(100)
   @OfKind(() => leverKinds, true)

@@ -8,7 +8,9 @@ import { Cue } from './cue';
 import { IsId } from './id';
 import { Measure } from './measure';
 import { OfKind } from './of-kind';
+import { type LabelRule, labelRules, Otherwise } from './otherwise';
 import { Part } from './part';
+import { Split } from './split';
 
 export const orderings = ['value', 'key', 'data'] as const;
 export const directions = ['ascending', 'descending'] as const;
@@ -22,7 +24,7 @@ export class Order {
   direction!: (typeof directions)[number];
 }
 
-export const gestures = ['click', 'hover', 'drag'] as const;
+export const gestures = ['click', 'hover', 'drag', 'legend'] as const;
 export type Gesture = (typeof gestures)[number];
 
 /** A gesture on the chart puts what the marks stand for into a lever. What clearing does is the lever's word. */
@@ -66,6 +68,11 @@ export class Chart {
   @Part(() => Category)
   by!: Category;
 
+  /** Parts the chart into series. */
+  @IsOptional()
+  @Part(() => Split)
+  split?: Split;
+
   @Part(() => Measure)
   measure!: Measure;
 
@@ -76,6 +83,16 @@ export class Chart {
   @ArrayMaxSize(50)
   @Part(() => Cue, true)
   cues!: Cue[];
+
+  /** What marks are that no active cue lights; left out, muted in the board's tone. */
+  @IsOptional()
+  @Part(() => Otherwise)
+  otherwise?: Otherwise;
+
+  /** Which marks carry their figure; left out, all that have room. */
+  @IsOptional()
+  @IsIn(labelRules)
+  labels?: LabelRule;
 
   @IsOptional()
   @Part(() => ChartWindow)

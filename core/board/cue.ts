@@ -1,7 +1,7 @@
 import 'reflect-metadata';
-import { IsBoolean, IsIn, IsOptional } from 'class-validator';
+import { ArrayMaxSize, IsBoolean, IsIn, IsOptional, ValidateBy } from 'class-validator';
 import { type Condition, conditionKinds } from '../conditions/registry';
-import { IsId } from './id';
+import { IsId, idPattern } from './id';
 import { Look } from './look';
 import { OfKind } from './of-kind';
 import { Part } from './part';
@@ -9,7 +9,27 @@ import { Part } from './part';
 export const cueEffects = ['light', 'filter'] as const;
 export const cueRestings = ['plain', 'muted'] as const;
 export type CueEffect = (typeof cueEffects)[number];
-export type CueResting = (typeof cueRestings)[number];
+
+/** A position that stands in for a lever that holds nothing. */
+export interface StandIn {
+  lever: string;
+  position: unknown;
+}
+export type CueResting = (typeof cueRestings)[number] | StandIn;
+
+export const isStandIn = (resting: CueResting): resting is StandIn => typeof resting === 'object';
+
+const isResting = (value: unknown): boolean => {
+  if (typeof value !== 'object' || value === null) return cueRestings.includes(value as never);
+  const { lever, position, ...rest } = value as Record<string, unknown>;
+  return (
+    typeof lever === 'string' &&
+    idPattern.test(lever) &&
+    position !== undefined &&
+    Object.keys(rest).length === 0 &&
+    JSON.stringify(position).length <= 100_000
+  );
+};
 
 /** A condition and what it does to the chart: light the marks that meet it, or keep only their rows. */
 export class Cue {
@@ -25,8 +45,21 @@ export class Cue {
   @Part(() => Look)
   look!: Look;
 
-  /** What all marks are while this cue's levers hold nothing. */
-  @IsIn(cueRestings)
+  /** Looks for the sides or stretches that the condition tells apart, in their order; each goes before `look`. */
+  @IsOptional()
+  @ArrayMaxSize(200)
+  @Part(() => Look, true)
+  looks?: Look[];
+
+  /** What all marks are while this cue's levers hold nothing; or a position that stands in for what is not held. */
+  @ValidateBy({
+    name: 'isResting',
+    validator: {
+      validate: isResting,
+      defaultMessage: (args) =>
+        `${args?.property} must be plain, muted, or a position that stands in: {"lever": "routes", "position": ["Quel"]}`,
+    },
+  })
   resting!: CueResting;
 
   /** A switch while which is on the cue holds; while it is off the cue is as if it were not there. */

@@ -14,6 +14,9 @@ export class Measure {
   field?: string;
 }
 
+/** A measure's identity: `sum.passengers`, `count`. */
+export const measureKey = ({ aggregate, field }: Measure) => (field ? `${aggregate}.${field}` : aggregate);
+
 /** Whether untrusted JSON is a measure. */
 export function isMeasureLike(value: unknown): value is Measure {
   if (typeof value !== 'object' || value === null) return false;

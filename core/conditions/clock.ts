@@ -75,14 +75,15 @@ export const clock: ConditionKind<ClockCondition> = {
     const verdict = new Uint8Array(readings.length);
     const clock = nowOf(spec, context);
     if (!clock) return { active: false, verdict };
-    let found = 0;
-    for (let i = 0; i < readings.length; i++) {
-      const key = readings.category[i]!;
-      const present = isNow(key, by, clock.unit, clock.time);
-      verdict[i] = key === null ? verdicts.unknown : present ? verdicts.yes : verdicts.no;
-      if (present) found++;
-    }
-    return { active: true, verdict, ...(found ? {} : { note: 'the present one is not among them' }) };
+    const known = Uint8Array.from(readings.places, (key) =>
+      key === null ? verdicts.unknown : isNow(key, by, clock.unit, clock.time) ? verdicts.yes : verdicts.no,
+    );
+    for (let i = 0; i < verdict.length; i++) verdict[i] = known[readings.place[i]!]!;
+    return {
+      active: true,
+      verdict,
+      ...(verdict.includes(verdicts.yes) ? {} : { note: 'the present one is not among them' }),
+    };
   },
   explain(spec, context, index, words) {
     const clock = nowOf(spec, context);
@@ -91,6 +92,10 @@ export const clock: ConditionKind<ClockCondition> = {
     const is = isNow(key, context.by, clock.unit, clock.time);
     const shown = clockText(clock.unit, localText(clock.time));
     return `${words.key(key)} is ${is ? '' : 'not '}now: ${words.lever(spec.lever)} shows ${shown}`;
+  },
+  legend(spec, context) {
+    const clock = nowOf(spec, context);
+    return [clock ? `now: ${clockText(clock.unit, localText(clock.time))}` : 'now'];
   },
   filters: () => null,
   rowFilter: () => null,

@@ -4,7 +4,14 @@ import { OfKind } from '../board/of-kind';
 import { listed } from '../words/plural';
 import { optionWord, type Part, under } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
-import { type ConditionContext, type ConditionKind, type Evaluation, verdicts } from './condition-kind';
+import {
+  type AlongAxis,
+  betweenReadings,
+  type ConditionContext,
+  type ConditionKind,
+  type Evaluation,
+  verdicts,
+} from './condition-kind';
 import { type Condition, conditionKinds } from './registry';
 
 /** Met by what meets every one of several conditions. Those that rest have no say. */
@@ -43,6 +50,17 @@ type Several = AllCondition | AnyCondition;
 const evaluateOne = (condition: Condition, context: ConditionContext): Evaluation =>
   conditionKinds.get(condition.kind).evaluate(condition, context);
 
+/** Several conditions along the axis: it changes wherever one of them does. */
+function joinedAlong(active: readonly Evaluation[], join: (a: number, b: number) => number): AlongAxis {
+  const sided = active.find(({ variant }) => variant)?.along?.variant;
+  return {
+    cuts: [...new Set(active.flatMap(({ along }) => along?.cuts ?? []))].sort((a, b) => a - b),
+    verdict: (at, before, after) =>
+      active.map((each) => betweenReadings(each, at, before, after)).reduce(join),
+    ...(sided ? { variant: sided } : {}),
+  };
+}
+
 function evaluateSeveral(
   { of }: Several,
   context: ConditionContext,
@@ -55,8 +73,22 @@ function evaluateSeveral(
   for (const { verdict: other } of active.slice(1))
     for (let i = 0; i < verdict.length; i++) verdict[i] = join(verdict[i]!, other[i]!);
   const notes = [...new Set(active.flatMap(({ note }) => note ?? []))];
-  return { active: true, verdict, ...(notes.length ? { note: listed(notes) } : {}) };
+  const sided = active.find(({ variant }) => variant);
+  return {
+    active: true,
+    verdict,
+    ...(sided?.variant ? { variant: sided.variant } : {}),
+    ...(active.some(({ along }) => along) ? { along: joinedAlong(active, join) } : {}),
+    ...(notes.length ? { note: listed(notes) } : {}),
+  };
 }
+
+/** The sides that the first of several conditions with sides tells apart. */
+const sidedOf = (of: readonly Condition[], words: Vocabulary): string[][] =>
+  of.flatMap((each) => {
+    const sides = conditionKinds.get(each.kind).variants?.(each, words) ?? [];
+    return sides.length ? [sides] : [];
+  });
 
 const joinOptions = [
   { value: 'all', text: 'and' },
@@ -89,12 +121,19 @@ function several<S extends Several>(
     needs: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).needs?.(each) ?? []),
     readsFocus: ({ of }) => of.some((each) => conditionKinds.get(each.kind).readsFocus?.(each) ?? false),
     evaluate: (spec, context) => evaluateSeveral(spec, context, join),
-    unfit(spec, by, lever, words) {
+    unfit(spec, keys, lever, words) {
       for (const each of spec.of) {
-        const problem = conditionKinds.get(each.kind).unfit(each, by, lever, words);
+        const problem = conditionKinds.get(each.kind).unfit(each, keys, lever, words);
         if (problem) return problem;
       }
       return null;
+    },
+    measures: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).measures?.(each) ?? []),
+    variants: ({ of }, words) => sidedOf(of, words)[0] ?? [],
+    legend(spec, context, words) {
+      const texts = spec.of.map((each) => conditionKinds.get(each.kind).legend(each, context, words));
+      const sided = texts.find(({ length }) => length > 1) ?? [''];
+      return sided.map((side) => texts.map((text) => (text.length > 1 ? side : text[0])).join(` ${word} `));
     },
     parts: severalParts,
     without(spec, lever, context) {
@@ -127,9 +166,24 @@ export const not: ConditionKind<NotCondition> = {
   needs: ({ of }) => conditionKinds.get(of.kind).needs?.(of) ?? [],
   readsFocus: ({ of }) => conditionKinds.get(of.kind).readsFocus?.(of) ?? false,
   evaluate({ of }, context) {
-    const { verdict, ...rest } = evaluateOne(of, context);
-    return { ...rest, verdict: verdict.map((each) => verdicts.yes - each) };
+    const { verdict, along, ...rest } = evaluateOne(of, context);
+    return {
+      ...rest,
+      verdict: verdict.map((each) => verdicts.yes - each),
+      ...(along
+        ? {
+            along: {
+              cuts: along.cuts,
+              verdict: (at, before, after) => verdicts.yes - along.verdict(at, before, after),
+            },
+          }
+        : {}),
+    };
   },
+  measures: ({ of }) => conditionKinds.get(of.kind).measures?.(of) ?? [],
+  legend: ({ of }, context, words) => [
+    `not ${listed(conditionKinds.get(of.kind).legend(of, context, words))}`,
+  ],
   filters: ({ of }, lever) => conditionKinds.get(of.kind).filters(of, lever),
   rowFilter({ of }, context) {
     const inner = conditionKinds.get(of.kind).rowFilter(of, context);
@@ -141,7 +195,7 @@ export const not: ConditionKind<NotCondition> = {
       }
     );
   },
-  unfit: ({ of }, by, lever, words) => conditionKinds.get(of.kind).unfit(of, by, lever, words),
+  unfit: ({ of }, keys, lever, words) => conditionKinds.get(of.kind).unfit(of, keys, lever, words),
   parts: ({ of }, words) => ['not ', ...under(['of'], conditionKinds.get(of.kind).parts(of, words))],
   without(spec, lever, context) {
     const { of } = spec;

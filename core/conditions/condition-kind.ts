@@ -1,4 +1,6 @@
 import type { Category } from '../board/category';
+import type { BoardEvent } from '../board/event';
+import type { Measure } from '../board/measure';
 import type { Readings } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import type { FieldCut } from '../grain';
@@ -24,18 +26,33 @@ export interface ConditionContext extends LeverContext {
   /** The readings in view. */
   readings: Readings;
   by: Category;
+  /** What parts the readings into series. */
+  split?: Category | undefined;
   /** The readings of all the data, without filters or window. */
   whole?(): Readings;
   /** The mark that the pointer or the keyboard is on; -1 or left out for none. */
   focus?: number;
+  /** The series whose entry of the legend is pointed at; -1 or left out for none. */
+  focusSeries?: number;
+  /** The board's events. */
+  events?: readonly BoardEvent[] | undefined;
+  /** Days on which nobody works, besides Saturdays and Sundays. */
+  holidays?: readonly string[] | undefined;
+}
+
+/** What marks stand for. */
+export interface MarkKeys {
+  by: Category;
+  split?: Category | undefined;
 }
 
 /** How things read in an explanation. */
 export interface ExplainWords {
-  /** The measure: "total passengers". */
-  measure: string;
+  /** The measure: "total passengers"; the chart's own, or another one. */
+  measure(other?: Measure): string;
   figure(value: number): string;
-  key(value: KeyValue): string;
+  /** The category of a mark, or its series. */
+  key(value: KeyValue, of?: 'series'): string;
   lever(id: string): string;
 }
 
@@ -51,12 +68,27 @@ export interface WorkingsColumn {
  */
 export const verdicts = { no: 0, unknown: 1, yes: 2 } as const;
 
+/**
+ * What a condition about the axis itself says between readings, by which lines are cut exactly: where along the places
+ * it changes, and what it says in between. Place `i` reaches from `i` to `i + 1`; its reading stands in the middle.
+ */
+export interface AlongAxis {
+  /** Rising. */
+  cuts: readonly number[];
+  /** At a point between two neighbouring readings of a series, by their indices. */
+  verdict(along: number, before: number, after: number): number;
+  variant?(along: number): number;
+}
+
 /** What a condition says of each reading. */
 export interface Evaluation {
   /** False while its levers hold nothing: the cue is at rest. */
   active: boolean;
   /** One of `verdicts` per reading. */
   verdict: Uint8Array;
+  /** Which side or stretch each reading is on, an index into the kind's `variants`; for those that tell some apart. */
+  variant?: Uint8Array;
+  along?: AlongAxis;
   /** What has to be known to understand it: "a tie at the 3rd place". */
   note?: string;
 }
@@ -74,7 +106,15 @@ export interface ConditionKind<S> extends Kind {
   /** The rows it keeps now; null while at rest, when it keeps all. */
   rowFilter(spec: S, context: LeverContext): RowFilter | null;
   /** Why it can't light marks of these categories, in words; null when it can. */
-  unfit(spec: S, by: Category, lever: LeverLookup, words: Vocabulary): string | null;
+  unfit(spec: S, keys: MarkKeys, lever: LeverLookup, words: Vocabulary): string | null;
+  /** What its sentence can also say, as a spec that says it. */
+  more?(spec: S, chart: MarkKeys & { measure: Measure }): { text: string; spec: S }[];
+  /** Measures it compares by besides the chart's own. */
+  measures?(spec: S): Measure[];
+  /** The sides or stretches it tells apart, in words; each can have a look of its own. */
+  variants?(spec: S, words: Vocabulary): string[];
+  /** What it lights now, in a few words for a legend: "the 3 highest"; one text for each of its variants. */
+  legend(spec: S, context: LeverContext, words: Vocabulary): string[];
   /** What it is like while at rest: "nothing is picked". Left out for conditions that never are. */
   restText?: string;
   /** How it is offered beside others, and a usual spec of it; `need` gives the id of a lever that can do something. */
@@ -82,6 +122,8 @@ export interface ConditionKind<S> extends Kind {
     text: string;
     /** Only for marks that stand for dates. */
     forDates?: true;
+    /** Only on a board that lists events. */
+    forEvents?: true;
     make(need: (ability: LeverAbility) => string): S;
   };
   /** What follows "Lights bars" or "Keeps only rows" in its sentence; words name their place from the condition on. */
@@ -95,3 +137,14 @@ export interface ConditionKind<S> extends Kind {
   /** The condition without a lever, which is to go: with the figure it held instead. Null: the sentence goes too. */
   without?(spec: S, lever: string, context: LeverContext): S | null;
 }
+
+/**
+ * What a condition says at a point between two neighbouring readings of a series. One that knows nothing of the axis
+ * holds there when it holds at both.
+ */
+export const betweenReadings = (
+  { along, verdict }: Evaluation,
+  at: number,
+  before: number,
+  after: number,
+): number => along?.verdict(at, before, after) ?? Math.min(verdict[before]!, verdict[after]!);

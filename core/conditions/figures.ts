@@ -1,14 +1,18 @@
 import { type Figure, isLeverFigure } from '../board/figure';
-import type { Readings } from '../cube/readings';
 import { kindOf } from '../levers/registry';
 import type { LeverContext } from './condition-kind';
 import { readingFigure } from './reading-figure';
 
-const ranges = new WeakMap<Readings, { min: number; max: number }>();
+/** Figures of readings: of the chart's measure, or of another one. */
+export interface Measured {
+  value: Float64Array;
+}
+
+const ranges = new WeakMap<Float64Array, { min: number; max: number }>();
 
 /** The lowest and the highest reading that has a value; NaN where none has. */
-export function readingRange(readings: Readings): { min: number; max: number } {
-  const known = ranges.get(readings);
+export function readingRange(readings: Measured): { min: number; max: number } {
+  const known = ranges.get(readings.value);
   if (known) return known;
   let min = Number.NaN;
   let max = Number.NaN;
@@ -18,14 +22,14 @@ export function readingRange(readings: Readings): { min: number; max: number } {
     if (!(value <= max)) max = value;
   }
   const range = { min, max };
-  ranges.set(readings, range);
+  ranges.set(readings.value, range);
   return range;
 }
 
 /** A figure as it is now: written, of the readings, or what the lever holds. NaN while there is none. */
 export function figureNow(
   figure: Figure,
-  { lever, stand, readings }: LeverContext & { readings?: Readings },
+  { lever, stand, readings }: LeverContext & { readings?: Measured },
 ): number {
   if (typeof figure === 'number') return figure;
   if (!isLeverFigure(figure)) return readings ? readingFigure(figure, readings) : Number.NaN;
@@ -47,7 +51,7 @@ export function isShareFigure(figure: Figure, lever: LeverContext['lever']): boo
  * Where a share p of the range of the readings in view lies: min + p * (max - min). NaN when there is no range: no
  * readings, or all alike.
  */
-export function shareOfRange(share: number, readings: Readings): number {
+export function shareOfRange(share: number, readings: Measured): number {
   const { min, max } = readingRange(readings);
   return max > min ? min + share * (max - min) : Number.NaN;
 }

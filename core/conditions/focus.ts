@@ -1,10 +1,24 @@
-import { IsIn } from 'class-validator';
-import { type ConditionKind, verdicts } from './condition-kind';
+import { IsIn, IsOptional } from 'class-validator';
+import { optionWord } from '../words/sentence';
+import { type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
-/** Met by the mark that the pointer or the keyboard is on. It passes, and leaves no trace. */
+export const focusReaches = ['mark', 'series', 'category'] as const;
+type FocusReach = (typeof focusReaches)[number];
+
+/** Met by the mark that the pointer or the keyboard is on, or by all of its series. It passes, and leaves no trace. */
 export class FocusCondition {
   @IsIn(['focus'])
   kind!: 'focus';
+
+  /** How far it reaches from the mark pointed at; the mark alone where it is left out. */
+  @IsOptional()
+  @IsIn(focusReaches)
+  of?: FocusReach;
+}
+
+/** What the mark at an index shares with those that are lit along with it. */
+function keyOf(of: FocusReach | undefined, { readings }: ConditionContext): ArrayLike<number> | null {
+  return of === 'series' ? readings.seriesOf : of === 'category' ? readings.place : null;
 }
 
 export const focus: ConditionKind<FocusCondition> = {
@@ -14,16 +28,54 @@ export const focus: ConditionKind<FocusCondition> = {
   usual: { text: 'pointed at', make: () => ({ kind: 'focus' }) },
   restText: 'nothing is pointed at',
   readsFocus: () => true,
-  evaluate(_spec, { readings, focus: index = -1 }) {
+  evaluate({ of }, context) {
+    const { readings, focus: index = -1, focusSeries = -1 } = context;
     const verdict = new Uint8Array(readings.length);
+    if (focusSeries >= 0 && focusSeries < readings.series.length) {
+      verdict.fill(verdicts.yes, readings.starts[focusSeries], readings.starts[focusSeries + 1]);
+      return { active: true, verdict };
+    }
     if (index < 0 || index >= readings.length) return { active: false, verdict };
-    verdict[index] = verdicts.yes;
+    const keys = keyOf(of, context);
+    if (!keys) verdict[index] = verdicts.yes;
+    else if (of === 'series') {
+      const series = keys[index]!;
+      verdict.fill(verdicts.yes, readings.starts[series], readings.starts[series + 1]);
+    } else for (let i = 0; i < verdict.length; i++) if (keys[i] === keys[index]) verdict[i] = verdicts.yes;
     return { active: true, verdict };
   },
   filters: () => null,
   rowFilter: () => null,
   unfit: () => null,
-  parts: () => ['that are pointed at'],
-  explain: (_spec, context, index) =>
-    context.focus === index ? 'it is pointed at' : 'another one is pointed at',
+  more: (spec, { split }) =>
+    spec.of || !split
+      ? []
+      : [
+          { text: 'with its whole series', spec: { ...spec, of: 'series' } },
+          { text: 'with its whole category', spec: { ...spec, of: 'category' } },
+        ],
+  legend: () => ['what is pointed at'],
+  parts: ({ of }) =>
+    of
+      ? [
+          'pointed at, ',
+          optionWord('How far', ['of'], of, [
+            { value: 'series', text: 'with the whole series' },
+            { value: 'category', text: 'with the whole category' },
+            { value: 'mark', text: 'the mark alone' },
+          ]),
+        ]
+      : ['that are pointed at'],
+  explain({ of }, context, index) {
+    if (context.focus === index) return 'it is pointed at';
+    const { readings, focus: at = -1, focusSeries = -1 } = context;
+    if (focusSeries >= 0)
+      return readings.seriesOf[index] === focusSeries
+        ? 'its series is pointed at'
+        : 'another series is pointed at';
+    const keys = keyOf(of, context);
+    return keys && at >= 0 && keys[index] === keys[at]
+      ? `its ${of} is pointed at`
+      : 'another one is pointed at';
+  },
 };

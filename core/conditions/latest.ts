@@ -1,22 +1,19 @@
-import { ArrayMaxSize, IsArray, IsIn, IsOptional, ValidateBy } from 'class-validator';
+import { IsIn, IsOptional } from 'class-validator';
 import { IsId } from '../board/id';
 import { kindOf } from '../levers/registry';
 import { localText } from '../levers/zone-time';
-import { addDays, isDateText, periodEnd, periodOrdinal, periodStart } from '../periods';
+import { addDays, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { compareKeys, type KeyValue } from '../values';
 import { optionWord } from '../words/sentence';
 import { type ConditionContext, type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 
 export const latestOf = ['data', 'view', 'business day'] as const;
 
-const AreDays = () =>
-  ValidateBy({
-    name: 'areDays',
-    validator: {
-      validate: (value) => Array.isArray(value) && value.every(isDateText),
-      defaultMessage: (args) => `${args?.property} must be a list of dates: ["2024-12-25"]`,
-    },
-  });
+const latestTexts = {
+  data: 'the latest of all',
+  view: 'the latest in view',
+  'business day': 'the last business day',
+};
 
 /** Met by the last period that has a value, or by the last business day before a clock's today. */
 export class LatestCondition {
@@ -30,13 +27,6 @@ export class LatestCondition {
   @IsOptional()
   @IsId()
   clock?: string;
-
-  /** For business days: days on which nobody works, besides Saturdays and Sundays. */
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(2000)
-  @AreDays()
-  holidays?: string[];
 }
 
 /** The last category that has a value, whatever the order of the readings; null when none has. */
@@ -82,7 +72,7 @@ function latestKey(spec: LatestCondition, context: ConditionContext): KeyValue {
   const last = lastWithValue(context.whole?.() ?? readings);
   if (spec.of === 'data' || typeof last !== 'string') return last;
   const end = by.grain ? periodEnd(last, by.grain) : last.slice(0, 10);
-  const day = businessDayBefore(today(spec, context) ?? addDays(end, 1), spec.holidays ?? []);
+  const day = businessDayBefore(today(spec, context) ?? addDays(end, 1), context.holidays ?? []);
   return by.grain ? periodStart(day, by.grain) : day;
 }
 
@@ -93,20 +83,20 @@ export const latest: ConditionKind<LatestCondition> = {
   levers: ({ clock }) => (clock === undefined ? [] : [clock]),
   needs: ({ clock }) => (clock === undefined ? [] : [{ lever: clock, ability: 'now' }]),
   evaluate(spec, context) {
-    const { category, length } = context.readings;
-    const verdict = new Uint8Array(length);
+    const { places, place } = context.readings;
     const key = latestKey(spec, context);
-    let found = false;
-    for (let i = 0; i < length; i++) {
-      verdict[i] = category[i] === null ? verdicts.unknown : category[i] === key ? verdicts.yes : verdicts.no;
-      found ||= verdict[i] === verdicts.yes;
-    }
+    const known = Uint8Array.from(places, (each) =>
+      each === null ? verdicts.unknown : each === key ? verdicts.yes : verdicts.no,
+    );
+    const verdict = Uint8Array.from(place, (at) => known[at]!);
+    const found = verdict.includes(verdicts.yes);
     return {
       active: true,
       verdict,
       ...(found ? {} : { note: key === null ? 'no period has a value' : 'the latest one is not in view' }),
     };
   },
+  legend: ({ of }) => [latestTexts[of]],
   filters: () => null,
   rowFilter: () => null,
   unfit: () => null,

@@ -5,12 +5,14 @@ import { sameCut } from '../grain';
 import type { LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import type { KeyValue } from '../values';
-import { cutText } from '../words/cut-text';
-import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
+import { cutText, keysText } from '../words/cut-text';
+import { keyText } from '../words/key-text';
+import { listed } from '../words/plural';
+import { type ConditionKind, type LeverContext, type MarkKeys, verdicts } from './condition-kind';
 
 /**
- * Met by marks whose category a lever holds: is in a pick, or equals a choice. Equality is on the value, never on the
- * text shown; null is in nothing.
+ * Met by marks whose category, or series, a lever holds: is in a pick, or equals a choice. Equality is on the value,
+ * never on the text shown; null is in nothing.
  */
 export class MemberCondition {
   @IsIn(['member'])
@@ -22,6 +24,13 @@ export class MemberCondition {
 
 const sourceOf = (lever: Lever | undefined): LeverSource | undefined =>
   lever && kindOf(lever).source?.(lever);
+
+/** What of a mark is looked for among the values held: its category, or else its series. */
+function keysMeant(source: LeverSource | undefined, { by, split }: MarkKeys): 'category' | 'series' | null {
+  if (!source) return null;
+  if (sameCut(source, by)) return 'category';
+  return split && sameCut(source, split) ? 'series' : null;
+}
 
 function heldValues(spec: MemberCondition, { lever, stand }: LeverContext): readonly KeyValue[] {
   const source = lever(spec.lever);
@@ -38,17 +47,19 @@ export const member: ConditionKind<MemberCondition> = {
   restText: 'nothing is picked',
 
   evaluate(spec, context) {
-    const { readings, by } = context;
+    const { readings } = context;
     const verdict = new Uint8Array(readings.length);
-    const source = sourceOf(context.lever(spec.lever));
-    if (!source || !sameCut(source, by)) return { active: false, verdict };
+    const meant = keysMeant(sourceOf(context.lever(spec.lever)), context);
+    if (!meant) return { active: false, verdict };
     const held = new Set(heldValues(spec, context));
     if (held.size === 0) return { active: false, verdict };
-    const { category } = readings;
-    for (let i = 0; i < readings.length; i++) {
-      const value = category[i]!;
-      verdict[i] = value === null ? verdicts.unknown : held.has(value) ? verdicts.yes : verdicts.no;
-    }
+    const series = meant === 'series';
+    // Each key is looked up once, however many readings carry it.
+    const known = Uint8Array.from(series ? readings.series : readings.places, (value) =>
+      value === null ? verdicts.unknown : held.has(value) ? verdicts.yes : verdicts.no,
+    );
+    const keyOf = series ? readings.seriesOf : readings.place;
+    for (let i = 0; i < verdict.length; i++) verdict[i] = known[keyOf[i]!]!;
     return { active: true, verdict };
   },
 
@@ -63,20 +74,29 @@ export const member: ConditionKind<MemberCondition> = {
     return source && values.length ? keepValues(source, values) : null;
   },
 
-  unfit(spec, by, lever, words) {
+  unfit(spec, keys, lever, words) {
     const holder = lever(spec.lever);
     const source = sourceOf(holder);
     if (!holder) return null;
     if (!source) return `${holder.name} does not hold values of a field: marks cannot be compared with it.`;
-    if (sameCut(source, by)) return null;
-    return `${holder.name} holds ${cutText(source, words)}, and each mark here stands for ${cutText(by, words)}: it can filter this chart, not light it.`;
+    if (keysMeant(source, keys)) return null;
+    return `${holder.name} holds ${cutText(source, words)}, and each mark here stands for ${keysText(keys, words)}: it can filter this chart, not light it.`;
   },
 
   explain(spec, context, index, words) {
-    const key = context.readings.category[index]!;
+    const { readings } = context;
+    const series = keysMeant(sourceOf(context.lever(spec.lever)), context) === 'series';
+    const key = series ? readings.series[readings.seriesOf[index]!]! : readings.category[index]!;
     if (key === null) return 'it has no value to look for';
     const held = heldValues(spec, context).includes(key);
-    return `${words.key(key)} is ${held ? '' : 'not '}in ${words.lever(spec.lever)}`;
+    return `${words.key(key, series ? 'series' : undefined)} is ${held ? '' : 'not '}in ${words.lever(spec.lever)}`;
+  },
+
+  legend(spec, context, words) {
+    const lever = words.lever(spec.lever);
+    const type = lever && words.field(sourceOf(lever)?.field ?? '')?.type;
+    const texts = heldValues(spec, context).map((value) => keyText(value, type, sourceOf(lever)?.grain));
+    return [texts.length > 2 ? `${lever?.name ?? spec.lever}: ${texts.length}` : listed(texts)];
   },
 
   parts(spec, words) {

@@ -1,17 +1,24 @@
-import { IsIn, ValidateBy } from 'class-validator';
+import 'reflect-metadata';
+import { IsIn, IsOptional, ValidateBy } from 'class-validator';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { idPattern } from '../board/id';
+import { Measure, measureKey } from '../board/measure';
+import { Part } from '../board/part';
+import { type Readings, startsOf } from '../cube/readings';
 import { kindOf } from '../levers/registry';
 import { figureWord } from '../words/figure-word';
+import { measureText, measureWord } from '../words/measure-text';
 import { ordinal } from '../words/plural';
 import { optionWord, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 import { figureNow } from './figures';
+import { measuredBy } from './measured';
 import { quickSelect } from './quick-select';
 
 export const rankSides = ['highest', 'lowest'] as const;
 export const rankTies = ['share', 'first'] as const;
+export const rankGroups = ['chart', 'series', 'category'] as const;
 type Side = (typeof rankSides)[number] | { lever: string };
 
 const IsSide = () =>
@@ -43,6 +50,16 @@ export class RankCondition {
   /** Readings that are alike all have the place (`share`), or the first in the chart's order has it. */
   @IsIn(rankTies)
   ties!: (typeof rankTies)[number];
+
+  /** What is compared; the chart's own measure where it is left out. */
+  @IsOptional()
+  @Part(() => Measure)
+  measure?: Measure;
+
+  /** Ranks are counted in the whole chart, in each series, or among the series of each category. */
+  @IsOptional()
+  @IsIn(rankGroups)
+  within?: (typeof rankGroups)[number];
 }
 
 /** 1 for the highest, -1 for the lowest. */
@@ -101,17 +118,32 @@ export function markRanks(
   return { marked, ranked };
 }
 
-/** The place of one reading, how many have one, and how many are like it; as SQL's `rank()`. */
-function placeOf(values: Float64Array, index: number, sign: 1 | -1) {
-  const own = sign * values[index]!;
+/** The group in which each reading is ranked, and how many there are; null where that is the whole chart. */
+function groupsOf({ within }: RankCondition, readings: Readings): { of: Int32Array; count: number } | null {
+  if (within === 'series') return { of: readings.seriesOf, count: readings.starts.length - 1 };
+  if (within === 'category') return { of: readings.place, count: readings.places.length };
+  return null;
+}
+
+/** The readings of each group, in order. */
+function membersOf({ of, count }: { of: Int32Array; count: number }): Int32Array[] {
+  const starts = startsOf(of, count);
+  const next = starts.slice();
+  const members = new Int32Array(of.length);
+  for (let i = 0; i < of.length; i++) members[next[of[i]!]!++] = i;
+  return Array.from({ length: count }, (_, g) => members.subarray(starts[g]!, starts[g + 1]!));
+}
+
+/** The place of one reading among others, how many have one, and how many are like it; as SQL's `rank()`. */
+function placeOf(values: Float64Array, own: number, sign: 1 | -1) {
   let place = 1;
   let ranked = 0;
   let alike = 0;
   for (const value of values) {
     if (Number.isNaN(value)) continue;
     ranked++;
-    if (sign * value > own) place++;
-    if (sign * value === own) alike++;
+    if (sign * value > sign * own) place++;
+    if (value === own) alike++;
   }
   return { place, ranked, alike };
 }
@@ -127,6 +159,39 @@ export function allPlaces(values: Float64Array, sign: 1 | -1): Float64Array {
     places[i] = before !== undefined && values[before] === values[i] ? places[before]! : at + 1;
   });
   return places;
+}
+
+/** What has to be known to understand who is within the first `wanted`. */
+function rankNote(
+  wanted: number,
+  { marked, ranked }: { marked: number; ranked: number },
+): string | undefined {
+  if (wanted === 0) return 'the count is 0';
+  if (marked > wanted) return `a tie at the ${ordinal(wanted)} place`;
+  if (wanted > ranked) return `there ${ranked === 1 ? 'is' : 'are'} only ${ranked.toLocaleString('en')}`;
+  return undefined;
+}
+
+/** Marks ranks group by group, and says in how many of them places are shared. */
+function markGroups(
+  value: Float64Array,
+  wanted: number,
+  sign: 1 | -1,
+  ties: 'share' | 'first',
+  groups: { of: Int32Array; count: number },
+  verdict: Uint8Array,
+): string | undefined {
+  let tied = 0;
+  for (const members of membersOf(groups)) {
+    const own = new Uint8Array(members.length);
+    const figures = Float64Array.from(members, (i) => value[i]!);
+    if (markRanks(figures, wanted, sign, ties, own).marked > wanted) tied++;
+    members.forEach((i, at) => {
+      verdict[i] = own[at]!;
+    });
+  }
+  if (wanted === 0) return 'the count is 0';
+  return tied ? `ties at the ${ordinal(wanted)} place in ${tied.toLocaleString('en')} of them` : undefined;
 }
 
 function sideWord(side: Side, words: Vocabulary): Word {
@@ -158,47 +223,75 @@ export const rank: ConditionKind<RankCondition> = {
     const verdict = new Uint8Array(readings.length);
     const count = figureNow(spec.count, context);
     if (Number.isNaN(count)) return { active: false, verdict };
-    const { marked, ranked } = markRanks(
-      readings.value,
-      count,
-      sideNow(spec.side, context),
-      spec.ties,
-      verdict,
-    );
+    const { value } = measuredBy(spec.measure, readings);
+    const sign = sideNow(spec.side, context);
+    const groups = groupsOf(spec, readings);
     const wanted = Math.max(0, Math.floor(count));
-    const note =
-      wanted === 0
-        ? 'the count is 0'
-        : marked > wanted
-          ? `a tie at the ${ordinal(wanted)} place`
-          : wanted > ranked
-            ? `there ${ranked === 1 ? 'is' : 'are'} only ${ranked.toLocaleString('en')}`
-            : undefined;
+    const note = groups
+      ? markGroups(value, wanted, sign, spec.ties, groups, verdict)
+      : rankNote(wanted, markRanks(value, count, sign, spec.ties, verdict));
     return { active: true, verdict, ...(note ? { note } : {}) };
   },
   explain(spec, context, index, words) {
-    const { value } = context.readings;
+    const { readings } = context;
+    const { value } = measuredBy(spec.measure, readings);
     const own = value[index]!;
     if (Number.isNaN(own)) return 'it has no value, so it has no rank';
     const sign = sideNow(spec.side, context);
-    const { place, ranked, alike } = placeOf(value, index, sign);
+    const groups = groupsOf(spec, readings);
+    const among = groups ? value.filter((_, i) => groups.of[i] === groups.of[index]) : value;
+    const { place, ranked, alike } = placeOf(among, own, sign);
     const count = Math.max(0, Math.floor(figureNow(spec.count, context)));
     const from = sign === 1 ? 'highest' : 'lowest';
     const named = isLeverFigure(spec.count) ? `${words.lever(spec.count.lever)} ` : '';
     const tie = alike > 1 ? `, shared by ${alike}` : '';
-    const rankText = `rank ${place} of ${ranked} from the ${from} by ${words.measure} (${words.figure(own)}${tie})`;
+    const where =
+      spec.within === 'series'
+        ? ` in ${words.key(readings.series[readings.seriesOf[index]!] ?? null, 'series')}`
+        : spec.within === 'category'
+          ? ` at ${words.key(readings.category[index]!)}`
+          : '';
+    const rankText = `rank ${place} of ${ranked}${where} from the ${from} by ${words.measure(spec.measure)} (${words.figure(own)}${tie})`;
     return place <= count
       ? `${rankText}, within ${named}${count}`
       : `${rankText}; ${named || 'the count '}is ${count}`;
   },
   workings(spec, context) {
-    const { value } = context.readings;
+    const { value } = measuredBy(spec.measure, context.readings);
     const sign = sideNow(spec.side, context);
-    const count = figureNow(spec.count, context);
+    const groups = groupsOf(spec, context.readings);
+    const places = groups ? new Float64Array(value.length) : allPlaces(value, sign);
+    for (const members of groups ? membersOf(groups) : []) {
+      const own = allPlaces(
+        Float64Array.from(members, (i) => value[i]!),
+        sign,
+      );
+      members.forEach((i, at) => {
+        places[i] = own[at]!;
+      });
+    }
     return [
-      { name: 'rank', values: allPlaces(value, sign) },
-      { name: 'count', values: new Float64Array(value.length).fill(count) },
+      ...(spec.measure ? [{ name: measureKey(spec.measure), values: value }] : []),
+      { name: 'rank', values: places },
+      { name: 'count', values: new Float64Array(value.length).fill(figureNow(spec.count, context)) },
     ];
+  },
+  measures: ({ measure }) => (measure ? [measure] : []),
+  more: (spec, { measure, split }) => [
+    ...(spec.measure ? [] : [{ text: 'ranked by another measure', spec: { ...spec, measure } }]),
+    ...(split && !spec.within
+      ? [
+          { text: 'ranked within each series', spec: { ...spec, within: 'series' as const } },
+          { text: 'ranked within each category', spec: { ...spec, within: 'category' as const } },
+        ]
+      : []),
+  ],
+  legend(spec, context, words) {
+    const count = figureNow(spec.count, context);
+    const side = sideNow(spec.side, context) === 1 ? 'highest' : 'lowest';
+    const by = spec.measure ? ` by ${measureText(spec.measure, words)}` : '';
+    const within = spec.within && spec.within !== 'chart' ? ` of each ${spec.within}` : '';
+    return [`the ${Math.max(0, Math.floor(count))} ${side}${by}${within}`];
   },
   filters: () => null,
   rowFilter: () => null,
@@ -208,6 +301,17 @@ export const rank: ConditionKind<RankCondition> = {
     figureWord('Count', ['count'], spec.count, words),
     ' from the ',
     sideWord(spec.side, words),
+    ...(spec.measure ? [' by ', measureWord(spec.measure, words)] : []),
+    ...(spec.within
+      ? [
+          ' ',
+          optionWord('Ranked within', ['within'], spec.within, [
+            { value: 'chart', text: 'in the whole chart' },
+            { value: 'series', text: 'within each series' },
+            { value: 'category', text: 'within each category' },
+          ]),
+        ]
+      : []),
     ', ties ',
     optionWord('Ties', ['ties'], spec.ties, [
       { value: 'share', text: 'sharing a place', note: 'all of them are lit' },

@@ -6,6 +6,7 @@ import { type FocusCondition, focus } from './focus';
 import { type LatestCondition, latest } from './latest';
 import { type MemberCondition, member } from './member';
 import { type RankCondition, rank } from './rank';
+import { type SegmentCondition, segment } from './segment';
 import { type SpanCondition, span } from './span';
 import { type PositionCondition, position, type ThresholdCondition, threshold } from './threshold';
 
@@ -18,6 +19,7 @@ export type Condition =
   | SpanCondition
   | LatestCondition
   | ClockCondition
+  | SegmentCondition
   | FocusCondition
   | AllCondition
   | AnyCondition
@@ -35,6 +37,7 @@ export const conditionKinds = registryOf<AnyConditionKind>('condition', [
   span,
   latest,
   clock,
+  segment,
   focus,
   all,
   any,

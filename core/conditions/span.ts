@@ -1,6 +1,7 @@
 import { IsIn } from 'class-validator';
 import type { Category } from '../board/category';
 import { IsId } from '../board/id';
+import { axisPlace, placesRise } from '../cube/axis-place';
 import type { Interval } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { periodEnd } from '../periods';
@@ -9,7 +10,13 @@ import { cutText } from '../words/cut-text';
 import { keyText } from '../words/key-text';
 import { counted } from '../words/plural';
 import { optionWord } from '../words/sentence';
-import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
+import {
+  type AlongAxis,
+  type ConditionContext,
+  type ConditionKind,
+  type LeverContext,
+  verdicts,
+} from './condition-kind';
 
 export const spanMatches = ['touching', 'whole', 'starting'] as const;
 export type SpanMatch = (typeof spanMatches)[number];
@@ -58,6 +65,16 @@ const sourceOf = (spec: SpanCondition, lever: LeverContext['lever']) => {
   return source && kindOf(source).source?.(source);
 };
 
+/** A line is lit from the very day on which the stretch begins to the end of its last day. */
+function alongInterval({ from, to }: Interval, { readings, by }: ConditionContext): AlongAxis {
+  const start = axisPlace(from, 'from', readings.places, by);
+  const end = axisPlace(to, 'to', readings.places, by);
+  return {
+    cuts: [start, end],
+    verdict: (along) => (along >= start && along <= end ? verdicts.yes : verdicts.no),
+  };
+}
+
 export const span: ConditionKind<SpanCondition> = {
   kind: 'span',
   Spec: SpanCondition,
@@ -75,17 +92,25 @@ export const span: ConditionKind<SpanCondition> = {
     const interval = intervalNow(spec, context);
     const source = sourceOf(spec, lever);
     if (!interval || source?.field !== by.field) return { active: false, verdict };
+    const { places, place } = readings;
+    const seen = new Uint8Array(places.length);
+    for (const at of place) seen[at] = 1;
     let partly = 0;
-    for (let i = 0; i < readings.length; i++) {
-      const key = readings.category[i]!;
+    const known = Uint8Array.from(places, (key, at) => {
       const meeting = spanMeeting(key, by, interval);
-      verdict[i] = key === null ? verdicts.unknown : meeting[spec.match] ? verdicts.yes : verdicts.no;
-      if (meeting.touching && !meeting.whole) partly++;
-    }
+      if (seen[at] && meeting.touching && !meeting.whole) partly++;
+      return key === null ? verdicts.unknown : meeting[spec.match] ? verdicts.yes : verdicts.no;
+    });
+    for (let i = 0; i < verdict.length; i++) verdict[i] = known[place[i]!]!;
     const note = partly
       ? `${counted(partly, by.grain ?? 'value')} only partly inside${spec.match === 'whole' ? ', not lit' : ''}`
       : undefined;
-    return { active: true, verdict, ...(note ? { note } : {}) };
+    return {
+      active: true,
+      verdict,
+      ...(placesRise(places) ? { along: alongInterval(interval, context) } : {}),
+      ...(note ? { note } : {}),
+    };
   },
   explain(spec, context, index, words) {
     const interval = intervalNow(spec, context);
@@ -125,7 +150,14 @@ export const span: ConditionKind<SpanCondition> = {
       text: (read) => `${read(from)} – ${read(to)}`,
     };
   },
-  unfit(spec, by, lever, words) {
+  legend(spec, context, words) {
+    const interval = intervalNow(spec, context);
+    const name = words.lever(spec.lever)?.name ?? spec.lever;
+    if (!interval) return [name];
+    const day = (value: KeyValue) => keyText(value, typeof value === 'string' ? 'date' : undefined, 'day');
+    return [`${day(interval.from)} – ${day(interval.to)}`];
+  },
+  unfit(spec, { by }, lever, words) {
     const source = sourceOf(spec, lever);
     if (!source || source.field === by.field) return null;
     const name = lever(spec.lever)!.name;

@@ -1,23 +1,37 @@
-import { IsIn, ValidateIf } from 'class-validator';
+import 'reflect-metadata';
+import { IsIn, IsOptional, ValidateIf } from 'class-validator';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
+import { Measure, measureKey } from '../board/measure';
+import { Part } from '../board/part';
 import type { LeverAbility } from '../levers/abilities';
 import { shareText } from '../levers/figure-text';
-import { figureWord, readingFigureText } from '../words/figure-word';
+import { figureText, figureWord, readingFigureText } from '../words/figure-word';
+import { measureText, measureWord } from '../words/measure-text';
+import { numberText } from '../words/number-text';
 import { optionWord } from '../words/sentence';
+import type { Vocabulary } from '../words/vocabulary';
 import {
   type ConditionContext,
   type ConditionKind,
   type Evaluation,
   type ExplainWords,
+  type LeverContext,
   verdicts,
   type WorkingsColumn,
 } from './condition-kind';
-import { figureNow, readingRange, shareOfRange } from './figures';
+import { figureNow, type Measured, readingRange, shareOfRange } from './figures';
+import { measuredBy } from './measured';
 
-export const comparisons = ['at or above', 'above', 'at or below', 'below', 'between'] as const;
+export const comparisons = ['at or above', 'above', 'at or below', 'below', 'between', 'outside'] as const;
 export type Comparison = (typeof comparisons)[number];
 
-/** Met by readings on one side of a limit, or between two: from the lower one on, up to below the upper one. */
+/** The comparisons that have a second limit. */
+const hasTwo = (is: Comparison) => is === 'between' || is === 'outside';
+
+/**
+ * Met by readings on one side of a limit; between two, from the lower one on, up to below the upper one; or outside of
+ * them, which is below the lower one, and at or above the upper one.
+ */
 export class ThresholdCondition {
   @IsIn(['threshold'])
   kind!: 'threshold';
@@ -28,10 +42,15 @@ export class ThresholdCondition {
   @IsFigure()
   limit!: Figure;
 
-  /** For `between`: the upper limit. */
-  @ValidateIf((spec: ThresholdCondition) => spec.is === 'between')
+  /** For `between` and `outside`: the upper limit. */
+  @ValidateIf((spec: ThresholdCondition) => hasTwo(spec.is))
   @IsFigure()
   upper?: Figure;
+
+  /** What is compared; the chart's own measure where it is left out. */
+  @IsOptional()
+  @Part(() => Measure)
+  measure?: Measure;
 }
 
 /** The same, with limits as shares of the range of the readings in view. */
@@ -45,9 +64,14 @@ export class PositionCondition {
   @IsFigure()
   limit!: Figure;
 
-  @ValidateIf((spec: PositionCondition) => spec.is === 'between')
+  @ValidateIf((spec: PositionCondition) => hasTwo(spec.is))
   @IsFigure()
   upper?: Figure;
+
+  /** What is compared; the chart's own measure where it is left out. */
+  @IsOptional()
+  @Part(() => Measure)
+  measure?: Measure;
 }
 
 type LimitSpec = Omit<ThresholdCondition, 'kind'>;
@@ -61,41 +85,55 @@ function neighbour(value: number, up: boolean): number {
   return new Float64Array(bits.buffer)[0]!;
 }
 
-/** The values that meet a comparison as a stretch with both ends inside: one loop does for all of them. */
+/**
+ * The values that meet a comparison as a stretch with both ends inside: one loop does for all of them. For `outside` it
+ * is the stretch that does not meet it.
+ */
 const stretches: Record<Comparison, (limit: number, upper: number) => [number, number]> = {
   'at or above': (limit) => [limit, Number.POSITIVE_INFINITY],
   above: (limit) => [neighbour(limit, true), Number.POSITIVE_INFINITY],
   'at or below': (limit) => [Number.NEGATIVE_INFINITY, limit],
   below: (limit) => [Number.NEGATIVE_INFINITY, neighbour(limit, false)],
   between: (limit, upper) => [limit, neighbour(upper, false)],
+  outside: (limit, upper) => [limit, neighbour(upper, false)],
 };
-const nowhere = [Number.NaN, Number.NaN] as const;
 
 /** Whether a value meets a comparison. A null (NaN) meets none, and none is met by an unknown limit. */
 export function meets(is: Comparison, value: number, limit: number, upper = Number.NaN): boolean {
+  if (Number.isNaN(value) || Number.isNaN(limit)) return false;
   const [from, to] = stretches[is](limit, upper);
-  return value >= from && value <= to && !Number.isNaN(limit);
+  return (value >= from && value <= to) !== (is === 'outside');
 }
 
 function compared(
   spec: LimitSpec,
   context: ConditionContext,
-  place: (figure: number) => number,
+  place: (figure: number, measured: Measured) => number,
 ): Omit<Evaluation, 'note'> {
-  const { readings } = context;
-  const verdict = new Uint8Array(readings.length);
-  const held = figuresOf(spec).map((figure) => figureNow(figure, context));
+  const measured = measuredBy(spec.measure, context.readings);
+  const verdict = new Uint8Array(context.readings.length);
+  const held = figuresOf(spec).map((figure) => figureNow(figure, { ...context, readings: measured }));
   if (held.some(Number.isNaN)) return { active: false, verdict };
-  const [limit = Number.NaN, upper = Number.NaN] = held.map(place);
-  const [from, to] = Number.isNaN(limit) ? nowhere : stretches[spec.is](limit, upper);
-  const { value } = readings;
+  const [limit = Number.NaN, upper = Number.NaN] = held.map((figure) => place(figure, measured));
+  if (Number.isNaN(limit)) return { active: true, verdict: verdict.fill(verdicts.unknown) };
+  const [from, to] = stretches[spec.is](limit, upper);
+  const { value } = measured;
+  if (spec.is === 'outside') {
+    const variant = new Uint8Array(verdict.length);
+    for (let i = 0; i < verdict.length; i++) {
+      const each = value[i]!;
+      verdict[i] =
+        each < from || each > to ? verdicts.yes : Number.isNaN(each) ? verdicts.unknown : verdicts.no;
+      variant[i] = each > to ? 1 : 0;
+    }
+    return { active: true, verdict, variant };
+  }
   for (let i = 0; i < verdict.length; i++) {
     const each = value[i]!;
     // As numbers, without a branch that could be guessed wrong: 2 is yes, 1 unknown.
     const inside = (each >= from ? 2 : 0) & (each <= to ? 2 : 0);
     verdict[i] = inside | (Number.isNaN(each) ? 1 : 0);
   }
-  if (Number.isNaN(limit)) verdict.fill(verdicts.unknown);
   return { active: true, verdict };
 }
 
@@ -105,11 +143,13 @@ const comparisonTexts: Record<Comparison, string> = {
   'at or below': 'at or below',
   below: 'below',
   between: 'from',
+  outside: 'outside',
 };
+const sides = ['below', 'at or above'];
 
 const figuresOf = (spec: LimitSpec): Figure[] => [
   spec.limit,
-  ...(spec.is === 'between' && spec.upper !== undefined ? [spec.upper] : []),
+  ...(hasTwo(spec.is) && spec.upper !== undefined ? [spec.upper] : []),
 ];
 
 const of = (figure: Figure) =>
@@ -121,46 +161,72 @@ function explainLimits(
   context: ConditionContext,
   index: number,
   words: ExplainWords,
-  place: (figure: number) => number,
+  place: (figure: number, measured: Measured) => number,
   read: (figure: number) => string,
 ): string {
-  const value = context.readings.value[index]!;
+  const measured = measuredBy(spec.measure, context.readings);
+  const within = { ...context, readings: measured };
+  const value = measured.value[index]!;
   if (Number.isNaN(value)) return 'it has no value to compare';
   const limits = figuresOf(spec).map((figure) => {
     const lever = isLeverFigure(figure) ? ` (${words.lever(figure.lever)})` : of(figure);
-    return `${read(figureNow(figure, context))}${lever}`;
+    return `${read(figureNow(figure, within))}${lever}`;
   });
   const [limit = Number.NaN, upper = Number.NaN] = figuresOf(spec).map((figure) =>
-    place(figureNow(figure, context)),
+    place(figureNow(figure, within), measured),
   );
   const is = meets(spec.is, value, limit, upper);
-  const comparison = spec.is === 'between' ? 'between' : spec.is;
-  return `${words.figure(value)} is ${is ? '' : 'not '}${comparison} ${limits.join(' and ')}`;
+  const own = spec.measure ? `${words.measure(spec.measure)} ` : '';
+  return `${own}${words.figure(value)} is ${is ? '' : 'not '}${spec.is} ${limits.join(' and ')}`;
 }
 
 function limitColumns(
   spec: LimitSpec,
   context: ConditionContext,
-  place: (figure: number) => number,
+  place: (figure: number, measured: Measured) => number,
 ): WorkingsColumn[] {
-  const names = spec.is === 'between' ? ['lower limit', 'upper limit'] : ['limit'];
-  return figuresOf(spec).map((figure, i) => ({
-    name: names[i]!,
-    values: new Float64Array(context.readings.length).fill(place(figureNow(figure, context))),
-  }));
+  const names = hasTwo(spec.is) ? ['lower limit', 'upper limit'] : ['limit'];
+  const measured = measuredBy(spec.measure, context.readings);
+  const now = (figure: Figure) => place(figureNow(figure, { ...context, readings: measured }), measured);
+  return [
+    ...(spec.measure ? [{ name: measureKey(spec.measure), values: measured.value }] : []),
+    ...figuresOf(spec).map((figure, i) => ({
+      name: names[i]!,
+      values: new Float64Array(context.readings.length).fill(now(figure)),
+    })),
+  ];
 }
+
+/** "at or above 4.30", for a legend. */
+const legendText = (spec: LimitSpec, context: LeverContext, words: Vocabulary, share: boolean) => {
+  const texts = figuresOf(spec).map((figure) => {
+    const now = figureNow(figure, context);
+    if (Number.isNaN(now)) return figureText(figure, words, share);
+    return share ? shareText(0.001, now) : numberText(now);
+  });
+  const own = spec.measure ? `${measureText(spec.measure, words)} ` : '';
+  const range = share ? ' of the range' : '';
+  if (spec.is === 'outside') return sides.map((side, i) => `${own}${side} ${texts[i]}${range}`);
+  return [`${own}${spec.is} ${texts.join(' and ')}${range}`];
+};
 
 function common<S extends LimitSpec>(
   ability: LeverAbility,
-): Pick<ConditionKind<S>, 'levers' | 'needs' | 'filters' | 'rowFilter' | 'unfit' | 'parts' | 'without'> {
-  const figures = (spec: S) => figureLevers(spec.limit, spec.is === 'between' ? spec.upper : undefined);
+): Omit<ConditionKind<S>, 'kind' | 'Spec' | 'usual' | 'evaluate' | 'explain' | 'workings'> {
+  const figures = (spec: S) => figureLevers(spec.limit, hasTwo(spec.is) ? spec.upper : undefined);
   return {
     levers: (spec) => [...new Set(figures(spec))],
     needs: (spec) => figures(spec).map((lever) => ({ lever, ability })),
     filters: () => null,
     rowFilter: () => null,
     unfit: () => null,
+    measures: ({ measure }) => (measure ? [measure] : []),
+    variants: ({ is }) => (is === 'outside' ? sides : []),
+    more: (spec, { measure }) =>
+      spec.measure ? [] : [{ text: 'of another measure', spec: { ...spec, measure } }],
+    legend: (spec, context, words) => legendText(spec, context, words, ability === 'share'),
     parts: (spec, words) => [
+      ...(spec.measure ? ['whose ', measureWord(spec.measure, words), ' is '] : []),
       optionWord(
         'Comparison',
         ['is'],
@@ -169,12 +235,16 @@ function common<S extends LimitSpec>(
           value,
           text: value === spec.is ? comparisonTexts[value] : value,
           ...(value === 'between' ? { note: 'up to below a second limit' } : {}),
+          ...(value === 'outside' ? { note: 'below one, or at or above another' } : {}),
         })),
       ),
       ' ',
       figureWord('Limit', ['limit'], spec.limit, words, ability),
-      ...(spec.is === 'between'
-        ? [' up to below ', figureWord('Upper limit', ['upper'], spec.upper ?? spec.limit, words, ability)]
+      ...(hasTwo(spec.is)
+        ? [
+            spec.is === 'between' ? ' up to below ' : ' and ',
+            figureWord('Upper limit', ['upper'], spec.upper ?? spec.limit, words, ability),
+          ]
         : []),
       ...(ability === 'share' ? [' of the range in view'] : []),
     ],
@@ -195,10 +265,7 @@ export const threshold: ConditionKind<ThresholdCondition> = {
   Spec: ThresholdCondition,
   usual: { text: 'at or above a figure', make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }) },
   ...common<ThresholdCondition>('figure'),
-  evaluate(spec, context) {
-    const { active, verdict } = compared(spec, context, (figure) => figure);
-    return { active, verdict };
-  },
+  evaluate: (spec, context) => compared(spec, context, (figure) => figure),
   explain: (spec, context, index, words) =>
     explainLimits(spec, context, index, words, (figure) => figure, words.figure),
   workings: (spec, context) => limitColumns(spec, context, (figure) => figure),
@@ -213,13 +280,11 @@ export const position: ConditionKind<PositionCondition> = {
   },
   ...common<PositionCondition>('share'),
   evaluate(spec, context) {
-    const { readings } = context;
-    const { active, verdict } = compared(spec, context, (share) => shareOfRange(share, readings));
-    const { min, max } = readingRange(readings);
-    const flat = active && !(max > min);
+    const said = compared(spec, context, shareOfRange);
+    const { min, max } = readingRange(measuredBy(spec.measure, context.readings));
+    const flat = said.active && !(max > min);
     return {
-      active,
-      verdict,
+      ...said,
       ...(flat
         ? {
             note: Number.isNaN(min)
@@ -230,21 +295,22 @@ export const position: ConditionKind<PositionCondition> = {
     };
   },
   explain(spec, context, index, words) {
-    const { min, max } = readingRange(context.readings);
+    const measured = measuredBy(spec.measure, context.readings);
+    const { min, max } = readingRange(measured);
     if (!(max > min)) return 'there is no range to take shares of';
-    const place = (share: number) => shareOfRange(share, context.readings);
-    const read = (share: number) => `${shareText(0.001, share)}, which is ${words.figure(place(share))}`;
+    const read = (share: number) =>
+      `${shareText(0.001, share)}, which is ${words.figure(shareOfRange(share, measured))}`;
     const range = `of the range ${words.figure(min)} to ${words.figure(max)}`;
-    return `${explainLimits(spec, context, index, words, place, read)} ${range}`;
+    return `${explainLimits(spec, context, index, words, shareOfRange, read)} ${range}`;
   },
   workings(spec, context) {
-    const { readings } = context;
-    const { min, max } = readingRange(readings);
+    const measured = measuredBy(spec.measure, context.readings);
+    const { min, max } = readingRange(measured);
     return [
-      ...limitColumns(spec, context, (share) => shareOfRange(share, readings)),
+      ...limitColumns(spec, context, shareOfRange),
       {
         name: 'share of range',
-        values: readings.value.map((value) => (max > min ? (value - min) / (max - min) : Number.NaN)),
+        values: measured.value.map((value) => (max > min ? (value - min) / (max - min) : Number.NaN)),
       },
     ];
   },

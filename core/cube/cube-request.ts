@@ -1,17 +1,33 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
+import { type Colour, isValueColour } from '../board/look';
+import { type Measure, measureKey } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import { cutKey, type FieldCut } from '../grain';
 import { atomKey, type CubeRequest } from './cube';
 import { measureAtoms } from './measure-atoms';
+
+const isMeasured = (colour: Colour | undefined): Measure[] =>
+  isValueColour(colour) && colour.measure ? [colour.measure] : [];
+
+/** The measures that a chart's lighting cues compare or colour by, besides the chart's own; each once. */
+export function measuresOf(chart: Pick<Chart, 'cues'>): Measure[] {
+  const named = chart.cues
+    .filter((cue) => cue.effect === 'light' && !cue.off)
+    .flatMap((cue) => [
+      ...(conditionKinds.get(cue.condition.kind).measures?.(cue.condition) ?? []),
+      ...[cue.look, ...(cue.looks ?? [])].flatMap(({ colour }) => isMeasured(colour)),
+    ]);
+  return [...new Map(named.map((measure) => [measureKey(measure), measure])).values()];
+}
 
 /**
  * The cube a chart needs: its categories and whatever its levers may filter on, wherever they stand, so that moving
  * them asks nothing of the server.
  */
 export function cubeRequest(chart: Chart, board: Board): CubeRequest {
-  const cuts: FieldCut[] = [chart.by];
+  const cuts: FieldCut[] = chart.split ? [chart.by, chart.split] : [chart.by];
   for (const cue of chart.cues) {
     if (cue.effect !== 'filter' || cue.off) continue;
     const filtered = conditionKinds
@@ -22,9 +38,9 @@ export function cubeRequest(chart: Chart, board: Board): CubeRequest {
   const keys = [
     ...new Map(cuts.map((cut) => [cutKey(cut), { field: cut.field, grain: cut.grain }])).values(),
   ];
-  const atoms = measureAtoms(chart.measure);
+  const atoms = [chart.measure, ...measuresOf(chart)].flatMap(measureAtoms);
   if (chart.order.by === 'data') atoms.push({ aggregate: 'first' });
-  return { keys, atoms };
+  return { keys, atoms: [...new Map(atoms.map((atom) => [atomKey(atom), atom])).values()] };
 }
 
 /** The request as a query string in one fixed spelling: `version=3&key=route&key=date.month&atom=sum.passengers`. */

@@ -1,20 +1,49 @@
-import type { Chart } from '../board/chart';
+import type { Category } from '../board/category';
+import type { Order } from '../board/chart';
+import { type Measure, measureKey } from '../board/measure';
+import { periodAt, periodOrdinal } from '../periods';
 import { compareKeys, type KeyValue } from '../values';
 import { cellMask } from './cell-mask';
 import type { Cube } from './cube';
 import { measureAtoms, measureValue } from './measure-atoms';
-import { rollUp } from './roll-up';
+import { type RolledUp, rollUp } from './roll-up';
 import type { RowFilter } from './row-filter';
 
-/** The aggregated rows of a chart, in its order. */
+/**
+ * The aggregated rows of a chart, in its order: series after series, and in each from place to place. A chart that is
+ * not split has one series without a name.
+ */
 export interface Readings {
   length: number;
+  /** Per reading the value of its category. */
   category: readonly KeyValue[];
   /** The measure per reading; NaN is null. */
   value: Float64Array;
+  /** The places along the axis: each category once, in the chart's order. */
+  places: readonly KeyValue[];
+  /** Per reading its place. */
+  place: Int32Array;
+  /** The series; none where the chart is not split. */
+  series: readonly KeyValue[];
+  /** Per reading its series; 0 where the chart is not split. */
+  seriesOf: Int32Array;
+  /** Series `s` has the readings from `starts[s]` up to before `starts[s + 1]`. */
+  starts: Int32Array;
+  /** Further measures that cues compare by, per `measureKey`. */
+  others: ReadonlyMap<string, Float64Array>;
 }
 
-type Ordered = Pick<Chart, 'by' | 'measure' | 'order'>;
+/** What of a chart its readings depend on. */
+export interface ReadingsSpec {
+  by: Category;
+  split?: Category | undefined;
+  measure: Measure;
+  order: Order;
+  /** Further measures. */
+  others?: readonly Measure[];
+  /** Periods without a reading have a place too, so that places are evenly far apart in time. */
+  everyPeriod?: boolean;
+}
 
 /** Figures in the order asked for; null is last either way. */
 function compareNumbers(a: number, b: number, sign: number): number {
@@ -24,37 +53,136 @@ function compareNumbers(a: number, b: number, sign: number): number {
   return sign * (a - b);
 }
 
-/** Filters a cube and rolls it up into a chart's readings. Equal figures stand in the order of their categories. */
-export function readingsOf(cube: Cube, chart: Ordered, filters: readonly RowFilter[]): Readings {
-  const wanted = measureAtoms(chart.measure);
-  const byPlace = chart.order.by === 'data';
-  const rolled = rollUp(
-    cube,
-    chart.by,
-    byPlace ? [...wanted, { aggregate: 'first' }] : wanted,
-    cellMask(cube, filters),
-  );
-  const { categories, atoms } = rolled;
-  const value = Float64Array.from(categories, (_, i) =>
+const valuesFrom = (measure: Measure, atoms: readonly Float64Array[], length: number) =>
+  Float64Array.from({ length }, (_, i) =>
     measureValue(
-      chart.measure,
+      measure,
       atoms.map((atom) => atom[i]!),
     ),
   );
-  const place = byPlace ? atoms[wanted.length]! : null;
 
-  const sign = chart.order.direction === 'ascending' ? 1 : -1;
-  const byKey = (a: number, b: number) => compareKeys(categories[a]!, categories[b]!);
+/** The codes of the categories in the chart's order, from a roll-up by category alone. */
+function orderedCodes({ order }: ReadingsSpec, rolled: RolledUp, measured: Measure, byPlace: boolean) {
+  const { values, codes } = rolled.keys[0]!;
+  const sign = order.direction === 'ascending' ? 1 : -1;
+  const key = (group: number) => values[codes[group]!]!;
+  const byKey = (a: number, b: number) => compareKeys(key(a), key(b));
+  const figure = byPlace ? rolled.atoms.at(-1)! : valuesFrom(measured, rolled.atoms, rolled.length);
   const compare = {
-    value: (a: number, b: number) => compareNumbers(value[a]!, value[b]!, sign) || byKey(a, b),
-    key: (a: number, b: number) =>
-      categories[a] === null || categories[b] === null ? byKey(a, b) : sign * byKey(a, b),
-    data: (a: number, b: number) => compareNumbers(place![a]!, place![b]!, sign),
-  }[chart.order.by];
-  const order = categories.map((_, i) => i).sort(compare);
+    value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
+    key: (a: number, b: number) => (key(a) === null || key(b) === null ? byKey(a, b) : sign * byKey(a, b)),
+    data: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign),
+  }[order.by];
+  return Array.from(codes.keys())
+    .sort(compare)
+    .map((group) => codes[group]!);
+}
+
+/** More periods than this are not filled in: the dates are then strays, not an axis. */
+const longestAxis = 50_000;
+
+/** All periods from the first to the last, in the direction of the known ones; a missing category stays last. */
+function filledPlaces(known: readonly KeyValue[], { by, order }: ReadingsSpec): readonly KeyValue[] {
+  const grain = by.grain;
+  const dated = known.filter((value) => typeof value === 'string');
+  if (!grain || order.by !== 'key' || dated.length < 2) return known;
+  const ends = [periodOrdinal(dated[0]!, grain), periodOrdinal(dated.at(-1)!, grain)];
+  const first = Math.min(...ends);
+  const count = Math.max(...ends) - first + 1;
+  if (!(count > dated.length && count <= longestAxis)) return known;
+  const all: KeyValue[] = Array.from({ length: count }, (_, i) => periodAt(first + i, grain));
+  if (order.direction === 'descending') all.reverse();
+  return known.length > dated.length ? [...all, null] : all;
+}
+
+/** A counting sort: the indices of `keys`, taken in the order of `given`, by rising key; stable. */
+function sortedBy(keys: Int32Array, given: Int32Array, most: number): Int32Array {
+  const next = new Int32Array(most + 1);
+  for (const index of given) next[keys[index]! + 1]!++;
+  for (let k = 1; k <= most; k++) next[k]! += next[k - 1]!;
+  const sorted = new Int32Array(given.length);
+  for (const index of given) sorted[next[keys[index]!]!++] = index;
+  return sorted;
+}
+
+/** Filters a cube and rolls it up into a chart's readings. Equal figures stand in the order of their categories. */
+export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly RowFilter[]): Readings {
+  const { by, split, measure } = spec;
+  const mask = cellMask(cube, filters);
+  const byPlace = spec.order.by === 'data';
+  const own = measureAtoms(measure);
+  const alone = rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : own, mask);
+  const ordered = orderedCodes(spec, alone, measure, byPlace);
+  const values = alone.keys[0]!.values;
+  const known = ordered.map((code) => values[code]!);
+  const places = spec.everyPeriod ? filledPlaces(known, spec) : known;
+  const placeOfCode = new Int32Array(values.length).fill(-1);
+  const placeOfValue = places === known ? null : new Map(places.map((value, place) => [value, place]));
+  ordered.forEach((code, rank) => {
+    placeOfCode[code] = placeOfValue ? placeOfValue.get(values[code]!)! : rank;
+  });
+
+  const others = spec.others ?? [];
+  const atoms = [own, ...others.map(measureAtoms)];
+  const rolled =
+    others.length || split ? rollUp(cube, split ? [by, split] : [by], atoms.flat(), mask) : alone;
+  const placeOf = Int32Array.from(rolled.keys[0]!.codes, (code) => placeOfCode[code]!);
+  const { series, rank } = split ? seriesIn(rolled) : { series: [], rank: new Int32Array(rolled.length) };
+  const runs = Math.max(1, series.length);
+  const asRolled = Int32Array.from({ length: rolled.length }, (_, i) => i);
+  const sorted = sortedBy(rank, sortedBy(placeOf, asRolled, places.length), runs);
+
+  const measured = [measure, ...others].map((each, m) => {
+    const from = atoms.slice(0, m).flat().length;
+    const figures = valuesFrom(each, rolled.atoms.slice(from, from + atoms[m]!.length), rolled.length);
+    return Float64Array.from(sorted, (group) => figures[group]!);
+  });
+  const place = Int32Array.from(sorted, (group) => placeOf[group]!);
+  const seriesOf = Int32Array.from(sorted, (group) => rank[group]!);
   return {
-    length: order.length,
-    category: order.map((i) => categories[i]!),
-    value: Float64Array.from(order, (i) => value[i]!),
+    length: sorted.length,
+    category: Array.from(place, (at) => places[at]!),
+    value: measured[0]!,
+    places,
+    place,
+    series,
+    seriesOf,
+    starts: startsOf(seriesOf, runs),
+    others: new Map(others.map((each, m) => [measureKey(each), measured[m + 1]!])),
+  };
+}
+
+/** The series that occur, in the order of their values, and the series of each group. */
+function seriesIn({ keys }: RolledUp): { series: KeyValue[]; rank: Int32Array } {
+  const { values, codes } = keys[1]!;
+  const order = [...new Set(codes)].sort((a, b) => compareKeys(values[a]!, values[b]!));
+  const rankOf = new Int32Array(values.length);
+  order.forEach((code, rank) => {
+    rankOf[code] = rank;
+  });
+  return { series: order.map((code) => values[code]!), rank: codes.map((code) => rankOf[code]!) };
+}
+
+/** Where each run of equal, rising numbers starts, and where the last one ends. */
+export function startsOf(seriesOf: Int32Array, runs: number): Int32Array {
+  const starts = new Int32Array(runs + 1);
+  for (const series of seriesOf) starts[series + 1]!++;
+  for (let s = 1; s <= runs; s++) starts[s]! += starts[s - 1]!;
+  return starts;
+}
+
+/** Readings with one for each category, in this order, and no series. */
+export function plainReadings(category: readonly KeyValue[], value: Float64Array): Readings {
+  const place = Int32Array.from(category, (_, i) => i);
+  return {
+    length: category.length,
+    category,
+    value,
+    places: category,
+    place,
+    series: [],
+    seriesOf: new Int32Array(category.length),
+    starts: Int32Array.of(0, category.length),
+    others: new Map(),
   };
 }

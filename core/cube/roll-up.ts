@@ -1,11 +1,19 @@
 import { cutKey, type FieldCut, sameCut } from '../grain';
 import type { KeyValue } from '../values';
-import { type Atom, atomKey, type Cube, sameAtom } from './cube';
+import { type Atom, atomKey, type Cube, type CubeDimension, sameAtom } from './cube';
 
-/** The cells of a cube summed up to the categories of one cut, in no particular order. */
+/** One key of rolled-up groups: group `g` has `values[codes[g]]`; the last of the values is null. */
+export interface RolledKey {
+  values: readonly KeyValue[];
+  codes: Int32Array;
+}
+
+/** The cells of a cube summed up to the combinations of some cuts that occur, in no particular order. */
 export interface RolledUp {
-  categories: KeyValue[];
-  /** One array per wanted atom, one figure per category; NaN is null. */
+  length: number;
+  /** One per cut. */
+  keys: RolledKey[];
+  /** One array per wanted atom, one figure per group; NaN is null. */
   atoms: Float64Array[];
 }
 
@@ -17,44 +25,79 @@ const combine: Record<Atom['aggregate'], (a: number, b: number) => number> = {
   first: Math.min,
 };
 
+/** Above this many possible combinations, those that occur are looked up instead of laid out. */
+const laidOut = 2_000_000;
+
+function dimensionOf(cube: Cube, cut: FieldCut): CubeDimension {
+  const found = cube.dimensions.find((candidate) => sameCut(candidate, cut));
+  if (!found) throw new Error(`The cube was made without ${cutKey(cut)}.`);
+  return found;
+}
+
+/** The group of each kept cell, -1 for the others, and the combined code of each group. */
+function groupsOf(cube: Cube, dimensions: readonly CubeDimension[], mask: Uint8Array | null) {
+  const sizes = dimensions.map(({ values }) => values.length + 1);
+  const possible = sizes.reduce((product, size) => product * size, 1);
+  const table = possible <= laidOut ? new Int32Array(possible).fill(-1) : null;
+  const map = new Map<number, number>();
+  const groupOf = new Int32Array(cube.cells).fill(-1);
+  const codes: number[] = [];
+  for (let i = 0; i < cube.cells; i++) {
+    if (mask && !mask[i]) continue;
+    let code = 0;
+    for (let d = 0; d < dimensions.length; d++) {
+      const own = dimensions[d]!.codes[i]!;
+      code = code * sizes[d]! + (own < 0 ? sizes[d]! - 1 : own);
+    }
+    let group = table ? table[code]! : (map.get(code) ?? -1);
+    if (group < 0) {
+      group = codes.push(code) - 1;
+      if (table) table[code] = group;
+      else map.set(code, group);
+    }
+    groupOf[i] = group;
+  }
+  return { groupOf, codes, sizes };
+}
+
 /**
- * Rolls a cube up to `cut`. Cells where `mask` is 0 are left out; categories with no cell left are not returned.
- * As in SQL, nulls are passed over, and a figure over nothing but nulls is null.
+ * Rolls a cube up to one or several cuts. Cells where `mask` is 0 are left out; combinations with no cell left are not
+ * returned. As in SQL, nulls are passed over, and a figure over nothing but nulls is null.
  */
 export function rollUp(
   cube: Cube,
-  cut: FieldCut,
+  cuts: readonly FieldCut[],
   wanted: readonly Atom[],
   mask: Uint8Array | null,
 ): RolledUp {
-  const dimension = cube.dimensions.find((candidate) => sameCut(candidate, cut));
-  if (!dimension) throw new Error(`The cube was made without ${cutKey(cut)}.`);
-  const missing = dimension.values.length;
-  const { codes } = dimension;
-  const present = new Uint8Array(missing + 1);
-  for (let i = 0; i < cube.cells; i++) {
-    if (mask && !mask[i]) continue;
-    const code = codes[i]!;
-    present[code < 0 ? missing : code] = 1;
-  }
-  const groups: number[] = [];
-  for (let group = 0; group <= missing; group++) if (present[group]) groups.push(group);
-
+  const dimensions = cuts.map((cut) => dimensionOf(cube, cut));
+  const { groupOf, codes, sizes } = groupsOf(cube, dimensions, mask);
+  const length = codes.length;
   const atoms = wanted.map((atom) => {
     const source = cube.atoms.find((candidate) => sameAtom(candidate, atom));
     if (!source) throw new Error(`The cube was made without ${atomKey(atom)}.`);
     const { values } = source;
     const join = combine[atom.aggregate];
-    const totals = new Float64Array(missing + 1).fill(Number.NaN);
+    const totals = new Float64Array(length).fill(Number.NaN);
     for (let i = 0; i < cube.cells; i++) {
-      if (mask && !mask[i]) continue;
+      const group = groupOf[i]!;
       const value = values[i]!;
-      if (Number.isNaN(value)) continue;
-      const group = codes[i]! < 0 ? missing : codes[i]!;
+      if (group < 0 || Number.isNaN(value)) continue;
       const before = totals[group]!;
       totals[group] = Number.isNaN(before) ? value : join(before, value);
     }
-    return Float64Array.from(groups, (group) => totals[group]!);
+    return totals;
   });
-  return { categories: groups.map((group) => (group === missing ? null : dimension.values[group]!)), atoms };
+  const keys = dimensions.map(({ values }, d): RolledKey => {
+    const below = sizes.slice(d + 1).reduce((product, size) => product * size, 1);
+    return {
+      values: [...values, null],
+      codes: Int32Array.from(codes, (code) => Math.floor(code / below) % sizes[d]!),
+    };
+  });
+  return { length, keys, atoms };
 }
+
+/** The values of one key, a value per group. */
+export const keyValues = ({ values, codes }: RolledKey): KeyValue[] =>
+  Array.from(codes, (code) => values[code]!);

@@ -1,6 +1,7 @@
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
+import { emptyRects, slotsOf } from './slots';
 import { positionOn, valueDomain } from './value-axis';
 
 const minStep = 24;
@@ -10,40 +11,46 @@ const maxStep = 46;
 const gap = 8;
 /** A short bar can still be hit this far from its foot, px. */
 const minHit = 28;
+/** A bar among several at a place, and the least height of one that has room for its figure. */
+const minSlot = 9;
+const figureHeight = 13;
 
 /** Lying bars, one per category from the top, each with its figure at its end; no axis is needed to read them. */
 export const bars: FormKind = {
   kind: 'bars',
+  word: 'bars',
   noun: 'bars',
   markNoun: 'bar',
-  scene({ readings, labels, values, width, height, extent, fit, guided, measure, miniature }) {
-    const count = Math.min(readings.length, maxMarks);
-    const value = readings.value.subarray(0, count);
+  note: 'lying',
+  scene({ readings, labels, valueText, width, height, extent, fit, guided, measure, miniature }) {
+    const slots = slotsOf(readings, maxMarks);
+    const { places, per, at } = slots;
     const [low, high] = valueDomain(extent);
     const top = guided && !miniature ? 20 : 0;
-    const room = Math.max(1, height - top);
-    const step = miniature
-      ? room / Math.max(1, count)
-      : Math.min(maxStep, Math.max(fit ? minFit : minStep, room / Math.max(1, count)));
-    const thickness = miniature ? step * 0.72 : Math.min(28, step * 0.7);
+    const room = Math.max(1, height - top) / Math.max(1, places);
+    const least = per > 1 ? per * minSlot + gap : fit ? minFit : minStep;
+    const step = miniature ? room : Math.min(maxStep + (per - 1) * 20, Math.max(least, room));
+    const slot = per > 1 ? (step - (miniature ? 0 : gap * 0.75)) / per : step;
+    const thickness = miniature ? slot * (per > 1 ? 1 : 0.72) : Math.min(28, slot * (per > 1 ? 0.88 : 0.7));
+    const crowded = slot < figureHeight;
 
+    const drawn = Array.from(at).filter((i) => i >= 0);
+    const figures = miniature ? [] : drawn.map((i) => valueText(i));
+    const shownLabels = labels.slice(0, places);
     // The figures are what is read off: names give way before they do.
     const valueRoom = miniature
       ? 0
-      : Math.min(
-          Math.ceil(widestOf(values.slice(0, count), textSize.value, measure)) + gap,
-          Math.floor(width * 0.4),
-        );
+      : Math.min(Math.ceil(widestOf(figures, textSize.value, measure)) + gap, Math.floor(width * 0.4));
     const labelRoom = miniature
       ? 0
       : Math.min(
-          Math.ceil(widestOf(labels.slice(0, count), textSize.category, measure)),
+          Math.ceil(widestOf(shownLabels, textSize.category, measure)),
           Math.floor(width * 0.36),
           Math.floor(width * 0.72) - valueRoom,
         );
     const left = labelRoom + (miniature ? 0 : gap * 1.5) + (low < 0 ? valueRoom : 0);
     const right = Math.max(left + 1, width - (high > 0 ? valueRoom : 0) - (miniature ? 0 : 4));
-    const bottom = top + step * count;
+    const bottom = top + step * places;
     const axis: ValueAxis = {
       direction: 'x',
       domain: [low, high],
@@ -54,19 +61,27 @@ export const bars: FormKind = {
     };
     const zero = positionOn(axis, 0);
 
-    const marks = {
-      x: new Float64Array(count),
-      y: new Float64Array(count),
-      width: new Float64Array(count),
-      height: new Float64Array(count),
-    };
-    const hitFrom = new Float64Array(count);
-    const hitTo = new Float64Array(count);
+    const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
+    const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
     const texts: SceneText[] = [];
-    for (let i = 0; i < count; i++) {
-      const missing = Number.isNaN(value[i]!);
-      const end = missing ? zero : positionOn(axis, value[i]!);
-      const middle = top + step * (i + 0.5);
+    if (!miniature)
+      for (let place = 0; place < places; place++)
+        texts.push({
+          x: 0,
+          y: top + step * (place + 0.5),
+          text: fitText(shownLabels[place]!, labelRoom, textSize.category, measure),
+          anchor: 'start',
+          role: 'category',
+          // Among several series the name belongs to all bars of its place.
+          ...(per === 1 ? { mark: place } : {}),
+        });
+    let figure = 0;
+    for (const [where, i] of at.entries()) {
+      if (i < 0) continue;
+      const value = readings.value[i]!;
+      const missing = Number.isNaN(value);
+      const end = missing ? zero : positionOn(axis, value);
+      const middle = top + step * (Math.floor(where / per) + 0.5) + ((where % per) - (per - 1) / 2) * slot;
       marks.x[i] = Math.min(zero, end);
       marks.y[i] = middle - thickness / 2;
       marks.width[i] = Math.abs(end - zero);
@@ -76,36 +91,29 @@ export const bars: FormKind = {
       hitTo[i] = Math.max(end, zero + minHit);
       if (miniature) continue;
       const back = end < zero;
-      texts.push(
-        {
-          x: 0,
+      spots.x[i] = back ? end - 6 : end + 6;
+      spots.y[i] = middle;
+      const text = figures[figure++]!;
+      if (!crowded)
+        texts.push({
+          x: spots.x[i]!,
           y: middle,
-          text: fitText(labels[i]!, labelRoom, textSize.category, measure),
-          anchor: 'start',
-          role: 'category',
-          mark: i,
-        },
-        {
-          x: back ? end - 6 : end + 6,
-          y: middle,
-          text: values[i]!,
+          text,
           anchor: back ? 'end' : 'start',
           role: 'value',
           mark: i,
-        },
-      );
+        });
     }
     return {
       width,
       height: miniature ? height : Math.max(height, Math.ceil(bottom)),
-      band: { direction: 'y', start: top, step, count },
+      band: { direction: 'y', start: top, step, count: places },
       values: axis,
-      marks,
-      hitFrom,
-      hitTo,
+      marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots },
+      ...(crowded && !miniature ? { spots: { ...spots, anchor: 'start' as const } } : {}),
       texts,
       lines: low < 0 || miniature ? [{ x1: zero, x2: zero, y1: top, y2: bottom, role: 'zero' }] : [],
-      omitted: readings.length - count,
+      omitted: slots.omitted,
     };
   },
 };

@@ -1,111 +1,86 @@
-import { shortNumberText } from '../words/number-text';
-import { fitText, widestOf } from './fit-text';
+import { widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
-import type { SceneLine, SceneText, ValueAxis } from './scene';
-import { niceDomain, positionOn, ticksOf, valueDomain } from './value-axis';
+import type { SceneText } from './scene';
+import { emptyRects, slotsOf } from './slots';
+import { placeLabels, uprightFrame } from './upright';
+import { positionOn } from './value-axis';
 
 const minStep = 4;
+const minSlot = 3;
 const maxStep = 110;
-const labelGap = 14;
-const maxLabel = 110;
 const minHit = 28;
 
 /** Standing columns, one per category from the left, over a value axis. */
 export const columns: FormKind = {
   kind: 'columns',
+  word: 'columns',
   noun: 'columns',
   markNoun: 'column',
-  scene({ readings, labels, values, width, height, extent, fit, labelSteps, measure, miniature }) {
-    const count = Math.min(readings.length, maxMarks);
-    const value = readings.value.subarray(0, count);
-    const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
-    const raw = valueDomain(extent);
-    const domain = miniature ? raw : niceDomain(raw, tickCount);
-    const ticks = miniature ? [] : ticksOf(domain, tickCount);
-    const tickTexts = ticks.map(shortNumberText);
-
-    const left = miniature
-      ? 0
-      : Math.ceil(Math.max(0, ...tickTexts.map((text) => measure(text, textSize.tick)))) + 10;
-    const top = miniature ? 0 : 22;
-    const bottom = Math.max(top + 1, height - (miniature ? 0 : 26));
-    const room = Math.max(1, width - left);
-    const step = miniature
-      ? room / Math.max(1, count)
-      : Math.min(maxStep, Math.max(fit ? 0 : minStep, room / Math.max(1, count)));
-    const right = left + Math.max(step * count, miniature ? 0 : Math.min(room, step * count));
-    const thickness = Math.max(Math.min(0.5, step), Math.min(64, step * (step < 10 ? 0.8 : 0.68)));
-    const axis: ValueAxis = {
-      direction: 'y',
-      domain,
-      start: bottom,
-      end: top,
-      crossStart: left,
-      crossEnd: right,
-    };
+  note: 'standing',
+  scene(input) {
+    const { readings, valueText, width, height, fit, measure, miniature } = input;
+    const slots = slotsOf(readings, maxMarks);
+    const { places, per, at } = slots;
+    const frame = uprightFrame(input);
+    const { left } = frame;
+    const room = Math.max(1, width - left) / Math.max(1, places);
+    const least = fit ? 0 : per > 1 ? per * minSlot + 2 : minStep;
+    const step = miniature ? room : Math.min(maxStep * Math.max(1, per / 2), Math.max(least, room));
+    const right = left + step * places;
+    const slot = per > 1 ? (step * 0.86) / per : step;
+    const thickness =
+      per > 1
+        ? Math.max(0.5, slot * 0.94)
+        : Math.max(Math.min(0.5, step), Math.min(64, step * (step < 10 ? 0.8 : 0.68)));
+    const axis = frame.axis(right);
     const zero = positionOn(axis, 0);
+    const { lines, texts } = frame.rules(axis);
 
-    const lines: SceneLine[] = ticks.map((tick) => {
-      const y = positionOn(axis, tick);
-      return { x1: left, x2: right, y1: y, y2: y, role: tick === 0 ? 'zero' : 'grid' };
-    });
-    if (miniature) lines.push({ x1: left, x2: right, y1: zero, y2: zero, role: 'zero' });
-    const texts: SceneText[] = ticks.map((tick, i) => ({
-      x: left - 6,
-      y: positionOn(axis, tick),
-      text: tickTexts[i]!,
-      anchor: 'end',
-      role: 'tick',
-    }));
-
-    const shown = miniature
-      ? []
-      : labels.slice(0, count).map((label) => fitText(label, maxLabel, textSize.category, measure));
-    const widestLabel = widestOf(shown, textSize.category, measure);
-    const least = Math.max(1, Math.ceil((widestLabel + labelGap) / step));
-    const every = labelSteps.find((distance) => distance >= least) ?? least;
-    const valueFits = widestOf(values.slice(0, count), textSize.value, measure) + 6 <= step;
-
-    const marks = {
-      x: new Float64Array(count),
-      y: new Float64Array(count),
-      width: new Float64Array(count),
-      height: new Float64Array(count),
-    };
-    const hitFrom = new Float64Array(count);
-    const hitTo = new Float64Array(count).fill(height);
-    for (let i = 0; i < count; i++) {
-      const missing = Number.isNaN(value[i]!);
-      const end = missing ? zero : positionOn(axis, value[i]!);
-      const middle = left + step * (i + 0.5);
+    const figures = miniature ? [] : Array.from(at, (i) => (i < 0 ? '' : valueText(i)));
+    const valueFits = widestOf(figures, textSize.value, measure) + 6 <= slot;
+    const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
+    hitTo.fill(height);
+    const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
+    for (const { place, ...text } of placeLabels(input, frame, {
+      places,
+      step,
+      right: Math.max(width, right),
+    }))
+      texts.push(per === 1 ? { ...text, mark: place } : text);
+    for (const [where, i] of at.entries()) {
+      if (i < 0) continue;
+      const value = readings.value[i]!;
+      const missing = Number.isNaN(value);
+      const end = missing ? zero : positionOn(axis, value);
+      const middle = left + step * (Math.floor(where / per) + 0.5) + ((where % per) - (per - 1) / 2) * slot;
       marks.x[i] = middle - thickness / 2;
       marks.y[i] = Math.min(zero, end);
       marks.width[i] = missing ? 0 : thickness;
       marks.height[i] = Math.abs(end - zero);
       // The label below belongs to the mark as much as the column does.
       hitFrom[i] = Math.min(end, zero - minHit);
-      if (miniature) continue;
-      if (i % every === 0 && shown[i]) {
-        const half = measure(shown[i]!, textSize.category, true) / 2;
-        const x = Math.max(half, Math.min(middle, Math.max(width, right) - half));
-        texts.push({ x, y: bottom + 15, text: shown[i]!, anchor: 'middle', role: 'category', mark: i });
-      }
-      if (valueFits) {
-        const y = end > zero ? end + 11 : end - 10;
-        texts.push({ x: middle, y, text: values[i]!, anchor: 'middle', role: 'value', mark: i });
-      }
+      spots.x[i] = middle;
+      spots.y[i] = end > zero ? end + 11 : end - 10;
+      if (valueFits && !miniature)
+        texts.push({
+          x: middle,
+          y: spots.y[i]!,
+          text: figures[where]!,
+          anchor: 'middle',
+          role: 'value',
+          mark: i,
+        } satisfies SceneText);
     }
     return {
       width: miniature ? width : Math.max(width, Math.ceil(right)),
       height,
-      band: { direction: 'x', start: left, step, count },
+      band: { direction: 'x', start: left, step, count: places },
       values: axis,
-      marks,
-      hitFrom,
-      hitTo,
+      marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots },
+      ...(valueFits || miniature ? {} : { spots: { ...spots, anchor: 'middle' as const } }),
       texts,
       lines,
-      omitted: readings.length - count,
+      omitted: slots.omitted,
     };
   },
 };

@@ -4,9 +4,11 @@ import type { Scene, TextMeasure } from './scene';
 
 export interface FormInput {
   readings: Readings;
-  /** How each reading's category and value read. */
+  /** How each place's category reads, and each series. */
   labels: readonly string[];
-  values: readonly string[];
+  seriesNames: readonly string[];
+  /** How the value of a reading reads. */
+  valueText(index: number): string;
   /** The room there is, px. */
   width: number;
   height: number;
@@ -25,12 +27,20 @@ export interface FormInput {
 
 /** One form of chart: readings to geometry. Pure, and blind to which marks are lit. */
 export interface FormKind extends Kind {
+  /** What the sentence calls it: "columns", "lines". */
+  word: string;
   /** What the sentence calls its marks, and one of them. */
   noun: string;
   markNoun: string;
+  /** What an author may want to know to choose it. */
+  note?: string;
+  /** Places are evenly far apart in time: a period without a reading has one too. */
+  everyPeriod?: true;
+  /** Its marks are points on lines, which can be lit in part. */
+  strands?: true;
   scene(input: FormInput): Scene;
 }
 
 /** More marks than this are not drawn; the chart says how many are left out. */
 export const maxMarks = 2000;
-export const textSize = { category: 13, value: 13, tick: 12, guide: 12 } as const;
+export const textSize = { category: 13, value: 13, tick: 12, guide: 12, name: 12 } as const;

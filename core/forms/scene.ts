@@ -1,7 +1,9 @@
+import type { Slots } from './slots';
+
 /** The advance of a text in px at a size in px; given by whoever paints, since only they know the fonts. */
 export type TextMeasure = (text: string, size: number, bold?: boolean) => number;
 
-export type TextRole = 'category' | 'value' | 'tick' | 'guide';
+export type TextRole = 'category' | 'value' | 'tick' | 'guide' | 'name';
 
 export interface SceneText {
   /** Anchor point; `y` is the middle of the line's height. */
@@ -10,7 +12,7 @@ export interface SceneText {
   text: string;
   anchor: 'start' | 'middle' | 'end';
   role: TextRole;
-  /** The mark it belongs to, if it belongs to one. */
+  /** The mark it belongs to, if it belongs to one; of the name of a line, its series. */
   mark?: number;
 }
 
@@ -23,12 +25,36 @@ export interface SceneLine {
   style?: 'solid' | 'dashed' | 'dotted';
 }
 
-/** Rectangular marks, one per reading; a reading without a value has a width and height of 0. All in px. */
+/**
+ * Rectangular marks, one per reading, all in px. A reading without a value has a width and height of 0; one that is not
+ * drawn is NaN.
+ */
 export interface RectMarks {
+  shape: 'rects';
   x: Float64Array;
   y: Float64Array;
   width: Float64Array;
   height: Float64Array;
+  /** Per mark the stretch along the value axis, px, in which the pointer is on it. */
+  hitFrom: Float64Array;
+  hitTo: Float64Array;
+  slots: Slots;
+}
+
+/** Points on lines, one per reading, px; NaN where a reading has no value. */
+export interface PointMarks {
+  shape: 'points';
+  x: Float64Array;
+  y: Float64Array;
+}
+
+export type Marks = RectMarks | PointMarks;
+
+/** Where the figure of a mark would stand, for marks too close together for all of them to have one. */
+export interface LabelSpots {
+  x: Float64Array;
+  y: Float64Array;
+  anchor: SceneText['anchor'];
 }
 
 /** Where values lie on the plot: `start` px is `domain[0]`, `end` px is `domain[1]`. */
@@ -57,10 +83,11 @@ export interface Scene {
   height: number;
   band: BandAxis;
   values: ValueAxis;
-  marks: RectMarks;
-  /** Per mark the stretch along the value axis, px, in which the pointer is on it. */
-  hitFrom: Float64Array;
-  hitTo: Float64Array;
+  marks: Marks;
+  /** Left out where every figure has room of its own among the texts. */
+  spots?: LabelSpots;
+  /** Where the names of series stand at the ends of their lines: from here on to the right, px. */
+  namesFrom?: number;
   texts: SceneText[];
   lines: SceneLine[];
   /** Readings that are not drawn because there are more than a chart can hold. */

@@ -1,12 +1,12 @@
 import type { Order } from '../board/chart';
-import type { Readings } from '../cube/readings';
+import { type Readings, startsOf } from '../cube/readings';
 import type { Interval } from '../levers/lever-kind';
-import { compareKeys } from '../values';
+import { compareKeys, type KeyValue } from '../values';
 
 /** The first index of a list, rising by `after`, from which `after(index)` holds. */
-function firstWhere(length: number, after: (index: number) => boolean): number {
-  let low = 0;
-  let high = length;
+function firstWhere(from: number, to: number, after: (index: number) => boolean): number {
+  let low = from;
+  let high = to;
   while (low < high) {
     const middle = (low + high) >> 1;
     if (after(middle)) high = middle;
@@ -15,36 +15,71 @@ function firstWhere(length: number, after: (index: number) => boolean): number {
   return low;
 }
 
-/**
- * The readings whose category lies in a stretch, both ends included. In the order of their categories that is a slice,
- * found by halving however long the axis is; in another order every reading is looked at.
- */
-export function readingsInView(readings: Readings, order: Order, { from, to }: Interval): Readings {
-  const { category, value } = readings;
-  if (order.by === 'key') {
-    let count = readings.length;
-    while (count > 0 && category[count - 1] === null) count--;
-    const rising = order.direction === 'ascending';
-    const start = firstWhere(count, (i) =>
-      rising ? compareKeys(category[i]!, from) >= 0 : compareKeys(category[i]!, to) <= 0,
-    );
-    const end = firstWhere(count, (i) =>
-      rising ? compareKeys(category[i]!, to) > 0 : compareKeys(category[i]!, from) < 0,
-    );
-    return {
-      length: Math.max(0, end - start),
-      category: category.slice(start, Math.max(start, end)),
-      value: value.slice(start, Math.max(start, end)),
-    };
-  }
-  const kept: number[] = [];
-  for (let i = 0; i < readings.length; i++) {
-    const key = category[i]!;
-    if (key !== null && compareKeys(key, from) >= 0 && compareKeys(key, to) <= 0) kept.push(i);
-  }
+/** The readings at these indices, which run as they ran, with their places as they are numbered now. */
+function chosen(
+  readings: Readings,
+  kept: Int32Array,
+  places: readonly KeyValue[],
+  placeNow: (place: number) => number,
+): Readings {
+  const pick = (values: Float64Array) => Float64Array.from(kept, (i) => values[i]!);
+  const seriesOf = Int32Array.from(kept, (i) => readings.seriesOf[i]!);
+  const place = Int32Array.from(kept, (i) => placeNow(readings.place[i]!));
   return {
     length: kept.length,
-    category: kept.map((i) => category[i]!),
-    value: Float64Array.from(kept, (i) => value[i]!),
+    category: Array.from(place, (at) => places[at]!),
+    value: pick(readings.value),
+    places,
+    place,
+    series: readings.series,
+    seriesOf,
+    starts: startsOf(seriesOf, readings.starts.length - 1),
+    others: new Map([...readings.others].map(([key, values]) => [key, pick(values)])),
   };
+}
+
+/** The stretch of places, in the order of their categories, that lies in an interval. */
+function placesWithin(places: readonly KeyValue[], rising: boolean, { from, to }: Interval) {
+  let count = places.length;
+  while (count > 0 && places[count - 1] === null) count--;
+  const start = firstWhere(0, count, (i) =>
+    rising ? compareKeys(places[i]!, from) >= 0 : compareKeys(places[i]!, to) <= 0,
+  );
+  const end = firstWhere(0, count, (i) =>
+    rising ? compareKeys(places[i]!, to) > 0 : compareKeys(places[i]!, from) < 0,
+  );
+  return { start, end: Math.max(start, end) };
+}
+
+/**
+ * The readings whose category lies in a stretch, both ends included. In the order of their categories that is a slice
+ * of each series, found by halving however long the axis is; in another order every reading is looked at.
+ */
+export function readingsInView(readings: Readings, order: Order, interval: Interval): Readings {
+  const { places, place, starts } = readings;
+  if (order.by !== 'key') {
+    const inside = places.map(
+      (key) => key !== null && compareKeys(key, interval.from) >= 0 && compareKeys(key, interval.to) <= 0,
+    );
+    const now = new Int32Array(places.length);
+    let count = 0;
+    inside.forEach((is, i) => {
+      now[i] = is ? count++ : -1;
+    });
+    const kept = Int32Array.from(place.keys()).filter((i) => inside[place[i]!]);
+    return chosen(
+      readings,
+      kept,
+      places.filter((_, i) => inside[i]),
+      (at) => now[at]!,
+    );
+  }
+  const { start, end } = placesWithin(places, order.direction === 'ascending', interval);
+  const runs: number[] = [];
+  for (let s = 0; s + 1 < starts.length; s++) {
+    const first = firstWhere(starts[s]!, starts[s + 1]!, (i) => place[i]! >= start);
+    const last = firstWhere(first, starts[s + 1]!, (i) => place[i]! >= end);
+    for (let i = first; i < last; i++) runs.push(i);
+  }
+  return chosen(readings, Int32Array.from(runs), places.slice(start, end), (at) => at - start);
 }

@@ -14,7 +14,7 @@ import {
 import { IsId } from '../board/id';
 import { Part } from '../board/part';
 import { fieldOf } from '../dataset';
-import { type Grain, grains, sameCut } from '../grain';
+import { type Grain, grains, standsFor } from '../grain';
 import type { KeyValue } from '../values';
 import { keyText } from '../words/key-text';
 import { LeverBase } from './lever-base';
@@ -167,7 +167,7 @@ export const choice: LeverKind<ChoiceLever, ChoicePosition> = {
     takes: 'category',
     fits(spec, chart) {
       const source = sourceOf(spec);
-      return source !== undefined && source.dataset === chart.dataset && sameCut(source, chart.by);
+      return source !== undefined && standsFor(source, chart);
     },
     put(spec, position, { values }, use) {
       const value = values.findLast((each) => each !== null);

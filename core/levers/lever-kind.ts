@@ -32,7 +32,7 @@ export interface LeverSource extends FieldCut {
   dataset: string;
 }
 
-/** What a touched mark, or a stretch of marks, gives: the values of its category, and its figure. */
+/** What a touched mark, or a stretch of marks, gives: the values of its category or series, and its figure. */
 export interface Gift {
   values: readonly KeyValue[];
   by: FieldCut;
@@ -130,7 +130,7 @@ export interface LeverKind<S, P> extends Kind {
     takes: 'category' | 'figure';
     /** It holds several marks at once. */
     several?: true;
-    fits(spec: S, chart: { dataset: string; by: FieldCut }): boolean;
+    fits(spec: S, chart: { dataset: string; by: FieldCut; split?: FieldCut | undefined }): boolean;
     put(spec: S, position: P, gift: Gift, use: GiftUse, facts: LeverFacts | undefined): P;
   };
 }

@@ -1,5 +1,5 @@
 import type { Cube, CubeDimension } from '../cube/cube';
-import { rollUp } from '../cube/roll-up';
+import { keyValues, rollUp } from '../cube/roll-up';
 import { type DatasetInfo, fieldOf } from '../dataset';
 import { type FieldCut, sameCut } from '../grain';
 import { compareKeys, type KeyValue } from '../values';
@@ -46,12 +46,12 @@ export function listedValues(cube: Cube, cut: FieldCut, group?: string): readonl
   const key = JSON.stringify([cut.field, cut.grain, group]);
   const before = known.get(key);
   if (before) return before;
-  const { categories, atoms } = rollUp(cube, cut, [{ aggregate: 'count' }], null);
+  const { keys, atoms } = rollUp(cube, [cut], [{ aggregate: 'count' }], null);
   const dimension = cube.dimensions.find((candidate) => sameCut(candidate, cut))!;
   const grouping = group === undefined ? undefined : cube.dimensions.find(({ field }) => field === group);
   const groups = grouping && groupsOf(cube, dimension, grouping);
   const groupAt = groups && new Map(dimension.values.map((value, code) => [value, groups[code]!]));
-  const list = categories
+  const list = keyValues(keys[0]!)
     .map(
       (value, i): ListedValue => ({
         value,

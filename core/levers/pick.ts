@@ -1,9 +1,9 @@
 import { IsIn, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
 import { isMeasureLike, type Measure } from '../board/measure';
 import { measureAtoms, measureValue } from '../cube/measure-atoms';
-import { rollUp } from '../cube/roll-up';
+import { keyValues, rollUp } from '../cube/roll-up';
 import { fieldOf } from '../dataset';
-import { sameCut } from '../grain';
+import { standsFor } from '../grain';
 import { compareKeys, type KeyValue } from '../values';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
@@ -70,9 +70,9 @@ const unique = (values: readonly KeyValue[]) => [...new Set(values)];
 /** The values with the largest or smallest figures, from the cube the lever asked for; ties in natural order. */
 function topValues(spec: PickLever, start: TopStart, facts: LeverFacts | undefined): KeyValue[] {
   if (!facts?.cube) return [];
-  const { categories, atoms } = rollUp(facts.cube, spec, measureAtoms(start.measure), null);
+  const { keys, atoms } = rollUp(facts.cube, [spec], measureAtoms(start.measure), null);
   const sign = start.side === 'highest' ? -1 : 1;
-  return categories
+  return keyValues(keys[0]!)
     .map((value, i) => ({
       value,
       figure: measureValue(
@@ -149,7 +149,7 @@ export const pick: LeverKind<PickLever, PickPosition> = {
   touch: {
     takes: 'category',
     several: true,
-    fits: (spec, chart) => spec.dataset === chart.dataset && sameCut(spec, chart.by),
+    fits: (spec, chart) => standsFor(spec, chart),
     put(_spec, position, { values }, use) {
       const given = values.filter((value) => value !== null);
       if (use === 'replace') return given;

@@ -3,30 +3,39 @@ import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import { brushLever } from '../board/chart';
 import type { Cue } from '../board/cue';
+import type { Look } from '../board/look';
+import type { Measure } from '../board/measure';
+import { type MutedTone, usualTone } from '../board/otherwise';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
+import { measuresOf } from '../cube/cube-request';
 import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import type { DatasetInfo } from '../dataset';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
+import { type Strand, strandsOf } from '../emphasis/strands';
 import { stretchOfInterval } from '../forms/band-span';
+import { endNames, type Labels, labelsOf } from '../forms/labels';
 import { formKinds } from '../forms/registry';
-import type { Scene, TextMeasure } from '../forms/scene';
+import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import { readingsInView } from '../forms/visible';
-import { type Grain, labelSteps } from '../grain';
+import { type Grain, labelSteps, sameCut } from '../grain';
 import type { GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
 import type { LeverFacts } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import type { Facts, Stand } from '../levers/standing';
+import { seriesLooks, showsSeriesColours } from '../looks/series-looks';
 import { memoLast } from '../memo';
+import { compareKeys } from '../values';
 import { captionText } from '../words/caption';
 import { keyText } from '../words/key-text';
-import { numberTexts } from '../words/number-text';
+import { type LegendEntry, legendOf } from '../words/legend';
+import { numberWriter } from '../words/number-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
-import { stableList } from './stable';
+import { stableList, stableMeasures } from './stable';
 
 export interface StageInput {
   board: Board;
@@ -38,6 +47,8 @@ export interface StageInput {
   facts: Facts;
   /** The mark that the pointer or the keyboard is on; left out for none. */
   focus?: number;
+  /** The series whose name in the legend is pointed at; left out for none. */
+  focusSeries?: number;
   width: number;
   height: number;
   measure: TextMeasure;
@@ -54,12 +65,30 @@ export interface Brush {
 export interface StageOutput {
   /** The readings in view. */
   readings: Readings;
+  /** How places and series read. */
   labels: readonly string[];
+  seriesNames: readonly string[];
+  /** What a mark stands for, and its figure, as text. */
+  name(index: number): string;
+  value(index: number): string;
   scene: Scene;
   /** What stands on the scene and can move without it. */
   guides: GuideMarks;
   brush: Brush | null;
   emphasis: Emphasis;
+  /** How lines are lit, in whole or in part; null where marks are no points on lines. */
+  strands: readonly Strand[] | null;
+  figures: Labels;
+  /** The names at the ends of lines. */
+  names: readonly SceneText[];
+  /** The look of a series where it has one of its own: its colour while it is plain. */
+  seriesLook(series: number): Look;
+  /** Whether plain marks show their series by colour. */
+  seriesColours: boolean;
+  /** How pale what is muted is. */
+  tone: MutedTone;
+  /** What the looks mean, in words; put together when it is asked for. */
+  legend(): LegendEntry[];
   /** What is lit, in words; put together when it is asked for. */
   caption(): string;
   /** Why a mark is lit, muted or plain, with numbers. */
@@ -76,9 +105,15 @@ export interface StageRuns {
 }
 
 interface Texts {
+  /** Per place, and per series. */
   labels: string[];
-  values: string[];
+  seriesNames: string[];
+  value(index: number): string;
+  /** What a reading stands for: "Mar 2021", "adult, Mar 2021". */
+  name(index: number): string;
 }
+
+const noLabels: Labels = { hidden: null, texts: [] };
 
 const extentOf = (values: Iterable<number>): [number, number] => {
   let low = 0;
@@ -98,6 +133,7 @@ const extentOf = (values: Iterable<number>): [number, number] => {
 export function chartStages(): { run(input: StageInput): StageOutput; runs: StageRuns } {
   const runs: StageRuns = { readings: 0, view: 0, scene: 0, guides: 0, emphasis: 0 };
   const heardCues = stableList<Cue>();
+  const otherMeasures = stableMeasures();
   const heardGuides = stableList<Chart['guides'][number]>();
   const filterInputs = stableList<unknown>();
   const lightInputs = stableList<unknown>();
@@ -117,12 +153,15 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     (
       cube: Cube,
       by: Chart['by'],
+      split: Chart['split'],
       measure: Chart['measure'],
       order: Chart['order'],
+      others: readonly Measure[],
+      everyPeriod: boolean,
       filters: readonly RowFilter[],
     ) => {
       runs.readings++;
-      return readingsOf(cube, { by, measure, order }, filters);
+      return readingsOf(cube, { by, split, measure, order, others, everyPeriod }, filters);
     },
   );
 
@@ -141,13 +180,26 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     },
   );
 
-  const textsFor = memoLast((readings: Readings, dataset: DatasetInfo, by: Chart['by']): Texts => {
-    const type = dataset.fields.find((field) => field.key === by.field)?.type;
-    return {
-      labels: readings.category.map((value) => keyText(value, type, by.grain)),
-      values: numberTexts(readings.value),
-    };
-  });
+  const textsFor = memoLast(
+    (readings: Readings, dataset: DatasetInfo, by: Chart['by'], split: Chart['split']): Texts => {
+      const typeOf = (key: string) => dataset.fields.find((field) => field.key === key)?.type;
+      const type = typeOf(by.field);
+      const labels = readings.places.map((value) => keyText(value, type, by.grain));
+      const seriesNames = readings.series.map((value) =>
+        keyText(value, split && typeOf(split.field), split?.grain),
+      );
+      const write = numberWriter(readings.value);
+      return {
+        labels,
+        seriesNames,
+        value: (index) => write(readings.value[index]!),
+        name(index) {
+          const label = labels[readings.place[index]!]!;
+          return split ? `${seriesNames[readings.seriesOf[index]!]}, ${label}` : label;
+        },
+      };
+    },
+  );
 
   const extentFor = memoLast((readings: Readings) => extentOf(readings.value));
 
@@ -180,7 +232,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       return formKinds.get(form).scene({
         readings,
         labels: texts.labels,
-        values: texts.values,
+        seriesNames: texts.seriesNames,
+        valueText: texts.value,
         width,
         height,
         extent: [low, high],
@@ -220,7 +273,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const interval = kindOf(lever).interval?.(lever, position) ?? null;
       return {
         lever: lever.id,
-        stretch: interval && stretchOfInterval(interval, scene.band, readings, by),
+        stretch: interval && stretchOfInterval(interval, scene.band, readings.places, by),
       };
     },
   );
@@ -229,26 +282,77 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     (
       readings: Readings,
       by: Chart['by'],
+      split: Chart['split'],
       cues: readonly Cue[],
+      otherwise: Chart['otherwise'],
       _levers: Lever[],
+      _events: Board['events'],
+      _holidays: Board['holidays'],
       _inputs: readonly unknown[],
       focus: number,
+      focusSeries: number,
     ): Emphasis => {
       runs.emphasis++;
-      return emphasise(cues, conditionContext(readings, by, focus));
+      const looks = seriesLookFor(split, current.cube);
+      return emphasise(cues, conditionContext(readings, by, split, focus, focusSeries), {
+        otherwise: otherwise?.marks ?? 'muted',
+        seriesLook: (series) => looks(readings.series[series]!),
+      });
     },
   );
 
-  const wholeFor = memoLast(
-    (cube: Cube, by: Chart['by'], measure: Chart['measure'], order: Chart['order']): Readings =>
-      readingsOf(cube, { by, measure, order }, []),
+  const strandsFor = memoLast((emphasis: Emphasis, readings: Readings) => strandsOf(emphasis, readings));
+  const namesFor = memoLast(
+    (
+      scene: Scene,
+      readings: Readings,
+      strands: readonly Strand[] | null,
+      names: readonly string[],
+      measure: TextMeasure,
+    ) => (strands ? endNames(scene, readings, strands, names, measure) : []),
   );
-  const conditionContext = (readings: Readings, by: Chart['by'], focus: number): ConditionContext => ({
+  const labelsFor = memoLast(
+    (
+      scene: Scene,
+      readings: Readings,
+      emphasis: Emphasis,
+      rule: Chart['labels'],
+      texts: Texts,
+      measure: TextMeasure,
+      names: readonly SceneText[],
+    ) => labelsOf(scene, readings, emphasis, rule, texts.value, measure, names),
+  );
+
+  const wholeFor = memoLast(
+    (
+      cube: Cube,
+      by: Chart['by'],
+      split: Chart['split'],
+      measure: Chart['measure'],
+      order: Chart['order'],
+    ): Readings => readingsOf(cube, { by, split, measure, order }, []),
+  );
+  /** By the series of all the data: none changes its colour when rows are filtered. */
+  const seriesLookFor = memoLast((split: Chart['split'], cube: Cube) => {
+    const found = split && cube.dimensions.find((dimension) => sameCut(dimension, split));
+    return seriesLooks(split, [...(found?.values ?? [])].sort(compareKeys));
+  });
+  const conditionContext = (
+    readings: Readings,
+    by: Chart['by'],
+    split: Chart['split'],
+    focus: number,
+    focusSeries: number,
+  ): ConditionContext => ({
     ...context(),
     readings,
     by,
+    split,
     focus,
-    whole: () => wholeFor(current.cube, by, current.chart.measure, current.chart.order),
+    focusSeries,
+    events: current.board.events,
+    holidays: current.board.holidays,
+    whole: () => wholeFor(current.cube, by, split, current.chart.measure, current.chart.order),
   });
   const readsFocus = ({ condition }: Cue) =>
     conditionKinds.get(condition.kind).readsFocus?.(condition) ?? false;
@@ -273,7 +377,18 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const cues = heardCues(chart.cues.filter((cue) => !cue.off && isOn(cue.when)));
       const guides = heardGuides(chart.guides.filter((guide) => isOn(guide.when))) as Chart['guides'];
       const filters = filtersFor(cues, board.levers, filterInputs(inputsOf(cues, 'filter')));
-      const all = readingsFor(cube, chart.by, chart.measure, chart.order, filters);
+      const form = formKinds.get(chart.form);
+      const { by, split } = chart;
+      const all = readingsFor(
+        cube,
+        by,
+        split,
+        chart.measure,
+        chart.order,
+        otherMeasures(measuresOf(chart)),
+        form.everyPeriod ?? false,
+        filters,
+      );
       const windowLever = chart.window && leverOf(board, chart.window.lever);
       const readings = viewFor(
         all,
@@ -282,7 +397,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         windowLever && stand(windowLever.id),
         windowLever && facts[windowLever.id],
       );
-      const texts = textsFor(readings, dataset, chart.by);
+      const texts = textsFor(readings, dataset, by, split);
       const guideLevers = guides.flatMap((guide) => guideKinds.get(guide.kind).levers(guide));
       const figures = figuresFor(guides, readings, board.levers, guideInputs(guideLevers.map(standAt)));
       const [low, high] = extentFor(chart.window?.axis === 'fixed' ? all : readings);
@@ -301,29 +416,62 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         measure,
         miniature,
       );
+      // What nobody reads must not make anybody look again.
+      const pointing = cues.some(readsFocus);
+      const focus = pointing ? (input.focus ?? -1) : -1;
+      const focusSeries = pointing ? (input.focusSeries ?? -1) : -1;
       const emphasis = emphasisFor(
         readings,
-        chart.by,
+        by,
+        split,
         cues,
+        chart.otherwise,
         board.levers,
+        board.events,
+        board.holidays,
         lightInputs(inputsOf(cues, 'light')),
-        // What nobody reads must not make anybody look again.
-        cues.some(readsFocus) ? (input.focus ?? -1) : -1,
+        focus,
+        focusSeries,
       );
+      const strands = form.strands ? strandsFor(emphasis, readings) : null;
+      const names = namesFor(scene, readings, strands, texts.seriesNames, measure);
+      const lookOfSeries = seriesLookFor(split, cube);
+      const seriesLook = (series: number) => lookOfSeries(readings.series[series]!);
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
       return {
         readings,
         labels: texts.labels,
+        seriesNames: texts.seriesNames,
+        name: texts.name,
+        value: texts.value,
         scene,
         guides: guidesFor(guides, figures, scene, miniature),
-        brush: brushFor(brushed, brushed && stand(brushed.id), scene, readings, chart.by),
+        brush: brushFor(brushed, brushed && stand(brushed.id), scene, readings, by),
         emphasis,
+        strands,
+        names,
+        figures: miniature
+          ? noLabels
+          : labelsFor(scene, readings, emphasis, chart.labels, texts, measure, names),
+        seriesLook,
+        seriesColours: showsSeriesColours(split),
+        tone: chart.otherwise?.tone ?? board.muted ?? usualTone,
         why: (index) => {
           const words = vocabularyOf(board, dataset);
-          const context = conditionContext(readings, chart.by, input.focus ?? -1);
+          const context = conditionContext(readings, by, split, focus, focusSeries);
           return whyText(chart, emphasis, context, index, words);
         },
         caption: () => captionText(chart, filters, readings, emphasis, vocabularyOf(board, dataset)),
+        legend: () =>
+          legendOf(
+            chart,
+            readings,
+            emphasis,
+            context(),
+            vocabularyOf(board, dataset),
+            texts.seriesNames,
+            seriesLook,
+          ),
       };
     },
   };

@@ -1,16 +1,21 @@
 import { type Board, leverOf } from '../board/board';
-import { brushLever, type Chart, canTouch, type Gesture, windowAxes } from '../board/chart';
-import type { Cue } from '../board/cue';
-import { isNamedColour } from '../board/look';
+import { brushLever, type Chart, canTouch, type Gesture, gestures, windowAxes } from '../board/chart';
+import { type Cue, type CueResting, isStandIn } from '../board/cue';
+import { type Colour, isNamedColour, type Look, seriesColour } from '../board/look';
+import { type LabelRule, labelRules, usualTone } from '../board/otherwise';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { guideKinds } from '../guides/registry';
 import { abilityText, leverCan } from '../levers/abilities';
+import { cutTaken } from '../levers/gift';
 import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { nearestStrong, weakSpots } from '../looks/colour-check';
-import { cutText } from './cut-text';
+import { cutText, keysText } from './cut-text';
+import { keyText } from './key-text';
+import { lookText } from './look-text';
 import { measureText, orderText } from './measure-text';
+import { listed } from './plural';
 import { optionWord, type Part, type Sentence, under } from './sentence';
 import type { Vocabulary } from './vocabulary';
 
@@ -19,16 +24,20 @@ const clearingTexts: Record<Clearing, string> = {
   start: 'puts it back to its start',
   empty: 'empties it',
 };
-const restingTexts = { plain: 'all plain', muted: 'all muted' } as const;
 
 export const clearingText = (clearing: Clearing) => clearingTexts[clearing];
-export const restingText = (resting: keyof typeof restingTexts) => restingTexts[resting];
 
-/** "ember", "kelp, outlined", "slate, hatched". */
-export const lookText = (look: Cue['look']) =>
-  [look.colour ?? 'its own colour', look.outline && 'outlined', look.hatch && 'hatched']
-    .filter(Boolean)
-    .join(', ');
+/** "all plain", "as with Quel picked". */
+export function restingText(resting: CueResting, words: Vocabulary): string {
+  if (!isStandIn(resting)) return resting === 'muted' ? 'all muted' : 'all plain';
+  const lever = words.lever(resting.lever);
+  if (!lever) return 'what stands in';
+  const kind = kindOf(lever);
+  const source = kind.source?.(lever);
+  const type = source && words.field(source.field)?.type;
+  const values = kind.values?.(resting.position)?.map((value) => keyText(value, type, source?.grain));
+  return `as with ${values?.length ? listed(values, 3) : kind.summary(lever, resting.position, undefined)}`;
+}
 
 function shows(chart: Chart, words: Vocabulary): Sentence {
   const form = formKinds.get(chart.form);
@@ -37,11 +46,22 @@ function shows(chart: Chart, words: Vocabulary): Sentence {
     levers: [],
     parts: [
       'Shows ',
-      { slot: 'form', text: form.noun, value: chart.form },
+      { slot: 'form', text: form.word, value: chart.form },
       ' of ',
       { slot: 'measure', text: measureText(chart.measure, words), value: chart.measure },
       ' for each ',
       { slot: 'by', text: cutText(chart.by, words), value: chart.by },
+      ...(chart.split
+        ? [
+            `, one for each `,
+            { slot: 'split', text: cutText(chart.split, words), value: chart.split } as const,
+            ' in ',
+            optionWord('Colours', ['split', 'colours'], chart.split.colours, [
+              { value: 'own', text: 'its own colour', note: 'while nothing is lit' },
+              { value: 'one', text: 'the same colour' },
+            ]),
+          ]
+        : []),
       ', ',
       { slot: 'order', text: orderText(chart.order, chart, words), value: chart.order },
       '.',
@@ -80,12 +100,15 @@ function unable(
 }
 
 /** What is wrong with a colour of the author's own, and the nearest that would do. */
-function weakColour(colour: string | undefined): string | null {
-  if (!colour || isNamedColour(colour)) return null;
+function weakColour(colour: Colour | undefined): string | null {
+  if (typeof colour !== 'string' || colour === seriesColour || isNamedColour(colour)) return null;
   const [first] = weakSpots(colour);
   if (!first) return null;
   return `${colour} hardly stands off what is muted on ${first.ground} ground, ${first.vision}: ${nearestStrong(colour)} would.`;
 }
+
+const weakLook = (looks: readonly Look[]): string | null =>
+  looks.map(({ colour }) => weakColour(colour)).find((problem) => problem !== null) ?? null;
 
 function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words: Vocabulary): Sentence {
   const condition = conditionKinds.get(cue.condition.kind);
@@ -95,11 +118,11 @@ function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words:
   const cannot =
     unable(needs, board) ??
     (cue.effect === 'light'
-      ? condition.unfit(cue.condition, chart.by, (id) => leverOf(board, id), words)
+      ? condition.unfit(cue.condition, chart, (id) => leverOf(board, id), words)
       : condition.filters(cue.condition, (id) => leverOf(board, id)) === null
         ? 'This can light marks, not keep rows: it is about readings.'
         : null) ??
-    (cue.effect === 'light' ? weakColour(cue.look.colour) : null);
+    (cue.effect === 'light' ? weakLook([cue.look, ...(cue.looks ?? [])]) : null);
   const base = {
     id: `cue-${cue.id}`,
     levers: [...condition.levers(cue.condition), ...(cue.when ? [cue.when] : [])],
@@ -128,17 +151,84 @@ function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words:
       { slot: 'join', text: '+', path: ['condition'], value: cue.condition },
       ...when,
       ', in ',
-      { slot: 'look', text: lookText(cue.look), value: cue.look },
-      ', and mutes the rest',
+      { slot: 'look', path: ['look'], text: lookText(cue.look, words), value: cue.look },
+      ...(condition.variants?.(cue.condition, words) ?? []).flatMap((name, i): Part[] => {
+        const own = cue.looks?.[i] ?? {};
+        return [
+          `; ${name} in `,
+          { slot: 'look', path: ['looks', i], text: lookText(own, words, 'the same'), value: own },
+        ];
+      }),
       ...(rest
         ? [
             `; while ${rest}, `,
-            { slot: 'resting', text: restingText(cue.resting), value: cue.resting } as const,
+            { slot: 'resting', text: restingText(cue.resting, words), value: cue.resting } as const,
           ]
         : []),
       '.',
     ],
   };
+}
+
+const labelTexts: Record<LabelRule, string> = {
+  always: 'every mark that has room',
+  lit: 'lit marks only',
+  never: 'no mark',
+};
+
+/** What is not lit, and what carries its figure. */
+function restSentences(chart: Chart, board: Board): Sentence[] {
+  const lights = chart.cues.some((cue) => cue.effect === 'light');
+  const otherwise = chart.otherwise ?? { marks: 'muted' };
+  const tone = otherwise.tone ?? board.muted ?? usualTone;
+  return [
+    ...(lights
+      ? [
+          {
+            id: 'otherwise',
+            levers: [],
+            parts: [
+              'Otherwise ',
+              {
+                slot: 'otherwise',
+                text: otherwise.marks === 'gone' ? 'not drawn' : 'muted',
+                value: chart.otherwise,
+              },
+              ...(otherwise.marks === 'muted'
+                ? [
+                    ', in the ',
+                    {
+                      slot: 'tone',
+                      text: `${tone} tone${otherwise.tone ? '' : ' of the board'}`,
+                      value: otherwise.tone,
+                    },
+                  ]
+                : []),
+              '.',
+            ],
+          },
+        ]
+      : []),
+    ...(chart.labels
+      ? [
+          {
+            id: 'labels',
+            levers: [],
+            part: ['labels'],
+            parts: [
+              'Writes the figure beside ',
+              optionWord(
+                'Figures',
+                [],
+                chart.labels,
+                labelRules.map((value) => ({ value, text: labelTexts[value] })),
+              ),
+              '.',
+            ],
+          },
+        ]
+      : []),
+  ];
 }
 
 function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
@@ -182,17 +272,19 @@ const gestureTexts: Record<Gesture, (mark: string) => string> = {
   click: (mark) => `a click on a ${mark}`,
   hover: (mark) => `the pointer on a ${mark}`,
   drag: (mark) => `a drag across ${mark}s`,
+  legend: () => 'a click on a name in the legend',
 };
 const clearingGesture: Record<Gesture, string> = {
   click: 'a click on empty ground',
   hover: 'the pointer leaving',
   drag: 'a double click',
+  legend: 'a second click on it',
 };
 
 /** Why what a gesture gives cannot be put into the lever. */
 function touchProblem(chart: Chart, gesture: Gesture, lever: Lever, words: Vocabulary): string | undefined {
   const kind = kindOf(lever);
-  const cut = cutText(chart.by, words);
+  const cut = keysText(chart, words);
   if (!canTouch(chart, lever)) {
     const source = kind.source?.(lever);
     if (!kind.touch) return `${lever.name} is not moved by touching marks.`;
@@ -208,7 +300,10 @@ function touchSentence(chart: Chart, index: number, board: Board, words: Vocabul
   const lever = leverOf(board, touch.lever);
   const mark = formKinds.get(chart.form).markNoun;
   const problem = lever && touchProblem(chart, touch.gesture, lever, words);
-  const gives = lever && kindOf(lever).touch?.takes === 'figure' ? 'figure' : cutText(chart.by, words);
+  const gives =
+    lever && kindOf(lever).touch?.takes === 'figure'
+      ? 'figure'
+      : cutText(lever ? cutTaken(lever, chart) : chart.by, words);
   return {
     id: `touch-${index}`,
     levers: [touch.lever],
@@ -220,7 +315,7 @@ function touchSentence(chart: Chart, index: number, board: Board, words: Vocabul
         'Gesture',
         ['gesture'],
         touch.gesture,
-        (['click', 'hover', 'drag'] as const).map((value) => ({ value, text: gestureTexts[value](mark) })),
+        gestures.map((value) => ({ value, text: gestureTexts[value](mark) })),
       ),
       ` by putting its ${gives} into `,
       { slot: 'lever', path: ['lever'], text: lever?.name ?? touch.lever, value: touch.lever },
@@ -237,6 +332,7 @@ export function chartSentences(chart: Chart, board: Board, words: Vocabulary): S
     shows(chart, words),
     ...windowSentence(chart, board, words),
     ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
+    ...restSentences(chart, board),
     ...chart.guides.map((guide, index): Sentence => {
       const kind = guideKinds.get(guide.kind);
       const problem = unable(kind.needs(guide), board);

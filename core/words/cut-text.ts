@@ -10,3 +10,7 @@ export function cutText(cut: FieldCut, words: Vocabulary): string {
 
 /** The noun that is counted: "routes", "months". */
 export const cutNoun = (cut: FieldCut, words: Vocabulary) => cut.grain ?? words.fieldName(cut.field);
+
+/** What each mark stands for: "route", "fare type in a month". */
+export const keysText = ({ by, split }: { by: FieldCut; split?: FieldCut | undefined }, words: Vocabulary) =>
+  split ? `${cutText(split, words)} at a ${cutText(by, words)}` : cutText(by, words);

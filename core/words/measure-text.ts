@@ -3,6 +3,7 @@ import type { Aggregate, Measure } from '../board/measure';
 import { isNumeric, isTemporal } from '../values';
 import { cutText } from './cut-text';
 import { plural } from './plural';
+import type { Word } from './sentence';
 import { titleParts } from './title-parts';
 import { atStart, type Vocabulary } from './vocabulary';
 
@@ -21,6 +22,14 @@ export function measureText(measure: Measure, words: Vocabulary): string {
   return `${aggregateTexts[measure.aggregate]} ${field ?? 'rows'}`;
 }
 
+/** The measure that a condition compares by, as a word: the chart's own, or another one. */
+export const measureWord = (measure: Measure | undefined, words: Vocabulary): Word => ({
+  slot: 'otherMeasure',
+  path: ['measure'],
+  text: measure ? measureText(measure, words) : 'what is shown',
+  value: measure,
+});
+
 /** The measure as a heading: a sum is what everybody calls by the field's name alone. */
 const measureTitle = (measure: Measure, words: Vocabulary) =>
   measure.aggregate === 'sum' && measure.field ? words.fieldName(measure.field) : measureText(measure, words);
@@ -36,7 +45,10 @@ export const chartTitle = (
 ) =>
   titleParts(chart.title?.trim() ?? '')
     .map((part) => (typeof part === 'string' ? part : leverText(part.lever)))
-    .join('') || atStart(`${measureTitle(chart.measure, words)} by ${cutText(chart.by, words)}`);
+    .join('') ||
+  atStart(
+    `${measureTitle(chart.measure, words)} by ${[chart.by, ...(chart.split ? [chart.split] : [])].map((cut) => cutText(cut, words)).join(' and ')}`,
+  );
 
 /** "largest first", "earliest first", "as in the data". */
 export function orderText(order: Order, chart: Pick<Chart, 'by'>, words: Vocabulary): string {

@@ -15,15 +15,19 @@ export function numberText(value: number): string {
   return size >= 1000 ? whole(Math.round(value)) : size >= 100 ? oneDecimal(value) : twoDecimals(value);
 }
 
-/** Figures that stand beside each other: all with the decimals that the largest of them deserves. NaN is "no value". */
-export function numberTexts(values: ArrayLike<number>): string[] {
-  const list = Array.from(values);
-  const known = list.filter((value) => !Number.isNaN(value));
-  if (known.every(Number.isInteger)) return list.map(numberText);
-  const largest = known.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
-  if (largest >= 1e15 || largest < 0.1) return list.map(numberText);
+/** How to write figures that stand beside each other: all with the decimals that the largest of them deserves. */
+export function numberWriter(values: ArrayLike<number>): (value: number) => string {
+  let largest = 0;
+  let integers = true;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]!;
+    if (Number.isNaN(value)) continue;
+    integers &&= Number.isInteger(value);
+    largest = Math.max(largest, Math.abs(value));
+  }
+  if (integers || largest >= 1e15 || largest < 0.1) return numberText;
   const write = largest >= 1000 ? whole : largest >= 100 ? oneDecimal : twoDecimals;
-  return list.map((value) => (Number.isNaN(value) ? numberText(value) : write(value)));
+  return (value) => (Number.isNaN(value) ? numberText(value) : write(value));
 }
 
 const thousandMarks: Record<string, string> = { k: ' k', M: ' M', G: ' bn', T: ' tn' };

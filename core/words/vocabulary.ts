@@ -1,5 +1,6 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
+import type { BoardEvent } from '../board/event';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../dataset';
 import type { Lever } from '../levers/registry';
 
@@ -9,6 +10,8 @@ export interface Vocabulary {
   /** The field's name as it reads inside a sentence: "passengers"; its key when it is not in the data. */
   fieldName(key: string): string;
   lever(id: string): Lever | undefined;
+  /** What happened when, on this board. */
+  events: readonly BoardEvent[];
 }
 
 /** Names start small inside a sentence, but "CO2" and "ID" stay as they are. */
@@ -22,5 +25,6 @@ export function vocabularyOf(board: Board, dataset: DatasetInfo | undefined): Vo
     field,
     fieldName: (key) => inSentence(field(key)?.name ?? key),
     lever: (id) => leverOf(board, id),
+    events: board.events ?? [],
   };
 }

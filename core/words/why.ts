@@ -1,4 +1,5 @@
 import type { Chart } from '../board/chart';
+import { type Cue, isStandIn } from '../board/cue';
 import type { ConditionContext, ExplainWords } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
@@ -22,9 +23,12 @@ export function whyText(
 ): string {
   const type = words.field(chart.by.field)?.type;
   const explain: ExplainWords = {
-    measure: measureText(chart.measure, words),
+    measure: (other) => measureText(other ?? chart.measure, words),
     figure: numberText,
-    key: (key) => keyText(key, type, chart.by.grain),
+    key: (key, of) =>
+      of === 'series' && chart.split
+        ? keyText(key, words.field(chart.split.field)?.type, chart.split.grain)
+        : keyText(key, type, chart.by.grain),
     lever: (id) => words.lever(id)?.name ?? id,
   };
   const state = markStates[emphasis.state[index] ?? 0]!;
@@ -35,10 +39,18 @@ export function whyText(
     const rest = [...new Set(rests.filter((text) => text !== undefined))].join(', ');
     return `${atStart(state)}: ${rest || 'there is nothing to go by'}.`;
   }
+  // What stands in for a lever explains itself as if the lever held it.
+  const within = ({ resting }: Cue, standsIn: boolean | undefined): ConditionContext =>
+    standsIn && isStandIn(resting)
+      ? { ...context, stand: (id) => (id === resting.lever ? resting.position : context.stand(id)) }
+      : context;
   const speaking =
     state === 'lit' ? active.filter(({ evaluation }) => evaluation.verdict[index] === verdicts.yes) : active;
-  const reasons = speaking.map(({ cue }) =>
-    conditionKinds.get(cue.condition.kind).explain(cue.condition, context, index, explain),
-  );
+  const reasons = speaking.map(({ cue, standsIn }) => {
+    const why = conditionKinds
+      .get(cue.condition.kind)
+      .explain(cue.condition, within(cue, standsIn), index, explain);
+    return standsIn ? `${why} (stands in while nothing is set)` : why;
+  });
   return `${atStart(state)}: ${[...new Set(reasons)].join('; ')}.`;
 }

@@ -1,18 +1,20 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
-import { brushLever, type Chart, touchLever } from '@sorvik/core/board/chart';
+import { brushLever, type Chart, type Gesture, touchLever } from '@sorvik/core/board/chart';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { giftOf } from '@sorvik/core/levers/gift';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages, type StageOutput } from '@sorvik/core/stages/chart-stages';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { memo, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
+import { memo, useCallback, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
 import { useAppStore } from '../app/store';
 import { useKnownFacts } from '../levers/facts-context';
 import { whenIdle } from '../ui/when-idle';
 import { ChartTitle } from './ChartTitle';
 import { Caption } from './caption';
+import { Legend } from './legend';
 import { holdOf } from './lever-hold';
 import { measureText } from './measure-text';
 import { PlotHandles } from './plot-handles';
@@ -44,8 +46,10 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
   const caption = useRef<Caption>(null);
   const sheet = useRef<HTMLDivElement>(null);
   const tip = useRef<Tip>(null);
+  const key = useRef<HTMLUListElement>(null);
+  const legend = useRef<Legend>(null);
   /** The mark under the pointer, and the one the keyboard is on. */
-  const on = useRef({ pointer: -1, keyboard: -1 });
+  const on = useRef({ pointer: -1, keyboard: -1, series: -1 });
   const updateNow = useRef<(passing: boolean) => void>(() => {});
   const omitted = useRef<HTMLParagraphElement>(null);
   const shown = useRef<{ output: StageOutput; painter: SvgPainter } | null>(null);
@@ -90,6 +94,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         stand: standOf(board.levers, still ?? store.getState().positions.now, facts),
         facts,
         focus: on.current.keyboard >= 0 ? on.current.keyboard : on.current.pointer,
+        focusSeries: on.current.series,
         width: size.width,
         height: size.height,
         measure: measureText,
@@ -97,6 +102,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       });
       painter.current!.paint(output);
       caption.current?.say(output.caption, passing);
+      legend.current?.show(output.legend, output.tone, passing);
       if (omitted.current) {
         const { omitted: left, band } = output.scene;
         omitted.current.hidden = left === 0;
@@ -131,7 +137,11 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       const { now, committed } = store.getState().positions;
       if (now === last) {
         // The drag has ended where it was: what is said in words catches up.
-        if (now === committed && shown.current) caption.current?.say(shown.current.output.caption, false);
+        if (now === committed && shown.current) {
+          const { output } = shown.current;
+          caption.current?.say(output.caption, false);
+          legend.current?.show(output.legend, output.tone, false);
+        }
         return;
       }
       last = now;
@@ -176,10 +186,33 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
     return () => made.hide();
   }, [still]);
 
+  const pointSeries = useCallback(
+    (series: number) => {
+      on.current.series = series;
+      if (pointingLights) updateNow.current(true);
+    },
+    [pointingLights],
+  );
+  useEffect(() => {
+    if (still || !key.current) return;
+    const made = new Legend(key.current, {
+      point: pointSeries,
+      pick(series) {
+        const lever = touchLever(chart, 'legend', touchable) ?? touchLever(chart, 'click', touchable);
+        const output = shown.current?.output;
+        if (!lever || !output) return;
+        const { readings } = output;
+        holdOf(lever, store, facts).put(giftOf(lever, chart, readings, readings.starts[series]!), 'toggle');
+      },
+    });
+    legend.current = made;
+    if (shown.current) made.show(shown.current.output.legend, shown.current.output.tone, false);
+  }, [still, chart, store, facts, touchable, pointSeries]);
+
   useEffect(() => {
     if (still) return;
     const element = svg.current!;
-    const leverOfGesture = (gesture: 'click' | 'hover' | 'drag') => {
+    const leverOfGesture = (gesture: Gesture) => {
       const lever = touchLever(chart, gesture, touchable);
       return lever ? holdOf(lever, store, facts) : null;
     };
@@ -188,15 +221,18 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       return {
         output: shown.current.output,
         by: chart.by,
+        split: chart.split,
         click: leverOfGesture('click'),
         hover: leverOfGesture('hover'),
         drag: leverOfGesture('drag'),
+        legend: leverOfGesture('legend') ?? leverOfGesture('click'),
         brushes: brushLever(chart, touchable) !== undefined,
         point: (index) => {
           on.current.pointer = index;
           tip.current?.show(index, false);
           if (pointingLights) updateNow.current(true);
         },
+        pointSeries,
         focus: (index, byKeyboard) => {
           on.current.keyboard = byKeyboard ? index : -1;
           tip.current?.show(byKeyboard ? index : on.current.pointer, byKeyboard);
@@ -207,7 +243,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         },
       };
     });
-  }, [still, pickable, pointingLights, chart, store, facts, touchable]);
+  }, [still, pickable, pointingLights, pointSeries, chart, store, facts, touchable]);
 
   const listbox = pickable
     ? ({
@@ -228,6 +264,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       <h2 className="sv-chart-title" id={`${id}-title`}>
         <ChartTitle board={board} chart={chart} words={words} />
       </h2>
+      <ul className="sv-legend" ref={key} />
       <div className={waiting ? 'sv-plot is-waiting' : 'sv-plot'} ref={plot} hidden={problem !== undefined}>
         <svg ref={svg} {...listbox} />
         <div className="sv-handles" ref={layer} />

@@ -241,7 +241,7 @@ export class PlotHandles {
     const held = output.brush && hold(output.brush.lever);
     const axis = held && kindOf(held.lever).intervalAxis?.(held.lever, held.facts);
     const { band } = output.scene;
-    const value = valueAtPlace(band.direction === 'x' ? x : y, band, output.readings, by);
+    const value = valueAtPlace(band.direction === 'x' ? x : y, band, output.readings.places, by);
     return axis && value !== null ? axis.ordinal(value) : 0;
   }
 

@@ -50,7 +50,7 @@ export class Tip {
     this.index = index;
     const { element } = this;
     const [head, figure, why] = element.children as unknown as HTMLElement[];
-    head!.textContent = output.labels[index]!;
+    head!.textContent = output.name(index);
     figure!.textContent = numberText(value);
     why!.textContent = output.why(index);
     element.setAttribute('role', this.byKeyboard ? 'status' : 'tooltip');

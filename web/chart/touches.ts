@@ -1,7 +1,9 @@
 import type { Chart } from '@sorvik/core/board/chart';
 import { valueAtPlace } from '@sorvik/core/forms/band-span';
-import { markAt, nearestMark } from '@sorvik/core/forms/hit-test';
-import type { Gift } from '@sorvik/core/levers/lever-kind';
+import { nameAt } from '@sorvik/core/forms/labels';
+import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
+import type { Step } from '@sorvik/core/forms/shapes/shape-kind';
+import { giftOf } from '@sorvik/core/levers/gift';
 import { kindOf } from '@sorvik/core/levers/registry';
 import type { StageOutput } from '@sorvik/core/stages/chart-stages';
 import { perFrame } from '../ui/per-frame';
@@ -11,19 +13,34 @@ import type { LeverHold } from './lever-hold';
 export interface TouchTarget {
   output: StageOutput;
   by: Chart['by'];
+  split: Chart['split'];
   /** The lever of each gesture the chart answers. */
   click: LeverHold | null;
   hover: LeverHold | null;
   drag: LeverHold | null;
+  legend: LeverHold | null;
   /** The drag brushes a stretch, day by day, instead of taking whole marks. */
   brushes: boolean;
   /** The pointer is on a mark, or on none: -1. It changes no lever by that. */
   point(index: number): void;
+  /** The pointer is on the name of a series, or on none: -1. */
+  pointSeries(series: number): void;
   /** Makes a mark the one in hand; what the keyboard takes in hand is shown. */
   focus(index: number, byKeyboard: boolean): void;
 }
 
 const slack = 4;
+
+const stepOf: Record<string, Step> = {
+  ArrowRight: 'next',
+  ArrowLeft: 'previous',
+  ArrowUp: 'up',
+  ArrowDown: 'down',
+  Home: 'first',
+  End: 'last',
+  PageDown: 'far next',
+  PageUp: 'far previous',
+};
 
 interface Press {
   from: number;
@@ -44,23 +61,23 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   let at = -1;
   let hovered = -1;
   let pointed = -1;
+  let pointedSeries = -1;
   let press: Press | null = null;
 
   const pointIn = (event: { clientX: number; clientY: number }) => {
     const box = svg.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   };
-  const giftOf = ({ output, by }: TouchTarget, from: number, to = from): Gift => {
-    const low = Math.max(0, Math.min(from, to));
-    return {
-      values: output.readings.category.slice(low, Math.max(from, to) + 1),
-      by,
-      figure: output.readings.value[to] ?? Number.NaN,
-    };
-  };
+  const given = (touched: TouchTarget, hold: LeverHold, from: number, to = from) =>
+    giftOf(hold.lever, touched, touched.output.readings, from, to);
+  const markAt = ({ output: { scene, readings } }: TouchTarget, x: number, y: number) =>
+    shapeKinds.get(scene.marks.shape).markAt(scene, readings, x, y);
+  const nearestMark = ({ output: { scene, readings } }: TouchTarget, x: number, y: number) =>
+    shapeKinds.get(scene.marks.shape).nearest(scene, readings, x, y);
+  /** The first mark of the series whose name at the end of its line is at a point. */
+  const seriesAt = ({ output }: TouchTarget, x: number, y: number) => nameAt(output.names, x, y);
   const stretch = (touched: TouchTarget, hold: LeverHold, base: unknown, from: number, to: number) => {
-    const gift = giftOf(touched, from, to);
-    if (from > to) gift.values = [...gift.values].reverse();
+    const gift = given(touched, hold, from, to);
     return kindOf(hold.lever).touch!.put(
       hold.lever,
       base,
@@ -74,7 +91,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   /** The stretch between two places, whatever marks stand there. */
   const brushed = (touched: TouchTarget, hold: LeverHold, a: number, b: number) => {
     const { output, by } = touched;
-    const ends = [a, b].map((px) => valueAtPlace(px, output.scene.band, output.readings, by));
+    const ends = [a, b].map((px) => valueAtPlace(px, output.scene.band, output.readings.places, by));
     const gift = { values: ends, by: { field: by.field }, figure: Number.NaN };
     return kindOf(hold.lever).touch!.put(hold.lever, hold.position, gift, 'replace', hold.facts);
   };
@@ -84,7 +101,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       hold.move(stretch(touched, hold, press?.adding ? hold.position : null, anchor, index));
     else {
       anchor = index;
-      hold.put(giftOf(touched, index), event.ctrlKey || event.metaKey ? 'toggle' : 'replace');
+      hold.put(given(touched, hold, index), event.ctrlKey || event.metaKey ? 'toggle' : 'replace');
     }
   }
 
@@ -92,13 +109,21 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     const touched = target();
     if (!touched || event.button !== 0) return;
     const { click, drag } = touched;
-    if (!click && !drag) return;
     const { x, y } = pointIn(event);
-    const index = markAt(touched.output.scene, x, y);
+    const named = seriesAt(touched, x, y);
+    if (named >= 0) {
+      touched.legend?.put(
+        given(touched, touched.legend, touched.output.readings.starts[named]!),
+        event.ctrlKey || event.metaKey ? 'toggle' : 'replace',
+      );
+      return;
+    }
+    if (!click && !drag) return;
+    const index = markAt(touched, x, y);
     const adding = event.ctrlKey || event.metaKey;
     press = {
       from:
-        event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched.output.scene, x, y),
+        event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched, x, y),
       to: index,
       base: adding ? (click ?? drag)!.position : null,
       adding,
@@ -125,7 +150,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       hold.move(brushed(touched, hold, alongBand(touched, press), alongBand(touched, { x, y })), true);
       return;
     }
-    const index = nearestMark(touched.output.scene, x, y);
+    const index = nearestMark(touched, x, y);
     if (index < 0 || index === press.to) return;
     press.to = index;
     hold.move(stretch(touched, hold, press.base, press.from, index), true);
@@ -135,7 +160,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     if (!touched.hover || index === hovered) return;
     hovered = index;
     if (index < 0) touched.hover.clear(true);
-    else touched.hover.put(giftOf(touched, index), 'replace', true);
+    else touched.hover.put(given(touched, touched.hover, index), 'replace', true);
   };
 
   function onPointerMove(event: PointerEvent) {
@@ -143,7 +168,10 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     if (!press) {
       const touched = target();
       if (!touched || event.pointerType === 'touch') return;
-      const index = markAt(touched.output.scene, x, y);
+      const named = seriesAt(touched, x, y);
+      if (named !== pointedSeries) touched.pointSeries(named);
+      pointedSeries = named;
+      const index = named >= 0 ? -1 : markAt(touched, x, y);
       if (index !== pointed) touched.point(index);
       pointed = index;
       hoverOver(touched, index);
@@ -182,6 +210,8 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   const onPointerLeave = () => {
     const touched = target();
     pointed = -1;
+    if (pointedSeries >= 0) touched?.pointSeries(-1);
+    pointedSeries = -1;
     touched?.point(-1);
     if (touched && !press) hoverOver(touched, -1);
   };
@@ -190,21 +220,14 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     const touched = target();
     if (!touched || event.altKey) return;
     const { output, click, focus } = touched;
-    const count = output.scene.band.count;
-    const steps: Record<string, number> = {
-      ArrowDown: at + 1,
-      ArrowRight: at + 1,
-      ArrowUp: at - 1,
-      ArrowLeft: at - 1,
-      Home: 0,
-      End: count - 1,
-      PageDown: at + 10,
-      PageUp: at - 10,
-    };
+    const { scene, readings } = output;
+    const shape = shapeKinds.get(scene.marks.shape);
     const hold = click ?? touched.drag;
-    if (event.key in steps) {
-      const before = at;
-      at = Math.max(0, Math.min(count - 1, steps[event.key]!));
+    const step = stepOf[event.key];
+    if (step) {
+      const before = at < readings.length ? at : -1;
+      at = shape.step(scene, readings, before, step);
+      if (at < 0) return;
       if (event.shiftKey && hold) {
         if (anchor < 0) anchor = Math.max(0, before);
         hold.move(stretch(touched, hold, null, anchor, at));
@@ -213,13 +236,13 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       hoverOver(touched, at);
     } else if (event.key === ' ' && hold) {
       if (event.shiftKey && anchor >= 0) hold.move(stretch(touched, hold, hold.position, anchor, at));
-      else hold.put(giftOf(touched, at), 'toggle');
+      else hold.put(given(touched, hold, at), 'toggle');
       anchor = at;
     } else if (event.key === 'Enter' && hold) {
       anchor = at;
-      hold.put(giftOf(touched, at), 'replace');
+      hold.put(given(touched, hold, at), 'replace');
     } else if (event.key === 'a' && (event.ctrlKey || event.metaKey) && hold)
-      hold.move(stretch(touched, hold, null, 0, count - 1));
+      hold.move(stretch(touched, hold, null, 0, readings.length - 1));
     else if (event.key === 'Escape' && hold) hold.clear();
     else return;
     event.preventDefault();

@@ -1,0 +1,38 @@
+import 'reflect-metadata';
+import { ArrayMaxSize, IsIn, IsOptional, ValidateBy } from 'class-validator';
+import { Category } from './category';
+import { Look } from './look';
+import { Part } from './part';
+
+const IsKeyValue = () =>
+  ValidateBy({
+    name: 'isKeyValue',
+    validator: {
+      validate: (value) => value === null || ['string', 'number', 'boolean'].includes(typeof value),
+      defaultMessage: (args) =>
+        `${args?.property} must be a value of the field: a text, a number, true, false or null`,
+    },
+  });
+
+/** The look of one series, where its own is not to be taken from the palette. */
+export class SeriesLook {
+  @IsKeyValue()
+  value!: string | number | boolean | null;
+
+  @Part(() => Look)
+  look!: Look;
+}
+
+export const splitColours = ['own', 'one'] as const;
+
+/** What parts a chart into series, and how they look. */
+export class Split extends Category {
+  /** While nothing is lit, each series in a colour of its own, or all in one. */
+  @IsIn(splitColours)
+  colours!: (typeof splitColours)[number];
+
+  @IsOptional()
+  @ArrayMaxSize(500)
+  @Part(() => SeriesLook, true)
+  looks?: SeriesLook[];
+}

@@ -1,0 +1,140 @@
+import { ArrayMaxSize, IsIn, IsInt, IsOptional, Min } from 'class-validator';
+import { byDate } from '../board/event';
+import { axisPlace, placesRise } from '../cube/axis-place';
+import { keyText } from '../words/key-text';
+import { listed } from '../words/plural';
+import type { Vocabulary } from '../words/vocabulary';
+import { type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
+
+/**
+ * Met by marks in the stretches that the board's events part time into: k events give k + 1 stretches, [.., e1),
+ * [e1, e2) .. [ek, ..), and every period belongs to the one it starts in.
+ */
+export class SegmentCondition {
+  @IsIn(['segment'])
+  kind!: 'segment';
+
+  /** The stretches that are meant, counted from 0; all where it is left out. */
+  @IsOptional()
+  @ArrayMaxSize(201)
+  @IsInt({ each: true })
+  @Min(0, { each: true })
+  only?: number[];
+}
+
+/** The stretch that a day lies in: how many events are at or before it. */
+function stretchOf(day: string, dates: readonly string[]): number {
+  let low = 0;
+  let high = dates.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (dates[middle]! <= day) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+const datesOf = ({ events = [] }: ConditionContext) => byDate(events).map(({ date }) => date.slice(0, 10));
+
+/** "before the storm", "from the storm to the new pier", "from the new pier on". */
+export function stretchNames(words: Pick<Vocabulary, 'events'>): string[] {
+  const names = byDate(words.events).map(({ name }) => name);
+  if (!names.length) return [];
+  return [...names, ''].map((name, i) => {
+    const before = names[i - 1];
+    if (before === undefined) return `before ${name}`;
+    return name ? `from ${before} to ${name}` : `from ${before} on`;
+  });
+}
+
+export const segment: ConditionKind<SegmentCondition> = {
+  kind: 'segment',
+  Spec: SegmentCondition,
+  levers: () => [],
+  usual: {
+    text: 'in the stretches between events',
+    forDates: true,
+    forEvents: true,
+    make: () => ({ kind: 'segment' }),
+  },
+  restText: 'the board lists no events',
+  evaluate(spec, context) {
+    const { places, place, length } = context.readings;
+    const dates = datesOf(context);
+    const verdict = new Uint8Array(length);
+    if (!dates.length) return { active: false, verdict };
+    const meant = spec.only ? new Set(spec.only) : null;
+    const said = (stretch: number) => (!meant || meant.has(stretch) ? verdicts.yes : verdicts.no);
+    const stretchAt = Uint8Array.from(places, (key) =>
+      typeof key === 'string' ? stretchOf(key.slice(0, 10), dates) : 0,
+    );
+    const known = Uint8Array.from(places, (key, at) =>
+      typeof key === 'string' ? said(stretchAt[at]!) : verdicts.unknown,
+    );
+    const variant = new Uint8Array(length);
+    for (let i = 0; i < length; i++) {
+      verdict[i] = known[place[i]!]!;
+      variant[i] = stretchAt[place[i]!]!;
+    }
+    if (!placesRise(places)) return { active: true, verdict, variant };
+    const cuts = dates.map((date) => axisPlace(date, 'from', places, context.by));
+    const stretchAlong = (at: number) => cuts.filter((cut) => cut <= at).length;
+    return {
+      active: true,
+      verdict,
+      variant,
+      along: { cuts, verdict: (at) => said(stretchAlong(at)), variant: stretchAlong },
+    };
+  },
+  variants: (_spec, words) => stretchNames(words),
+  explain(spec, context, index, words) {
+    const key = context.readings.category[index]!;
+    const events = byDate(context.events ?? []);
+    if (typeof key !== 'string') return 'it has no place in time';
+    const stretch = stretchOf(key.slice(0, 10), datesOf(context));
+    const name = stretchNames({ events })[stretch]!;
+    const date = events[Math.max(0, stretch - 1)]!.date;
+    const not = spec.only && !spec.only.includes(stretch) ? ', which is not meant' : '';
+    return `${words.key(key)} is ${name} (${keyText(date, 'date', 'day')})${not}`;
+  },
+  workings(_spec, context) {
+    const names = stretchNames({ events: context.events ?? [] });
+    const dates = datesOf(context);
+    return [
+      {
+        name: 'stretch',
+        values: context.readings.category.map((key) =>
+          typeof key === 'string' ? (names[stretchOf(key.slice(0, 10), dates)] ?? null) : null,
+        ),
+      },
+    ];
+  },
+  filters: () => null,
+  rowFilter: () => null,
+  unfit: (_spec, { by }, _lever, words) => {
+    const type = words.field(by.field)?.type;
+    return type === undefined || type === 'date' || type === 'datetime'
+      ? null
+      : 'Events stand in time, and each mark here stands for something else.';
+  },
+  legend: (_spec, _context, words) => stretchNames(words),
+  parts: ({ only }, words) => {
+    const names = stretchNames(words);
+    return [
+      'in ',
+      {
+        slot: 'stretches',
+        path: ['only'],
+        text: only ? listed(only.map((stretch) => `the stretch ${names[stretch] ?? '?'}`)) : 'each stretch',
+        value: only,
+      },
+      ' between ',
+      {
+        slot: 'events',
+        text: names.length
+          ? `${names.length - 1} ${names.length === 2 ? 'event' : 'events'}`
+          : 'no events yet',
+      },
+    ];
+  },
+};

@@ -1,0 +1,180 @@
+import type { LabelRule } from '../board/otherwise';
+import type { Readings } from '../cube/readings';
+import { type Emphasis, stateCode } from '../emphasis/emphasise';
+import type { Strand } from '../emphasis/strands';
+import { fitText } from './fit-text';
+import { textSize } from './form-kind';
+import type { PointMarks, Scene, SceneText, TextMeasure } from './scene';
+
+/** Which figures stand beside marks. */
+export interface Labels {
+  /** Per mark 1 where its own figure is not shown; null where all are. */
+  hidden: Uint8Array | null;
+  /** Figures of marks that have no room of their own. */
+  texts: SceneText[];
+}
+
+interface Box {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+const lineHeight = 14;
+/** More candidates than this are not looked at: labels would be a carpet. */
+const mostTried = 3000;
+/** On a line a few lit points carry their figures of themselves; more do so only when the author asks for it. */
+const fewLit = 12;
+
+const boxOf = ({ x, y, text, anchor }: SceneText, measure: TextMeasure): Box => {
+  const width = measure(text, textSize.value, true) + 4;
+  const left = anchor === 'start' ? x - 2 : anchor === 'end' ? x - width + 2 : x - width / 2;
+  return { left, right: left + width, top: y - lineHeight / 2, bottom: y + lineHeight / 2 };
+};
+const apart = (a: Box, b: Box) =>
+  a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
+
+/** Whether a mark is to carry its figure: as its look says, or else as the chart does. */
+function wanted(emphasis: Emphasis, rule: LabelRule | undefined, crowded: boolean, index: number): boolean {
+  if (emphasis.state[index] === stateCode.gone) return false;
+  const look = emphasis.looks[emphasis.look[index]!];
+  if (look?.label !== undefined) return look.label;
+  if (rule === 'always') return true;
+  if (rule === 'never') return false;
+  const lit = emphasis.state[index] === stateCode.lit;
+  return rule === 'lit' || crowded ? lit : true;
+}
+
+/**
+ * The figures beside marks. Where each has room they are only hidden or shown; where marks are crowded, lit ones come
+ * first and none is put over another.
+ */
+export function labelsOf(
+  scene: Scene,
+  readings: Readings,
+  emphasis: Emphasis,
+  rule: LabelRule | undefined,
+  valueText: (index: number) => string,
+  measure: TextMeasure,
+  taken: readonly SceneText[],
+): Labels {
+  const { spots } = scene;
+  const n = scene.marks.x.length;
+  if (!spots) {
+    const hidden = new Uint8Array(n);
+    let some = false;
+    for (let i = 0; i < n; i++) {
+      hidden[i] = wanted(emphasis, rule, false, i) ? 0 : 1;
+      some ||= hidden[i] === 1;
+    }
+    return { hidden: some ? hidden : null, texts: [] };
+  }
+  if (
+    !rule &&
+    scene.marks.shape === 'points' &&
+    emphasis.litCount > fewLit &&
+    !emphasis.looks.some((l) => l.label)
+  )
+    return { hidden: null, texts: [] };
+  const tried: number[] = [];
+  for (const lit of [true, false])
+    for (let i = 0; i < n && tried.length < mostTried; i++)
+      if (
+        (emphasis.state[i] === stateCode.lit) === lit &&
+        !Number.isNaN(spots.x[i]! + readings.value[i]! + spots.y[i]!) &&
+        wanted(emphasis, rule, true, i)
+      )
+        tried.push(i);
+  const boxes = taken.map((text) => boxOf(text, measure));
+  const texts: SceneText[] = [];
+  for (const i of tried) {
+    const text: SceneText = {
+      x: spots.x[i]!,
+      y: Math.max(lineHeight / 2, spots.y[i]!),
+      text: valueText(i),
+      anchor: spots.anchor,
+      role: 'value',
+      mark: i,
+    };
+    const box = boxOf(text, measure);
+    if (box.right > scene.width) {
+      text.anchor = 'end';
+      text.x = scene.width - 1;
+      Object.assign(box, boxOf(text, measure));
+    }
+    if (!boxes.every((other) => apart(box, other))) continue;
+    boxes.push(box);
+    texts.push(text);
+  }
+  return { hidden: null, texts };
+}
+
+/** Moves names that stand in their order down, and up again from the bottom, until none touches another. */
+function spread(ys: number[], bottom: number): number[] {
+  const placed = ys.slice();
+  for (let i = 1; i < placed.length; i++) placed[i] = Math.max(placed[i]!, placed[i - 1]! + lineHeight);
+  let floor = bottom - lineHeight / 2;
+  for (let i = placed.length - 1; i >= 0; i--) {
+    placed[i] = Math.min(placed[i]!, floor);
+    floor = placed[i]! - lineHeight;
+  }
+  return placed;
+}
+
+/**
+ * The names of lines at their ends, without one over another. Where not all have room, those of lit lines stand there,
+ * and while none is lit as many as find a place of their own.
+ */
+export function endNames(
+  scene: Scene,
+  readings: Readings,
+  strands: readonly Strand[],
+  names: readonly string[],
+  measure: TextMeasure,
+): SceneText[] {
+  const from = scene.namesFrom;
+  if (from === undefined || !readings.series.length) return [];
+  const { y } = scene.marks as PointMarks;
+  const ends = strands
+    .map((strand) => {
+      let last = readings.starts[strand.series + 1]! - 1;
+      while (last > readings.starts[strand.series]! && Number.isNaN(y[last]!)) last--;
+      return {
+        series: strand.series,
+        y: y[last]!,
+        lit: strand.look >= 0 || strand.pieces.length > 0,
+        strand,
+      };
+    })
+    .filter((end) => !Number.isNaN(end.y) && end.strand.state !== stateCode.gone)
+    .sort((a, b) => a.y - b.y);
+  const room = Math.floor(scene.height / lineHeight);
+  let shown = ends;
+  if (ends.length > room) {
+    const lit = ends.filter((end) => end.lit);
+    shown = lit.slice(0, room);
+    let below = Number.NEGATIVE_INFINITY;
+    if (!lit.length)
+      shown = ends.filter((end) => {
+        const free = end.y - below >= lineHeight;
+        if (free) below = end.y;
+        return free;
+      });
+  }
+  const ys = spread(
+    shown.map((end) => Math.max(lineHeight / 2, end.y)),
+    scene.height,
+  );
+  return shown.map(({ series }, i) => ({
+    x: from,
+    y: ys[i]!,
+    text: fitText(names[series]!, scene.width - from, textSize.name, measure),
+    anchor: 'start',
+    role: 'name',
+    mark: series,
+  }));
+}
+
+/** The series whose name is at a point, px; -1 for none. */
+export const nameAt = (names: readonly SceneText[], x: number, y: number): number =>
+  names.find((name) => x >= name.x - 6 && Math.abs(y - name.y) <= lineHeight / 2)?.mark ?? -1;

@@ -1,0 +1,49 @@
+import { widestOf } from './fit-text';
+import { type FormKind, textSize } from './form-kind';
+import { placeLabels, uprightFrame } from './upright';
+import { positionOn } from './value-axis';
+
+const nameGap = 10;
+
+/** Lines over an axis of places: one per series, with its name at its end. */
+export const line: FormKind = {
+  kind: 'line',
+  word: 'lines',
+  noun: 'points',
+  markNoun: 'point',
+  note: 'over time, or in an order',
+  everyPeriod: true,
+  strands: true,
+  scene(input) {
+    const { readings, seriesNames, width, height, measure, miniature } = input;
+    const places = readings.places.length;
+    const frame = uprightFrame(input);
+    const { left } = frame;
+    const names =
+      miniature || !readings.series.length
+        ? 0
+        : Math.min(Math.ceil(widestOf(seriesNames, textSize.name, measure)) + nameGap, width * 0.28);
+    const right = Math.max(left + 1, width - names - (miniature ? 0 : 6));
+    const step = (right - left) / Math.max(1, places);
+    const axis = frame.axis(right);
+    const { lines, texts } = frame.rules(axis);
+    for (const { place: _place, ...text } of placeLabels(input, frame, { places, step, right: width }))
+      texts.push(text);
+    const x = Float64Array.from(readings.place, (place) => left + (place + 0.5) * step);
+    const y = Float64Array.from(readings.value, (value) =>
+      Number.isNaN(value) ? Number.NaN : positionOn(axis, value),
+    );
+    return {
+      width,
+      height,
+      band: { direction: 'x', start: left, step, count: places },
+      values: axis,
+      marks: { shape: 'points', x, y },
+      ...(miniature ? {} : { spots: { x, y: y.map((each) => each - 13), anchor: 'middle' as const } }),
+      ...(names ? { namesFrom: right + nameGap } : {}),
+      texts,
+      lines,
+      omitted: 0,
+    };
+  },
+};

@@ -1,0 +1,58 @@
+import type { RectMarks, Scene } from '../scene';
+import { far, type ShapeKind, type Step } from './shape-kind';
+
+/** The slot along the bands that a point, px, falls into: the bars of a place lie side by side. */
+function slotAt({ band, marks }: Scene, along: number): { place: number; slot: number } {
+  const { per } = (marks as RectMarks).slots;
+  const at = (along - band.start) / band.step;
+  const place = Math.floor(at);
+  return { place, slot: Math.max(0, Math.min(per - 1, Math.floor((at - place) * per))) };
+}
+
+/** The reading in a slot, or in the nearest one of its place that has one. */
+function readingNear({ per, at }: RectMarks['slots'], place: number, slot: number): number {
+  for (let away = 0; away < per; away++)
+    for (const near of [slot - away, slot + away])
+      if (near >= 0 && near < per && at[place * per + near]! >= 0) return at[place * per + near]!;
+  return -1;
+}
+
+const steps: Record<Step, (at: number, last: number) => number> = {
+  next: (at) => at + 1,
+  down: (at) => at + 1,
+  previous: (at) => at - 1,
+  up: (at) => at - 1,
+  first: () => 0,
+  last: (_at, last) => last,
+  'far next': (at) => at + far,
+  'far previous': (at) => at - far,
+};
+
+export const rects: ShapeKind = {
+  kind: 'rects',
+  markAt(scene, _readings, x, y) {
+    const marks = scene.marks as RectMarks;
+    const upright = scene.band.direction === 'x';
+    const { place, slot } = slotAt(scene, upright ? x : y);
+    if (place < 0 || place >= scene.band.count) return -1;
+    const { per, at } = marks.slots;
+    const index = at[place * per + slot]!;
+    const across = upright ? y : x;
+    return index >= 0 && across >= marks.hitFrom[index]! && across <= marks.hitTo[index]! ? index : -1;
+  },
+  nearest(scene, _readings, x, y) {
+    const { slots } = scene.marks as RectMarks;
+    if (!scene.band.count) return -1;
+    const { place, slot } = slotAt(scene, scene.band.direction === 'x' ? x : y);
+    const within = Math.max(0, Math.min(scene.band.count - 1, place));
+    return readingNear(slots, within, place < within ? 0 : place > within ? slots.per - 1 : slot);
+  },
+  step(scene, readings, from, step) {
+    const { per, at } = (scene.marks as RectMarks).slots;
+    const order = per === 1 ? at : at.filter((i) => i >= 0);
+    if (!order.length) return -1;
+    const place = from < 0 ? -1 : per === 1 ? from : order.indexOf(from);
+    const to = steps[step](place, order.length - 1);
+    return order[Math.max(0, Math.min(order.length - 1, to))] ?? Math.min(from, readings.length - 1);
+  },
+};

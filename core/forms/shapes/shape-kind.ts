@@ -1,0 +1,19 @@
+import type { Readings } from '../../cube/readings';
+import type { Kind } from '../../kinds';
+import type { Scene } from '../scene';
+
+/** Where the keyboard goes from a mark. */
+export type Step = 'next' | 'previous' | 'up' | 'down' | 'first' | 'last' | 'far next' | 'far previous';
+
+/** What marks of one shape are to the pointer and the keyboard. */
+export interface ShapeKind extends Kind {
+  /** The mark at a point of the scene, px, or -1 on empty ground. */
+  markAt(scene: Scene, readings: Readings, x: number, y: number): number;
+  /** The mark nearest to a point, whether or not the point is on it; -1 when there are none. */
+  nearest(scene: Scene, readings: Readings, x: number, y: number): number;
+  /** The mark that a key leads to from another one (-1: from none); -1 when there are none. */
+  step(scene: Scene, readings: Readings, from: number, step: Step): number;
+}
+
+/** How far the keys for pages go. */
+export const far = 10;

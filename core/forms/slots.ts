@@ -1,0 +1,34 @@
+import type { Readings } from '../cube/readings';
+
+/** Marks side by side at each place: one per series. */
+export interface Slots {
+  /** Places that are drawn. */
+  places: number;
+  /** Slots at each place. */
+  per: number;
+  /** The reading in slot `place * per + series`, -1 where there is none. */
+  at: Int32Array;
+  /** Readings that are not drawn. */
+  omitted: number;
+}
+
+/** Shares each place of the axis among the series; of more than `most` marks only whole places are drawn. */
+export function slotsOf(readings: Readings, most: number): Slots {
+  const per = Math.max(1, readings.series.length);
+  const places = Math.min(readings.places.length, Math.floor(most / per));
+  const at = new Int32Array(places * per).fill(-1);
+  let omitted = 0;
+  for (let i = 0; i < readings.length; i++) {
+    const place = readings.place[i]!;
+    if (place < places) at[place * per + readings.seriesOf[i]!] = i;
+    else omitted++;
+  }
+  return { places, per, at, omitted };
+}
+
+/** A rectangle per reading, none of them drawn yet. */
+export const emptyRects = (readings: Readings, { places, per }: Slots) => {
+  const n = per === 1 ? places : readings.length;
+  const list = () => new Float64Array(n).fill(Number.NaN);
+  return { x: list(), y: list(), width: list(), height: list(), hitFrom: list(), hitTo: list() };
+};

@@ -1,0 +1,91 @@
+import { shortNumberText } from '../words/number-text';
+import { fitText, widestOf } from './fit-text';
+import { type FormInput, textSize } from './form-kind';
+import type { SceneLine, SceneText, ValueAxis } from './scene';
+import { niceDomain, positionOn, ticksOf, valueDomain } from './value-axis';
+
+const labelGap = 14;
+const maxLabel = 110;
+/** Of more labels than this, some are measured to tell how far apart they have to be. */
+const measuredLabels = 400;
+
+/** A plot over a value axis at its left: its edges, px, and what is drawn around the marks. */
+export interface UprightFrame {
+  left: number;
+  top: number;
+  bottom: number;
+  /** The axis, given where the plot ends at its right. */
+  axis(right: number): ValueAxis;
+  /** Grid and figures of the axis. */
+  rules(axis: ValueAxis): { lines: SceneLine[]; texts: SceneText[] };
+}
+
+/** The frame of a form whose values stand upright. */
+export function uprightFrame({ height, extent, measure, miniature }: FormInput): UprightFrame {
+  const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
+  const raw = valueDomain(extent);
+  const domain = miniature ? raw : niceDomain(raw, tickCount);
+  const ticks = miniature ? [] : ticksOf(domain, tickCount);
+  const tickTexts = ticks.map(shortNumberText);
+  const widest = Math.max(0, ...tickTexts.map((text) => measure(text, textSize.tick)));
+  const left = miniature ? 0 : Math.ceil(widest) + 10;
+  const top = miniature ? 0 : 22;
+  const bottom = Math.max(top + 1, height - (miniature ? 0 : 26));
+  return {
+    left,
+    top,
+    bottom,
+    axis: (right) => ({
+      direction: 'y',
+      domain,
+      start: bottom,
+      end: top,
+      crossStart: left,
+      crossEnd: right,
+    }),
+    rules(axis) {
+      const across = (value: number, role: SceneLine['role']): SceneLine => {
+        const y = positionOn(axis, value);
+        return { x1: left, x2: axis.crossEnd, y1: y, y2: y, role };
+      };
+      return {
+        lines: [
+          ...ticks.map((tick) => across(tick, tick === 0 ? 'zero' : 'grid')),
+          ...(miniature ? [across(0, 'zero')] : []),
+        ],
+        texts: ticks.map((tick, i) => ({
+          x: left - 6,
+          y: positionOn(axis, tick),
+          text: tickTexts[i]!,
+          anchor: 'end',
+          role: 'tick',
+        })),
+      };
+    },
+  };
+}
+
+/** Names below the places of a plot, thinned so that none touches another. */
+export function placeLabels(
+  { labels, labelSteps, measure, miniature }: FormInput,
+  frame: UprightFrame,
+  { places, step, right }: { places: number; step: number; right: number },
+): (SceneText & { place: number })[] {
+  if (miniature || !places) return [];
+  const stride = Math.ceil(places / measuredLabels);
+  const fitted = (place: number) => fitText(labels[place]!, maxLabel, textSize.category, measure);
+  const sample: string[] = [];
+  for (let place = 0; place < places; place += stride) sample.push(fitted(place));
+  const least = Math.max(1, Math.ceil((widestOf(sample, textSize.category, measure) + labelGap) / step));
+  const every = labelSteps.find((distance) => distance >= least) ?? least;
+  const texts: (SceneText & { place: number })[] = [];
+  for (let place = 0; place < places; place += every) {
+    const text = fitted(place);
+    if (!text) continue;
+    const half = measure(text, textSize.category, true) / 2;
+    const middle = frame.left + step * (place + 0.5);
+    const x = Math.max(half, Math.min(middle, right - half));
+    texts.push({ x, y: frame.bottom + 15, text, anchor: 'middle', role: 'category', place });
+  }
+  return texts;
+}

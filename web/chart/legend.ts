@@ -1,0 +1,70 @@
+import type { MutedTone } from '@sorvik/core/board/otherwise';
+import { isNamedColour, isValueColour, type Look } from '@sorvik/core/board/look';
+import { cssColour } from '@sorvik/core/looks/value-colour';
+import type { LegendEntry } from '@sorvik/core/words/legend';
+
+/** What answers to pointing at, and choosing, an entry that stands for a series. */
+export interface LegendTouch {
+  point(series: number): void;
+  pick(series: number): void;
+}
+
+/** How often it is written while a drag goes on, ms. */
+const whilePassing = 120;
+
+/** The swatch of a look: its colours side by side, and its signs. */
+function paintSwatch(swatch: HTMLElement, look: Look | undefined): void {
+  const colour = look?.colour;
+  swatch.dataset.look = [isNamedColour(colour) && colour, look?.outline && 'outline', look?.hatch && 'hatch', look?.weight]
+    .filter(Boolean)
+    .join(' ');
+  if (isValueColour(colour))
+    swatch.style.background = `linear-gradient(90deg, ${cssColour(colour.below)} 50%, ${cssColour(colour.above)} 50%)`;
+  else if (colour && !isNamedColour(colour)) swatch.style.setProperty('--sv-look', colour);
+}
+
+/** The line above a plot that says in words what its looks mean. Names of series in it can be pointed at and chosen. */
+export class Legend {
+  private shown = '';
+  private at = 0;
+  constructor(
+    private readonly list: HTMLUListElement,
+    private readonly touch: LegendTouch,
+  ) {}
+
+  show(entries: () => readonly LegendEntry[], tone: MutedTone, passing: boolean): void {
+    const now = performance.now();
+    if (passing && now - this.at < whilePassing) return;
+    this.at = now;
+    const list = entries();
+    const text = JSON.stringify([list, tone]);
+    if (text === this.shown) return;
+    this.shown = text;
+    this.list.hidden = list.length === 0;
+    this.list.dataset.tone = tone;
+    this.list.replaceChildren(...list.map((entry) => this.item(entry)));
+  }
+
+  private item({ text, state, look, series }: LegendEntry): HTMLLIElement {
+    const item = document.createElement('li');
+    const holder = series === undefined ? item : item.appendChild(document.createElement('button'));
+    const swatch = document.createElement('span');
+    swatch.className = 'sv-key';
+    swatch.dataset.state = state;
+    swatch.setAttribute('aria-hidden', 'true');
+    paintSwatch(swatch, look);
+    // A series while it is plain needs no word for its state.
+    const words = series === undefined ? `${state}: ${text}` : text;
+    holder.append(swatch, words);
+    if (series !== undefined && holder instanceof HTMLButtonElement) {
+      holder.type = 'button';
+      holder.dataset.series = text;
+      holder.addEventListener('pointerenter', () => this.touch.point(series));
+      holder.addEventListener('pointerleave', () => this.touch.point(-1));
+      holder.addEventListener('focus', () => holder.matches(':focus-visible') && this.touch.point(series));
+      holder.addEventListener('blur', () => this.touch.point(-1));
+      holder.addEventListener('click', () => this.touch.pick(series));
+    }
+    return item;
+  }
+}

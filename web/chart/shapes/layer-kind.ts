@@ -1,0 +1,27 @@
+import type { Kind } from '@sorvik/core/kinds';
+import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+
+export interface LayerOptions {
+  /** Marks can be picked: the drawing is a listbox and each mark an option. */
+  pickable: boolean;
+  /** Unique in the page; marks are named after it. */
+  id: string;
+}
+
+/** Paints the marks of one shape, keeps their elements, and writes only what has changed. */
+export interface MarkLayer {
+  /** Everything, after geometry or readings have changed. */
+  paint(output: StageOutput): void;
+  /** What differs in states, looks and figures from the last output, on the same geometry. */
+  restate(output: StageOutput, last: StageOutput): void;
+  /** Makes a mark the one in hand, -1 for none, and returns the id of its element; `shown` for the keyboard. */
+  focus(index: number, shown: boolean): string;
+  /** The element that a mark's sheet stands beside, once it is painted. */
+  markAt(index: number): Element | undefined;
+  /** Ends what is still to follow. */
+  stop(): void;
+}
+
+export interface LayerKind extends Kind {
+  make(layer: SVGGElement, options: LayerOptions): MarkLayer;
+}

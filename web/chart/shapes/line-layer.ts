@@ -1,0 +1,219 @@
+import type { MarkerShape } from '@sorvik/core/board/look';
+import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
+import type { Strand } from '@sorvik/core/emphasis/strands';
+import { markersOf } from '@sorvik/core/forms/markers';
+import { linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
+import type { PointMarks } from '@sorvik/core/forms/scene';
+import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import {
+  type SymbolType,
+  symbol,
+  symbolCircle,
+  symbolDiamond,
+  symbolSquare,
+  symbolTriangle,
+} from 'd3-shape';
+import { Kept, keyAttribute, make, Written, writeText } from '../svg';
+import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
+import { paintLook } from './paint-look';
+
+const symbols: Record<MarkerShape, SymbolType> = {
+  disc: symbolCircle,
+  ring: symbolCircle,
+  square: symbolSquare,
+  diamond: symbolDiamond,
+  triangle: symbolTriangle,
+};
+
+/** A tenth of a pixel is finer than anybody sees, and a third of the text. */
+const tenth = (px: number) => Math.round(px * 10) / 10;
+
+function pathOf(lines: Polylines): string {
+  let path = '';
+  for (const line of lines)
+    for (let i = 0; i < line.length; i += 2)
+      path += `${i ? 'L' : 'M'}${tenth(line[i]!)} ${tenth(line[i + 1]!)}`;
+  return path;
+}
+
+/** Lines whose points are more than this are painted a frame after the other. */
+const pointsAtOnce = 12_000;
+
+interface PaintedLine {
+  group: Written<SVGGElement>;
+  path: Written<SVGPathElement>;
+}
+
+/**
+ * Lines: one path for each series, the lit pieces and the markers over them, and names at their ends. Only what is lit
+ * differently is written, and lit lines are brought to the front.
+ */
+class LineLayer implements MarkLayer {
+  private readonly lines: PaintedLine[] = [];
+  private readonly lineLayer: SVGGElement;
+  private readonly pieces: Kept<'path'>;
+  private readonly markers: Kept<'path'>;
+  private readonly names: Kept<'text'>;
+  private readonly cursor: Written<SVGPathElement>;
+  private last!: StageOutput;
+  private following = 0;
+  private focused = -1;
+  /** Changes when the focused mark does, so that a screen reader hears of each. */
+  private turn = 0;
+
+  constructor(
+    layer: SVGGElement,
+    private readonly options: LayerOptions,
+  ) {
+    this.lineLayer = make('g', layer);
+    this.pieces = new Kept('path', make('g', layer), 'sv-stroke sv-piece');
+    this.markers = new Kept('path', make('g', layer), 'sv-marker');
+    this.names = new Kept('text', make('g', layer), 'sv-text sv-name');
+    this.cursor = new Written(make('path', layer, 'sv-cursor'));
+    for (const group of layer.children) group.setAttribute('aria-hidden', 'true');
+    if (options.pickable) this.cursor.set('role', 'option');
+    this.cursor.element.setAttribute('aria-hidden', options.pickable ? 'false' : 'true');
+    this.cursor.element.style.display = 'none';
+  }
+
+  paint(output: StageOutput): void {
+    this.last = output;
+    const { readings } = output;
+    const count = readings.starts.length - 1;
+    while (this.lines.length > count) this.lines.pop()!.group.element.remove();
+    while (this.lines.length < count) {
+      const group = make('g', this.lineLayer, 'sv-strand');
+      this.lines.push({ group: new Written(group), path: new Written(make('path', group, 'sv-stroke')) });
+    }
+    this.states(output);
+    this.paintLines(0);
+    this.placeCursor();
+  }
+
+  restate(output: StageOutput, last: StageOutput): void {
+    this.last = output;
+    if (output.emphasis !== last.emphasis || output.names !== last.names) this.states(output);
+    this.placeCursor();
+  }
+
+  stop(): void {
+    cancelAnimationFrame(this.following);
+  }
+
+  focus(index: number, shown: boolean): string {
+    if (index !== this.focused) this.turn++;
+    this.focused = index;
+    this.cursor.element.classList.toggle('is-shown', shown);
+    this.placeCursor();
+    return index < 0 ? '' : this.cursor.element.id;
+  }
+
+  markAt(index: number): Element | undefined {
+    if (index < 0 || !this.last) return undefined;
+    if (index !== this.focused) this.focus(index, false);
+    return this.cursor.element;
+  }
+
+  private paintLines(from: number): void {
+    cancelAnimationFrame(this.following);
+    const { scene, readings } = this.last;
+    let points = 0;
+    let series = from;
+    for (; series < this.lines.length && points < pointsAtOnce; series++) {
+      const line = this.lines[series]!;
+      line.path.set('d', pathOf(linePoints(scene, readings, series)));
+      line.group.set('data-series', keyAttribute(readings.series[series]));
+      points += readings.starts[series + 1]! - readings.starts[series]!;
+    }
+    if (series < this.lines.length)
+      this.following = requestAnimationFrame(() => this.paintLines(series));
+  }
+
+  private states(output: StageOutput): void {
+    const { strands, emphasis, readings, scene } = output;
+    const lit: { strand: Strand; onTop: boolean }[] = [];
+    for (const strand of strands ?? []) {
+      const line = this.lines[strand.series]!;
+      const state = markStates[strand.state]!;
+      const own = state === 'plain' && output.seriesColours ? output.seriesLook(strand.series) : undefined;
+      const look = emphasis.looks[strand.look] ?? own;
+      line.group.set('data-state', state);
+      paintLook(line.group, look, readings, readings.starts[strand.series]!);
+      if (strand.look >= 0) lit.push({ strand, onTop: look?.onTop === true });
+    }
+    lit.sort((a, b) => Number(a.onTop) - Number(b.onTop));
+    this.bringForward(lit.map(({ strand }) => this.lines[strand.series]!.group.element));
+
+    const pieces = (strands ?? []).flatMap((strand) => strand.pieces.map((piece) => ({ strand, piece })));
+    this.pieces.paint(pieces.length, (path, i) => {
+      const { strand, piece } = pieces[i]!;
+      path.set('d', pathOf([piecePoints(scene, readings, piece)]));
+      path.set('data-state', 'lit');
+      path.set('data-series', keyAttribute(readings.series[strand.series]));
+      paintLook(path, emphasis.looks[piece.look], readings, piece.reading);
+    });
+    this.paintMarkers(output);
+    this.paintNames(output);
+  }
+
+  /** The lit lines last, so that they lie over the others; moved only where they do not already. */
+  private bringForward(groups: readonly Element[]): void {
+    const there = [...this.lineLayer.children].slice(-groups.length || Number.POSITIVE_INFINITY);
+    if (groups.every((group, i) => group === there[i])) return;
+    this.lineLayer.append(...groups);
+  }
+
+  private paintMarkers({ scene, readings, emphasis, strands, seriesColours, seriesLook }: StageOutput): void {
+    const { x, y } = scene.marks as PointMarks;
+    const markers = markersOf(scene, readings, emphasis, strands ?? []);
+    this.markers.paint(markers.length, (path, i) => {
+      const { index, shape, size } = markers[i]!;
+      const state = emphasis.state[index]!;
+      const own =
+        state === stateCode.plain && seriesColours ? seriesLook(readings.seriesOf[index]!) : undefined;
+      path.set('d', symbol(symbols[shape], (Math.PI * size * size) / 4)() ?? '');
+      path.set('transform', `translate(${tenth(x[index]!)} ${tenth(y[index]!)})`);
+      path.set('data-state', markStates[state]!);
+      path.set('data-shape', shape);
+      path.set('data-key', keyAttribute(readings.category[index]));
+      if (readings.series.length)
+        path.set('data-series', keyAttribute(readings.series[readings.seriesOf[index]!]));
+      paintLook(path, emphasis.looks[emphasis.look[index]!] ?? own, readings, index);
+    });
+  }
+
+  private paintNames({ names, strands, emphasis, readings, seriesColours, seriesLook }: StageOutput): void {
+    const strandOf = new Map((strands ?? []).map((strand) => [strand.series, strand]));
+    this.names.paint(names.length, (text, i) => {
+      const name = names[i]!;
+      const strand = strandOf.get(name.mark!)!;
+      const look = strand.look >= 0 ? strand.look : (strand.pieces[0]?.look ?? -1);
+      const plain = strand.state === stateCode.plain;
+      writeText(text, name);
+      text.set('data-series', keyAttribute(readings.series[name.mark!]));
+      text.set('data-state', look >= 0 ? 'lit' : markStates[strand.state]!);
+      const own = plain && seriesColours ? seriesLook(name.mark!) : undefined;
+      paintLook(text, emphasis.looks[look] ?? own, readings, readings.starts[name.mark!]!);
+    });
+  }
+
+  /** The ring around the point in hand; it is the option that the keyboard is on. */
+  private placeCursor(): void {
+    const { cursor, last, focused } = this;
+    const marks = last?.scene.marks as PointMarks | undefined;
+    const gone = !marks || focused < 0 || focused >= marks.x.length || Number.isNaN(marks.y[focused]!);
+    cursor.element.style.display = gone ? 'none' : '';
+    if (gone) return;
+    cursor.set('id', `${this.options.id}-on-${this.turn % 2}`);
+    cursor.set('d', symbol(symbolCircle, Math.PI * 36)() ?? '');
+    cursor.set('transform', `translate(${tenth(marks.x[focused]!)} ${tenth(marks.y[focused]!)})`);
+    if (!this.options.pickable) return;
+    cursor.set('aria-label', `${last.name(focused)}: ${last.value(focused)}`);
+    cursor.set('aria-selected', last.emphasis.state[focused] === stateCode.lit ? 'true' : 'false');
+  }
+}
+
+export const lineLayer: LayerKind = {
+  kind: 'points',
+  make: (layer, options) => new LineLayer(layer, options),
+};

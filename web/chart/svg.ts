@@ -1,0 +1,68 @@
+import type { SceneLine, SceneText } from '@sorvik/core/forms/scene';
+
+const ns = 'http://www.w3.org/2000/svg';
+
+export function make<K extends keyof SVGElementTagNameMap>(
+  name: K,
+  parent: Element,
+  className = '',
+): SVGElementTagNameMap[K] {
+  const element = document.createElementNS(ns, name);
+  if (className) element.setAttribute('class', className);
+  parent.append(element);
+  return element;
+}
+
+/** Attributes of one element, written only when they differ from what was written last. */
+export class Written<E extends Element = Element> {
+  private readonly last = new Map<string, string>();
+  constructor(readonly element: E) {}
+  set(name: string, value: string): void {
+    if (this.last.get(name) === value) return;
+    this.last.set(name, value);
+    this.element.setAttribute(name, value);
+  }
+  text(value: string): void {
+    if (this.last.get('#text') === value) return;
+    this.last.set('#text', value);
+    this.element.textContent = value;
+  }
+}
+
+export function writeText(written: Written, { x, y, text, anchor }: SceneText): void {
+  written.set('x', x.toFixed(2));
+  written.set('y', y.toFixed(2));
+  written.set('text-anchor', anchor);
+  written.text(text);
+}
+
+export function placeLine(element: SVGLineElement, line: SceneLine): void {
+  for (const name of ['x1', 'y1', 'x2', 'y2'] as const) element.setAttribute(name, line[name].toFixed(2));
+  if (line.style) element.dataset.style = line.style;
+}
+
+export function paintLines(layer: SVGGElement, lines: readonly SceneLine[]): void {
+  for (const line of lines) placeLine(make('line', layer, `sv-line sv-${line.role}`), line);
+}
+
+/** A list of elements of one sort that is kept from one painting to the next, and grows and shrinks at its end. */
+export class Kept<K extends keyof SVGElementTagNameMap> {
+  private readonly elements: Written<SVGElementTagNameMap[K]>[] = [];
+  constructor(
+    private readonly name: K,
+    private readonly layer: SVGGElement,
+    private readonly className: string,
+  ) {}
+
+  /** Brings the list to a length and hands out each element to be written to. */
+  paint(count: number, write: (element: Written<SVGElementTagNameMap[K]>, index: number) => void): void {
+    while (this.elements.length > count) this.elements.pop()!.element.remove();
+    while (this.elements.length < count)
+      this.elements.push(new Written(make(this.name, this.layer, this.className)));
+    for (const [i, element] of this.elements.entries()) write(element, i);
+  }
+}
+
+/** The value of a mark's category, or of a series, as an attribute. */
+export const keyAttribute = (value: string | number | boolean | null | undefined) =>
+  value === null || value === undefined ? '' : String(value);
