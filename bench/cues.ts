@@ -1,6 +1,7 @@
 import { newCue } from '@sorvik/core/board/defaults';
 import type { ConditionContext } from '@sorvik/core/conditions/condition-kind';
 import type { Condition } from '@sorvik/core/conditions/registry';
+import { plainReadings } from '@sorvik/core/cube/readings';
 import { emphasise } from '@sorvik/core/emphasis/emphasise';
 import { median, rounded } from './statistics';
 
@@ -25,7 +26,10 @@ const conditions: Condition[] = [
 export function cuesBench() {
   const value = Float64Array.from({ length: readings }, (_, i) => ((i * 7919) % 1009) + (i % 7) / 8);
   const context: ConditionContext = {
-    readings: { length: readings, category: Array.from(value, (_, i) => `mark ${i}`), value },
+    readings: plainReadings(
+      Array.from(value, (_, i) => `mark ${i}`),
+      value,
+    ),
     by: { field: 'mark' },
     lever: () => undefined,
     stand: () => undefined,

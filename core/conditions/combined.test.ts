@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { plainReadings } from '../cube/readings';
 import type { ConditionContext, ExplainWords } from './condition-kind';
 import { verdicts } from './condition-kind';
 import { joined, negated, partsOf, without } from './joining';
@@ -8,11 +9,10 @@ import { allPlaces, markRanks } from './rank';
 import { type Condition, conditionKinds } from './registry';
 
 const context = (values: (number | null)[], more: Partial<ConditionContext> = {}): ConditionContext => ({
-  readings: {
-    length: values.length,
-    category: values.map((_, i) => `2024-0${(i % 9) + 1}-01`),
-    value: Float64Array.from(values, (value) => value ?? Number.NaN),
-  },
+  readings: plainReadings(
+    values.map((_, i) => `2024-0${(i % 9) + 1}-01`),
+    Float64Array.from(values, (value) => value ?? Number.NaN),
+  ),
   by: { field: 'day', grain: 'month' },
   lever: () => undefined,
   stand: () => undefined,
@@ -21,7 +21,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
 const evaluate = (condition: Condition, on: ConditionContext) =>
   conditionKinds.get(condition.kind).evaluate(condition, on);
 const words: ExplainWords = {
-  measure: 'total boats',
+  measure: () => 'total boats',
   figure: String,
   key: String,
   lever: (id) => id,
@@ -144,11 +144,7 @@ describe('latest', () => {
     expect(litAt({ kind: 'latest', of: 'view' }, on)).toEqual([['2024-02-01'], undefined]);
     const turned = {
       ...on,
-      readings: {
-        length: 3,
-        category: ['2024-03-01', null, '2024-01-01'],
-        value: Float64Array.of(Number.NaN, 5, 5),
-      },
+      readings: plainReadings(['2024-03-01', null, '2024-01-01'], Float64Array.of(Number.NaN, 5, 5)),
     };
     expect(litAt({ kind: 'latest', of: 'view' }, turned)).toEqual([['2024-01-01'], undefined]);
     expect(litAt({ kind: 'latest', of: 'view' }, context([null]))).toEqual([[], 'no period has a value']);

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Category } from '../board/category';
 import type { ReadingFigure } from '../board/figure';
+import { plainReadings } from '../cube/readings';
 import type { LimitsLever } from '../levers/limits';
 import type { SpanLever } from '../levers/span';
 import { localFromText } from '../levers/zone-time';
@@ -14,11 +15,11 @@ import { readingFigure } from './reading-figure';
 import { span, spanMeeting } from './span';
 import { type comparisons, meets, position, threshold } from './threshold';
 
-const readings = (values: (number | null)[], category?: KeyValue[]) => ({
-  length: values.length,
-  category: category ?? values.map((_, i) => `quay ${i}`),
-  value: Float64Array.from(values, (value) => value ?? Number.NaN),
-});
+const readings = (values: (number | null)[], category?: KeyValue[]) =>
+  plainReadings(
+    category ?? values.map((_, i) => `quay ${i}`),
+    Float64Array.from(values, (value) => value ?? Number.NaN),
+  );
 const context = (values: (number | null)[], more: Partial<ConditionContext> = {}): ConditionContext => ({
   readings: readings(values),
   by: { field: 'quay' },

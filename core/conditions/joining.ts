@@ -16,6 +16,12 @@ export function without(condition: Condition, index: number): Condition {
   return left.length === 1 ? left[0]! : ({ ...condition, of: left } as Condition);
 }
 
+/** A condition of several with another one in the place of one of them; one that stands alone becomes the other. */
+export const replaced = (condition: Condition, index: number, by: Condition): Condition =>
+  'of' in condition && Array.isArray(condition.of)
+    ? ({ ...condition, of: condition.of.map((each, i) => (i === index ? by : each)) } as Condition)
+    : by;
+
 /** The opposite of a condition. */
 export const negated = (condition: Condition): Condition =>
   condition.kind === 'not' ? condition.of : { kind: 'not', of: condition };

@@ -107,6 +107,15 @@ export const latest: ConditionKind<LatestCondition> = {
       { value: 'view', text: 'in view' },
       { value: 'business day', text: 'business day', note: 'the last before today, or before the data ends' },
     ]),
+    ...(spec.of === 'business day'
+      ? [
+          ' with ',
+          {
+            slot: 'holidays',
+            text: words.holidays.length ? `${words.holidays.length} days off` : 'no other days off',
+          },
+        ]
+      : []),
     ...(spec.of === 'business day' && spec.clock !== undefined
       ? [
           ' before ',

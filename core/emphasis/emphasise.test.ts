@@ -3,12 +3,13 @@ import { describe, expect, it } from 'vitest';
 import type { Cue } from '../board/cue';
 import { memberCue } from '../board/defaults';
 import type { ConditionContext } from '../conditions/condition-kind';
+import { plainReadings } from '../cube/readings';
 import { quays, years } from '../testing/fixtures';
 import type { KeyValue } from '../values';
 import { emphasise, markStates } from './emphasise';
 
 const context = (category: KeyValue[], picked: KeyValue[]): ConditionContext => ({
-  readings: { length: category.length, category, value: new Float64Array(category.length) },
+  readings: plainReadings(category, new Float64Array(category.length)),
   by: { field: 'quay' },
   lever: (id) => [quays, years].find((lever) => lever.id === id),
   stand: (id) => ({ quays: picked, years: [] })[id],

@@ -1,22 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { plainReadings } from '../cube/readings';
 import { labelSteps } from '../grain';
 import { line } from '../guides/line';
 import { estimateText, fitText } from './fit-text';
 import { type FormInput, maxMarks } from './form-kind';
-import { markAt, nearestMark } from './hit-test';
 import { formKinds } from './registry';
-import type { Scene } from './scene';
+import type { RectMarks, Scene } from './scene';
+import { shapeKinds } from './shapes/registry';
 import { positionOn } from './value-axis';
 
 const input = (values: number[], more: Partial<FormInput> = {}): FormInput => ({
-  readings: {
-    length: values.length,
-    category: values.map((_, i) => `quay ${i}`),
-    value: Float64Array.from(values),
-  },
+  readings: plainReadings(
+    values.map((_, i) => `quay ${i}`),
+    Float64Array.from(values),
+  ),
   labels: values.map((_, i) => `quay ${i}`),
-  values: values.map(String),
+  seriesNames: [],
+  valueText: (i) => String(values[i]),
   width: 600,
   height: 400,
   extent: [Math.min(0, ...values.filter((v) => v < 0)), Math.max(0, ...values.filter((v) => v > 0))],
@@ -27,10 +28,12 @@ const input = (values: number[], more: Partial<FormInput> = {}): FormInput => ({
   miniature: false,
   ...more,
 });
-const bars = (values: number[], more?: Partial<FormInput>) =>
-  formKinds.get('bars').scene(input(values, more));
-const columns = (values: number[], more?: Partial<FormInput>) =>
-  formKinds.get('columns').scene(input(values, more));
+const rects = (form: string) => (values: number[], more?: Partial<FormInput>) =>
+  formKinds.get(form).scene(input(values, more)) as Scene & { marks: RectMarks };
+const bars = rects('bars');
+const columns = rects('columns');
+const markAt = (scene: Scene, of: FormInput, x: number, y: number) =>
+  shapeKinds.get(scene.marks.shape).markAt(scene, of.readings, x, y);
 
 describe('bars', () => {
   it('are as long as their values say, from one foot', () => {
@@ -100,10 +103,12 @@ it('empty, single, zero and equal readings all give a sound scene', () => {
     for (const values of [[], [5], [0], [0, 0], [7, 7, 7], [-3], [Number.NaN]]) {
       const scene = form.scene(input(values));
       const numbers = [
-        ...Object.values(scene.marks).flatMap((list) => [...list]),
+        ...Object.values(scene.marks).flatMap((list) => (list instanceof Float64Array ? [...list] : [])),
         ...scene.texts.flatMap(({ x, y }) => [x, y]),
       ];
-      expect(numbers.every(Number.isFinite), `${form.kind} of ${values}`).toBe(true);
+      // A point without a value is nowhere.
+      const allowed = scene.marks.shape === 'points' ? values.filter(Number.isNaN).length : 0;
+      expect(numbers.filter((n) => !Number.isFinite(n)).length, `${form.kind} of ${values}`).toBe(allowed);
     }
 });
 
@@ -147,11 +152,17 @@ describe('any readings', () => {
   it.each(formKinds.names())('every mark is found under its own middle: %s', (kind) => {
     fc.assert(
       fc.property(figures, (values) => {
-        const scene = formKinds.get(kind).scene(input(values));
-        const { x, y, width, height } = scene.marks;
-        for (let i = 0; i < scene.band.count; i++) {
-          const middle = [x[i]! + width[i]! / 2, y[i]! + height[i]! / 2] as const;
-          if (width[i]! > 1 && height[i]! > 1) expect(markAt(scene, ...middle)).toBe(i);
+        const given = input(values);
+        const scene = formKinds.get(kind).scene(given);
+        const { marks } = scene;
+        for (let i = 0; i < marks.x.length; i++) {
+          const [width, height] =
+            marks.shape === 'rects' ? [marks.width[i]!, marks.height[i]!] : [2, marks.y[i]! * 0 + 2];
+          const middle =
+            marks.shape === 'rects'
+              ? ([marks.x[i]! + width / 2, marks.y[i]! + height / 2] as const)
+              : ([marks.x[i]!, marks.y[i]!] as const);
+          if (width > 1 && height > 1) expect(markAt(scene, given, ...middle)).toBe(i);
         }
       }),
     );
@@ -159,12 +170,14 @@ describe('any readings', () => {
 });
 
 it('empty ground is past the end of a bar; the nearest mark is still known', () => {
+  const given = input([100, 10]);
   const scene = bars([100, 10]);
   const y = scene.band.step * 1.5;
-  expect(markAt(scene, 590, y)).toBe(-1);
-  expect(nearestMark(scene, 590, y)).toBe(1);
-  expect(nearestMark(scene, 0, 99_999)).toBe(1);
-  expect(markAt(scene, 10, 399)).toBe(-1);
+  const nearest = (x: number, at: number) => shapeKinds.get('rects').nearest(scene, given.readings, x, at);
+  expect(markAt(scene, given, 590, y)).toBe(-1);
+  expect(nearest(590, y)).toBe(1);
+  expect(nearest(0, 99_999)).toBe(1);
+  expect(markAt(scene, given, 10, 399)).toBe(-1);
 });
 
 it('a guide stands where its figure is', () => {

@@ -24,7 +24,11 @@ export function linePoints({ marks }: Scene, readings: Readings, series: number)
 }
 
 /** A lit piece of a line: its ends are where they fall between two readings, on the straight line that joins them. */
-export function piecePoints({ marks, band }: Scene, readings: Readings, { from, to, reading }: Piece): number[] {
+export function piecePoints(
+  { marks, band }: Scene,
+  readings: Readings,
+  { from, to, reading }: Piece,
+): number[] {
   const { x, y } = marks as PointMarks;
   const along = (place: number) => band.start + place * band.step;
   const between = (place: number, before: number): number => {

@@ -7,12 +7,20 @@ import { leverOn } from './lever-for';
 import { leverWith } from './lever-with';
 
 /** The conditions that make sense on a chart, with how they are offered. */
-export function usualConditions(chart: Chart, dataset: DatasetInfo): { kind: string; text: string }[] {
+export function usualConditions(
+  chart: Chart,
+  dataset: DatasetInfo,
+  board: Board,
+): { kind: string; text: string }[] {
   const field = fieldOf(dataset, chart.by.field);
   const dated = field !== undefined && isTemporal(field.type);
   return conditionKinds
     .all()
-    .flatMap(({ kind, usual }) => (usual && (dated || !usual.forDates) ? [{ kind, text: usual.text }] : []));
+    .flatMap(({ kind, usual }) =>
+      usual && (dated || !usual.forDates) && (board.events?.length || !usual.forEvents)
+        ? [{ kind, text: usual.text }]
+        : [],
+    );
 }
 
 /** A usual condition of a kind for a chart; levers it needs are taken from the draft, or made there. */

@@ -6,6 +6,7 @@ import { limitOffers } from './limits';
 import type { Offer, OfferContext, OfferMaker } from './offer';
 import { pickOffers } from './picks';
 import { rankOffers } from './ranks';
+import { seriesOffers } from './series';
 
 /** Most likely first. */
 const makers: readonly OfferMaker[] = [
@@ -13,6 +14,7 @@ const makers: readonly OfferMaker[] = [
   rankOffers,
   limitOffers,
   axisOffers,
+  seriesOffers,
   cueOffers,
   filterOffers,
   guideOffers,

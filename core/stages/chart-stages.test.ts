@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
 import { estimateText } from '../forms/fit-text';
+import type { RectMarks } from '../forms/scene';
 import type { Positions } from '../levers/lever-kind';
 import type { NumberLever } from '../levers/number';
 import type { Lever } from '../levers/registry';
@@ -110,7 +111,7 @@ describe('levers that place and window', () => {
         input({ board: { ...on, charts: [both] }, chart: both, positions: { limit: figure } }),
       );
       const at = out.guides.handles[0]!.line.x1;
-      const { x, width } = out.scene.marks;
+      const { x, width } = out.scene.marks as RectMarks;
       out.readings.value.forEach((_, i) => {
         expect(out.emphasis.state[i] === 2).toBe(x[i]! + width[i]! >= at - 1e-9);
       });

@@ -5,9 +5,10 @@ import type { RowFilter } from '../cube/row-filter';
 import type { Emphasis } from '../emphasis/emphasise';
 import { cutNoun } from './cut-text';
 import { keyText } from './key-text';
+import { atStart } from './letter-case';
 import { numberText } from './number-text';
 import { counted, listed, plural } from './plural';
-import { atStart, type Vocabulary } from './vocabulary';
+import type { Vocabulary } from './vocabulary';
 
 const lit = 2;
 const muted = 1;

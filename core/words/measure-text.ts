@@ -2,10 +2,11 @@ import type { Chart, Order } from '../board/chart';
 import type { Aggregate, Measure } from '../board/measure';
 import { isNumeric, isTemporal } from '../values';
 import { cutText } from './cut-text';
+import { atStart } from './letter-case';
 import { plural } from './plural';
 import type { Word } from './sentence';
 import { titleParts } from './title-parts';
-import { atStart, type Vocabulary } from './vocabulary';
+import type { Vocabulary } from './vocabulary';
 
 const aggregateTexts: Record<Aggregate, string> = {
   sum: 'total',

@@ -3,6 +3,7 @@ import { leverOf } from '../board/board';
 import type { BoardEvent } from '../board/event';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../dataset';
 import type { Lever } from '../levers/registry';
+import { inSentence } from './letter-case';
 
 /** The names that sentences are put together from. */
 export interface Vocabulary {
@@ -12,12 +13,9 @@ export interface Vocabulary {
   lever(id: string): Lever | undefined;
   /** What happened when, on this board. */
   events: readonly BoardEvent[];
+  /** Days on which nobody works, besides weekends. */
+  holidays: readonly string[];
 }
-
-/** Names start small inside a sentence, but "CO2" and "ID" stay as they are. */
-export const inSentence = (name: string) =>
-  /^\p{Lu}\p{Ll}/u.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name;
-export const atStart = (text: string) => (text ? text[0]!.toUpperCase() + text.slice(1) : text);
 
 export function vocabularyOf(board: Board, dataset: DatasetInfo | undefined): Vocabulary {
   const field = (key: string) => (dataset ? fieldOf(dataset, key) : undefined);
@@ -26,5 +24,6 @@ export function vocabularyOf(board: Board, dataset: DatasetInfo | undefined): Vo
     fieldName: (key) => inSentence(field(key)?.name ?? key),
     lever: (id) => leverOf(board, id),
     events: board.events ?? [],
+    holidays: board.holidays ?? [],
   };
 }

@@ -6,9 +6,10 @@ import { conditionKinds } from '../conditions/registry';
 import type { Emphasis } from '../emphasis/emphasise';
 import { markStates } from '../emphasis/emphasise';
 import { keyText } from './key-text';
+import { atStart } from './letter-case';
 import { measureText } from './measure-text';
 import { numberText } from './number-text';
-import { atStart, type Vocabulary } from './vocabulary';
+import type { Vocabulary } from './vocabulary';
 
 /**
  * Why a mark is as it is, in one sentence with numbers: "Lit: rank 2 of 14 by passengers (48,210), within Count 3".

@@ -7,7 +7,7 @@ import { chartSentences } from './chart-sentences';
 import { keyText } from './key-text';
 import { reachText } from './lever-reach';
 import { chartTitle } from './measure-text';
-import { numberText, numberTexts, shortNumberText } from './number-text';
+import { numberText, numberWriter, shortNumberText } from './number-text';
 import { counted, listed, plural } from './plural';
 import { sentenceText } from './sentence';
 import { vocabularyOf } from './vocabulary';
@@ -19,8 +19,9 @@ describe('sentences', () => {
   it('say all that a chart does', () => {
     expect(sentences()).toEqual([
       'Shows bars of total boats for each quay, largest first.',
-      'Lights bars whose quay is in Quays, in ember, outlined, and mutes the rest; while nothing is picked, all plain.',
+      'Lights bars whose quay is in Quays, in ember, outlined; while nothing is picked, all plain.',
       'Keeps only rows whose year is in Years; while nothing is picked, all rows.',
+      'Otherwise muted, in the quiet tone of the board.',
       'Answers a click on a bar by putting its quay into Quays; a click on empty ground empties it.',
     ]);
   });
@@ -44,7 +45,7 @@ describe('sentences', () => {
     expect(problems[1]).toBe(
       'Quays holds quay, and each mark here stands for year: it can filter this chart, not light it.',
     );
-    expect(problems[3]).toBe('Quays holds quay, and a mark here gives its year.');
+    expect(problems[4]).toBe('Quays holds quay, and a mark here gives its year.');
   });
   it('name what is gone by its key', () => {
     const gone = { ...chart, by: { field: 'berth' }, cues: [], touches: [] };
@@ -133,9 +134,10 @@ describe('texts', () => {
     expect(numberText(value)).toBe(text);
   });
   it('figures beside each other have the same decimals', () => {
-    expect(numberTexts([27, 27.056, Number.NaN])).toEqual(['27.00', '27.06', 'no value']);
-    expect(numberTexts([3, 1200.4])).toEqual(['3', '1,200']);
-    expect(numberTexts([3, 4])).toEqual(['3', '4']);
+    const texts = (values: number[]) => values.map(numberWriter(values));
+    expect(texts([27, 27.056, Number.NaN])).toEqual(['27.00', '27.06', 'no value']);
+    expect(texts([3, 1200.4])).toEqual(['3', '1,200']);
+    expect(texts([3, 4])).toEqual(['3', '4']);
   });
   it.each([
     [0, '0'],

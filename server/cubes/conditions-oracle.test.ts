@@ -3,6 +3,7 @@ import { shareOfRange } from '@sorvik/core/conditions/figures';
 import { allPlaces, rank } from '@sorvik/core/conditions/rank';
 import { readingFigure } from '@sorvik/core/conditions/reading-figure';
 import { position } from '@sorvik/core/conditions/threshold';
+import { plainReadings } from '@sorvik/core/cube/readings';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
@@ -24,11 +25,10 @@ const figures = fc.array(
   },
 );
 const contextOf = (values: (number | null)[]): ConditionContext => ({
-  readings: {
-    length: values.length,
-    category: values.map(String),
-    value: Float64Array.from(values, (value) => value ?? Number.NaN),
-  },
+  readings: plainReadings(
+    values.map(String),
+    Float64Array.from(values, (value) => value ?? Number.NaN),
+  ),
   by: { field: 'f' },
   lever: () => undefined,
   stand: () => undefined,

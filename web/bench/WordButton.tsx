@@ -1,5 +1,6 @@
 import { chartOf } from '@sorvik/core/board/board';
-import { isNamedColour } from '@sorvik/core/board/look';
+import { isNamedColour, isValueColour, type Look, seriesColour } from '@sorvik/core/board/look';
+import { cssColour } from '@sorvik/core/looks/value-colour';
 import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
@@ -9,8 +10,12 @@ import { editorKinds } from './words/registry';
 
 /** The dot before a look shows a colour of the author's own. */
 const ownLook = (look: unknown): CSSProperties | undefined => {
-  const { colour } = (look ?? {}) as { colour?: string };
-  return colour && !isNamedColour(colour) ? { background: colour } : undefined;
+  const { colour } = (look ?? {}) as Look;
+  if (isValueColour(colour))
+    return {
+      background: `linear-gradient(90deg, ${cssColour(colour.below)} 50%, ${cssColour(colour.above)} 50%)`,
+    };
+  return colour && colour !== seriesColour && !isNamedColour(colour) ? { background: colour } : undefined;
 };
 
 /**
@@ -53,7 +58,7 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Escape') end(false, true);
-    else if (event.key === 'Enter') end(true, true);
+    else if (event.key === 'Enter' && !(event.target instanceof HTMLTextAreaElement)) end(true, true);
     else return;
     event.preventDefault();
     event.stopPropagation();

@@ -1,5 +1,5 @@
-import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { isNamedColour, isValueColour, type Look } from '@sorvik/core/board/look';
+import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { cssColour } from '@sorvik/core/looks/value-colour';
 import type { LegendEntry } from '@sorvik/core/words/legend';
 
@@ -15,7 +15,12 @@ const whilePassing = 120;
 /** The swatch of a look: its colours side by side, and its signs. */
 function paintSwatch(swatch: HTMLElement, look: Look | undefined): void {
   const colour = look?.colour;
-  swatch.dataset.look = [isNamedColour(colour) && colour, look?.outline && 'outline', look?.hatch && 'hatch', look?.weight]
+  swatch.dataset.look = [
+    isNamedColour(colour) && colour,
+    look?.outline && 'outline',
+    look?.hatch && 'hatch',
+    look?.weight,
+  ]
     .filter(Boolean)
     .join(' ');
   if (isValueColour(colour))

@@ -63,8 +63,7 @@ export class SvgPainter {
     if (output.guides !== last?.guides) this.paintGuides(output);
     if (output.figures !== last?.figures) this.paintFigures(output);
     if (remade || !last) return;
-    if (output.emphasis !== last.emphasis || output.figures !== last.figures)
-      marks.restate(output, last);
+    if (output.emphasis !== last.emphasis || output.figures !== last.figures) marks.restate(output, last);
   }
 
   /** Ends what is still to follow, for a drawing that is given up. */

@@ -122,8 +122,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     const index = markAt(touched, x, y);
     const adding = event.ctrlKey || event.metaKey;
     press = {
-      from:
-        event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched, x, y),
+      from: event.shiftKey && anchor >= 0 ? anchor : index >= 0 ? index : nearestMark(touched, x, y),
       to: index,
       base: adding ? (click ?? drag)!.position : null,
       adding,

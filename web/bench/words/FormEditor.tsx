@@ -2,16 +2,14 @@ import { formKinds } from '@sorvik/core/forms/registry';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
 
-const notes: Record<string, string> = { bars: 'lying', columns: 'standing' };
-
 export function FormEditor({ chart, change }: EditorProps) {
   return (
     <OptionList
       label="Form"
-      options={formKinds.all().map(({ kind, noun }) => ({
+      options={formKinds.all().map(({ kind, word, note }) => ({
         value: kind,
-        text: noun,
-        ...(notes[kind] ? { note: notes[kind] } : {}),
+        text: word,
+        ...(note ? { note } : {}),
       }))}
       chosen={chart.form}
       onChoose={(form) =>

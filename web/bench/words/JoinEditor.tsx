@@ -1,4 +1,4 @@
-import { isNegated, joined, negated, partsOf, without } from '@sorvik/core/conditions/joining';
+import { isNegated, joined, negated, partsOf, replaced, without } from '@sorvik/core/conditions/joining';
 import type { Condition } from '@sorvik/core/conditions/registry';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { makeCondition, usualConditions } from '@sorvik/core/offers/join';
@@ -7,7 +7,7 @@ import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
 /** Adds a condition to a sentence, takes one away, or turns it round. */
-export function JoinEditor({ chart, dataset, words, sentence, word, change }: EditorProps) {
+export function JoinEditor({ board, chart, dataset, words, sentence, word, change }: EditorProps) {
   const condition = word.value as Condition;
   const textOf = (each: Condition) =>
     conditionKinds
@@ -17,8 +17,18 @@ export function JoinEditor({ chart, dataset, words, sentence, word, change }: Ed
       .join('');
   const parts = partsOf(condition);
   const turned = '!';
+  const more = parts.flatMap((each, at) =>
+    (conditionKinds.get(each.kind).more?.(each, chart) ?? []).map(({ text, spec }) => ({
+      text: parts.length > 1 ? `${text} ("${textOf(each)}")` : text,
+      made: replaced(condition, at, spec as Condition),
+    })),
+  );
   const options = [
-    ...usualConditions(chart, dataset).map(({ kind, text }) => ({ value: `+${kind}`, text: `and ${text}` })),
+    ...usualConditions(chart, dataset, board).map(({ kind, text }) => ({
+      value: `+${kind}`,
+      text: `and ${text}`,
+    })),
+    ...more.map(({ text }, i) => ({ value: `~${i}`, text })),
     { value: turned, text: isNegated(condition) ? 'without "not"' : 'turned round: not' },
     ...(parts.length > 1
       ? parts.map((each, i) => ({ value: `-${i}`, text: `without "${textOf(each)}"` }))
@@ -34,9 +44,11 @@ export function JoinEditor({ chart, dataset, words, sentence, word, change }: Ed
           const next =
             chosen === turned
               ? negated(condition)
-              : chosen.startsWith('-')
-                ? without(condition, Number(chosen.slice(1)))
-                : joined(condition, makeCondition(chosen.slice(1), draftBoard, chart, dataset));
+              : chosen.startsWith('~')
+                ? more[Number(chosen.slice(1))]!.made
+                : chosen.startsWith('-')
+                  ? without(condition, Number(chosen.slice(1)))
+                  : joined(condition, makeCondition(chosen.slice(1), draftBoard, chart, dataset));
           setWord(draft, sentence, word, next);
         })
       }

@@ -1,15 +1,17 @@
 import { leverOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { type Cue, cueRestings } from '@sorvik/core/board/cue';
-import { isNamedColour, lookColours, ownColour } from '@sorvik/core/board/look';
+import { type Cue, type CueResting, cueRestings, isStandIn } from '@sorvik/core/board/cue';
+import { type Measure, measureKey } from '@sorvik/core/board/measure';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { nearestStrong, weakSpots } from '@sorvik/core/looks/colour-check';
+import { kindOf } from '@sorvik/core/levers/registry';
+import { standingOf } from '@sorvik/core/levers/standing';
 import { restingText } from '@sorvik/core/words/chart-sentences';
-import { useState } from 'react';
-import { Form } from 'react-bootstrap';
+import { useAppStore } from '../../app/store';
+import { useKnownFacts } from '../../levers/facts-context';
 import { OptionList } from '../../ui/OptionList';
-import { partOf } from './at-path';
+import { partOf, setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
+import { measureOptions } from './measure-options';
 
 /** The cue a sentence speaks of. */
 const cueOf = (chart: Chart, { sentence }: EditorProps): Cue => partOf<Cue>(chart, sentence);
@@ -19,7 +21,7 @@ export function EffectEditor(props: EditorProps) {
   const cue = cueOf(chart, props);
   const kind = conditionKinds.get(cue.condition.kind);
   const lookup = (id: string) => leverOf(board, id);
-  const unfit = kind.unfit(cue.condition, chart.by, lookup, words);
+  const unfit = kind.unfit(cue.condition, chart, lookup, words);
   const cuts = kind.filters(cue.condition, lookup);
   return (
     <OptionList
@@ -48,104 +50,64 @@ export function EffectEditor(props: EditorProps) {
   );
 }
 
+const now = 'now';
+
+/** What all marks are while the levers of a cue hold nothing; or what stands in for them: where they stand now. */
 export function RestingEditor(props: EditorProps) {
+  const { board, chart, words, change } = props;
+  const store = useAppStore();
+  const { facts } = useKnownFacts();
+  const { resting, condition } = cueOf(chart, props);
+  const held = conditionKinds
+    .get(condition.kind)
+    .levers(condition)
+    .map((id) => leverOf(board, id))
+    .find((lever) => lever !== undefined);
+  const position = held && standingOf(held, store.getState().positions.now, facts).position;
+  const empty = !held || kindOf(held).isEmpty(position);
+  const standIn: CueResting | undefined = held && { lever: held.id, position };
+  const options = [
+    ...cueRestings.map((value) => ({ value: value as string, text: restingText(value, words) })),
+    ...(isStandIn(resting) ? [{ value: 'kept', text: restingText(resting, words) }] : []),
+    {
+      value: now,
+      text: empty || !standIn ? 'as the lever stands now' : restingText(standIn, words),
+      note: empty ? 'cannot: it holds nothing' : 'where the lever stands now',
+      disabled: empty,
+    },
+  ];
   return (
-    <OptionList
+    <OptionList<string>
       label="At rest"
-      options={cueRestings.map((value) => ({ value, text: restingText(value) }))}
-      chosen={cueOf(props.chart, props).resting}
-      onChoose={(resting) =>
-        props.change((draft) => {
-          cueOf(draft, props).resting = resting;
+      options={options.filter((option, i) => options.findIndex(({ text }) => text === option.text) === i)}
+      chosen={isStandIn(resting) ? 'kept' : resting}
+      onChoose={(chosen) =>
+        change((draft) => {
+          const next = chosen === now ? standIn : cueRestings.find((each) => each === chosen);
+          if (next) cueOf(draft, props).resting = next;
         })
       }
     />
   );
 }
 
-/** What tells a lit mark besides its colour. */
-const signs = [
-  { name: 'outline', label: 'outlined' },
-  { name: 'hatch', label: 'hatched' },
-] as const;
+const shown = '';
 
-/** A colour of the author's own; one that hardly stands off what is muted is said, with the nearest that does. */
-function OwnColour({ colour, onTake }: { colour: string | undefined; onTake(colour: string): void }) {
-  const own = colour !== undefined && !isNamedColour(colour) ? colour : '';
-  const [text, setText] = useState(own);
-  const fits = text === '' || ownColour.test(text.trim());
-  const better = own && weakSpots(own).length ? nearestStrong(own) : undefined;
+/** The measure that a condition compares by: the one the chart shows, or another. */
+export function OtherMeasureEditor({ dataset, words, sentence, word, change }: EditorProps) {
+  const measures = measureOptions(dataset, words);
+  const value = word.value as Measure | undefined;
   return (
-    <div className="sv-own-colour">
-      <Form.Control
-        size="sm"
-        aria-label="A colour of your own"
-        placeholder="#b8441c or rgb(184, 68, 28)"
-        value={text}
-        isInvalid={!fits}
-        onChange={(event) => {
-          const next = event.target.value;
-          setText(next);
-          if (ownColour.test(next.trim())) onTake(next.trim());
-        }}
-      />
-      {!fits && <Form.Text className="text-danger">A colour, as #b8441c or rgb(184, 68, 28).</Form.Text>}
-      {better && (
-        <p className="sv-notice">
-          It hardly stands off what is muted.{' '}
-          <button
-            type="button"
-            className="btn btn-link btn-sm"
-            onClick={() => {
-              setText(better);
-              onTake(better);
-            }}
-          >
-            Take {better}
-          </button>
-        </p>
-      )}
-    </div>
-  );
-}
-
-export function LookEditor(props: EditorProps) {
-  const { look } = cueOf(props.chart, props);
-  const set = (part: Partial<Cue['look']>) =>
-    props.change((draft) => {
-      Object.assign(cueOf(draft, props).look, part);
-    });
-  return (
-    <div className="sv-look">
-      <div role="radiogroup" aria-label="Colour" className="sv-swatches">
-        {lookColours.map((colour) => (
-          <button
-            key={colour}
-            type="button"
-            role="radio"
-            aria-checked={look.colour === colour}
-            aria-label={colour}
-            title={colour}
-            className="sv-swatch"
-            data-look={colour}
-            onClick={() => set({ colour })}
-          >
-            <span aria-hidden="true" />
-            {colour}
-          </button>
-        ))}
-      </div>
-      <OwnColour colour={look.colour} onTake={(colour) => set({ colour })} />
-      {signs.map(({ name, label }) => (
-        <Form.Check
-          key={name}
-          type="checkbox"
-          id={`look-${name}`}
-          label={label}
-          checked={look[name] ?? false}
-          onChange={(event) => set({ [name]: event.target.checked })}
-        />
-      ))}
-    </div>
+    <OptionList
+      label="Compared by"
+      options={[{ value: shown, text: 'what is shown' }, ...measures]}
+      chosen={value ? measureKey(value) : shown}
+      onChoose={(key) =>
+        change((draft) => {
+          const measure = measures.find((each) => each.value === key)?.measure;
+          setWord(draft, sentence, word, measure);
+        })
+      }
+    />
   );
 }

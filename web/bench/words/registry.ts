@@ -1,14 +1,17 @@
 import { registryOf } from '@sorvik/core/kinds';
 import { ByEditor } from './ByEditor';
-import { EffectEditor, LookEditor, RestingEditor } from './cue-editors';
+import { EffectEditor, OtherMeasureEditor, RestingEditor } from './cue-editors';
 import type { EditorKind } from './editor-kind';
+import { EventsEditor, HolidaysEditor, StretchesEditor } from './event-editors';
 import { FigureEditor } from './FigureEditor';
 import { FormEditor } from './FormEditor';
 import { JoinEditor } from './JoinEditor';
+import { LookEditor } from './LookEditor';
 import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
 import { MeasureEditor } from './MeasureEditor';
 import { OptionEditor } from './OptionEditor';
 import { OrderEditor } from './OrderEditor';
+import { OtherwiseEditor, SplitEditor, ToneEditor } from './series-editors';
 import { TextEditor } from './TextEditor';
 
 /** One editor per kind of word. */
@@ -22,6 +25,13 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'side', label: 'Side', Editor: SideEditor },
   { kind: 'join', label: 'And or not', Editor: JoinEditor },
   { kind: 'look', label: 'Look', Editor: LookEditor },
+  { kind: 'split', label: 'Series', Editor: SplitEditor },
+  { kind: 'otherwise', label: 'Otherwise', Editor: OtherwiseEditor },
+  { kind: 'tone', label: 'Muted tone', Editor: ToneEditor },
+  { kind: 'otherMeasure', label: 'Compared by', Editor: OtherMeasureEditor },
+  { kind: 'events', label: 'Events', Editor: EventsEditor },
+  { kind: 'stretches', label: 'Stretches', Editor: StretchesEditor },
+  { kind: 'holidays', label: 'Days off', Editor: HolidaysEditor },
   { kind: 'resting', label: 'At rest', Editor: RestingEditor },
   { kind: 'clearing', label: 'Clearing', Editor: ClearingEditor },
   { kind: 'figure', label: 'Figure', Editor: FigureEditor },

@@ -5,14 +5,7 @@ import { markersOf } from '@sorvik/core/forms/markers';
 import { linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/chart-stages';
-import {
-  type SymbolType,
-  symbol,
-  symbolCircle,
-  symbolDiamond,
-  symbolSquare,
-  symbolTriangle,
-} from 'd3-shape';
+import { type SymbolType, symbol, symbolCircle, symbolDiamond, symbolSquare, symbolTriangle } from 'd3-shape';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
 import { paintLook } from './paint-look';
@@ -125,8 +118,7 @@ class LineLayer implements MarkLayer {
       line.group.set('data-series', keyAttribute(readings.series[series]));
       points += readings.starts[series + 1]! - readings.starts[series]!;
     }
-    if (series < this.lines.length)
-      this.following = requestAnimationFrame(() => this.paintLines(series));
+    if (series < this.lines.length) this.following = requestAnimationFrame(() => this.paintLines(series));
   }
 
   private states(output: StageOutput): void {

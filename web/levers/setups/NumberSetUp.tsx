@@ -1,7 +1,7 @@
 import type { Bound } from '@sorvik/core/levers/bound';
 import type { NumberLever } from '@sorvik/core/levers/number';
+import { inSentence } from '@sorvik/core/words/letter-case';
 import { plural } from '@sorvik/core/words/plural';
-import { inSentence } from '@sorvik/core/words/vocabulary';
 import { FigureLeverFields } from './FigureLeverFields';
 import { Fields, FigureField, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';

@@ -1,0 +1,120 @@
+import type { Chart } from '../board/chart';
+import { categoryOf } from '../board/defaults';
+import { type FieldInfo, fieldOf } from '../dataset';
+import { formKinds } from '../forms/registry';
+import { mostOwnColours } from '../looks/series-looks';
+import { isTemporal } from '../values';
+import { cutText } from '../words/cut-text';
+import { leverFor } from './lever-for';
+import { chartIn, type Offer, type OfferMaker } from './offer';
+
+/** A chart of more series than this could not be read. */
+export const mostSeries = 200;
+
+/** Fields that part a chart into series that can be told apart. */
+const splitters = (chart: Chart, fields: readonly FieldInfo[]) =>
+  fields.filter(({ key, type, profile }) => {
+    const distinct = profile?.distinct ?? 0;
+    return (
+      (type === 'text' || type === 'boolean') &&
+      key !== chart.by.field &&
+      distinct >= 2 &&
+      distinct <= mostSeries
+    );
+  });
+
+/** Parting a chart into series, lighting one of several, and showing one at a time. */
+export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
+  const { split } = chart;
+  const form = formKinds.get(chart.form);
+  const offers: Offer[] = [];
+  if (!split) {
+    for (const field of splitters(chart, dataset.fields))
+      offers.push({
+        id: `split ${field.key}`,
+        text: `Shows ${form.word}, one for each ${words.fieldName(field.key)}`,
+        accept(draft) {
+          const few = (field.profile?.distinct ?? 0) <= mostOwnColours;
+          chartIn(draft, chart.id).split = { ...categoryOf(field), colours: few ? 'own' : 'one' };
+        },
+      });
+  } else {
+    const name = cutText(split, words);
+    const cue = (id: string, condition: Chart['cues'][number]['condition'], extra: object) => ({
+      id,
+      effect: 'light' as const,
+      condition,
+      look: {
+        colour: chart.split!.colours === 'own' ? 'series' : 'ember',
+        weight: 'heavy' as const,
+        onTop: true,
+      },
+      resting: 'plain' as const,
+      ...extra,
+    });
+    const taken = (id: string) => chart.cues.some((each) => each.id === id);
+    if (!taken('one-series'))
+      offers.push({
+        id: 'one-series',
+        text: `Shows one ${name} at a time, chosen by the viewer; the others muted`,
+        accept(draft) {
+          const lever = leverFor(draft, 'choice', dataset, split, 'values');
+          chartIn(draft, chart.id).cues.push(cue('one-series', { kind: 'member', lever: lever.id }, {}));
+        },
+      });
+    if (!taken('picked-series'))
+      offers.push({
+        id: 'picked-series',
+        text: `Lights each ${name} that is picked, and answers a click on it`,
+        accept(draft) {
+          const lever = leverFor(draft, 'pick', dataset, split, 'values');
+          const target = chartIn(draft, chart.id);
+          target.cues.push(cue('picked-series', { kind: 'member', lever: lever.id }, {}));
+          if (!target.touches.some(({ gesture }) => gesture === 'click'))
+            target.touches.push({ gesture: 'click', lever: lever.id });
+        },
+      });
+    if (!taken('pointed-series'))
+      offers.push({
+        id: 'pointed-series',
+        text: `Lights the whole ${name} that is pointed at, in passing`,
+        accept(draft) {
+          chartIn(draft, chart.id).cues.push(cue('pointed-series', { kind: 'focus', of: 'series' }, {}));
+        },
+      });
+  }
+  const field = fieldOf(dataset, chart.by.field);
+  if (field && isTemporal(field.type) && !chart.cues.some(({ condition }) => condition.kind === 'segment'))
+    offers.push({
+      id: 'segments',
+      text: board.events?.length
+        ? 'Lights each stretch between the events of the board in a look of its own'
+        : 'Lights the stretches before and after an event, each in a look of its own',
+      accept(draft) {
+        if (!draft.events?.length) {
+          const { min, max } = field.profile ?? {};
+          const middle = (Date.parse(String(min)) + Date.parse(String(max))) / 2;
+          const date = Number.isFinite(middle) ? new Date(middle).toISOString().slice(0, 10) : '2021-01-01';
+          draft.events = [{ id: 'event', name: 'the event', date }];
+        }
+        const looks = [{ colour: 'slate' }, { colour: 'ember' }, { colour: 'tide' }, { colour: 'kelp' }];
+        chartIn(draft, chart.id).cues.push({
+          id: 'stretches',
+          effect: 'light',
+          condition: { kind: 'segment' },
+          look: {},
+          looks: looks.slice(0, draft.events.length + 1),
+          resting: 'plain',
+        });
+      },
+    });
+  if (!chart.labels)
+    offers.push({
+      id: 'labels',
+      text: `Writes the figure beside lit ${form.noun} only`,
+      accept(draft) {
+        chartIn(draft, chart.id).labels = 'lit';
+      },
+    });
+  return offers;
+};

@@ -1,0 +1,294 @@
+import type { Cue } from '@sorvik/core/board/cue';
+import {
+  type Colour,
+  isNamedColour,
+  isValueColour,
+  type Look,
+  lookColours,
+  lookWeights,
+  markerShapes,
+  ownColour,
+  seriesColour,
+  type ValueColour,
+} from '@sorvik/core/board/look';
+import { measureKey } from '@sorvik/core/board/measure';
+import { formKinds } from '@sorvik/core/forms/registry';
+import { nearestStrong, weakSpots } from '@sorvik/core/looks/colour-check';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { partOf } from './at-path';
+import type { EditorProps } from './editor-kind';
+import { measureOptions } from './measure-options';
+
+/** A colour of the author's own; one that hardly stands off what is muted is said, with the nearest that does. */
+function OwnColour({ colour, onTake }: { colour: Colour | undefined; onTake(colour: string): void }) {
+  const own = typeof colour === 'string' && colour !== seriesColour && !isNamedColour(colour) ? colour : '';
+  const [text, setText] = useState(own);
+  const fits = text === '' || ownColour.test(text.trim());
+  const better = own && weakSpots(own).length ? nearestStrong(own) : undefined;
+  return (
+    <div className="sv-own-colour">
+      <Form.Control
+        size="sm"
+        aria-label="A colour of your own"
+        placeholder="#b8441c or rgb(184, 68, 28)"
+        value={text}
+        isInvalid={!fits}
+        onChange={(event) => {
+          const next = event.target.value;
+          setText(next);
+          if (ownColour.test(next.trim())) onTake(next.trim());
+        }}
+      />
+      {!fits && <Form.Text className="text-danger">A colour, as #b8441c or rgb(184, 68, 28).</Form.Text>}
+      {better && (
+        <p className="sv-notice">
+          It hardly stands off what is muted.{' '}
+          <button
+            type="button"
+            className="btn btn-link btn-sm"
+            onClick={() => {
+              setText(better);
+              onTake(better);
+            }}
+          >
+            Take {better}
+          </button>
+        </p>
+      )}
+    </div>
+  );
+}
+
+interface PickProps<T extends string> {
+  label: string;
+  value: T | undefined;
+  values: readonly T[];
+  nothing?: string;
+  text?(value: T): string;
+  onPick(value: T | undefined): void;
+}
+
+function LookPick<T extends string>({ label, value, values, nothing, text, onPick }: PickProps<T>) {
+  return (
+    <div className="sv-look-row">
+      <span>{label}</span>
+      <Form.Select
+        size="sm"
+        aria-label={label}
+        value={value ?? ''}
+        onChange={({ target }) => onPick((target.value || undefined) as T | undefined)}
+      >
+        {nothing !== undefined && <option value="">{nothing}</option>}
+        {values.map((each) => (
+          <option key={each} value={each}>
+            {text?.(each) ?? each}
+          </option>
+        ))}
+      </Form.Select>
+    </div>
+  );
+}
+
+const followings = ['one', 'series', 'sign', 'gradient'] as const;
+type Following = (typeof followings)[number];
+const followingTexts: Record<Following, string> = {
+  one: 'one colour',
+  series: "each series' own",
+  sign: 'by sign',
+  gradient: 'stronger the farther',
+};
+const followingOf = (colour: Colour | undefined): Following =>
+  isValueColour(colour) ? colour.by : colour === seriesColour ? 'series' : 'one';
+
+/** A colour that follows a measure: the two sides of a centre. */
+function ValueColourFields({
+  colour,
+  dataset,
+  words,
+  onTake,
+}: {
+  colour: ValueColour;
+  onTake(colour: ValueColour): void;
+  dataset: EditorProps['dataset'];
+  words: EditorProps['words'];
+}) {
+  const measures = measureOptions(dataset, words);
+  return (
+    <>
+      <LookPick
+        label="From the centre on"
+        value={colour.above}
+        values={lookColours}
+        onPick={(above) => above && onTake({ ...colour, above })}
+      />
+      <LookPick
+        label="Below it"
+        value={colour.below}
+        values={lookColours}
+        onPick={(below) => below && onTake({ ...colour, below })}
+      />
+      <div className="sv-look-row">
+        <span>Centre</span>
+        <Form.Control
+          size="sm"
+          type="number"
+          step="any"
+          aria-label="Centre"
+          defaultValue={colour.centre ?? 0}
+          onChange={({ target }) =>
+            target.value !== '' &&
+            Number.isFinite(Number(target.value)) &&
+            onTake({ ...colour, centre: Number(target.value) })
+          }
+        />
+      </div>
+      <LookPick
+        label="Of"
+        value={colour.measure && measureKey(colour.measure)}
+        values={measures.map(({ value }) => value)}
+        text={(value) => measures.find((each) => each.value === value)!.text}
+        nothing="what is shown"
+        onPick={(key) => {
+          const { measure: _before, ...rest } = colour;
+          const measure = measures.find(({ value }) => value === key)?.measure;
+          onTake(measure ? { ...rest, measure } : rest);
+        }}
+      />
+    </>
+  );
+}
+
+/** What tells a lit mark besides its colour. */
+const signs = [
+  { name: 'outline', label: 'outlined' },
+  { name: 'hatch', label: 'hatched' },
+  { name: 'onTop', label: 'on top' },
+] as const;
+const figureWords = ['with', 'without'] as const;
+
+/** How marks look that a cue lights, or those on one of its sides. */
+export function LookEditor(props: EditorProps) {
+  const { chart, word, sentence, dataset, words } = props;
+  const look = word.value as Look;
+  const [slot = 'look', side = 0] = word.path ?? [];
+  const set = (part: Partial<Look>) =>
+    props.change((draft) => {
+      const cue = partOf<Cue>(draft, sentence);
+      let target = cue.look;
+      if (slot === 'looks') {
+        cue.looks ??= [];
+        while (cue.looks.length <= Number(side)) cue.looks.push({});
+        target = cue.looks[Number(side)]!;
+      }
+      Object.assign(target, part);
+      for (const [name, value] of Object.entries(part))
+        if (value === undefined) delete target[name as keyof Look];
+    });
+  const following = followingOf(look.colour);
+  const follow = (next: Following) => {
+    if (next === 'one') set({ colour: lookColours[0] });
+    else if (next === 'series') set({ colour: seriesColour });
+    else set({ colour: { by: next, above: 'kelp', below: 'ember' } });
+  };
+  const lines = formKinds.get(chart.form).strands === true;
+  return (
+    <div className="sv-look">
+      <div>
+        <LookPick
+          label="Colour"
+          value={following}
+          values={followings.filter((each) => each !== 'series' || chart.split)}
+          text={(value) => followingTexts[value]}
+          onPick={(next) => next && follow(next)}
+        />
+        {following === 'one' && (
+          <>
+            <div role="radiogroup" aria-label="Colour" className="sv-swatches">
+              {lookColours.map((colour) => (
+                <button
+                  key={colour}
+                  type="button"
+                  role="radio"
+                  aria-checked={look.colour === colour}
+                  aria-label={colour}
+                  title={colour}
+                  className="sv-swatch"
+                  data-look={colour}
+                  onClick={() => set({ colour })}
+                >
+                  <span aria-hidden="true" />
+                  {colour}
+                </button>
+              ))}
+            </div>
+            <OwnColour colour={look.colour} onTake={(colour) => set({ colour })} />
+          </>
+        )}
+        {isValueColour(look.colour) && (
+          <ValueColourFields
+            {...{ dataset, words }}
+            colour={look.colour}
+            onTake={(colour) => set({ colour })}
+          />
+        )}
+      </div>
+      <div>
+        <LookPick
+          label="Weight"
+          value={look.weight}
+          values={lookWeights}
+          nothing="usual"
+          onPick={(weight) => set({ weight } as Partial<Look>)}
+        />
+        {lines && (
+          <>
+            <LookPick
+              label="Marker"
+              value={look.marker}
+              values={markerShapes}
+              nothing="where there is room"
+              onPick={(marker) => set({ marker } as Partial<Look>)}
+            />
+            <div className="sv-look-row">
+              <span>Marker size</span>
+              <Form.Control
+                size="sm"
+                type="number"
+                min={4}
+                max={24}
+                aria-label="Marker size"
+                placeholder="9"
+                defaultValue={look.markerSize ?? ''}
+                onChange={({ target }) => {
+                  const size = Number(target.value);
+                  if (target.value === '') set({ markerSize: undefined } as never);
+                  else if (size >= 4 && size <= 24) set({ markerSize: size });
+                }}
+              />
+            </div>
+          </>
+        )}
+        <LookPick
+          label="Figure"
+          value={look.label === undefined ? undefined : look.label ? 'with' : 'without'}
+          values={figureWords}
+          nothing="as the chart has it"
+          onPick={(next) => set({ label: next && next === 'with' } as Partial<Look>)}
+        />
+        {signs
+          .filter(({ name }) => lines || name !== 'onTop')
+          .map(({ name, label }) => (
+            <Form.Check
+              key={name}
+              type="checkbox"
+              id={`look-${name}`}
+              label={label}
+              checked={look[name] ?? false}
+              onChange={(event) => set({ [name]: event.target.checked })}
+            />
+          ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,122 @@
+import { type BoardEvent, byDate } from '@sorvik/core/board/event';
+import { idFrom } from '@sorvik/core/board/id';
+import type { SegmentCondition } from '@sorvik/core/conditions/segment';
+import { stretchNames } from '@sorvik/core/conditions/segment';
+import { isDateText } from '@sorvik/core/periods';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { setWord } from './at-path';
+import type { EditorProps } from './editor-kind';
+
+/** The events of the board: what happened, and when. They are the same for all of its charts. */
+export function EventsEditor({ board, change }: EditorProps) {
+  const events = board.events ?? [];
+  const set = (next: BoardEvent[]) =>
+    change((_chart, draft) => {
+      draft.events = next;
+    });
+  const edited = (at: number, part: Partial<BoardEvent>) =>
+    set(events.map((event, i) => (i === at ? { ...event, ...part } : event)));
+  const add = () => {
+    const id = idFrom(
+      'event',
+      events.map((event) => event.id),
+    );
+    const last = byDate(events).at(-1)?.date;
+    set([...events, { id, name: `Event ${events.length + 1}`, date: last ?? '2021-01-01' }]);
+  };
+  return (
+    <div className="sv-events">
+      <p className="sv-editor-head">Events of this board</p>
+      {events.map((event, i) => (
+        <div key={event.id} className="sv-event">
+          <Form.Control
+            size="sm"
+            aria-label={`Name of event ${i + 1}`}
+            maxLength={120}
+            value={event.name}
+            onChange={({ target }) => edited(i, { name: target.value || ' ' })}
+          />
+          <Form.Control
+            size="sm"
+            type="date"
+            aria-label={`Date of ${event.name}`}
+            value={event.date}
+            onChange={({ target }) => isDateText(target.value) && edited(i, { date: target.value })}
+          />
+          <button
+            type="button"
+            className="sv-take"
+            aria-label={`Remove ${event.name}`}
+            onClick={() => set(events.filter((_, at) => at !== i))}
+          >
+            ×
+          </button>
+        </div>
+      ))}
+      {!events.length && <p className="sv-none">No events yet.</p>}
+      <button type="button" className="btn btn-sm btn-quiet" onClick={add}>
+        + event
+      </button>
+    </div>
+  );
+}
+
+/** Which of the stretches between events are lit. */
+export function StretchesEditor({ words, sentence, word, change }: EditorProps) {
+  const names = stretchNames(words);
+  const only = word.value as SegmentCondition['only'];
+  const set = (stretch: number, lit: boolean) => {
+    const all = only ?? names.map((_, i) => i);
+    const next = lit ? [...all, stretch].sort((a, b) => a - b) : all.filter((each) => each !== stretch);
+    change((draft) => setWord(draft, sentence, word, next.length === names.length ? undefined : next));
+  };
+  return (
+    <div>
+      <p className="sv-editor-head">Stretches that are lit</p>
+      {names.map((name, i) => (
+        <Form.Check
+          key={name}
+          id={`stretch-${i}`}
+          label={name}
+          checked={!only || only.includes(i)}
+          onChange={({ target }) => set(i, target.checked)}
+        />
+      ))}
+      {!names.length && <p className="sv-none">The board lists no events yet.</p>}
+    </div>
+  );
+}
+
+/** Days on which nobody works: one date a line. They are the same for the whole board. */
+export function HolidaysEditor({ board, change }: EditorProps) {
+  const [text, setText] = useState((board.holidays ?? []).join('\n'));
+  const lines = text.split(/[\s,;]+/).filter(Boolean);
+  const wrong = lines.filter((line) => !isDateText(line));
+  return (
+    <div>
+      <p className="sv-editor-head">Days off on this board, one a line</p>
+      <Form.Control
+        as="textarea"
+        rows={6}
+        size="sm"
+        aria-label="Days off"
+        placeholder="2024-12-24"
+        value={text}
+        isInvalid={wrong.length > 0}
+        onChange={({ target }) => {
+          setText(target.value);
+          const days = target.value.split(/[\s,;]+/).filter(isDateText);
+          change((_chart, draft) => {
+            draft.holidays = [...new Set(days)];
+          });
+        }}
+      />
+      <Form.Text className={wrong.length ? 'text-danger' : ''}>
+        {wrong.length
+          ? `Not a date: ${wrong.slice(0, 3).join(', ')}. Write 2024-12-24.`
+          : 'Saturdays and Sundays are off anyway.'}
+      </Form.Text>
+    </div>
+  );
+}

@@ -1,0 +1,117 @@
+import { categoryOf } from '@sorvik/core/board/defaults';
+import { mutedTones, usualTone } from '@sorvik/core/board/otherwise';
+import type { Split } from '@sorvik/core/board/split';
+import { fieldOf } from '@sorvik/core/dataset';
+import { type Grain, grains } from '@sorvik/core/grain';
+import { mostOwnColours } from '@sorvik/core/looks/series-looks';
+import { mostSeries } from '@sorvik/core/offers/series';
+import { isTemporal } from '@sorvik/core/values';
+import { OptionList } from '../../ui/OptionList';
+import type { EditorProps } from './editor-kind';
+
+const none = '';
+
+/** What parts a chart into series, if anything. */
+export function SplitEditor({ chart, dataset, change }: EditorProps) {
+  const { split } = chart;
+  const field = split && fieldOf(dataset, split.field);
+  const set = (next: Split | undefined) =>
+    change((draft) => {
+      if (next) draft.split = next;
+      else delete draft.split;
+    });
+  const choose = (key: string) => {
+    if (key === none) return set(undefined);
+    const chosen = fieldOf(dataset, key)!;
+    const few = (chosen.profile?.distinct ?? 0) <= mostOwnColours;
+    set({ ...categoryOf(chosen), colours: few ? 'own' : 'one' });
+  };
+  return (
+    <div className="sv-two">
+      <OptionList
+        label="Series"
+        options={[
+          { value: none, text: 'no series' },
+          ...dataset.fields
+            .filter((each) => each.key !== chart.by.field || isTemporal(each.type))
+            .map((each) => {
+              const distinct = each.profile?.distinct ?? 0;
+              const many = !isTemporal(each.type) && distinct > mostSeries;
+              return {
+                value: each.key,
+                text: each.name,
+                note: `${distinct.toLocaleString('en')} values${many ? ': too many' : ''}`,
+                disabled: many,
+              };
+            }),
+        ]}
+        chosen={split?.field ?? none}
+        onChoose={choose}
+      />
+      {split && field && isTemporal(field.type) && (
+        <OptionList<Grain>
+          label="Grain"
+          options={grains.map((value) => ({ value, text: value }))}
+          chosen={split.grain}
+          onChoose={(grain) => set({ ...split, grain })}
+        />
+      )}
+    </div>
+  );
+}
+
+/** What marks are that nothing lights. */
+export function OtherwiseEditor({ chart, change }: EditorProps) {
+  return (
+    <OptionList
+      label="Otherwise"
+      options={[
+        { value: 'muted' as const, text: 'muted', note: 'they stay in their places' },
+        { value: 'gone' as const, text: 'not drawn', note: 'the axis stays as it is' },
+      ]}
+      chosen={chart.otherwise?.marks ?? 'muted'}
+      onChoose={(marks) =>
+        change((draft) => {
+          draft.otherwise = { ...draft.otherwise, marks };
+        })
+      }
+    />
+  );
+}
+
+/** How pale muted marks are: here, and on the whole board. */
+export function ToneEditor({ board, chart, change }: EditorProps) {
+  const ofBoard = board.muted ?? usualTone;
+  const tones = mutedTones.map((value) => ({ value, text: value }));
+  return (
+    <div className="sv-two">
+      <div>
+        <p className="sv-editor-head">On this chart</p>
+        <OptionList<string>
+          label="Tone on this chart"
+          options={[{ value: none, text: 'as on the board', note: ofBoard }, ...tones]}
+          chosen={chart.otherwise?.tone ?? none}
+          onChoose={(chosen) =>
+            change((draft) => {
+              const tone = mutedTones.find((each) => each === chosen);
+              draft.otherwise = { marks: draft.otherwise?.marks ?? 'muted', ...(tone ? { tone } : {}) };
+            })
+          }
+        />
+      </div>
+      <div>
+        <p className="sv-editor-head">On the board</p>
+        <OptionList
+          label="Tone on the board"
+          options={tones}
+          chosen={ofBoard}
+          onChoose={(tone) =>
+            change((_chart, draft) => {
+              draft.muted = tone;
+            })
+          }
+        />
+      </div>
+    </div>
+  );
+}
