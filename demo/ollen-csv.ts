@@ -12,7 +12,8 @@ import {
 } from './scenario';
 
 const dayMs = 86_400_000;
-const head = 'Date,Departure hour,Route,Vessel,Fare type,Passengers,Cars,Capacity,Revenue,Fuel,Delay\n';
+const head =
+  'Date,Departure hour,Route,Vessel,Fare type,Passengers,Cars,Capacity,Revenue,Fuel,Delay,Route and fare\n';
 const usualRows = 150_000;
 
 /** Busiest in the first days of August, emptiest in February. */
@@ -62,7 +63,7 @@ function sailingLines(route: Route, date: string, day: number, storm: boolean, r
       const places = Math.round(capacity * fare.share);
       const burnt = unmeasured ? '' : (fuel * fare.share).toFixed(1);
       const minutes = unmeasured ? '' : String(delay);
-      return `${date},${hour},${route.name},${vessel},${fare.name},${passengers},${cars},${places},${revenue},${burnt},${minutes}\n`;
+      return `${date},${hour},${route.name},${vessel},${fare.name},${passengers},${cars},${places},${revenue},${burnt},${minutes},${route.name} · ${fare.name}\n`;
     })
     .join('');
 }

@@ -56,7 +56,7 @@ function joinedAlong(active: readonly Evaluation[], join: (a: number, b: number)
   return {
     cuts: [...new Set(active.flatMap(({ along }) => along?.cuts ?? []))].sort((a, b) => a - b),
     verdict: (at, before, after) =>
-      active.map((each) => betweenReadings(each, at, before, after)).reduce(join),
+      active.map((each) => betweenReadings(each, at, before, after)).reduce((a, b) => join(a, b)),
     ...(sided ? { variant: sided } : {}),
   };
 }
@@ -70,8 +70,12 @@ function evaluateSeveral(
   const verdict = new Uint8Array(context.readings.length);
   if (!active.length) return { active: false, verdict };
   verdict.set(active[0]!.verdict);
-  for (const { verdict: other } of active.slice(1))
-    for (let i = 0; i < verdict.length; i++) verdict[i] = join(verdict[i]!, other[i]!);
+  for (const { verdict: other } of active.slice(1)) {
+    if (join === Math.min)
+      for (let i = 0; i < verdict.length; i++) verdict[i] = other[i]! < verdict[i]! ? other[i]! : verdict[i]!;
+    else
+      for (let i = 0; i < verdict.length; i++) verdict[i] = other[i]! > verdict[i]! ? other[i]! : verdict[i]!;
+  }
   const notes = [...new Set(active.flatMap(({ note }) => note ?? []))];
   const sided = active.find(({ variant }) => variant);
   return {
@@ -100,6 +104,12 @@ function severalParts(spec: Several, words: Vocabulary): Part[] {
     ...(i ? [' ', optionWord('And or or', ['kind'], spec.kind, joinOptions), ' '] : []),
     ...under(['of', i], conditionKinds.get(condition.kind).parts(condition, words)),
   ]);
+}
+
+function opposite(verdict: Uint8Array): Uint8Array {
+  const turned = new Uint8Array(verdict.length);
+  for (let i = 0; i < turned.length; i++) turned[i] = verdicts.yes - verdict[i]!;
+  return turned;
 }
 
 const common = {
@@ -166,10 +176,11 @@ export const not: ConditionKind<NotCondition> = {
   needs: ({ of }) => conditionKinds.get(of.kind).needs?.(of) ?? [],
   readsFocus: ({ of }) => conditionKinds.get(of.kind).readsFocus?.(of) ?? false,
   evaluate({ of }, context) {
-    const { verdict, along, ...rest } = evaluateOne(of, context);
+    // The sides of what is not met are of no use.
+    const { verdict, along, variant: _sides, ...rest } = evaluateOne(of, context);
     return {
       ...rest,
-      verdict: verdict.map((each) => verdicts.yes - each),
+      verdict: opposite(verdict),
       ...(along
         ? {
             along: {

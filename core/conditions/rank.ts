@@ -14,7 +14,7 @@ import type { Vocabulary } from '../words/vocabulary';
 import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 import { figureNow } from './figures';
 import { measuredBy } from './measured';
-import { quickSelect } from './quick-select';
+import { selectNth } from './quick-select';
 
 export const rankSides = ['highest', 'lowest'] as const;
 export const rankTies = ['share', 'first'] as const;
@@ -85,19 +85,22 @@ export function markRanks(
   const n = values.length;
   const known = new Float64Array(n);
   let ranked = 0;
+  let low = Number.POSITIVE_INFINITY;
+  let high = Number.NEGATIVE_INFINITY;
   for (let i = 0; i < n; i++) {
     const value = values[i]!;
     const missing = Number.isNaN(value);
     // Without a branch that could be guessed wrong: a missing one is written over by the next.
-    known[ranked] = -sign * value;
+    const place = -sign * value;
+    known[ranked] = place;
+    low = place < low ? place : low;
+    high = place > high ? place : high;
     ranked += missing ? 0 : 1;
     verdict[i] = missing ? verdicts.unknown : verdicts.no;
   }
   const wanted = Math.max(0, Math.min(ranked, Math.floor(count)));
   if (wanted === 0) return { marked: 0, ranked };
-  const last = quickSelect(known, wanted - 1, ranked);
-  let better = 0;
-  for (let i = 0; i < ranked; i++) if (known[i]! < last) better++;
+  const { value: last, less: better } = selectNth(known, wanted - 1, ranked, low, high);
   let room = wanted - better;
   let marked = 0;
   if (ties === 'share') {
@@ -291,7 +294,8 @@ export const rank: ConditionKind<RankCondition> = {
     const side = sideNow(spec.side, context) === 1 ? 'highest' : 'lowest';
     const by = spec.measure ? ` by ${measureText(spec.measure, words)}` : '';
     const within = spec.within && spec.within !== 'chart' ? ` of each ${spec.within}` : '';
-    return [`the ${Math.max(0, Math.floor(count))} ${side}${by}${within}`];
+    const n = Math.max(0, Math.floor(count));
+    return [`the ${n === 1 ? '' : `${n} `}${side}${by}${within}`];
   },
   filters: () => null,
   rowFilter: () => null,

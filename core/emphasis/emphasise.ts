@@ -67,17 +67,61 @@ function lookBlender(evaluations: readonly CueEvaluation[], options: EmphasisOpt
       cue.look.colour === seriesColour || cue.looks?.some(({ colour }) => colour === seriesColour) === true,
   );
   const blend = (before: number, index: number, variant: number, series: number): number => {
-    const of = bySeries[index] ? series : 0;
-    const key = `${before} ${index} ${variant} ${of}`;
+    const { cue } = evaluations[index]!;
+    const key = `${before} ${index} ${cue.looks?.[variant] ? variant : -1} ${bySeries[index] ? series : 0}`;
     const found = known.get(key);
     if (found !== undefined) return found;
-    const own = ownLook(evaluations[index]!.cue, variant, series, options);
+    const own = ownLook(cue, variant, series, options);
     // For each property the first look that sets it wins.
     const made = looks.push(before < 0 ? own : { ...own, ...looks[before] }) - 1;
     known.set(key, made);
     return made;
   };
   return { looks, blend, bySeries };
+}
+
+/** Marks with a look are lit, the others as said; returns how many are lit. */
+function fillStates(state: Uint8Array, look: Int16Array, rest: number): number {
+  let lit = 0;
+  for (let i = 0; i < state.length; i++) {
+    const is = look[i]! >= 0 ? 1 : 0;
+    state[i] = is === 1 ? stateCode.lit : rest;
+    lit += is;
+  }
+  return lit;
+}
+
+/** With more cues than this, looks are blended mark by mark. */
+const mostBits = 8;
+
+/** Sets a bit of each mark that a cue lights: a yes is 2, so its bit is the second. */
+function addBit(bits: Uint8Array, verdict: Uint8Array, at: number): void {
+  // Four marks in one step; no bit of one reaches the next.
+  const words = verdict.byteOffset % 4 ? 0 : verdict.length >> 2;
+  const from = new Uint32Array(verdict.buffer, words ? verdict.byteOffset : 0, words);
+  const to = new Uint32Array(bits.buffer, 0, words);
+  for (let w = 0; w < words; w++) to[w] = to[w]! | (((from[w]! >>> 1) & 0x01010101) << at);
+  for (let i = words * 4; i < bits.length; i++) bits[i] = bits[i]! | ((verdict[i]! >> 1) << at);
+}
+
+/** The look of each mark by which cues light it: a bit for each, and one blend for each set of bits that occurs. */
+function lookByCues(
+  lists: readonly Uint8Array[],
+  look: Int16Array,
+  blend: (before: number, at: number) => number,
+): void {
+  const n = look.length;
+  const bits = new Uint8Array(n);
+  lists.forEach((verdict, at) => {
+    addBit(bits, verdict, at);
+  });
+  const known = new Int16Array(1 << lists.length).fill(-2);
+  for (let i = 0; i < n; i++) {
+    const set = bits[i]!;
+    if (known[set] === -2)
+      known[set] = lists.reduce((before, _, at) => (set & (1 << at) ? blend(before, at) : before), -1);
+    look[i] = known[set]!;
+  }
 }
 
 /**
@@ -102,30 +146,21 @@ export function emphasise(
   const look = new Int16Array(n).fill(-1);
   const { looks, blend, bySeries } = lookBlender(evaluations, options);
 
-  evaluations.forEach(({ evaluation }, index) => {
-    if (!evaluation.active) return;
-    const { verdict, variant } = evaluation;
-    if (variant || bySeries[index]) {
-      for (let i = 0; i < n; i++)
+  const plainOnes = evaluations.flatMap(({ evaluation }, index) =>
+    evaluation.active && !evaluation.variant && !bySeries[index] ? [index] : [],
+  );
+  const sided = evaluations.some(({ evaluation }, index) => evaluation.active && !plainOnes.includes(index));
+  if (sided || plainOnes.length > mostBits) {
+    evaluations.forEach(({ evaluation: { active: says, verdict, variant } }, index) => {
+      for (let i = 0; says && i < n; i++)
         if (verdict[i] === verdicts.yes)
           look[i] = blend(look[i]!, index, variant?.[i] ?? 0, readings.seriesOf[i]!);
-      return;
-    }
-    // Marks lit by the same cues share one merged look: found by the look so far.
-    const joined = new Int16Array(looks.length + 1).fill(-1);
-    for (let i = 0; i < n; i++) {
-      if (verdict[i] !== verdicts.yes) continue;
-      const before = look[i]!;
-      if (joined[before + 1]! < 0) joined[before + 1] = blend(before, index, 0, 0);
-      look[i] = joined[before + 1]!;
-    }
-  });
-  const state = new Uint8Array(n);
-  let litCount = 0;
-  for (let i = 0; i < n; i++) {
-    const lit = look[i]! >= 0;
-    state[i] = lit ? stateCode.lit : stateCode[rest];
-    litCount += lit ? 1 : 0;
+    });
+  } else {
+    const lists = plainOnes.map((index) => evaluations[index]!.evaluation.verdict);
+    lookByCues(lists, look, (before, at) => blend(before, plainOnes[at]!, 0, 0));
   }
+  const state = new Uint8Array(n);
+  const litCount = fillStates(state, look, stateCode[rest]);
   return { state, look, looks, litCount, rest: stateCode[rest], active, evaluations, blend };
 }

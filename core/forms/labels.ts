@@ -23,7 +23,7 @@ interface Box {
 const lineHeight = 14;
 /** More candidates than this are not looked at: labels would be a carpet. */
 const mostTried = 3000;
-/** On a line a few lit points carry their figures of themselves; more do so only when the author asks for it. */
+/** Where marks are crowded, a few lit ones carry their figures of themselves; more only when the author asks for it. */
 const fewLit = 12;
 
 const boxOf = ({ x, y, text, anchor }: SceneText, measure: TextMeasure): Box => {
@@ -69,12 +69,7 @@ export function labelsOf(
     }
     return { hidden: some ? hidden : null, texts: [] };
   }
-  if (
-    !rule &&
-    scene.marks.shape === 'points' &&
-    emphasis.litCount > fewLit &&
-    !emphasis.looks.some((l) => l.label)
-  )
+  if (!rule && emphasis.litCount > fewLit && !emphasis.looks.some(({ label }) => label))
     return { hidden: null, texts: [] };
   const tried: number[] = [];
   for (const lit of [true, false])
@@ -148,6 +143,8 @@ export function endNames(
     })
     .filter((end) => !Number.isNaN(end.y) && end.strand.state !== stateCode.gone)
     .sort((a, b) => a.y - b.y);
+  // Lit names are bold: what fits then fits always, and none changes when it is lit.
+  const bold: TextMeasure = (text, size) => measure(text, size, true);
   const room = Math.floor(scene.height / lineHeight);
   let shown = ends;
   if (ends.length > room) {
@@ -168,7 +165,7 @@ export function endNames(
   return shown.map(({ series }, i) => ({
     x: from,
     y: ys[i]!,
-    text: fitText(names[series]!, scene.width - from, textSize.name, measure),
+    text: fitText(names[series]!, scene.width - from, textSize.name, bold),
     anchor: 'start',
     role: 'name',
     mark: series,

@@ -22,7 +22,7 @@ export const line: FormKind = {
     const names =
       miniature || !readings.series.length
         ? 0
-        : Math.min(Math.ceil(widestOf(seriesNames, textSize.name, measure)) + nameGap, width * 0.28);
+        : Math.min(Math.ceil(widestOf(seriesNames, textSize.name, measure)) + nameGap, width * 0.36);
     const right = Math.max(left + 1, width - names - (miniature ? 0 : 6));
     const step = (right - left) / Math.max(1, places);
     const axis = frame.axis(right);

@@ -28,7 +28,7 @@ export function markersOf(
   const markers: Marker[] = [];
   const wide = scene.band.step >= roomy;
   const plainToo = wide && readings.starts.length - 1 <= fewLines;
-  for (const { series, pieces } of strands) {
+  for (const { series, pieces, look: whole } of strands) {
     const end = readings.starts[series + 1]!;
     for (let i = readings.starts[series]!; i < end && markers.length < mostMarkers; i++) {
       const state = emphasis.state[i]!;
@@ -39,10 +39,14 @@ export function markersOf(
       const look = emphasis.looks[emphasis.look[i]!];
       if (lit) {
         const at = readings.place[i]! + 0.5;
-        const inLine = !pieces.length && (before || after);
+        const inLine = whole >= 0 && (before || after);
         const covered = inLine || pieces.some(({ from, to }) => from <= at && at <= to);
         if (covered && !wide && !look?.marker) continue;
-        markers.push({ index: i, shape: look?.marker ?? 'disc', size: look?.markerSize ?? sizes.lit });
+        markers.push({
+          index: i,
+          shape: look?.marker ?? 'disc',
+          size: look?.markerSize ?? (before || after ? sizes.lit : sizes.alone),
+        });
       } else if ((plainToo && state === stateCode.plain) || !(before || after))
         markers.push({ index: i, shape: 'disc', size: before || after ? sizes.plain : sizes.alone });
     }

@@ -32,7 +32,7 @@ import { compareKeys } from '../values';
 import { captionText } from '../words/caption';
 import { keyText } from '../words/key-text';
 import { type LegendEntry, legendOf } from '../words/legend';
-import { numberWriter } from '../words/number-text';
+import { briefNumberText, numberWriter } from '../words/number-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
 import { stableList, stableMeasures } from './stable';
@@ -109,6 +109,8 @@ interface Texts {
   labels: string[];
   seriesNames: string[];
   value(index: number): string;
+  /** The value in as few letters as will do, for marks that stand close. */
+  short(index: number): string;
   /** What a reading stands for: "Mar 2021", "adult, Mar 2021". */
   name(index: number): string;
 }
@@ -133,6 +135,7 @@ const extentOf = (values: Iterable<number>): [number, number] => {
 export function chartStages(): { run(input: StageInput): StageOutput; runs: StageRuns } {
   const runs: StageRuns = { readings: 0, view: 0, scene: 0, guides: 0, emphasis: 0 };
   const heardCues = stableList<Cue>();
+  const filteringCues = stableList<Cue>();
   const otherMeasures = stableMeasures();
   const heardGuides = stableList<Chart['guides'][number]>();
   const filterInputs = stableList<unknown>();
@@ -144,7 +147,6 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   const filtersFor = memoLast(
     (cues: readonly Cue[], _levers: Lever[], _inputs: readonly unknown[]): RowFilter[] =>
       cues
-        .filter((cue) => cue.effect === 'filter')
         .map((cue) => conditionKinds.get(cue.condition.kind).rowFilter(cue.condition, context()))
         .filter((filter) => filter !== null),
   );
@@ -193,6 +195,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         labels,
         seriesNames,
         value: (index) => write(readings.value[index]!),
+        short: (index) => briefNumberText(readings.value[index]!),
         name(index) {
           const label = labels[readings.place[index]!]!;
           return split ? `${seriesNames[readings.seriesOf[index]!]}, ${label}` : label;
@@ -320,7 +323,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       texts: Texts,
       measure: TextMeasure,
       names: readonly SceneText[],
-    ) => labelsOf(scene, readings, emphasis, rule, texts.value, measure, names),
+    ) => labelsOf(scene, readings, emphasis, rule, texts.short, measure, names),
   );
 
   const wholeFor = memoLast(
@@ -376,7 +379,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const { board, chart, dataset, cube, stand, facts, width, height, measure, miniature } = input;
       const cues = heardCues(chart.cues.filter((cue) => !cue.off && isOn(cue.when)));
       const guides = heardGuides(chart.guides.filter((guide) => isOn(guide.when))) as Chart['guides'];
-      const filters = filtersFor(cues, board.levers, filterInputs(inputsOf(cues, 'filter')));
+      const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
+      const filters = filtersFor(filtering, board.levers, filterInputs(inputsOf(filtering, 'filter')));
       const form = formKinds.get(chart.form);
       const { by, split } = chart;
       const all = readingsFor(
@@ -471,6 +475,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             vocabularyOf(board, dataset),
             texts.seriesNames,
             seriesLook,
+            scene.namesFrom !== undefined,
           ),
       };
     },

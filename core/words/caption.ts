@@ -3,6 +3,7 @@ import { conditionKinds } from '../conditions/registry';
 import type { Readings } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import type { Emphasis } from '../emphasis/emphasise';
+import { formKinds } from '../forms/registry';
 import { cutNoun } from './cut-text';
 import { keyText } from './key-text';
 import { atStart } from './letter-case';
@@ -30,6 +31,44 @@ function restText({ evaluations }: Emphasis): string {
   return [...new Set(texts.filter((text) => text !== undefined))].join(', ') || 'there is nothing to go by';
 }
 
+/** The series of which every reading is lit; null when some reading is lit alone. */
+function wholeSeriesLit({ starts }: Readings, { look }: Emphasis): number[] | null {
+  const whole: number[] = [];
+  for (let s = 0; s + 1 < starts.length; s++) {
+    let count = 0;
+    for (let i = starts[s]!; i < starts[s + 1]!; i++) if (look[i]! >= 0) count++;
+    if (count === 0) continue;
+    if (count < starts[s + 1]! - starts[s]!) return null;
+    whole.push(s);
+  }
+  return whole;
+}
+
+/** The lit parts of a chart as they are counted and named: its categories, its whole series, or single marks. */
+function litParts(chart: Chart, readings: Readings, emphasis: Emphasis, words: Vocabulary) {
+  const { by, split } = chart;
+  const place = (i: number) => keyText(readings.category[i]!, words.field(by.field)?.type, by.grain);
+  const seriesName = (s: number) =>
+    keyText(readings.series[s]!, split && words.field(split.field)?.type, split?.grain);
+  const figure = (i: number) => numberText(readings.value[i]!);
+  const whole = split && wholeSeriesLit(readings, emphasis);
+  if (split && whole?.length) {
+    const named = whole.slice(0, namedAtMost).map((s) => {
+      const last = readings.starts[s + 1]! - 1;
+      return `${seriesName(s)} (${figure(last)} at ${place(last)})`;
+    });
+    return { named, count: whole.length, all: readings.series.length, of: cutNoun(split, words) };
+  }
+  const named: string[] = [];
+  for (let i = 0; i < readings.length && named.length < namedAtMost; i++) {
+    if (emphasis.state[i] !== lit) continue;
+    const series = split ? `${seriesName(readings.seriesOf[i]!)}, ` : '';
+    named.push(`${series}${place(i)} (${figure(i)})`);
+  }
+  const of = split ? formKinds.get(chart.form).markNoun : cutNoun(by, words);
+  return { named, count: emphasis.litCount, all: readings.length, of };
+}
+
 /** What is lit, in one or two sentences with figures: shown under the chart and heard by a screen reader. */
 export function captionText(
   chart: Chart,
@@ -43,20 +82,17 @@ export function captionText(
   const total = readings.length;
   if (total === 0) return `${kept}No ${plural(noun)} to show.`;
   if (!emphasis.active) {
-    const all = `${kept}${atStart(counted(total, noun))}`;
+    const series = chart.split ? `${counted(readings.series.length, cutNoun(chart.split, words))} at ` : '';
+    const places = chart.split ? readings.places.length : total;
+    const all = `${kept}${atStart(`${series}${counted(places, noun)}`)}`;
     if (emphasis.state[0] === muted) return `${all}, all muted: ${restText(emphasis)}.`;
     return emphasis.evaluations.length ? `${all}, none lit: ${restText(emphasis)}.` : `${all}.`;
   }
   const notes = [...new Set(emphasis.evaluations.flatMap(({ evaluation }) => evaluation.note ?? []))];
   const noted = notes.length ? ` (${listed(notes)})` : '';
-  const type = words.field(chart.by.field)?.type;
-  const named: string[] = [];
-  for (let i = 0; i < total && named.length < namedAtMost; i++) {
-    if (emphasis.state[i] !== lit) continue;
-    named.push(`${keyText(readings.category[i]!, type, chart.by.grain)} (${numberText(readings.value[i]!)})`);
-  }
-  const head = `${kept}${emphasis.litCount.toLocaleString('en')} of ${counted(total, noun)} lit${noted}`;
-  if (named.length) return `${head}: ${listed(named, namedAtMost, emphasis.litCount)}.`;
+  const { named, count, all, of } = litParts(chart, readings, emphasis, words);
+  const head = `${kept}${count.toLocaleString('en')} of ${counted(all, of)} lit${noted}`;
+  if (named.length) return `${head}: ${listed(named, namedAtMost, count)}.`;
   const { cue } = emphasis.evaluations.find(({ evaluation }) => evaluation.active)!;
   if (noted || conditionKinds.get(cue.condition.kind).restText === undefined) return `${head}.`;
   return `${head}: ${kept ? `none of them is in view` : 'what is set has no rows here'}.`;

@@ -1,5 +1,6 @@
 import type { Chart } from '../board/chart';
-import type { Look } from '../board/look';
+import type { Cue } from '../board/cue';
+import { type Colour, type Look, seriesColour } from '../board/look';
 import type { LeverContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
@@ -21,6 +22,8 @@ export interface LegendEntry {
   look?: Look;
   /** The series it stands for, by its index. */
   series?: number;
+  /** For a look that follows the series: the colours of those that are lit. */
+  colours?: Colour[];
 }
 
 /** More series than this are told apart by pointing at them, not by a list. */
@@ -33,6 +36,15 @@ function variantsLit({ evaluation }: CueEvaluation): Set<number> {
   for (let i = 0; i < verdict.length; i++) if (verdict[i] === verdicts.yes) lit.add(variant?.[i] ?? 0);
   return lit;
 }
+
+function seriesLit({ seriesOf }: Readings, { look }: Emphasis): Set<number> {
+  const lit = new Set<number>();
+  for (let i = 0; i < look.length; i++) if (look[i]! >= 0) lit.add(seriesOf[i]!);
+  return lit;
+}
+const coloursOf = (series: readonly number[], seriesLook: (series: number) => Look): Colour[] => [
+  ...new Set(series.slice(0, 4).flatMap((each) => seriesLook(each).colour ?? [])),
+];
 
 function cueEntries(evaluated: CueEvaluation, context: LeverContext, words: Vocabulary): LegendEntry[] {
   const { cue, evaluation, standsIn } = evaluated;
@@ -51,6 +63,9 @@ function cueEntries(evaluated: CueEvaluation, context: LeverContext, words: Voca
   );
 }
 
+const readsFocus = ({ condition }: Cue) =>
+  conditionKinds.get(condition.kind).readsFocus?.(condition) ?? false;
+
 /** What the looks on a chart mean: its series while they have colours of their own, what is lit, and the rest. */
 export function legendOf(
   chart: Chart,
@@ -60,21 +75,31 @@ export function legendOf(
   words: Vocabulary,
   seriesNames: readonly string[],
   seriesLook: (series: number) => Look,
+  /** The names of series stand at the ends of their lines. */
+  named: boolean,
 ): LegendEntry[] {
-  const listed = chart.split && readings.series.length <= mostListed;
+  const listed = !named && chart.split && readings.series.length <= mostListed;
+  const lit = seriesLit(readings, emphasis);
   const entries: LegendEntry[] =
     listed && showsSeriesColours(chart.split)
       ? readings.series.map((_, series) => ({
           text: seriesNames[series]!,
-          state: emphasis.active ? markStates[emphasis.rest]! : 'plain',
+          state: !emphasis.active ? 'plain' : lit.has(series) ? 'lit' : markStates[emphasis.rest]!,
           look: seriesLook(series),
           series,
         }))
       : [];
-  if (!emphasis.active) return entries;
+  // What passes with the pointer is explained all the time: the plot must not move under it.
+  const passing = emphasis.evaluations.some(({ cue }) => readsFocus(cue));
+  if (!emphasis.active && !passing) return entries;
   for (const evaluated of emphasis.evaluations)
-    if (evaluated.evaluation.active) entries.push(...cueEntries(evaluated, context, words));
-  if (emphasis.rest === stateCode.muted && emphasis.litCount < readings.length)
+    if (evaluated.evaluation.active || readsFocus(evaluated.cue))
+      for (const entry of cueEntries(evaluated, context, words)) {
+        const bySeries = entry.look?.colour === seriesColour;
+        entries.push(bySeries ? { ...entry, colours: coloursOf([...lit], seriesLook) } : entry);
+      }
+  const rest = emphasis.rest !== stateCode.gone && chart.otherwise?.marks !== 'gone';
+  if (rest && (passing || emphasis.litCount < readings.length))
     entries.push({ text: 'the rest', state: 'muted' });
   return entries;
 }

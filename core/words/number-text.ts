@@ -40,3 +40,7 @@ export function shortNumberText(value: number): string {
   if (size < 10_000) return format(',~g')(value);
   return short(value).replace(/[kMGT]$/, (mark) => thousandMarks[mark]!);
 }
+
+/** A figure in as few letters as will do beside a mark: "203 k", "9.81 M"; small ones as they are. */
+export const briefNumberText = (value: number): string =>
+  Math.abs(value) >= 10_000 ? shortNumberText(value) : numberText(value);

@@ -1,5 +1,6 @@
 /** English plural of a common noun or of a field's name: "route" -> "routes", "quay" -> "quays", "ferry" -> "ferries". */
 export function plural(noun: string): string {
+  if (noun.includes(' and ')) return noun.split(' and ').map(plural).join(' and ');
   if (/[^aeiou]y$/i.test(noun)) return `${noun.slice(0, -1)}ies`;
   if (/(s|x|z|ch|sh)$/i.test(noun)) return /s$/i.test(noun) && !/ss$/i.test(noun) ? noun : `${noun}es`;
   return /\p{L}$/u.test(noun) ? `${noun}s` : `${noun} values`;

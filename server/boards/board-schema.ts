@@ -1,7 +1,8 @@
 import 'reflect-metadata';
 import { Board, boardVersion } from '@sorvik/core/board/board';
+import { cueRestings } from '@sorvik/core/board/cue';
 import { idPattern } from '@sorvik/core/board/id';
-import { lookColours } from '@sorvik/core/board/look';
+import { lookColours, seriesColour } from '@sorvik/core/board/look';
 import type { SpecKind } from '@sorvik/core/board/of-kind';
 import { rankSides } from '@sorvik/core/conditions/rank';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
@@ -25,14 +26,40 @@ const closedObject = (properties: Record<string, unknown>, required = Object.key
 const id = { type: 'string', pattern: idPattern.source };
 const ends = (type: string) => closedObject({ from: { type }, to: { type } });
 
+const day = { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\d' };
+const measure = { $ref: '#/components/schemas/Board/$defs/Measure' };
+const fixedColour = { type: 'string', pattern: '^(#|rgb\\()' };
+const anyColour = { anyOf: [{ enum: [...lookColours] }, fixedColour] };
+
 /** What validators of our own accept, by their names. */
 const valueSchemas: Record<string, Record<string, unknown>> = {
   isHoldable: scalar,
   isZone: { type: 'string' },
   isLookColour: {
-    anyOf: [{ enum: [...lookColours] }, { type: 'string', pattern: '^(#|rgb\\()' }],
+    anyOf: [
+      { enum: [...lookColours, seriesColour] },
+      fixedColour,
+      closedObject(
+        {
+          by: { enum: ['sign', 'gradient'] },
+          above: anyColour,
+          below: anyColour,
+          centre: { type: 'number' },
+          measure,
+        },
+        ['by', 'above', 'below'],
+      ),
+    ],
   },
-  areDays: { items: { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\d$' } },
+  isResting: {
+    anyOf: [
+      { enum: [...cueRestings] },
+      { ...closedObject({ lever: id, position: {} }), description: 'a position that stands in' },
+    ],
+  },
+  isKeyValue: { type: ['string', 'number', 'boolean', 'null'] },
+  isDay: day,
+  areDays: { items: day },
   isFigure: {
     anyOf: [
       { type: 'number' },
@@ -54,7 +81,7 @@ const valueSchemas: Record<string, Record<string, unknown>> = {
       closedObject({
         top: { type: 'integer', minimum: 1, maximum: 1000 },
         side: { enum: ['highest', 'lowest'] },
-        measure: { $ref: '#/components/schemas/Board/$defs/Measure' },
+        measure,
       }),
     ],
   },
@@ -86,6 +113,10 @@ const plainParts = [
   'ChartWindow',
   'Cue',
   'Look',
+  'Split',
+  'SeriesLook',
+  'Otherwise',
+  'BoardEvent',
   'ChoiceOption',
   'LimitsPosition',
 ];

@@ -3,7 +3,7 @@ import { shareOfRange } from '@sorvik/core/conditions/figures';
 import { allPlaces, rank } from '@sorvik/core/conditions/rank';
 import { readingFigure } from '@sorvik/core/conditions/reading-figure';
 import { position } from '@sorvik/core/conditions/threshold';
-import { plainReadings } from '@sorvik/core/cube/readings';
+import { plainReadings, startsOf } from '@sorvik/core/cube/readings';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
@@ -99,5 +99,44 @@ it('mean, median and percentiles are those of avg() and percentile_cont()', asyn
       expect(shareOfRange(0.5, contextOf([7, 7]).readings)).toBeNaN();
     }),
     { numRuns: 150 },
+  );
+});
+
+it('ranks within series and within categories are those of rank() OVER (PARTITION BY ..)', async () => {
+  const cell = fc.record({
+    series: fc.integer({ min: 0, max: 3 }),
+    place: fc.integer({ min: 0, max: 3 }),
+    value: fc.option(fc.integer({ min: -3, max: 3 }), { freq: 6 }),
+  });
+  const cells = fc.uniqueArray(cell, { selector: ({ series, place }) => `${series} ${place}`, minLength: 1 });
+  await fc.assert(
+    fc.asyncProperty(
+      cells,
+      fc.integer({ min: 0, max: 3 }),
+      fc.constantFrom('series', 'category'),
+      async (list, count, within) => {
+        const sorted = [...list].sort((a, b) => a.series - b.series || a.place - b.place);
+        const { rows } = await t.database.pool.query(
+          `SELECT v IS NOT NULL AND rank() OVER (PARTITION BY ${within === 'series' ? 's' : 'p'} ORDER BY v DESC NULLS LAST) <= $4::int AS lit
+           FROM unnest($1::int[], $2::int[], $3::float8[]) WITH ORDINALITY AS given(s, p, v, at) ORDER BY at`,
+          [sorted.map((c) => c.series), sorted.map((c) => c.place), sorted.map((c) => c.value), count],
+        );
+        const seriesOf = Int32Array.from(sorted, ({ series }) => series);
+        const readings = {
+          ...contextOf(sorted.map(({ value }) => value)).readings,
+          places: [0, 1, 2, 3],
+          place: Int32Array.from(sorted, ({ place }) => place),
+          series: ['a', 'b', 'c', 'd'],
+          seriesOf,
+          starts: startsOf(seriesOf, 4),
+        };
+        const { verdict } = rank.evaluate(
+          { kind: 'rank', count, side: 'highest', ties: 'share', within },
+          { ...contextOf([]), readings },
+        );
+        expect(is(verdict)).toEqual(rows.map((row) => row.lit));
+      },
+    ),
+    { numRuns: 120 },
   );
 });

@@ -1,21 +1,5 @@
-import {
-  type Announcements,
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  type UniqueIdentifier,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent, type UniqueIdentifier } from '@dnd-kit/core';
+import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import type { Board } from '@sorvik/core/board/board';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { reachText } from '@sorvik/core/words/lever-reach';
@@ -23,6 +7,7 @@ import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { LeverGroup } from '../levers/LeverGroup';
 import { LeverRows } from '../levers/LeverRows';
+import { sortAnnouncements, useSortSensors } from '../ui/sorting';
 
 interface Props {
   board: Board;
@@ -87,10 +72,7 @@ function SortableLever({ lever, ...props }: Props & { lever: Lever }) {
 export function LeverColumn(props: Props) {
   const { levers } = props;
   const dispatch = useAppDispatch();
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSortSensors();
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     dispatch(
@@ -102,19 +84,12 @@ export function LeverColumn(props: Props) {
     );
   };
   const nameOf = (id: UniqueIdentifier) => levers.find((lever) => lever.id === id)?.name ?? 'the lever';
-  const announcements: Announcements = {
-    onDragStart: ({ active }) => `${nameOf(active.id)} is taken up. Arrows move it, Space puts it down.`,
-    onDragOver: ({ active, over }) =>
-      over ? `${nameOf(active.id)} is at the place of ${nameOf(over.id)}.` : undefined,
-    onDragEnd: ({ active }) => `${nameOf(active.id)} is put down.`,
-    onDragCancel: ({ active }) => `${nameOf(active.id)} stays where it was.`,
-  };
   return (
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
       onDragEnd={onDragEnd}
-      accessibility={{ announcements }}
+      accessibility={{ announcements: sortAnnouncements(nameOf) }}
     >
       <SortableContext items={levers.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
         <LeverRows levers={levers} render={(lever) => <SortableLever {...props} lever={lever} />} />

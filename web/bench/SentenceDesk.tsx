@@ -1,3 +1,5 @@
+import { closestCenter, DndContext, type DragEndEvent, type UniqueIdentifier } from '@dnd-kit/core';
+import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
@@ -12,6 +14,7 @@ import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
 import { InlineText } from '../ui/InlineText';
+import { sortAnnouncements, useSortSensors } from '../ui/sorting';
 import { AddSentence } from './AddSentence';
 import { CopyChart } from './CopyChart';
 import { WordButton } from './WordButton';
@@ -23,7 +26,11 @@ interface Props {
   onPoint(levers: string[]): void;
 }
 
-function SentenceLine({ sentence, ...props }: Props & { sentence: Sentence; dataset: DatasetView }) {
+function SentenceLine({
+  sentence,
+  movable,
+  ...props
+}: Props & { sentence: Sentence; movable: boolean; dataset: DatasetView }) {
   const { board, chart, dataset, onPoint } = props;
   const dispatch = useAppDispatch();
   const words = vocabularyOf(board, dataset);
@@ -33,13 +40,30 @@ function SentenceLine({ sentence, ...props }: Props & { sentence: Sentence; data
         removeSentence(chartOf(draft, chart.id)!, sentence);
       }),
     );
+  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } =
+    useSortable({ id: sentence.id, disabled: !movable });
   return (
     <li
-      className="sv-sentence"
+      ref={setNodeRef}
+      className={isDragging ? 'sv-sentence is-dragged' : 'sv-sentence'}
+      style={transform ? { transform: `translate3d(0, ${transform.y}px, 0)`, transition } : undefined}
       data-sentence={sentence.id}
       onPointerEnter={() => onPoint(sentence.levers)}
       onPointerLeave={() => onPoint([])}
     >
+      {movable && (
+        <button
+          type="button"
+          ref={setActivatorNodeRef}
+          className="sv-drag"
+          {...attributes}
+          {...listeners}
+          aria-label={`Move: ${sentenceText(sentence)}`}
+          title="Drag to reorder: of several sentences that light a mark, the first has the say"
+        >
+          <span aria-hidden="true" />
+        </button>
+      )}
       <span>
         {sentence.parts.map((part, i) =>
           typeof part === 'string' ? (
@@ -76,6 +100,24 @@ export function SentenceDesk(props: Props) {
   const dispatch = useAppDispatch();
   const { data: dataset } = useDatasetQuery(chart.dataset);
   const words = vocabularyOf(board, dataset);
+  const sentences = chartSentences(chart, board, words);
+  // The order of cues is meaning: the first to set a property of the look has the say.
+  const cues = sentences.filter(({ part }) => part?.[0] === 'cues');
+  const sensors = useSortSensors();
+  const nameOf = (id: UniqueIdentifier) => {
+    const found = cues.find((sentence) => sentence.id === id);
+    return found ? sentenceText(found) : 'the sentence';
+  };
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const at = (id: UniqueIdentifier) => cues.findIndex((sentence) => sentence.id === id);
+    if (!over || active.id === over.id) return;
+    dispatch(
+      edit('the order of sentences', (draft) => {
+        const target = chartOf(draft, chart.id)!;
+        target.cues = arrayMove(target.cues, at(active.id), at(over.id));
+      }),
+    );
+  };
   const duplicate = () => {
     const id = idFrom(
       chart.id,
@@ -123,14 +165,28 @@ export function SentenceDesk(props: Props) {
         </button>
       </header>
       {dataset ? (
-        <ul>
-          {chartSentences(chart, board, words).map((sentence) => (
-            <SentenceLine key={sentence.id} {...props} dataset={dataset} sentence={sentence} />
-          ))}
-          <li>
-            <AddSentence {...{ board, chart, dataset, words }} />
-          </li>
-        </ul>
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={onDragEnd}
+          accessibility={{ announcements: sortAnnouncements(nameOf) }}
+        >
+          <SortableContext items={cues.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+            <ul>
+              {sentences.map((sentence) => (
+                <SentenceLine
+                  key={sentence.id}
+                  {...props}
+                  {...{ dataset, sentence }}
+                  movable={cues.length > 1 && cues.includes(sentence)}
+                />
+              ))}
+              <li>
+                <AddSentence {...{ board, chart, dataset, words }} />
+              </li>
+            </ul>
+          </SortableContext>
+        </DndContext>
       ) : (
         <p className="sv-problem">The dataset "{chart.dataset}" of this chart is not there.</p>
       )}

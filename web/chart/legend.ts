@@ -1,4 +1,4 @@
-import { isNamedColour, isValueColour, type Look } from '@sorvik/core/board/look';
+import { type Colour, isNamedColour, isValueColour, type Look } from '@sorvik/core/board/look';
 import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { cssColour } from '@sorvik/core/looks/value-colour';
 import type { LegendEntry } from '@sorvik/core/words/legend';
@@ -12,9 +12,19 @@ export interface LegendTouch {
 /** How often it is written while a drag goes on, ms. */
 const whilePassing = 120;
 
+/** Colours side by side. */
+const stripes = (colours: readonly string[]) =>
+  `linear-gradient(90deg, ${colours
+    .map((colour, i) => `${colour} ${(100 * i) / colours.length}% ${(100 * (i + 1)) / colours.length}%`)
+    .join(', ')})`;
+
 /** The swatch of a look: its colours side by side, and its signs. */
-function paintSwatch(swatch: HTMLElement, look: Look | undefined): void {
-  const colour = look?.colour;
+function paintSwatch(
+  swatch: HTMLElement,
+  look: Look | undefined,
+  colours: readonly Colour[] | undefined,
+): void {
+  const colour = colours?.length === 1 ? colours[0] : look?.colour;
   swatch.dataset.look = [
     isNamedColour(colour) && colour,
     look?.outline && 'outline',
@@ -23,8 +33,10 @@ function paintSwatch(swatch: HTMLElement, look: Look | undefined): void {
   ]
     .filter(Boolean)
     .join(' ');
-  if (isValueColour(colour))
-    swatch.style.background = `linear-gradient(90deg, ${cssColour(colour.below)} 50%, ${cssColour(colour.above)} 50%)`;
+  if (colours && colours.length > 1)
+    swatch.style.background = stripes(colours.filter((each) => typeof each === 'string').map(cssColour));
+  else if (isValueColour(colour))
+    swatch.style.background = stripes([colour.below, colour.above].map(cssColour));
   else if (colour && !isNamedColour(colour)) swatch.style.setProperty('--sv-look', colour);
 }
 
@@ -47,19 +59,21 @@ export class Legend {
     this.shown = text;
     this.list.hidden = list.length === 0;
     this.list.dataset.tone = tone;
-    this.list.replaceChildren(...list.map((entry) => this.item(entry)));
+    this.list.replaceChildren(
+      ...list.map((entry, i) => this.item(entry, list[i - 1]?.state !== entry.state)),
+    );
   }
 
-  private item({ text, state, look, series }: LegendEntry): HTMLLIElement {
+  private item({ text, state, look, series, colours }: LegendEntry, says: boolean): HTMLLIElement {
     const item = document.createElement('li');
     const holder = series === undefined ? item : item.appendChild(document.createElement('button'));
     const swatch = document.createElement('span');
     swatch.className = 'sv-key';
     swatch.dataset.state = state;
     swatch.setAttribute('aria-hidden', 'true');
-    paintSwatch(swatch, look);
-    // A series while it is plain needs no word for its state.
-    const words = series === undefined ? `${state}: ${text}` : text;
+    paintSwatch(swatch, look, colours);
+    // The state is said once for those that follow each other; the colours of series say it themselves.
+    const words = series === undefined && says ? `${state}: ${text}` : text;
     holder.append(swatch, words);
     if (series !== undefined && holder instanceof HTMLButtonElement) {
       holder.type = 'button';

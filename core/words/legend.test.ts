@@ -1,0 +1,158 @@
+import { describe, expect, it } from 'vitest';
+import type { Board } from '../board/board';
+import type { Chart } from '../board/chart';
+import { newCue } from '../board/defaults';
+import type { Condition } from '../conditions/registry';
+import { estimateText } from '../forms/fit-text';
+import type { Positions } from '../levers/lever-kind';
+import { chartStages } from '../stages/chart-stages';
+import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+
+const split: Chart = {
+  ...chart,
+  form: 'columns',
+  by: { field: 'day', grain: 'year' },
+  split: { field: 'quay', colours: 'own' },
+  order: { by: 'key', direction: 'ascending' },
+  cues: [],
+  touches: [],
+};
+const lights = (...conditions: Condition[]) =>
+  conditions.map((condition, i) => ({ ...newCue(`c${i}`, condition, []), id: `c${i}` }));
+const run = (
+  changes: Partial<Chart>,
+  positions: Positions = {},
+  more: Partial<Board> = {},
+  focus?: number,
+) => {
+  const on = { ...split, ...changes };
+  const whole = { ...board, ...more, charts: [on] };
+  return chartStages().run({
+    board: whole,
+    chart: on,
+    dataset,
+    cube,
+    stand: standAt(board.levers, positions),
+    facts: {},
+    width: 500,
+    height: 300,
+    measure: estimateText,
+    miniature: false,
+    ...(focus === undefined ? {} : { focus }),
+  });
+};
+const legend = (...args: Parameters<typeof run>) =>
+  run(...args)
+    .legend()
+    .map(({ state, text }) => `${state}: ${text}`);
+
+describe('a legend', () => {
+  it('names series while they have colours of their own', () => {
+    expect(legend({})).toEqual(['plain: Harl', 'plain: Ostrin', 'plain: Quel', 'plain: (missing)']);
+    expect(legend({ split: { field: 'quay', colours: 'one' } })).toEqual([]);
+    // At the end of its line each stands anyway.
+    expect(legend({ form: 'line' })).toEqual([]);
+  });
+  it('says in words what is lit, and the rest', () => {
+    const cues = lights({ kind: 'rank', count: 2, side: 'highest', ties: 'share' });
+    expect(legend({ split: { field: 'quay', colours: 'one' }, cues })).toEqual([
+      'lit: the 2 highest',
+      'muted: the rest',
+    ]);
+    expect(legend({ split: { field: 'quay', colours: 'one' }, cues, otherwise: { marks: 'gone' } })).toEqual([
+      'lit: the 2 highest',
+    ]);
+  });
+  it('has an entry for each side that something is on', () => {
+    const one = { split: { field: 'quay', colours: 'one' as const } };
+    const cues = (limit: number) => lights({ kind: 'threshold', is: 'outside', limit, upper: 20 });
+    expect(legend({ ...one, cues: cues(7) })).toEqual([
+      'lit: below 7',
+      'lit: at or above 20',
+      'muted: the rest',
+    ]);
+    expect(legend({ ...one, cues: cues(1) })).toEqual(['lit: at or above 20', 'muted: the rest']);
+    const events = [{ id: 'e', name: 'the pier', date: '2024-01-01' }];
+    expect(legend({ ...one, cues: lights({ kind: 'segment' }) }, {}, { events })).toEqual([
+      'lit: before the pier',
+      'lit: from the pier on',
+    ]);
+  });
+  it('explains what passes with the pointer all the time', () => {
+    const pointed = {
+      split: { field: 'quay', colours: 'one' as const },
+      cues: lights({ kind: 'focus', of: 'series' }),
+    };
+    expect(legend(pointed)).toEqual(['lit: what is pointed at', 'muted: the rest']);
+    expect(legend(pointed, {}, {}, 2)).toEqual(['lit: what is pointed at', 'muted: the rest']);
+  });
+  it('shows which series are lit in their own colours', () => {
+    const cues = [{ ...lights({ kind: 'member', lever: 'quays' })[0]!, look: { colour: 'series' } }];
+    const entries = run({ cues }, { quays: ['Quel'] }).legend();
+    expect(entries.map(({ state, text }) => `${state}: ${text}`)).toEqual([
+      'muted: Harl',
+      'muted: Ostrin',
+      'lit: Quel',
+      'muted: (missing)',
+      'lit: Quel',
+      'muted: the rest',
+    ]);
+    expect(entries[4]!.colours).toEqual(['heather']);
+  });
+});
+
+describe('captions of several series', () => {
+  it('count whole series, or marks', () => {
+    const member = lights({ kind: 'member', lever: 'quays' });
+    expect(run({ cues: member }, { quays: ['Quel', 'Ostrin'] }).caption()).toBe(
+      '2 of 4 quays lit: Ostrin (5 at 2024) and Quel (10 at 2024).',
+    );
+    const top = lights({ kind: 'rank', count: 1, side: 'highest', ties: 'share', within: 'series' });
+    expect(run({ cues: top }).caption()).toBe(
+      '4 of 7 columns lit: Harl, 2023 (20), Ostrin, 2023 (20), Quel, 2023 (30) and (missing), 2023 (7).',
+    );
+    expect(run({}).caption()).toBe('4 quays at 2 years.');
+  });
+  it('why names the series', () => {
+    const member = lights({ kind: 'member', lever: 'quays' });
+    expect(run({ cues: member }, { quays: ['Quel'] }).why(0)).toBe('Muted: Harl is not in Quays.');
+    expect(run({}).name(5)).toBe('Quel, 2024');
+  });
+  it('say that something stands in', () => {
+    const cues = [
+      { ...lights({ kind: 'member', lever: 'quays' })[0]!, resting: { lever: 'quays', position: ['Harl'] } },
+    ];
+    const out = run({ cues });
+    expect(out.emphasis.litCount).toBe(2);
+    expect(out.why(0)).toBe('Lit: Harl is in Quays (stands in while nothing is set).');
+    expect(out.legend().at(-2)!.text).toBe('what stands in');
+  });
+});
+
+it('pointing recomputes states alone, and only where a cue reads it', () => {
+  const stages = chartStages();
+  const at = (cues: Chart['cues'], focusSeries: number) => {
+    const on = { ...split, cues };
+    return stages.run({
+      board: { ...board, charts: [on] },
+      chart: on,
+      dataset,
+      cube,
+      stand: standAt(board.levers, {}),
+      facts: {},
+      focusSeries,
+      width: 500,
+      height: 300,
+      measure: estimateText,
+      miniature: false,
+    });
+  };
+  const none = lights({ kind: 'rank', count: 1, side: 'highest', ties: 'share' });
+  at(none, 0);
+  at(none, 1);
+  expect(stages.runs).toMatchObject({ readings: 1, scene: 1, emphasis: 1 });
+  const pointed = lights({ kind: 'focus' });
+  expect(at(pointed, 0).emphasis.litCount).toBe(2);
+  expect(at(pointed, 3).emphasis.litCount).toBe(1);
+  expect(stages.runs).toMatchObject({ readings: 1, scene: 1, emphasis: 3 });
+});
