@@ -24,6 +24,15 @@ const views = [
   { name: 'show-stretch', path: '/show/what-changed-after-the-new-pier' },
   { name: 'show-count', path: '/show/who-leads-who-trails?count=5&year=2022-01-01' },
   {
+    name: 'show-lines',
+    path: '/show/one-route-among-forty',
+    colorScheme: 'dark',
+    prepare: async (page) => {
+      const lines = await page.locator('[data-chart="forty"] .sv-plot svg').boundingBox();
+      await page.mouse.move(lines.x + 150, lines.y + 150);
+    },
+  },
+  {
     name: 'bench-lever',
     path: '/boards/where-do-we-leave-the-corridor',
     prepare: (page) => page.getByRole('button', { name: 'Set up Corridor', exact: true }).click(),

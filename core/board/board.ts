@@ -13,7 +13,7 @@ import { type Lever, leverKinds } from '../levers/registry';
 import { Chart } from './chart';
 import { AreDays, BoardEvent } from './event';
 import { OfKind } from './of-kind';
-import { type MutedTone, mutedTones } from './otherwise';
+import { type MutedTone, mutedTones, usualTone } from './otherwise';
 import { Part } from './part';
 
 /** The version of the board document that this program writes; older ones are migrated when read. */
@@ -64,6 +64,9 @@ export class Board {
 
 export const leverOf = (board: Board, id: string): Lever | undefined =>
   board.levers.find((lever) => lever.id === id);
+/** How pale muted marks of a chart are. */
+export const toneOf = (chart: Chart, board: Board): MutedTone =>
+  chart.otherwise?.tone ?? board.muted ?? usualTone;
 /** The dataset a lever reads, if it reads one. */
 export const datasetOf = (lever: Lever): string | undefined =>
   'dataset' in lever ? lever.dataset : undefined;

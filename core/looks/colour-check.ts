@@ -1,4 +1,5 @@
 import { lab, rgb } from 'd3-color';
+import { type MutedTone, usualTone } from '../board/otherwise';
 import { grounds } from './grounds';
 
 type Vision = readonly (readonly [number, number, number])[];
@@ -59,10 +60,13 @@ export function colourDistance(a: string, b: string, vision: Vision = visions['t
 export const leastDistance = 24;
 
 /** Where a colour does not stand off what is muted: on which ground, and to whom. Empty where it does everywhere. */
-export const weakSpots = (colour: string): { ground: string; vision: string; distance: number }[] =>
+export const weakSpots = (
+  colour: string,
+  tone: MutedTone = usualTone,
+): { ground: string; vision: string; distance: number }[] =>
   grounds.flatMap(({ name, muted }) =>
     Object.entries(visions).flatMap(([vision, matrix]) => {
-      const distance = colourDistance(colour, muted, matrix);
+      const distance = colourDistance(colour, muted[tone], matrix);
       return distance < leastDistance ? [{ ground: name, vision, distance }] : [];
     }),
   );
@@ -70,8 +74,9 @@ export const weakSpots = (colour: string): { ground: string; vision: string; dis
 const found = new Map<string, string>();
 
 /** The nearest colour of the same hue that stands off what is muted everywhere: lighter, darker or stronger. */
-export function nearestStrong(colour: string): string {
-  const known = found.get(colour);
+export function nearestStrong(colour: string, tone: MutedTone = usualTone): string {
+  const key = `${colour} ${tone}`;
+  const known = found.get(key);
   if (known) return known;
   const from = lab(colour);
   let best = colour;
@@ -83,11 +88,11 @@ export function nearestStrong(colour: string): string {
         .formatHex();
       const to = lab(tried);
       const distance = Math.hypot(from.l - to.l, from.a - to.a, from.b - to.b);
-      if (distance < least && !weakSpots(tried).length) {
+      if (distance < least && !weakSpots(tried, tone).length) {
         least = distance;
         best = tried;
       }
     }
-  found.set(colour, best);
+  found.set(key, best);
   return best;
 }

@@ -1,5 +1,7 @@
+import type { MutedTone } from '../board/otherwise';
+
 /** The tones a lit colour has to stand off, on each ground; the theme's own, which a test compares. */
-export const grounds = [
-  { name: 'light', muted: '#d8d1c4' },
-  { name: 'dark', muted: '#3d444d' },
-] as const;
+export const grounds: readonly { name: string; muted: Record<MutedTone, string> }[] = [
+  { name: 'light', muted: { faint: '#e6e0d6', quiet: '#d8d1c4', firm: '#c6bdac' } },
+  { name: 'dark', muted: { faint: '#2f353d', quiet: '#3d444d', firm: '#4c545f' } },
+];

@@ -1,11 +1,11 @@
 import type { Board } from '../board/board';
-import { leverOf } from '../board/board';
+import { leverOf, toneOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import { brushLever } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
-import { type MutedTone, usualTone } from '../board/otherwise';
+import type { MutedTone } from '../board/otherwise';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
@@ -459,7 +459,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
           : labelsFor(scene, readings, emphasis, chart.labels, texts, measure, names),
         seriesLook,
         seriesColours: showsSeriesColours(split),
-        tone: chart.otherwise?.tone ?? board.muted ?? usualTone,
+        tone: toneOf(chart, board),
         why: (index) => {
           const words = vocabularyOf(board, dataset);
           const context = conditionContext(readings, by, split, focus, focusSeries);

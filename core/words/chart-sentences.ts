@@ -1,8 +1,8 @@
-import { type Board, leverOf } from '../board/board';
+import { type Board, leverOf, toneOf } from '../board/board';
 import { brushLever, type Chart, canTouch, type Gesture, gestures, windowAxes } from '../board/chart';
 import { type Cue, type CueResting, isStandIn } from '../board/cue';
-import { type Colour, isNamedColour, type Look, seriesColour } from '../board/look';
-import { type LabelRule, labelRules, usualTone } from '../board/otherwise';
+import { type Colour, isNamedColour, isValueColour, type Look, seriesColour } from '../board/look';
+import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { guideKinds } from '../guides/registry';
@@ -100,15 +100,16 @@ function unable(
 }
 
 /** What is wrong with a colour of the author's own, and the nearest that would do. */
-function weakColour(colour: Colour | undefined): string | null {
-  if (typeof colour !== 'string' || colour === seriesColour || isNamedColour(colour)) return null;
-  const [first] = weakSpots(colour);
+function weakColour(colour: Colour | undefined, tone: MutedTone): string | null {
+  if (isValueColour(colour)) return weakColour(colour.above, tone) ?? weakColour(colour.below, tone);
+  if (!colour || colour === seriesColour || isNamedColour(colour)) return null;
+  const [first] = weakSpots(colour, tone);
   if (!first) return null;
-  return `${colour} hardly stands off what is muted on ${first.ground} ground, ${first.vision}: ${nearestStrong(colour)} would.`;
+  return `${colour} hardly stands off what is muted on ${first.ground} ground, ${first.vision}: ${nearestStrong(colour, tone)} would.`;
 }
 
-const weakLook = (looks: readonly Look[]): string | null =>
-  looks.map(({ colour }) => weakColour(colour)).find((problem) => problem !== null) ?? null;
+const weakLook = (looks: readonly Look[], tone: MutedTone): string | null =>
+  looks.map(({ colour }) => weakColour(colour, tone)).find((problem) => problem !== null) ?? null;
 
 function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words: Vocabulary): Sentence {
   const condition = conditionKinds.get(cue.condition.kind);
@@ -122,7 +123,7 @@ function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words:
       : condition.filters(cue.condition, (id) => leverOf(board, id)) === null
         ? 'This can light marks, not keep rows: it is about readings.'
         : null) ??
-    (cue.effect === 'light' ? weakLook([cue.look, ...(cue.looks ?? [])]) : null);
+    (cue.effect === 'light' ? weakLook([cue.look, ...(cue.looks ?? [])], toneOf(chart, board)) : null);
   const base = {
     id: `cue-${cue.id}`,
     levers: [...condition.levers(cue.condition), ...(cue.when ? [cue.when] : [])],
@@ -180,7 +181,7 @@ const labelTexts: Record<LabelRule, string> = {
 function restSentences(chart: Chart, board: Board): Sentence[] {
   const lights = chart.cues.some((cue) => cue.effect === 'light');
   const otherwise = chart.otherwise ?? { marks: 'muted' };
-  const tone = otherwise.tone ?? board.muted ?? usualTone;
+  const tone = toneOf(chart, board);
   return [
     ...(lights
       ? [

@@ -69,7 +69,7 @@ export class Legend {
     const holder = series === undefined ? item : item.appendChild(document.createElement('button'));
     const swatch = document.createElement('span');
     swatch.className = 'sv-key';
-    swatch.dataset.state = state;
+    swatch.dataset.shows = state;
     swatch.setAttribute('aria-hidden', 'true');
     paintSwatch(swatch, look, colours);
     // The state is said once for those that follow each other; the colours of series say it themselves.

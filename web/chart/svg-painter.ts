@@ -111,7 +111,7 @@ export class SvgPainter {
       const figure = figures.texts[i]!;
       const mark = figure.mark!;
       writeText(text, figure);
-      text.set('data-state', markStates[emphasis.state[mark]!]!);
+      text.set('data-is', markStates[emphasis.state[mark]!]!);
       text.set('data-of', keyAttribute(readings.category[mark]));
       paintLook(text, emphasis.looks[emphasis.look[mark]!], readings, mark);
     });

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { lookColours } from '@sorvik/core/board/look';
+import { mutedTones } from '@sorvik/core/board/otherwise';
 import { weakSpots } from '@sorvik/core/looks/colour-check';
 import { grounds as checked } from '@sorvik/core/looks/grounds';
 import { describe, expect, it } from 'vitest';
@@ -36,7 +37,16 @@ const grounds = [
 ];
 
 it('the tones that lit colours are checked against are those of the theme', () => {
-  expect(checked.map(({ muted }) => muted)).toEqual([tone(light, 'mark-muted'), tone(dark, 'mark-muted')]);
+  expect(checked.map(({ muted }) => muted.quiet)).toEqual([
+    tone(light, 'mark-muted'),
+    tone(dark, 'mark-muted'),
+  ]);
+  for (const name of ['faint', 'firm'] as const) {
+    const blocks = [...tones.matchAll(new RegExp(`\\[data-tone="${name}"\\] \\{[^}]*\\}`, 'g'))];
+    expect(blocks.map(([block]) => tone(block, 'mark-muted'))).toEqual(
+      checked.map(({ muted }) => muted[name]),
+    );
+  }
 });
 
 it('every colour that a look may name has its tones', () => {
@@ -50,10 +60,13 @@ describe.each(grounds)('on $name ground', ({ index, block, ground, sheet }) => {
     expect(contrast(lit, sheet)).toBeGreaterThanOrEqual(3);
     expect(contrast(lit, tone(block, 'mark-muted'))).toBeGreaterThanOrEqual(2.5);
   });
-  it.each([...lookColours])('%s stands off what is muted to the colour-blind too', (colour) => {
-    const weak = weakSpots(looks[colour]![index]!).filter((spot) => spot.ground === checked[index]!.name);
-    expect(weak).toEqual([]);
-  });
+  it.each([...lookColours])(
+    '%s stands off what is muted to the colour-blind too, in every tone',
+    (colour) => {
+      const weak = mutedTones.flatMap((tone) => weakSpots(looks[colour]![index]!, tone));
+      expect(weak.filter((spot) => spot.ground === checked[index]!.name)).toEqual([]);
+    },
+  );
   it('texts can be read, muted ones too', () => {
     for (const name of ['quiet', 'text-muted'])
       for (const under of [ground, sheet])

@@ -1,3 +1,4 @@
+import { toneOf } from '@sorvik/core/board/board';
 import type { Cue } from '@sorvik/core/board/cue';
 import {
   type Colour,
@@ -12,6 +13,7 @@ import {
   type ValueColour,
 } from '@sorvik/core/board/look';
 import { measureKey } from '@sorvik/core/board/measure';
+import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { formKinds } from '@sorvik/core/forms/registry';
 import { nearestStrong, weakSpots } from '@sorvik/core/looks/colour-check';
 import { useState } from 'react';
@@ -21,11 +23,19 @@ import type { EditorProps } from './editor-kind';
 import { measureOptions } from './measure-options';
 
 /** A colour of the author's own; one that hardly stands off what is muted is said, with the nearest that does. */
-function OwnColour({ colour, onTake }: { colour: Colour | undefined; onTake(colour: string): void }) {
+function OwnColour({
+  colour,
+  tone,
+  onTake,
+}: {
+  colour: Colour | undefined;
+  tone: MutedTone;
+  onTake(colour: string): void;
+}) {
   const own = typeof colour === 'string' && colour !== seriesColour && !isNamedColour(colour) ? colour : '';
   const [text, setText] = useState(own);
   const fits = text === '' || ownColour.test(text.trim());
-  const better = own && weakSpots(own).length ? nearestStrong(own) : undefined;
+  const better = own && weakSpots(own, tone).length ? nearestStrong(own, tone) : undefined;
   return (
     <div className="sv-own-colour">
       <Form.Control
@@ -222,7 +232,11 @@ export function LookEditor(props: EditorProps) {
                 </button>
               ))}
             </div>
-            <OwnColour colour={look.colour} onTake={(colour) => set({ colour })} />
+            <OwnColour
+              tone={toneOf(chart, props.board)}
+              colour={look.colour}
+              onTake={(colour) => set({ colour })}
+            />
           </>
         )}
         {isValueColour(look.colour) && (

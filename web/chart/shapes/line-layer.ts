@@ -140,7 +140,6 @@ class LineLayer implements MarkLayer {
     this.pieces.paint(pieces.length, (path, i) => {
       const { strand, piece } = pieces[i]!;
       path.set('d', pathOf([piecePoints(scene, readings, piece)]));
-      path.set('data-state', 'lit');
       path.set('data-series', keyAttribute(readings.series[strand.series]));
       paintLook(path, emphasis.looks[piece.look], readings, piece.reading);
     });
@@ -183,7 +182,7 @@ class LineLayer implements MarkLayer {
       const plain = strand.state === stateCode.plain;
       writeText(text, name);
       text.set('data-series', keyAttribute(readings.series[name.mark!]));
-      text.set('data-state', look >= 0 ? 'lit' : markStates[strand.state]!);
+      text.set('data-is', look >= 0 ? 'lit' : markStates[strand.state]!);
       const own = plain && seriesColours ? seriesLook(name.mark!) : undefined;
       paintLook(text, emphasis.looks[look] ?? own, readings, readings.starts[name.mark!]!);
     });
