@@ -174,7 +174,9 @@ test('events part a line into stretches with looks of their own; a new one makes
   await page.goto(`/boards/${id}?stretch=`);
   const chart = chartNamed(page, 'Passengers by month');
   await chart.locator('.sv-chart-title').click();
-  await expect(chart.locator('.sv-mark[data-look~="rosehip"]')).toHaveCount(5);
+  await page.getByRole('combobox', { name: /Say something more/ }).fill('between the events');
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('.sv-mark[data-look~="tide"]')).toHaveCount(5);
   const sentence = page.locator('[data-sentence="cue-stretches"]');
   await expect(sentence.getByRole('button', { name: /^Look:/ })).toHaveCount(5);
   await word(page, 'Events: 3 events').click();
@@ -244,8 +246,10 @@ test('of two sentences that light a mark the first has the say; they are put in 
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by month');
   await chart.locator('.sv-chart-title').click();
+  await page.getByRole('combobox', { name: /Say something more/ }).fill('between the events');
+  await page.keyboard.press('Enter');
   const july = mark(chart, '2022-07-01');
-  await expect(july).toHaveAttribute('data-look', /ember/);
+  await expect(july).toHaveAttribute('data-look', /tide/);
   const handle = page.locator('[data-sentence="cue-stretches"]').getByRole('button', { name: /^Move:/ });
   await handle.focus();
   await page.keyboard.press(' ');
@@ -253,10 +257,10 @@ test('of two sentences that light a mark the first has the say; they are put in 
   await page.keyboard.press('ArrowUp');
   await page.waitForTimeout(250);
   await page.keyboard.press(' ');
-  await expect(july).toHaveAttribute('data-look', /tide/);
+  await expect(july).toHaveAttribute('data-look', /kelp/);
   await expect(july).toHaveAttribute('data-look', /outline/);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(july).toHaveAttribute('data-look', /ember/);
+  await expect(july).toHaveAttribute('data-look', /tide/);
 });
 
 const mutedTone = (page: Page) =>

@@ -124,6 +124,30 @@ function lookByCues(
   }
 }
 
+/** Blends what one cue lights into the looks so far; readings that follow each other mostly need the same blend. */
+function blendInto(
+  look: Int16Array,
+  { verdict, variant }: Evaluation,
+  seriesOf: Int32Array,
+  blend: (before: number, variant: number, series: number) => number,
+): void {
+  let before = Number.NaN;
+  let side = -1;
+  let series = -1;
+  let made = -1;
+  for (let i = 0; i < look.length; i++) {
+    if (verdict[i] !== verdicts.yes) continue;
+    const on = variant ? variant[i]! : 0;
+    if (look[i] !== before || on !== side || seriesOf[i] !== series) {
+      before = look[i]!;
+      side = on;
+      series = seriesOf[i]!;
+      made = blend(before, side, series);
+    }
+    look[i] = made;
+  }
+}
+
 /**
  * Puts a chart's cues together. No active cue: all marks plain, or muted where a cue asks for that while at rest.
  * Any active cue: marks that none of them lights are muted, or gone where the chart says so.
@@ -151,10 +175,11 @@ export function emphasise(
   );
   const sided = evaluations.some(({ evaluation }, index) => evaluation.active && !plainOnes.includes(index));
   if (sided || plainOnes.length > mostBits) {
-    evaluations.forEach(({ evaluation: { active: says, verdict, variant } }, index) => {
-      for (let i = 0; says && i < n; i++)
-        if (verdict[i] === verdicts.yes)
-          look[i] = blend(look[i]!, index, variant?.[i] ?? 0, readings.seriesOf[i]!);
+    evaluations.forEach(({ evaluation }, index) => {
+      if (evaluation.active)
+        blendInto(look, evaluation, readings.seriesOf, (before, side, series) =>
+          blend(before, index, side, series),
+        );
     });
   } else {
     const lists = plainOnes.map((index) => evaluations[index]!.evaluation.verdict);

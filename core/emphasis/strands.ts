@@ -20,6 +20,8 @@ export interface Strand {
   state: number;
   /** An index into the looks, -1 unless the whole line is lit alike. */
   look: number;
+  /** Its points are not all lit alike. */
+  mixed: boolean;
   pieces: Piece[];
 }
 
@@ -84,13 +86,14 @@ export function strandsOf(emphasis: Emphasis, readings: Readings): Strand[] {
     let alike = !cutting && !isValueColour(emphasis.looks[look]?.colour);
     for (let i = first + 1; alike && i < end; i++) alike = emphasis.look[i] === look;
     if (alike) {
-      strands.push({ series, state: emphasis.state[first]!, look, pieces: [] });
+      strands.push({ series, state: emphasis.state[first]!, look, mixed: false, pieces: [] });
       continue;
     }
     strands.push({
       series,
       state: emphasis.rest,
       look: -1,
+      mixed: true,
       pieces: piecesOf(emphasis, readings, series, cuts),
     });
   }

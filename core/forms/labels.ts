@@ -72,7 +72,8 @@ export function labelsOf(
   if (!rule && emphasis.litCount > fewLit && !emphasis.looks.some(({ label }) => label))
     return { hidden: null, texts: [] };
   const tried: number[] = [];
-  for (const lit of [true, false])
+  const unlitToo = rule === 'always' && emphasis.litCount < n;
+  for (const lit of unlitToo ? [true, false] : emphasis.litCount ? [true] : [])
     for (let i = 0; i < n && tried.length < mostTried; i++)
       if (
         (emphasis.state[i] === stateCode.lit) === lit &&

@@ -4,6 +4,8 @@ import { placeLabels, uprightFrame } from './upright';
 import { positionOn } from './value-axis';
 
 const nameGap = 10;
+/** More lines than this are not drawn; the chart says how many are left out. */
+export const mostLines = 500;
 
 /** Lines over an axis of places: one per series, with its name at its end. */
 export const line: FormKind = {
@@ -30,8 +32,9 @@ export const line: FormKind = {
     for (const { place: _place, ...text } of placeLabels(input, frame, { places, step, right: width }))
       texts.push(text);
     const x = Float64Array.from(readings.place, (place) => left + (place + 0.5) * step);
-    const y = Float64Array.from(readings.value, (value) =>
-      Number.isNaN(value) ? Number.NaN : positionOn(axis, value),
+    const drawn = readings.starts[Math.min(mostLines, readings.starts.length - 1)]!;
+    const y = Float64Array.from(readings.value, (value, i) =>
+      Number.isNaN(value) || i >= drawn ? Number.NaN : positionOn(axis, value),
     );
     return {
       width,
@@ -43,7 +46,7 @@ export const line: FormKind = {
       ...(names ? { namesFrom: right + nameGap } : {}),
       texts,
       lines,
-      omitted: 0,
+      omitted: readings.length - drawn,
     };
   },
 };

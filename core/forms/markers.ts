@@ -2,7 +2,7 @@ import type { MarkerShape } from '../board/look';
 import type { Readings } from '../cube/readings';
 import { type Emphasis, stateCode } from '../emphasis/emphasise';
 import { leadsOn, type Strand } from '../emphasis/strands';
-import type { Scene } from './scene';
+import type { PointMarks, Scene } from './scene';
 
 /** A marker at a point of a line. */
 export interface Marker {
@@ -18,6 +18,27 @@ const roomy = 12;
 const mostMarkers = 2000;
 const fewLines = 4;
 
+const alone = new WeakMap<Readings, Int32Array[]>();
+
+/** The readings with a value that no line leads to or from, per series: without a marker nobody would see them. */
+function standingAlone(readings: Readings): Int32Array[] {
+  const known = alone.get(readings);
+  if (known) return known;
+  const { starts, value } = readings;
+  const found = Array.from({ length: starts.length - 1 }, (_, series) => {
+    const own: number[] = [];
+    for (let i = starts[series]!; i < starts[series + 1]!; i++) {
+      if (Number.isNaN(value[i]!)) continue;
+      const before = i > starts[series]! && leadsOn(readings, i - 1, i);
+      const after = i + 1 < starts[series + 1]! && leadsOn(readings, i, i + 1);
+      if (!before && !after) own.push(i);
+    }
+    return Int32Array.from(own);
+  });
+  alone.set(readings, found);
+  return found;
+}
+
 /** Which points of lines carry a marker: lit ones that stand by themselves or have room, and those without a line. */
 export function markersOf(
   scene: Scene,
@@ -28,27 +49,37 @@ export function markersOf(
   const markers: Marker[] = [];
   const wide = scene.band.step >= roomy;
   const plainToo = wide && readings.starts.length - 1 <= fewLines;
-  for (const { series, pieces, look: whole } of strands) {
-    const end = readings.starts[series + 1]!;
-    for (let i = readings.starts[series]!; i < end && markers.length < mostMarkers; i++) {
-      const state = emphasis.state[i]!;
-      if (Number.isNaN(readings.value[i]!) || state === stateCode.gone) continue;
-      const before = i > readings.starts[series]! && leadsOn(readings, i - 1, i);
-      const after = i + 1 < end && leadsOn(readings, i, i + 1);
-      const lit = state === stateCode.lit;
-      const look = emphasis.looks[emphasis.look[i]!];
-      if (lit) {
-        const at = readings.place[i]! + 0.5;
-        const inLine = whole >= 0 && (before || after);
-        const covered = inLine || pieces.some(({ from, to }) => from <= at && at <= to);
-        if (covered && !wide && !look?.marker) continue;
-        markers.push({
-          index: i,
-          shape: look?.marker ?? 'disc',
-          size: look?.markerSize ?? (before || after ? sizes.lit : sizes.alone),
-        });
-      } else if ((plainToo && state === stateCode.plain) || !(before || after))
-        markers.push({ index: i, shape: 'disc', size: before || after ? sizes.plain : sizes.alone });
+  const lonely = standingAlone(readings);
+  const { y } = scene.marks as PointMarks;
+  const add = (index: number, isAlone: boolean, covered: boolean) => {
+    const state = emphasis.state[index]!;
+    if (markers.length >= mostMarkers || state === stateCode.gone || Number.isNaN(y[index]!)) return;
+    if (state === stateCode.lit) {
+      const look = emphasis.looks[emphasis.look[index]!];
+      if (covered && !wide && !look?.marker) return;
+      const size = look?.markerSize ?? (isAlone ? sizes.alone : sizes.lit);
+      markers.push({ index, shape: look?.marker ?? 'disc', size });
+    } else if (isAlone || (plainToo && state === stateCode.plain))
+      markers.push({ index, shape: 'disc', size: isAlone ? sizes.alone : sizes.plain });
+  };
+  for (const strand of strands) {
+    const { series, pieces, look } = strand;
+    // A line that is lit as a whole, or not at all, shows itself: only its lonely points are looked at.
+    const mixed = strand.mixed || wide || emphasis.looks[look]?.marker !== undefined;
+    if (!mixed) {
+      for (const i of lonely[series]!) add(i, true, false);
+      continue;
+    }
+    let piece = 0;
+    let next = 0;
+    for (let i = readings.starts[series]!; i < readings.starts[series + 1]!; i++) {
+      if (Number.isNaN(readings.value[i]!)) continue;
+      const isAlone = lonely[series]![next] === i;
+      if (isAlone) next++;
+      const at = readings.place[i]! + 0.5;
+      while (piece < pieces.length && pieces[piece]!.to < at) piece++;
+      const inPiece = piece < pieces.length && pieces[piece]!.from <= at;
+      add(i, isAlone, inPiece || (look >= 0 && !isAlone));
     }
   }
   return markers;

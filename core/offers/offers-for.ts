@@ -14,9 +14,9 @@ const makers: readonly OfferMaker[] = [
   rankOffers,
   limitOffers,
   axisOffers,
-  seriesOffers,
   cueOffers,
   filterOffers,
+  seriesOffers,
   guideOffers,
 ];
 

@@ -7,6 +7,7 @@ import { kindOf } from '@sorvik/core/levers/registry';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages, type StageOutput } from '@sorvik/core/stages/chart-stages';
 import { chartTitle } from '@sorvik/core/words/measure-text';
+import { omittedText } from '@sorvik/core/words/omitted';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { memo, useCallback, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
 import { useAppStore } from '../app/store';
@@ -104,11 +105,9 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       caption.current?.say(output.caption, passing);
       legend.current?.show(output.legend, output.tone, passing);
       if (omitted.current) {
-        const { omitted: left, band } = output.scene;
-        omitted.current.hidden = left === 0;
-        omitted.current.textContent = left
-          ? `The first ${band.count.toLocaleString('en')} are drawn, ${left.toLocaleString('en')} more are not.`
-          : '';
+        const text = omittedText(output.scene, output.readings);
+        omitted.current.hidden = !text;
+        omitted.current.textContent = text;
       }
       shown.current = { output, painter: painter.current! };
       tip.current?.refresh();

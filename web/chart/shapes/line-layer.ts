@@ -1,6 +1,7 @@
 import type { MarkerShape } from '@sorvik/core/board/look';
 import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
 import type { Strand } from '@sorvik/core/emphasis/strands';
+import { mostLines } from '@sorvik/core/forms/line';
 import { markersOf } from '@sorvik/core/forms/markers';
 import { linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
@@ -72,7 +73,7 @@ class LineLayer implements MarkLayer {
   paint(output: StageOutput): void {
     this.last = output;
     const { readings } = output;
-    const count = readings.starts.length - 1;
+    const count = Math.min(mostLines, readings.starts.length - 1);
     while (this.lines.length > count) this.lines.pop()!.group.element.remove();
     while (this.lines.length < count) {
       const group = make('g', this.lineLayer, 'sv-strand');
@@ -125,7 +126,8 @@ class LineLayer implements MarkLayer {
     const { strands, emphasis, readings, scene } = output;
     const lit: { strand: Strand; onTop: boolean }[] = [];
     for (const strand of strands ?? []) {
-      const line = this.lines[strand.series]!;
+      const line = this.lines[strand.series];
+      if (!line) continue;
       const state = markStates[strand.state]!;
       const own = state === 'plain' && output.seriesColours ? output.seriesLook(strand.series) : undefined;
       const look = emphasis.looks[strand.look] ?? own;
