@@ -4,8 +4,8 @@ import type { Category } from '../board/category';
 import type { ReadingFigure } from '../board/figure';
 import { plainReadings } from '../cube/readings';
 import type { LimitsLever } from '../levers/limits';
-import type { SpanLever } from '../levers/span';
 import { localFromText } from '../levers/zone-time';
+import { stretch } from '../testing/fixtures';
 import type { KeyValue } from '../values';
 import { isNow } from './clock';
 import { type ConditionContext, verdicts } from './condition-kind';
@@ -217,19 +217,7 @@ describe('span', () => {
     );
   });
   it('counts periods only partly inside, and keeps rows by day', () => {
-    const lever: SpanLever = {
-      kind: 'span',
-      id: 's',
-      name: 'S',
-      dataset: 'd',
-      field: 'day',
-      grain: 'day',
-      start: null,
-      presets: [],
-      outside: 'nearest',
-      clearing: 'empty',
-    };
-    const on = context([1, 2, 3], { by: month, lever: () => lever, stand: () => within });
+    const on = context([1, 2, 3], { by: month, lever: () => stretch, stand: () => within });
     on.readings = readings([1, 2, 3], ['2021-03-01', '2021-04-01', null]);
     const spec = { kind: 'span', lever: 's', match: 'whole' } as const;
     expect(span.evaluate(spec, on)).toMatchObject({

@@ -7,31 +7,19 @@ import type { ConditionContext } from '../conditions/condition-kind';
 import type { Condition } from '../conditions/registry';
 import { linePoints, piecePoints } from '../forms/piece-points';
 import type { Scene } from '../forms/scene';
-import type { SpanLever } from '../levers/span';
+import { stretch } from '../testing/fixtures';
 import { seriesReadings } from '../testing/readings';
 import { emphasise, markStates } from './emphasise';
 import { strandsOf } from './strands';
 
 const months = ['2021-01-01', '2021-02-01', '2021-03-01', '2021-04-01'];
-const lever: SpanLever = {
-  kind: 'span',
-  id: 's',
-  name: 'Stretch',
-  dataset: 'd',
-  field: 'day',
-  grain: 'day',
-  start: null,
-  presets: [],
-  outside: 'nearest',
-  clearing: 'empty',
-};
 const contextOf = (
   readings: ConditionContext['readings'],
   more: Partial<ConditionContext> = {},
 ): ConditionContext => ({
   readings,
   by: { field: 'day', grain: 'month' },
-  lever: () => lever,
+  lever: () => stretch,
   stand: () => null,
   ...more,
 });
@@ -75,11 +63,11 @@ describe('a line', () => {
   it('is cut exactly where a span begins and ends', () => {
     const on = contextOf(one, { stand: () => ({ from: '2021-02-08', to: '2021-03-31' }) });
     // The eighth of February begins after 7 of 28 days; February's place reaches from 1 to 2.
-    expect(strands([cue({ kind: 'span', lever: 's', match: 'touching' })], on)[0]!.pieces).toEqual([
+    expect(strands([cue({ kind: 'span', lever: 'stretch', match: 'touching' })], on)[0]!.pieces).toEqual([
       [1.25, 3, 'ember'],
     ]);
     const inside = contextOf(one, { stand: () => ({ from: '2021-02-20', to: '2021-02-25' }) });
-    const [piece] = strands([cue({ kind: 'span', lever: 's', match: 'whole' })], inside)[0]!.pieces;
+    const [piece] = strands([cue({ kind: 'span', lever: 'stretch', match: 'whole' })], inside)[0]!.pieces;
     expect(piece![0]).toBeCloseTo(1 + 19 / 28, 12);
     expect(piece![1]).toBeCloseTo(1 + 25 / 28, 12);
   });
@@ -108,7 +96,7 @@ describe('a line', () => {
     const both = cue({
       kind: 'all',
       of: [
-        { kind: 'span', lever: 's', match: 'touching' },
+        { kind: 'span', lever: 'stretch', match: 'touching' },
         { kind: 'threshold', is: 'at or above', limit: 20 },
       ],
     });
@@ -170,9 +158,9 @@ describe('what is not lit', () => {
     expect(states([cue({ kind: 'focus' })])).toEqual(['plain', 'plain', 'plain', 'plain']);
   });
   it('stays as with the position that stands in for what is not held', () => {
-    const standIn = { lever: 's', position: { from: '2021-02-01', to: '2021-02-28' } };
+    const standIn = { lever: 'stretch', position: { from: '2021-02-01', to: '2021-02-28' } };
     const emphasis = emphasise(
-      [cue({ kind: 'span', lever: 's', match: 'touching' }, {}, { resting: standIn })],
+      [cue({ kind: 'span', lever: 'stretch', match: 'touching' }, {}, { resting: standIn })],
       contextOf(one),
     );
     expect([...emphasis.state].map((state) => markStates[state])).toEqual(['muted', 'lit', 'muted', 'muted']);

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { plainReadings } from '../cube/readings';
 import { labelSteps } from '../grain';
 import { line } from '../guides/line';
+import { formInput } from '../testing/form-input';
 import { estimateText, fitText } from './fit-text';
 import { type FormInput, maxMarks } from './form-kind';
 import { formKinds } from './registry';
@@ -10,24 +11,14 @@ import type { RectMarks, Scene } from './scene';
 import { shapeKinds } from './shapes/registry';
 import { positionOn } from './value-axis';
 
-const input = (values: number[], more: Partial<FormInput> = {}): FormInput => ({
-  readings: plainReadings(
-    values.map((_, i) => `quay ${i}`),
-    Float64Array.from(values),
-  ),
-  labels: values.map((_, i) => `quay ${i}`),
-  seriesNames: [],
-  valueText: (i) => String(values[i]),
-  width: 600,
-  height: 400,
-  extent: [Math.min(0, ...values.filter((v) => v < 0)), Math.max(0, ...values.filter((v) => v > 0))],
-  fit: false,
-  guided: false,
-  labelSteps: [],
-  measure: estimateText,
-  miniature: false,
-  ...more,
-});
+const input = (values: number[], more?: Partial<FormInput>): FormInput =>
+  formInput(
+    plainReadings(
+      values.map((_, i) => `quay ${i}`),
+      Float64Array.from(values),
+    ),
+    more,
+  );
 const rects = (form: string) => (values: number[], more?: Partial<FormInput>) =>
   formKinds.get(form).scene(input(values, more)) as Scene & { marks: RectMarks };
 const bars = rects('bars');

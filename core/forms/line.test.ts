@@ -6,6 +6,7 @@ import type { Condition } from '../conditions/registry';
 import type { Readings } from '../cube/readings';
 import { emphasise } from '../emphasis/emphasise';
 import { strandsOf } from '../emphasis/strands';
+import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
 import { omittedText } from '../words/omitted';
 import { estimateText } from './fit-text';
@@ -18,21 +19,7 @@ import { points, reach } from './shapes/points';
 import { rects } from './shapes/rects';
 
 const sceneOf = (form: string, readings: Readings, more: Partial<FormInput> = {}) =>
-  formKinds.get(form).scene({
-    readings,
-    labels: readings.places.map(String),
-    seriesNames: readings.series.map(String),
-    valueText: (i) => String(readings.value[i]),
-    width: 600,
-    height: 300,
-    extent: [0, Math.max(0, ...readings.value.filter((value) => !Number.isNaN(value)))],
-    fit: false,
-    guided: false,
-    labelSteps: [],
-    measure: estimateText,
-    miniature: false,
-    ...more,
-  });
+  formKinds.get(form).scene(formInput(readings, { height: 300, ...more }));
 const lightsOf = (readings: Readings, condition: Condition, look: Look = {}) =>
   emphasise([{ ...newCue('cue', condition, []), look }], {
     readings,

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { DatasetInfo } from '../dataset';
 import { grains } from '../grain';
 import { addDays, isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
-import { facts } from '../testing/fixtures';
+import { facts, stretch } from '../testing/fixtures';
 import { type ClockLever, clock, clockAt, clockText } from './clock';
 import { type SpanLever, span, spanAxis } from './span';
 import type { spanPresets } from './span-presets';
@@ -59,18 +59,6 @@ const dated = (first: string, last: string): DatasetInfo => ({
     },
   ],
 });
-const stretch: SpanLever = {
-  kind: 'span',
-  id: 'stretch',
-  name: 'Stretch',
-  dataset: 'd',
-  field: 'day',
-  grain: 'day',
-  start: null,
-  presets: [],
-  outside: 'nearest',
-  clearing: 'empty',
-};
 const sixYears = { dataset: dated('2019-01-01', '2024-12-31') };
 
 describe('a span', () => {

@@ -8,7 +8,8 @@ import type { NumberLever } from '../levers/number';
 import type { Lever } from '../levers/registry';
 import { standOf } from '../levers/standing';
 import { board, chart, cube, dataset, factsOf, standAt } from '../testing/fixtures';
-import { chartStages, type StageInput } from './chart-stages';
+import { chartStages } from './chart-stages';
+import type { StageInput } from './stage';
 
 const input = ({
   positions = {},

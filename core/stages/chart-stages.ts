@@ -3,16 +3,13 @@ import { leverOf, toneOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import { brushLever } from '../board/chart';
 import type { Cue } from '../board/cue';
-import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
-import type { MutedTone } from '../board/otherwise';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
 import { measuresOf } from '../cube/cube-request';
 import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
-import type { DatasetInfo } from '../dataset';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { type Strand, strandsOf } from '../emphasis/strands';
 import { stretchOfInterval } from '../forms/band-span';
@@ -25,95 +22,16 @@ import type { GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
 import type { LeverFacts } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import type { Facts, Stand } from '../levers/standing';
 import { seriesLooks, showsSeriesColours } from '../looks/series-looks';
 import { memoLast } from '../memo';
 import { compareKeys } from '../values';
 import { captionText } from '../words/caption';
-import { keyText } from '../words/key-text';
-import { type LegendEntry, legendOf } from '../words/legend';
-import { briefNumberText, numberWriter } from '../words/number-text';
+import { legendOf } from '../words/legend';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
+import { type ChartTexts, chartTexts } from './chart-texts';
 import { stableList, stableMeasures } from './stable';
-
-export interface StageInput {
-  board: Board;
-  chart: Chart;
-  dataset: DatasetInfo;
-  cube: Cube;
-  /** Where the levers stand, fitted to the data; the same position is the very same value. */
-  stand: Stand;
-  facts: Facts;
-  /** The mark that the pointer or the keyboard is on; left out for none. */
-  focus?: number;
-  /** The series whose name in the legend is pointed at; left out for none. */
-  focusSeries?: number;
-  width: number;
-  height: number;
-  measure: TextMeasure;
-  miniature: boolean;
-}
-
-/** A stretch of the plot that a span lever holds, by which it can be moved. */
-export interface Brush {
-  lever: string;
-  /** Along the band axis, px; null while nothing is spanned. */
-  stretch: { start: number; end: number } | null;
-}
-
-export interface StageOutput {
-  /** The readings in view. */
-  readings: Readings;
-  /** How places and series read. */
-  labels: readonly string[];
-  seriesNames: readonly string[];
-  /** What a mark stands for, and its figure, as text. */
-  name(index: number): string;
-  value(index: number): string;
-  scene: Scene;
-  /** What stands on the scene and can move without it. */
-  guides: GuideMarks;
-  brush: Brush | null;
-  emphasis: Emphasis;
-  /** How lines are lit, in whole or in part; null where marks are no points on lines. */
-  strands: readonly Strand[] | null;
-  figures: Labels;
-  /** The names at the ends of lines. */
-  names: readonly SceneText[];
-  /** The look of a series where it has one of its own: its colour while it is plain. */
-  seriesLook(series: number): Look;
-  /** Whether plain marks show their series by colour. */
-  seriesColours: boolean;
-  /** How pale what is muted is. */
-  tone: MutedTone;
-  /** What the looks mean, in words; put together when it is asked for. */
-  legend(): LegendEntry[];
-  /** What is lit, in words; put together when it is asked for. */
-  caption(): string;
-  /** Why a mark is lit, muted or plain, with numbers. */
-  why(index: number): string;
-}
-
-/** How often each stage really ran. */
-export interface StageRuns {
-  readings: number;
-  view: number;
-  scene: number;
-  guides: number;
-  emphasis: number;
-}
-
-interface Texts {
-  /** Per place, and per series. */
-  labels: string[];
-  seriesNames: string[];
-  value(index: number): string;
-  /** The value in as few letters as will do, for marks that stand close. */
-  short(index: number): string;
-  /** What a reading stands for: "Mar 2021", "adult, Mar 2021". */
-  name(index: number): string;
-}
+import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
 
 const noLabels: Labels = { hidden: null, texts: [] };
 
@@ -182,27 +100,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     },
   );
 
-  const textsFor = memoLast(
-    (readings: Readings, dataset: DatasetInfo, by: Chart['by'], split: Chart['split']): Texts => {
-      const typeOf = (key: string) => dataset.fields.find((field) => field.key === key)?.type;
-      const type = typeOf(by.field);
-      const labels = readings.places.map((value) => keyText(value, type, by.grain));
-      const seriesNames = readings.series.map((value) =>
-        keyText(value, split && typeOf(split.field), split?.grain),
-      );
-      const write = numberWriter(readings.value);
-      return {
-        labels,
-        seriesNames,
-        value: (index) => write(readings.value[index]!),
-        short: (index) => briefNumberText(readings.value[index]!),
-        name(index) {
-          const label = labels[readings.place[index]!]!;
-          return split ? `${seriesNames[readings.seriesOf[index]!]}, ${label}` : label;
-        },
-      };
-    },
-  );
+  const textsFor = memoLast(chartTexts);
 
   const extentFor = memoLast((readings: Readings) => extentOf(readings.value));
 
@@ -221,7 +119,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       form: string,
       grain: Grain | undefined,
       readings: Readings,
-      texts: Texts,
+      texts: ChartTexts,
       low: number,
       high: number,
       guided: boolean,
@@ -320,7 +218,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       readings: Readings,
       emphasis: Emphasis,
       rule: Chart['labels'],
-      texts: Texts,
+      texts: ChartTexts,
       measure: TextMeasure,
       names: readonly SceneText[],
     ) => labelsOf(scene, readings, emphasis, rule, texts.short, measure, names),

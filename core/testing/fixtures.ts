@@ -6,6 +6,7 @@ import type { DatasetInfo } from '../dataset';
 import type { LeverFacts, Positions } from '../levers/lever-kind';
 import type { PickLever } from '../levers/pick';
 import type { Lever } from '../levers/registry';
+import type { SpanLever } from '../levers/span';
 import { type Facts, standOf } from '../levers/standing';
 
 /** Four quays over two years: Quel 30 and 10, Harl 20 and none, Ostrin 20 and 5, one unnamed quay. */
@@ -75,6 +76,19 @@ export const years: PickLever = {
   grain: 'year',
   start: [],
   clearing: 'start',
+};
+
+export const stretch: SpanLever = {
+  kind: 'span',
+  id: 'stretch',
+  name: 'Stretch',
+  dataset: 'd',
+  field: 'day',
+  grain: 'day',
+  start: null,
+  presets: [],
+  outside: 'nearest',
+  clearing: 'empty',
 };
 
 export const chart: Chart = {

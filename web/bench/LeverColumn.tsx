@@ -1,5 +1,4 @@
-import { closestCenter, DndContext, type DragEndEvent, type UniqueIdentifier } from '@dnd-kit/core';
-import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { arrayMove } from '@dnd-kit/sortable';
 import type { Board } from '@sorvik/core/board/board';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { reachText } from '@sorvik/core/words/lever-reach';
@@ -7,7 +6,7 @@ import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { LeverGroup } from '../levers/LeverGroup';
 import { LeverRows } from '../levers/LeverRows';
-import { sortAnnouncements, useSortSensors } from '../ui/sorting';
+import { SortList, useSorted } from '../ui/SortList';
 
 interface Props {
   board: Board;
@@ -22,37 +21,20 @@ const placeWords: Record<string, string> = { above: 'above the charts', title: '
 
 function SortableLever({ lever, ...props }: Props & { lever: Lever }) {
   const { board, inHand, spoken, onPoint, onTake } = props;
-  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } =
-    useSortable({ id: lever.id });
+  const { ref, isDragged, style, handle } = useSorted(lever.id, `Move ${lever.name}`, 'Drag to reorder');
   const taken = lever.id === inHand;
   const marks = [lever.place && placeWords[lever.place], lever.hidden && 'hidden from viewers'].filter(
     Boolean,
   );
   return (
     <div
-      ref={setNodeRef}
-      className={[spoken.includes(lever.id) && 'is-spoken', isDragging && 'is-dragged']
+      ref={ref}
+      className={[spoken.includes(lever.id) && 'is-spoken', isDragged && 'is-dragged']
         .filter(Boolean)
         .join(' ')}
-      style={transform ? { transform: `translate3d(0, ${transform.y}px, 0)`, transition } : undefined}
+      style={style}
     >
-      <LeverGroup
-        lever={lever}
-        onPoint={(pointed) => onPoint(pointed ? lever.id : null)}
-        handle={
-          <button
-            type="button"
-            ref={setActivatorNodeRef}
-            className="sv-drag"
-            {...attributes}
-            {...listeners}
-            aria-label={`Move ${lever.name}`}
-            title="Drag to reorder"
-          >
-            <span aria-hidden="true" />
-          </button>
-        }
-      >
+      <LeverGroup lever={lever} onPoint={(pointed) => onPoint(pointed ? lever.id : null)} handle={handle}>
         <button
           type="button"
           className="btn btn-link btn-sm"
@@ -72,28 +54,15 @@ function SortableLever({ lever, ...props }: Props & { lever: Lever }) {
 export function LeverColumn(props: Props) {
   const { levers } = props;
   const dispatch = useAppDispatch();
-  const sensors = useSortSensors();
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
+  const onMove = (from: number, to: number) =>
     dispatch(
       edit('the order of levers', (draft) => {
-        const from = draft.levers.findIndex(({ id }) => id === active.id);
-        const to = draft.levers.findIndex(({ id }) => id === over.id);
         draft.levers = arrayMove(draft.levers, from, to);
       }),
     );
-  };
-  const nameOf = (id: UniqueIdentifier) => levers.find((lever) => lever.id === id)?.name ?? 'the lever';
   return (
-    <DndContext
-      sensors={sensors}
-      collisionDetection={closestCenter}
-      onDragEnd={onDragEnd}
-      accessibility={{ announcements: sortAnnouncements(nameOf) }}
-    >
-      <SortableContext items={levers.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-        <LeverRows levers={levers} render={(lever) => <SortableLever {...props} lever={lever} />} />
-      </SortableContext>
-    </DndContext>
+    <SortList items={levers} onMove={onMove}>
+      <LeverRows levers={levers} render={(lever) => <SortableLever {...props} lever={lever} />} />
+    </SortList>
   );
 }

@@ -1,5 +1,4 @@
-import { closestCenter, DndContext, type DragEndEvent, type UniqueIdentifier } from '@dnd-kit/core';
-import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { arrayMove } from '@dnd-kit/sortable';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
@@ -14,7 +13,7 @@ import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
 import { InlineText } from '../ui/InlineText';
-import { sortAnnouncements, useSortSensors } from '../ui/sorting';
+import { SortList, useSorted } from '../ui/SortList';
 import { AddSentence } from './AddSentence';
 import { CopyChart } from './CopyChart';
 import { WordButton } from './WordButton';
@@ -40,30 +39,22 @@ function SentenceLine({
         removeSentence(chartOf(draft, chart.id)!, sentence);
       }),
     );
-  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } =
-    useSortable({ id: sentence.id, disabled: !movable });
+  const { ref, isDragged, style, handle } = useSorted(
+    sentence.id,
+    `Move: ${sentenceText(sentence)}`,
+    'Drag to reorder: of several sentences that light a mark, the first has the say',
+    !movable,
+  );
   return (
     <li
-      ref={setNodeRef}
-      className={isDragging ? 'sv-sentence is-dragged' : 'sv-sentence'}
-      style={transform ? { transform: `translate3d(0, ${transform.y}px, 0)`, transition } : undefined}
+      ref={ref}
+      className={isDragged ? 'sv-sentence is-dragged' : 'sv-sentence'}
+      style={style}
       data-sentence={sentence.id}
       onPointerEnter={() => onPoint(sentence.levers)}
       onPointerLeave={() => onPoint([])}
     >
-      {movable && (
-        <button
-          type="button"
-          ref={setActivatorNodeRef}
-          className="sv-drag"
-          {...attributes}
-          {...listeners}
-          aria-label={`Move: ${sentenceText(sentence)}`}
-          title="Drag to reorder: of several sentences that light a mark, the first has the say"
-        >
-          <span aria-hidden="true" />
-        </button>
-      )}
+      {handle}
       <span>
         {sentence.parts.map((part, i) =>
           typeof part === 'string' ? (
@@ -103,21 +94,13 @@ export function SentenceDesk(props: Props) {
   const sentences = chartSentences(chart, board, words);
   // The order of cues is meaning: the first to set a property of the look has the say.
   const cues = sentences.filter(({ part }) => part?.[0] === 'cues');
-  const sensors = useSortSensors();
-  const nameOf = (id: UniqueIdentifier) => {
-    const found = cues.find((sentence) => sentence.id === id);
-    return found ? sentenceText(found) : 'the sentence';
-  };
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    const at = (id: UniqueIdentifier) => cues.findIndex((sentence) => sentence.id === id);
-    if (!over || active.id === over.id) return;
+  const onMove = (from: number, to: number) =>
     dispatch(
       edit('the order of sentences', (draft) => {
         const target = chartOf(draft, chart.id)!;
-        target.cues = arrayMove(target.cues, at(active.id), at(over.id));
+        target.cues = arrayMove(target.cues, from, to);
       }),
     );
-  };
   const duplicate = () => {
     const id = idFrom(
       chart.id,
@@ -165,28 +148,24 @@ export function SentenceDesk(props: Props) {
         </button>
       </header>
       {dataset ? (
-        <DndContext
-          sensors={sensors}
-          collisionDetection={closestCenter}
-          onDragEnd={onDragEnd}
-          accessibility={{ announcements: sortAnnouncements(nameOf) }}
+        <SortList
+          items={cues.map((sentence) => ({ id: sentence.id, name: sentenceText(sentence) }))}
+          onMove={onMove}
         >
-          <SortableContext items={cues.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-            <ul>
-              {sentences.map((sentence) => (
-                <SentenceLine
-                  key={sentence.id}
-                  {...props}
-                  {...{ dataset, sentence }}
-                  movable={cues.length > 1 && cues.includes(sentence)}
-                />
-              ))}
-              <li>
-                <AddSentence {...{ board, chart, dataset, words }} />
-              </li>
-            </ul>
-          </SortableContext>
-        </DndContext>
+          <ul>
+            {sentences.map((sentence) => (
+              <SentenceLine
+                key={sentence.id}
+                {...props}
+                {...{ dataset, sentence }}
+                movable={cues.length > 1 && cues.includes(sentence)}
+              />
+            ))}
+            <li>
+              <AddSentence {...{ board, chart, dataset, words }} />
+            </li>
+          </ul>
+        </SortList>
       ) : (
         <p className="sv-problem">The dataset "{chart.dataset}" of this chart is not there.</p>
       )}

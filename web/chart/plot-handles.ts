@@ -5,7 +5,7 @@ import { valueOn } from '@sorvik/core/forms/value-axis';
 import type { GuideHandle } from '@sorvik/core/guides/guide-kind';
 import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
-import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 import { perFrame } from '../ui/per-frame';
 import type { LeverHold } from './lever-hold';
 

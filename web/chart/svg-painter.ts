@@ -1,5 +1,5 @@
 import { markStates } from '@sorvik/core/emphasis/emphasise';
-import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
 import { paintLook } from './shapes/paint-look';
 import { layerKinds } from './shapes/registry';

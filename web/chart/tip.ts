@@ -1,4 +1,4 @@
-import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 import { numberText } from '@sorvik/core/words/number-text';
 
 /** How long the pointer rests on a mark before its tip comes, ms; moving on to the next mark takes no time. */

@@ -5,7 +5,7 @@ import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
 import type { Step } from '@sorvik/core/forms/shapes/shape-kind';
 import { giftOf } from '@sorvik/core/levers/gift';
 import { kindOf } from '@sorvik/core/levers/registry';
-import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 import { perFrame } from '../ui/per-frame';
 import type { LeverHold } from './lever-hold';
 

@@ -1,5 +1,5 @@
 import type { Kind } from '@sorvik/core/kinds';
-import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 
 export interface LayerOptions {
   /** Marks can be picked: the drawing is a listbox and each mark an option. */

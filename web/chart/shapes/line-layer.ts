@@ -5,7 +5,7 @@ import { mostLines } from '@sorvik/core/forms/line';
 import { markersOf } from '@sorvik/core/forms/markers';
 import { linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 import { type SymbolType, symbol, symbolCircle, symbolDiamond, symbolSquare, symbolTriangle } from 'd3-shape';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';

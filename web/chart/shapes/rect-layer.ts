@@ -1,7 +1,7 @@
 import type { Look } from '@sorvik/core/board/look';
 import { markStates } from '@sorvik/core/emphasis/emphasise';
 import type { RectMarks, SceneText } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/chart-stages';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 import { keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
 import { paintLook, sameLook } from './paint-look';

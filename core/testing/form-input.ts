@@ -1,0 +1,23 @@
+import type { Readings } from '../cube/readings';
+import { estimateText } from '../forms/fit-text';
+import type { FormInput } from '../forms/form-kind';
+
+/** What a form is given to draw these readings on 600 by 400 px. */
+export function formInput(readings: Readings, more: Partial<FormInput> = {}): FormInput {
+  const known = readings.value.filter((value) => !Number.isNaN(value));
+  return {
+    readings,
+    labels: readings.places.map(String),
+    seriesNames: readings.series.map(String),
+    valueText: (i) => String(readings.value[i]),
+    width: 600,
+    height: 400,
+    extent: [Math.min(0, ...known), Math.max(0, ...known)],
+    fit: false,
+    guided: false,
+    labelSteps: [],
+    measure: estimateText,
+    miniature: false,
+    ...more,
+  };
+}
