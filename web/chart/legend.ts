@@ -2,15 +2,14 @@ import { type Colour, isNamedColour, isValueColour, type Look } from '@sorvik/co
 import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { cssColour } from '@sorvik/core/looks/value-colour';
 import type { LegendEntry } from '@sorvik/core/words/legend';
+import { paced } from '../ui/paced';
+import { whilePassing } from './caption';
 
 /** What answers to pointing at, and choosing, an entry that stands for a series. */
 export interface LegendTouch {
   point(series: number): void;
   pick(series: number): void;
 }
-
-/** How often it is written while a drag goes on, ms. */
-const whilePassing = 120;
 
 /** Colours side by side. */
 const stripes = (colours: readonly string[]) =>
@@ -43,25 +42,24 @@ function paintSwatch(
 /** The line above a plot that says in words what its looks mean. Names of series in it can be pointed at and chosen. */
 export class Legend {
   private shown = '';
-  private at = 0;
+  private readonly pace = paced(whilePassing);
   constructor(
     private readonly list: HTMLUListElement,
     private readonly touch: LegendTouch,
   ) {}
 
   show(entries: () => readonly LegendEntry[], tone: MutedTone, passing: boolean): void {
-    const now = performance.now();
-    if (passing && now - this.at < whilePassing) return;
-    this.at = now;
-    const list = entries();
-    const text = JSON.stringify([list, tone]);
-    if (text === this.shown) return;
-    this.shown = text;
-    this.list.hidden = list.length === 0;
-    this.list.dataset.tone = tone;
-    this.list.replaceChildren(
-      ...list.map((entry, i) => this.item(entry, list[i - 1]?.state !== entry.state)),
-    );
+    this.pace(() => {
+      const list = entries();
+      const text = JSON.stringify([list, tone]);
+      if (text === this.shown) return;
+      this.shown = text;
+      this.list.hidden = list.length === 0;
+      this.list.dataset.tone = tone;
+      this.list.replaceChildren(
+        ...list.map((entry, i) => this.item(entry, list[i - 1]?.state !== entry.state)),
+      );
+    }, passing);
   }
 
   private item({ text, state, look, series, colours }: LegendEntry, says: boolean): HTMLLIElement {
