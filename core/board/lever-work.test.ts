@@ -77,7 +77,7 @@ describe('what a chart has to do with levers', () => {
   });
   it('a lever that cannot do what it is named for is refused', () => {
     const wrong = copy(whole);
-    wrong.charts[0]!.guides[0]!.at = { lever: 'quays' };
+    Object.assign(wrong.charts[0]!.guides[0]!, { at: { lever: 'quays' } });
     wrong.charts[0]!.cues[2]!.when = 'limit';
     const reading = readBoard(wrong);
     expect(reading.ok ? [] : reading.problems).toEqual([

@@ -202,7 +202,7 @@ const legendText = (spec: LimitSpec, context: LeverContext, words: Vocabulary, s
   const texts = figuresOf(spec).map((figure) => {
     const now = figureNow(figure, context);
     if (Number.isNaN(now)) return figureText(figure, words, share);
-    return share ? shareText(0.001, now) : numberText(now);
+    return share ? shareText(Math.round(now * 1000) % 10 ? 0.001 : 0.01, now) : numberText(now);
   });
   const own = spec.measure ? `${measureText(spec.measure, words)} ` : '';
   const range = share ? ' of the range' : '';

@@ -22,11 +22,11 @@ export const bars: FormKind = {
   noun: 'bars',
   markNoun: 'bar',
   note: 'lying',
-  scene({ readings, labels, valueText, width, height, extent, fit, guided, measure, miniature }) {
+  scene({ readings, labels, valueText, width, height, extent, fit, headRows, measure, miniature }) {
     const slots = slotsOf(readings, maxMarks);
     const { places, per, at } = slots;
     const [low, high] = valueDomain(extent);
-    const top = guided && !miniature ? 20 : 0;
+    const top = headRows && !miniature ? 20 : 0;
     const room = Math.max(1, height - top) / Math.max(1, places);
     const least = per > 1 ? per * minSlot + gap : fit ? minFit : minStep;
     const step = miniature ? room : Math.min(maxStep + (per - 1) * 20, Math.max(least, room));

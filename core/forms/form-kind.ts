@@ -16,8 +16,8 @@ export interface FormInput {
   extent: readonly [number, number];
   /** Marks are made as thin as it takes to fit, instead of the chart growing beyond its room. */
   fit: boolean;
-  /** Guides will be drawn: their labels need room. */
-  guided: boolean;
+  /** Rows of names that guides will write above the plot. */
+  headRows: number;
   /** Preferred distances between labels that are thinned, rising; none where any will do. */
   labelSteps: readonly number[];
   measure: TextMeasure;

@@ -173,11 +173,12 @@ it('empty ground is past the end of a bar; the nearest mark is still known', () 
 
 it('a guide stands where its figure is', () => {
   for (const kind of formKinds.names()) {
-    const { values: axis } = formKinds.get(kind).scene(input([100, 40], { guided: true }));
+    const scene = formKinds.get(kind).scene(input([100, 40], { headRows: 1 }));
+    const { values: axis, band } = scene;
     const { lines, texts } = line.place(
       { kind: 'line', id: 'g', at: 70, style: 'dashed', name: 'crew' },
       [70],
-      axis,
+      { values: axis, band, places: [], by: { field: 'q' }, events: [], measure: estimateText },
     );
     const at = positionOn(axis, 70);
     expect(axis.direction === 'x' ? [lines[0]!.x1, lines[0]!.x2] : [lines[0]!.y1, lines[0]!.y2]).toEqual([

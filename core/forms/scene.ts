@@ -3,7 +3,7 @@ import type { Slots } from './slots';
 /** The advance of a text in px at a size in px; given by whoever paints, since only they know the fonts. */
 export type TextMeasure = (text: string, size: number, bold?: boolean) => number;
 
-export type TextRole = 'category' | 'value' | 'tick' | 'guide' | 'name';
+export type TextRole = 'category' | 'value' | 'tick' | 'guide' | 'name' | 'band' | 'event';
 
 export interface SceneText {
   /** Anchor point; `y` is the middle of the line's height. */
@@ -21,7 +21,7 @@ export interface SceneLine {
   y1: number;
   x2: number;
   y2: number;
-  role: 'grid' | 'zero' | 'guide';
+  role: 'grid' | 'zero' | 'guide' | 'event';
   style?: 'solid' | 'dashed' | 'dotted';
 }
 

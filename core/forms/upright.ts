@@ -21,7 +21,7 @@ export interface UprightFrame {
 }
 
 /** The frame of a form whose values stand upright. */
-export function uprightFrame({ height, extent, measure, miniature }: FormInput): UprightFrame {
+export function uprightFrame({ height, extent, headRows, measure, miniature }: FormInput): UprightFrame {
   const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
   const raw = valueDomain(extent);
   const domain = miniature ? raw : niceDomain(raw, tickCount);
@@ -29,7 +29,7 @@ export function uprightFrame({ height, extent, measure, miniature }: FormInput):
   const tickTexts = ticks.map(shortNumberText);
   const widest = Math.max(0, ...tickTexts.map((text) => measure(text, textSize.tick)));
   const left = miniature ? 0 : Math.ceil(widest) + 10;
-  const top = miniature ? 0 : 22;
+  const top = miniature ? 0 : 22 + Math.max(0, headRows - 1) * 14;
   const bottom = Math.max(top + 1, height - (miniature ? 0 : 26));
   return {
     left,

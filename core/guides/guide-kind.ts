@@ -1,8 +1,12 @@
-import type { LeverContext } from '../conditions/condition-kind';
+import type { Category } from '../board/category';
+import type { BoardEvent } from '../board/event';
+import type { LookColour } from '../board/look';
+import type { LeverContext, MarkKeys } from '../conditions/condition-kind';
 import type { Readings } from '../cube/readings';
-import type { SceneLine, SceneText, ValueAxis } from '../forms/scene';
+import type { BandAxis, SceneLine, SceneText, TextMeasure, ValueAxis } from '../forms/scene';
 import type { Kind } from '../kinds';
 import type { LeverAbility } from '../levers/abilities';
+import type { KeyValue } from '../values';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -15,11 +19,36 @@ export interface GuideHandle {
   at: number;
 }
 
+/** A tinted part of the ground behind the marks, px; in the tone of the grid where it has no colour. */
+export interface SceneArea {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  colour?: LookColour;
+}
+
 /** What a guide adds to a scene. */
 export interface GuideMarks {
+  areas: SceneArea[];
   lines: SceneLine[];
   texts: SceneText[];
   handles: GuideHandle[];
+}
+export const nothingDrawn: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
+
+/** What happens to a guide beyond the axis: the axis grows, or an arrow with the figure stands at the edge. */
+export const outsideRules = ['axis', 'arrow'] as const;
+
+/** The plot that guides are placed on. */
+export interface Plot {
+  values: ValueAxis;
+  band: BandAxis;
+  /** The places along the band axis, and what they stand for. */
+  places: readonly KeyValue[];
+  by: Category;
+  events: readonly BoardEvent[];
+  measure: TextMeasure;
 }
 
 export interface GuideContext extends LeverContext {
@@ -34,8 +63,14 @@ export interface GuideKind<S> extends Kind {
   needs(spec: S): { lever: string; ability: LeverAbility }[];
   /** The figures it stands at now, on the value axis: the axis is made long enough to show them. NaN where there is none. */
   figures(spec: S, context: GuideContext): number[];
-  /** Places it, at those figures, on a plot whose values run along `axis`. */
-  place(spec: S, figures: readonly number[], axis: ValueAxis): GuideMarks;
+  /** Whether the axis is made long enough to show its figures; left out, it is. */
+  grows?(spec: S): boolean;
+  /** How many rows of names it wants above the plot. */
+  rows?: number;
+  /** Places it, at those figures, on a plot. */
+  place(spec: S, figures: readonly number[], plot: Plot): GuideMarks;
+  /** Why it cannot be drawn on a chart, in words; null or left out when it can. */
+  unfit?(keys: MarkKeys, words: Vocabulary): string | null;
   /** Its whole sentence. */
   parts(spec: S, words: Vocabulary): Part[];
   /** The guide without a lever, which is to go. */

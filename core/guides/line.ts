@@ -1,12 +1,13 @@
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';
-import { figureNow, isShareFigure, shareOfRange } from '../conditions/figures';
+import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
 import { figureWord } from '../words/figure-word';
 import { numberText } from '../words/number-text';
 import { optionWord } from '../words/sentence';
-import type { GuideKind } from './guide-kind';
+import { axisFigure, fixedFigure } from './axis-figure';
+import { type GuideKind, type GuideMarks, nothingDrawn, outsideRules } from './guide-kind';
 
 export const lineStyles = ['solid', 'dashed', 'dotted'] as const;
 
@@ -29,10 +30,42 @@ export class LineGuide {
   @MaxLength(80)
   name?: string;
 
+  /** What happens when it lies beyond the axis; left out, the axis grows. */
+  @IsOptional()
+  @IsIn(outsideRules)
+  outside?: (typeof outsideRules)[number];
+
   /** A switch while which is on the line is drawn. */
   @IsOptional()
   @IsId()
   when?: string;
+}
+
+/** An arrow at the edge of the plot, with what lies beyond it. */
+function beyond(text: string, above: boolean, axis: ValueAxis): GuideMarks {
+  const upright = axis.direction === 'y';
+  const arrow = upright ? (above ? '↑' : '↓') : above ? '→' : '←';
+  const at = above ? axis.end : axis.start;
+  return {
+    ...nothingDrawn,
+    texts: [
+      upright
+        ? {
+            x: axis.crossEnd - 4,
+            y: at + (above ? 8 : -8),
+            text: `${arrow} ${text}`,
+            anchor: 'end',
+            role: 'guide',
+          }
+        : {
+            x: at,
+            y: axis.crossStart - 9,
+            text: above ? `${text} ${arrow}` : `${arrow} ${text}`,
+            anchor: above ? 'end' : 'start',
+            role: 'guide',
+          },
+    ],
+  };
 }
 
 export const line: GuideKind<LineGuide> = {
@@ -40,15 +73,16 @@ export const line: GuideKind<LineGuide> = {
   Spec: LineGuide,
   levers: (spec) => figureLevers(spec.at),
   needs: (spec) => figureLevers(spec.at).map((lever) => ({ lever, ability: 'anyFigure' as const })),
-  figures(spec, context) {
-    const figure = figureNow(spec.at, context);
-    return [isShareFigure(spec.at, context.lever) ? shareOfRange(figure, context.readings) : figure];
-  },
-  place(spec, [at = Number.NaN], axis) {
-    if (Number.isNaN(at)) return { lines: [], texts: [], handles: [] };
-    const { line: across, labelX, labelY, anchor } = alongValues(axis, at);
+  figures: (spec, context) => [axisFigure(spec.at, context)],
+  grows: ({ outside }) => outside !== 'arrow',
+  place(spec, [at = Number.NaN], { values }) {
+    if (Number.isNaN(at)) return nothingDrawn;
     const text = spec.name ? `${spec.name} ${numberText(at)}` : numberText(at);
+    const [low, high] = values.domain;
+    if (at < low || at > high) return beyond(text, at > high, values);
+    const { line: across, labelX, labelY, anchor } = alongValues(values, at);
     return {
+      ...nothingDrawn,
       lines: [{ ...across, role: 'guide', style: spec.style }],
       texts: [{ x: labelX, y: labelY, text, anchor, role: 'guide' }],
       handles: isLeverFigure(spec.at)
@@ -68,11 +102,15 @@ export const line: GuideKind<LineGuide> = {
     figureWord('Figure', ['at'], spec.at, words, 'anyFigure'),
     ', named ',
     { slot: 'text', label: 'Name', path: ['name'], text: spec.name || 'nothing', value: spec.name ?? '' },
+    '; beyond the axis, ',
+    optionWord('Beyond the axis', ['outside'], spec.outside ?? 'axis', [
+      { value: 'axis', text: 'the axis grows' },
+      { value: 'arrow', text: 'an arrow stands at the edge' },
+    ]),
     '.',
   ],
   without(spec, lever, context) {
     if (!figureLevers(spec.at).includes(lever)) return spec;
-    const now = figureNow(spec.at, context);
-    return { ...spec, at: Number.isNaN(now) || isShareFigure(spec.at, context.lever) ? 0 : now };
+    return { ...spec, at: fixedFigure(spec.at, context) };
   },
 };

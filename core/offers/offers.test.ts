@@ -66,9 +66,9 @@ it('limits come with a cue and a line on each side, in looks of their own', () =
     { kind: 'threshold', is: 'below', limit: { part: 'low' } },
   ]);
   expect(new Set(cues.map((cue) => cue.look.colour)).size).toBe(2);
-  expect(guides.map((guide) => guide.at)).toEqual([
-    { lever: 'limits', part: 'high' },
-    { lever: 'limits', part: 'low' },
+  expect(guides).toMatchObject([
+    { kind: 'line', at: { lever: 'limits', part: 'high' } },
+    { kind: 'line', at: { lever: 'limits', part: 'low' } },
   ]);
 });
 

@@ -5,6 +5,7 @@ import { formKinds } from '../forms/registry';
 import { mostOwnColours } from '../looks/series-looks';
 import { isTemporal } from '../values';
 import { cutText } from '../words/cut-text';
+import { eventsFor } from './events-for';
 import { leverFor } from './lever-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
 
@@ -91,19 +92,14 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
         ? 'Lights each stretch between the events of the board in a look of its own'
         : 'Lights the stretches before and after an event, each in a look of its own',
       accept(draft) {
-        if (!draft.events?.length) {
-          const { min, max } = field.profile ?? {};
-          const middle = (Date.parse(String(min)) + Date.parse(String(max))) / 2;
-          const date = Number.isFinite(middle) ? new Date(middle).toISOString().slice(0, 10) : '2021-01-01';
-          draft.events = [{ id: 'event', name: 'the event', date }];
-        }
+        const events = eventsFor(draft, field);
         const looks = [{ colour: 'slate' }, { colour: 'ember' }, { colour: 'tide' }, { colour: 'kelp' }];
         chartIn(draft, chart.id).cues.push({
           id: 'stretches',
           effect: 'light',
           condition: { kind: 'segment' },
           look: {},
-          looks: looks.slice(0, draft.events.length + 1),
+          looks: looks.slice(0, events.length + 1),
           resting: 'plain',
         });
       },

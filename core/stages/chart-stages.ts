@@ -122,7 +122,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       texts: ChartTexts,
       low: number,
       high: number,
-      guided: boolean,
+      headRows: number,
       fit: boolean,
       width: number,
       height: number,
@@ -138,7 +138,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         width,
         height,
         extent: [low, high],
-        guided,
+        headRows,
         fit,
         labelSteps: labelSteps(grain),
         measure,
@@ -148,11 +148,23 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   );
 
   const guidesFor = memoLast(
-    (guides: Chart['guides'], figures: number[][], scene: Scene, miniature: boolean): GuideMarks => {
+    (
+      guides: Chart['guides'],
+      figures: number[][],
+      scene: Scene,
+      readings: Readings,
+      by: Chart['by'],
+      events: Board['events'],
+      measure: TextMeasure,
+      miniature: boolean,
+    ): GuideMarks => {
       runs.guides++;
-      const marks: GuideMarks = { lines: [], texts: [], handles: [] };
+      const marks: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
+      const { values, band } = scene;
+      const plot = { values, band, places: readings.places, by, events: events ?? [], measure };
       guides.forEach((guide, i) => {
-        const placed = guideKinds.get(guide.kind).place(guide, figures[i]!, scene.values);
+        const placed = guideKinds.get(guide.kind).place(guide, figures[i]!, plot);
+        marks.areas.push(...placed.areas);
         marks.lines.push(...placed.lines);
         if (miniature) return;
         marks.texts.push(...placed.texts);
@@ -303,7 +315,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const guideLevers = guides.flatMap((guide) => guideKinds.get(guide.kind).levers(guide));
       const figures = figuresFor(guides, readings, board.levers, guideInputs(guideLevers.map(standAt)));
       const [low, high] = extentFor(chart.window?.axis === 'fixed' ? all : readings);
-      const [guideLow, guideHigh] = extentOf(figures.flat());
+      const growing = figures.filter((_, i) => guideKinds.get(guides[i]!.kind).grows?.(guides[i]!) ?? true);
+      const [guideLow, guideHigh] = extentOf(growing.flat());
       const scene = sceneFor(
         chart.form,
         chart.by.grain,
@@ -311,7 +324,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         texts,
         Math.min(low, guideLow),
         Math.max(high, guideHigh),
-        guides.length > 0,
+        Math.max(0, ...guides.map((guide) => guideKinds.get(guide.kind).rows ?? 1)),
         windowLever !== undefined,
         width,
         height,
@@ -347,7 +360,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         name: texts.name,
         value: texts.value,
         scene,
-        guides: guidesFor(guides, figures, scene, miniature),
+        guides: guidesFor(guides, figures, scene, readings, by, board.events, measure, miniature),
         brush: brushFor(brushed, brushed && stand(brushed.id), scene, readings, by),
         emphasis,
         strands,

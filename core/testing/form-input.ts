@@ -14,7 +14,7 @@ export function formInput(readings: Readings, more: Partial<FormInput> = {}): Fo
     height: 400,
     extent: [Math.min(0, ...known), Math.max(0, ...known)],
     fit: false,
-    guided: false,
+    headRows: 0,
     labelSteps: [],
     measure: estimateText,
     miniature: false,

@@ -336,7 +336,7 @@ export function chartSentences(chart: Chart, board: Board, words: Vocabulary): S
     ...restSentences(chart, board),
     ...chart.guides.map((guide, index): Sentence => {
       const kind = guideKinds.get(guide.kind);
-      const problem = unable(kind.needs(guide), board);
+      const problem = unable(kind.needs(guide), board) ?? kind.unfit?.(chart, words);
       const parts = kind.parts(guide, words);
       return {
         id: `guide-${guide.id}`,

@@ -24,6 +24,7 @@ function makeHatch(svg: SVGSVGElement, id: string): void {
 
 /** Paints a chart as SVG: keeps its elements and writes only what has changed. */
 export class SvgPainter {
+  private readonly ground: Kept<'rect'>;
   private readonly back: SVGGElement;
   private readonly layer: SVGGElement;
   private readonly front: SVGGElement;
@@ -37,6 +38,9 @@ export class SvgPainter {
   ) {
     svg.replaceChildren();
     makeHatch(svg, options.id);
+    const ground = make('g', svg);
+    ground.setAttribute('aria-hidden', 'true');
+    this.ground = new Kept('rect', ground, 'sv-area');
     this.back = make('g', svg);
     this.layer = make('g', svg);
     const figures = make('g', svg);
@@ -119,6 +123,12 @@ export class SvgPainter {
 
   /** Guides lie over the marks, and move without them: their elements are kept. */
   private paintGuides({ guides }: StageOutput): void {
+    this.ground.paint(guides.areas.length, (rect, i) => {
+      const { x, y, width, height, colour } = guides.areas[i]!;
+      for (const [name, value] of Object.entries({ x, y, width, height }))
+        rect.set(name, Math.max(0, value).toFixed(2));
+      rect.set('data-look', colour ?? '');
+    });
     const lines = [...this.front.querySelectorAll('line')];
     const texts = [...this.front.querySelectorAll('text')];
     if (lines.length !== guides.lines.length || texts.length !== guides.texts.length) {
@@ -129,9 +139,11 @@ export class SvgPainter {
       return;
     }
     guides.lines.forEach((line, i) => {
+      lines[i]!.setAttribute('class', `sv-line sv-${line.role}`);
       placeLine(lines[i]!, line);
     });
     guides.texts.forEach((text, i) => {
+      texts[i]!.setAttribute('class', `sv-text sv-${text.role}`);
       writeText(new Written(texts[i]!), text);
     });
   }

@@ -11,6 +11,7 @@ import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
 const made = '+';
+const edge = 'edge';
 const partTexts: Record<string, string> = { low: 'lower limit', high: 'upper limit' };
 
 const keyOf = (figure: Figure) =>
@@ -38,10 +39,27 @@ const figuresOf = (lever: Lever): { figure: Figure; text: string }[] => {
 };
 
 /** A figure: written here, or taken from a lever. */
-export function FigureEditor({ board, chart, dataset, sentence, word, change }: EditorProps) {
+export function FigureEditor(props: EditorProps) {
+  return <FigureFields {...props} />;
+}
+
+/** An end of a band: a figure, or the edge of the plot. */
+export function BandEndEditor(props: EditorProps) {
+  return <FigureFields {...props} mayBeEdge />;
+}
+
+function FigureFields({
+  board,
+  chart,
+  dataset,
+  sentence,
+  word,
+  change,
+  mayBeEdge = false,
+}: EditorProps & { mayBeEdge?: boolean }) {
   const ability = word.ability ?? 'figure';
   const share = ability === 'share';
-  const value = word.value as Figure;
+  const value = word.value as Figure | undefined;
   const [text, setText] = useState(
     typeof value === 'number' ? (share ? `${value * 100} %` : String(value)) : '',
   );
@@ -65,6 +83,7 @@ export function FigureEditor({ board, chart, dataset, sentence, word, change }: 
   const choose = (chosen: string) =>
     change((draft, draftBoard) => {
       const known = options.find((option) => option.value === chosen);
+      if (chosen === edge) return setWord(draft, sentence, word, undefined);
       if (known) return setWord(draft, sentence, word, known.figure);
       const lever = leverWith(ability, chart, dataset, draftBoard.levers);
       draftBoard.levers.push(lever);
@@ -97,8 +116,12 @@ export function FigureEditor({ board, chart, dataset, sentence, word, change }: 
         <p className="sv-editor-head">Or taken from</p>
         <OptionList
           label="Lever"
-          options={[...options, { value: made, text: 'a new lever' }]}
-          chosen={typeof value === 'number' ? undefined : keyOf(value)}
+          options={[
+            ...(mayBeEdge ? [{ value: edge, text: 'the edge of the plot' }] : []),
+            ...options,
+            { value: made, text: 'a new lever' },
+          ]}
+          chosen={typeof value === 'number' ? undefined : value === undefined ? edge : keyOf(value)}
           onChoose={choose}
         />
       </div>

@@ -3,7 +3,7 @@ import { ByEditor } from './ByEditor';
 import { EffectEditor, OtherMeasureEditor, RestingEditor } from './cue-editors';
 import type { EditorKind } from './editor-kind';
 import { EventsEditor, HolidaysEditor, StretchesEditor } from './event-editors';
-import { FigureEditor } from './FigureEditor';
+import { BandEndEditor, FigureEditor } from './FigureEditor';
 import { FormEditor } from './FormEditor';
 import { JoinEditor } from './JoinEditor';
 import { LookEditor } from './LookEditor';
@@ -29,6 +29,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'otherwise', label: 'Otherwise', Editor: OtherwiseEditor },
   { kind: 'tone', label: 'Muted tone', Editor: ToneEditor },
   { kind: 'otherMeasure', label: 'Compared by', Editor: OtherMeasureEditor },
+  { kind: 'bandEnd', label: 'End of the band', Editor: BandEndEditor },
   { kind: 'events', label: 'Events', Editor: EventsEditor },
   { kind: 'stretches', label: 'Stretches', Editor: StretchesEditor },
   { kind: 'holidays', label: 'Days off', Editor: HolidaysEditor },

@@ -1,0 +1,127 @@
+import 'reflect-metadata';
+import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { type Figure, figureLevers, IsFigure } from '../board/figure';
+import { IsId } from '../board/id';
+import { type LookColour, lookColours } from '../board/look';
+import { positionOn } from '../forms/value-axis';
+import { figureWord } from '../words/figure-word';
+import { optionWord, type Word } from '../words/sentence';
+import { axisFigure, fixedFigure } from './axis-figure';
+import { type GuideKind, nothingDrawn, outsideRules } from './guide-kind';
+
+/** A stretch of the value axis behind the marks: between two figures, or from one to the edge of the plot. */
+export class BandGuide {
+  @IsIn(['band'])
+  kind!: 'band';
+
+  @IsId()
+  id!: string;
+
+  /** Left out: from the lower edge of the plot. */
+  @IsOptional()
+  @IsFigure()
+  from?: Figure;
+
+  /** Left out: to the upper edge. */
+  @IsOptional()
+  @IsFigure()
+  to?: Figure;
+
+  @IsIn(lookColours)
+  colour!: LookColour;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(80)
+  name?: string;
+
+  /** What happens when an end lies beyond the axis: the axis grows, or the band ends at the edge. */
+  @IsOptional()
+  @IsIn(outsideRules)
+  outside?: (typeof outsideRules)[number];
+
+  /** A switch while which is on the band is drawn. */
+  @IsOptional()
+  @IsId()
+  when?: string;
+}
+
+const ends = ({ from, to }: BandGuide) => [from, to].filter((end) => end !== undefined);
+
+export const band: GuideKind<BandGuide> = {
+  kind: 'band',
+  Spec: BandGuide,
+  levers: (spec) => [...new Set(figureLevers(spec.from, spec.to))],
+  needs: (spec) =>
+    figureLevers(spec.from, spec.to).map((lever) => ({ lever, ability: 'anyFigure' as const })),
+  figures: (spec, context) => ends(spec).map((end) => axisFigure(end, context)),
+  grows: ({ outside }) => outside !== 'arrow',
+  place(spec, figures, { values }) {
+    if (!ends(spec).length || figures.some(Number.isNaN)) return nothingDrawn;
+    const [low, high] = values.domain;
+    const within = (figure: number) => Math.max(low, Math.min(high, figure));
+    const from = spec.from === undefined ? low : within(figures[0]!);
+    const to = spec.to === undefined ? high : within(figures.at(-1)!);
+    if (!(to > from)) return nothingDrawn;
+    const [a, b] = [positionOn(values, from), positionOn(values, to)];
+    const along = { at: Math.min(a, b), size: Math.abs(b - a) };
+    const across = { at: values.crossStart, size: values.crossEnd - values.crossStart };
+    const upright = values.direction === 'y';
+    const [x, y] = upright ? [across, along] : [along, across];
+    return {
+      ...nothingDrawn,
+      areas: [{ x: x.at, y: y.at, width: x.size, height: y.size, colour: spec.colour }],
+      texts: spec.name
+        ? [
+            {
+              x: x.at + (upright ? 5 : 4),
+              y: y.at + (upright ? 9 : y.size - 9),
+              text: spec.name,
+              anchor: 'start',
+              role: 'band',
+            },
+          ]
+        : [],
+    };
+  },
+  parts(spec, words) {
+    const end = (label: string, path: 'from' | 'to', edge: string): Word =>
+      spec[path] === undefined
+        ? {
+            slot: 'bandEnd',
+            label,
+            path: [path],
+            text: edge,
+            value: undefined,
+            ability: 'anyFigure',
+          }
+        : { ...figureWord(label, [path], spec[path], words, 'anyFigure'), slot: 'bandEnd' };
+    return [
+      'Lays a band behind the marks from ',
+      end('From', 'from', 'the lower edge'),
+      ' to ',
+      end('To', 'to', 'the upper edge'),
+      ', in ',
+      optionWord(
+        'Colour of the band',
+        ['colour'],
+        spec.colour,
+        lookColours.map((value) => ({ value, text: value })),
+      ),
+      ', named ',
+      { slot: 'text', label: 'Name', path: ['name'], text: spec.name || 'nothing', value: spec.name ?? '' },
+      '; beyond the axis, ',
+      optionWord('Beyond the axis', ['outside'], spec.outside ?? 'axis', [
+        { value: 'axis', text: 'the axis grows' },
+        { value: 'arrow', text: 'it ends at the edge' },
+      ]),
+      '.',
+    ];
+  },
+  without(spec, lever, context) {
+    const fixed = { ...spec };
+    for (const path of ['from', 'to'] as const)
+      if (figureLevers(spec[path]).includes(lever)) fixed[path] = fixedFigure(spec[path]!, context);
+    return fixed;
+  },
+};

@@ -1,0 +1,187 @@
+import 'reflect-metadata';
+import { IsBoolean, IsIn, IsOptional } from 'class-validator';
+import { type BoardEvent, byDate } from '../board/event';
+import { IsId } from '../board/id';
+import { axisPlace, placesRise } from '../cube/axis-place';
+import { textSize } from '../forms/form-kind';
+import type { SceneText, TextMeasure } from '../forms/scene';
+import { optionWord } from '../words/sentence';
+import { type GuideKind, type GuideMarks, nothingDrawn, type Plot } from './guide-kind';
+
+/** Lines at the days of the board's events, with their names; the ground between them can be tinted. */
+export class EventGuide {
+  @IsIn(['event'])
+  kind!: 'event';
+
+  @IsId()
+  id!: string;
+
+  /** Every second stretch between events has a tinted ground. */
+  @IsOptional()
+  @IsBoolean()
+  tinted?: boolean;
+
+  /** A switch while which is on the events are drawn. */
+  @IsOptional()
+  @IsId()
+  when?: string;
+}
+
+const rows = 2;
+const rowHeight = 14;
+const gap = 8;
+
+/** How many events lie before the plot, and how many after it; px of the others. */
+function placesOf({ band, places, by, events }: Plot) {
+  const inOrder = byDate(events);
+  const at = inOrder.map((event) => axisPlace(event.date, 'from', places, by));
+  const px = (place: number) => band.start + Math.min(band.count, place) * band.step;
+  // The first place begins at 0, whatever came before: only the day itself tells.
+  const first = String(places[0] ?? '').slice(0, 10);
+  const shown: { event: BoardEvent; px: number }[] = [];
+  const before: BoardEvent[] = [];
+  const after: BoardEvent[] = [];
+  inOrder.forEach((event, i) => {
+    if (event.date < first) before.push(event);
+    else if (at[i]! >= band.count) after.push(event);
+    else shown.push({ event, px: px(at[i]!) });
+  });
+  return { shown, before, after };
+}
+
+/** Names beside their lines, in as many rows as there are; one that would touch another is left out. */
+function nameTexts(
+  shown: readonly { event: BoardEvent; px: number }[],
+  plot: Plot,
+  taken: SceneText[],
+  measure: TextMeasure,
+): SceneText[] {
+  const { band, values } = plot;
+  const along = band.direction === 'x';
+  const end = band.start + band.count * band.step;
+  if (!along)
+    return shown.flatMap(({ event, px }, i): SceneText[] => {
+      const last = shown[i - 1];
+      if (last && px - last.px < rowHeight) return [];
+      return [{ x: values.end, y: px - 7, text: event.name, anchor: 'end', role: 'event' }];
+    });
+  const free = Array.from({ length: rows }, () => Number.NEGATIVE_INFINITY);
+  for (const text of taken)
+    if (text.anchor === 'start') free[0] = text.x + measure(text.text, textSize.guide, true) + gap;
+  const rightTaken = taken.find((text) => text.anchor === 'end');
+  const right = rightTaken ? rightTaken.x - measure(rightTaken.text, textSize.guide, true) - gap : end;
+  return shown.flatMap(({ event, px }): SceneText[] => {
+    const width = measure(event.name, textSize.guide, true);
+    const back = px + 4 + width > (rightTaken ? right : end);
+    const from = back ? px - 4 - width : px + 4;
+    const row = free.findIndex((until) => from >= until);
+    if (row < 0 || from < band.start) return [];
+    free[row] = from + width + gap;
+    return [
+      {
+        x: back ? px - 4 : px + 4,
+        y: values.end - 6 - row * rowHeight,
+        text: event.name,
+        anchor: back ? 'end' : 'start',
+        role: 'event',
+      },
+    ];
+  });
+}
+
+/** Says that events lie outside of what is in view. */
+function edgeTexts(
+  { band, values }: Plot,
+  before: readonly BoardEvent[],
+  after: readonly BoardEvent[],
+): SceneText[] {
+  if (band.direction !== 'x') return [];
+  const name = (events: readonly BoardEvent[], nearest: BoardEvent) =>
+    events.length > 1 ? `${nearest.name} and ${events.length - 1} more` : nearest.name;
+  const y = values.end - 6;
+  return [
+    ...(before.length
+      ? [
+          {
+            x: band.start,
+            y,
+            text: `← ${name(before, before.at(-1)!)}`,
+            anchor: 'start',
+            role: 'event',
+          } as const,
+        ]
+      : []),
+    ...(after.length
+      ? [
+          {
+            x: band.start + band.count * band.step,
+            y,
+            text: `${name(after, after[0]!)} →`,
+            anchor: 'end',
+            role: 'event',
+          } as const,
+        ]
+      : []),
+  ];
+}
+
+function tints(shown: readonly { px: number }[], { band, values }: Plot): GuideMarks['areas'] {
+  const edges = [band.start, ...shown.map(({ px }) => px), band.start + band.count * band.step];
+  const [low, high] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
+  return edges.slice(0, -1).flatMap((from, i) => {
+    const size = edges[i + 1]! - from;
+    if (i % 2 === 0 || size <= 0) return [];
+    return band.direction === 'x'
+      ? [{ x: from, y: low, width: size, height: high - low }]
+      : [{ x: low, y: from, width: high - low, height: size }];
+  });
+}
+
+export const event: GuideKind<EventGuide> = {
+  kind: 'event',
+  Spec: EventGuide,
+  levers: () => [],
+  needs: () => [],
+  figures: () => [],
+  rows: rows,
+  place(spec, _figures, plot) {
+    const { band, places, events, values } = plot;
+    if (!events.length || !places.length || !placesRise(places) || typeof places[0] !== 'string')
+      return nothingDrawn;
+    const { shown, before, after } = placesOf(plot);
+    const edges = edgeTexts(plot, before, after);
+    const [low, high] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
+    return {
+      ...nothingDrawn,
+      areas: spec.tinted ? tints(shown, plot) : [],
+      lines: shown.map(({ px }) =>
+        band.direction === 'x'
+          ? { x1: px, x2: px, y1: low, y2: high, role: 'event' }
+          : { x1: low, x2: high, y1: px, y2: px, role: 'event' },
+      ),
+      texts: [...edges, ...nameTexts(shown, plot, edges, plot.measure)],
+    };
+  },
+  unfit({ by }, words) {
+    const type = words.field(by.field)?.type;
+    return type === undefined || type === 'date' || type === 'datetime'
+      ? null
+      : 'Events stand in time, and each mark here stands for something else.';
+  },
+  parts: (spec, words) => [
+    'Draws ',
+    {
+      slot: 'events',
+      text: words.events.length
+        ? `${words.events.length} ${words.events.length === 1 ? 'event' : 'events'}`
+        : 'no events yet',
+    },
+    ' with their names, the ground between them ',
+    optionWord('Ground', ['tinted'], spec.tinted ?? false, [
+      { value: false, text: 'plain' },
+      { value: true, text: 'tinted in turn' },
+    ]),
+    '.',
+  ],
+  without: (spec) => spec,
+};
