@@ -3,7 +3,7 @@ export function memoLast<A extends readonly unknown[], R>(compute: (...args: A) 
   let lastArgs: A | undefined;
   let lastResult: R;
   return (...args) => {
-    if (!lastArgs || args.some((arg, i) => arg !== lastArgs![i])) {
+    if (!lastArgs || args.some((arg, i) => !Object.is(arg, lastArgs![i]))) {
       lastResult = compute(...args);
       lastArgs = args;
     }

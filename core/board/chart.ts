@@ -10,7 +10,8 @@ import { Measure } from './measure';
 import { OfKind } from './of-kind';
 import { type LabelRule, labelRules, Otherwise } from './otherwise';
 import { Part } from './part';
-import { Split } from './split';
+import { type Arrangement, Split } from './split';
+import { Whole } from './whole';
 
 export const orderings = ['value', 'key', 'data'] as const;
 export const directions = ['ascending', 'descending'] as const;
@@ -84,6 +85,11 @@ export class Chart {
   @Part(() => Cue, true)
   cues!: Cue[];
 
+  /** Each bar is filled up to a whole with a muted part. */
+  @IsOptional()
+  @Part(() => Whole)
+  whole?: Whole;
+
   /** What marks are that no active cue lights; left out, muted in the board's tone. */
   @IsOptional()
   @Part(() => Otherwise)
@@ -107,6 +113,16 @@ export class Chart {
   @Part(() => Touch, true)
   touches!: Touch[];
 }
+
+/** How the series of a chart stand: as it says, where its form can. */
+export const arrangementOf = ({ form, split }: Pick<Chart, 'form' | 'split'>): Arrangement =>
+  (formKinds.get(form).stacks && split?.arrange) || 'beside';
+
+/** Whether the bars of a chart are filled up to a whole: single or stacked ones can be. */
+export const fillsUp = (chart: Chart): boolean =>
+  chart.whole !== undefined &&
+  formKinds.get(chart.form).stacks === true &&
+  (chart.split === undefined || arrangementOf(chart) === 'stacked');
 
 /** Whether what the marks of a chart give can be put into a lever. */
 export const canTouch = (chart: Chart, lever: Lever): boolean =>

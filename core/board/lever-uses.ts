@@ -3,6 +3,7 @@ import { guideKinds } from '../guides/registry';
 import type { LeverAbility } from '../levers/abilities';
 import { titleLevers } from '../words/title-parts';
 import type { Chart } from './chart';
+import { figureLevers } from './figure';
 
 /** What a lever and a chart have to do with each other. */
 export const useWords = ['lights', 'filters', 'places', 'windows', 'switches', 'titles', 'fed'] as const;
@@ -45,6 +46,8 @@ export function leverUses(chart: Chart): LeverUse[] {
     if (guide.when)
       uses.push({ lever: guide.when, how: 'switches', pointer: `/guides/${i}/when`, ability: 'isOn' });
   });
+  for (const lever of figureLevers(chart.whole?.figure))
+    uses.push({ lever, how: 'places', pointer: '/whole/figure', ability: 'figure' });
   if (chart.window)
     uses.push({ lever: chart.window.lever, how: 'windows', pointer: '/window/lever', ability: 'stretch' });
   chart.touches.forEach((touch, i) => {

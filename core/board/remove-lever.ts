@@ -1,9 +1,11 @@
 import type { LeverContext } from '../conditions/condition-kind';
 import { type Condition, conditionKinds } from '../conditions/registry';
+import { fixedFigure } from '../guides/axis-figure';
 import { guideKinds } from '../guides/registry';
 import { titleParts } from '../words/title-parts';
 import type { Board } from './board';
 import type { Chart } from './chart';
+import { figureLevers } from './figure';
 
 /** Takes a lever out of a chart's draft: figures keep what it held, sentences that mean nothing without it go. */
 function removeFromChart(chart: Chart, id: string, context: LeverContext, name: string): void {
@@ -18,6 +20,8 @@ function removeFromChart(chart: Chart, id: string, context: LeverContext, name: 
     if (guide.when === id) delete guide.when;
     return guideKinds.get(guide.kind).without(guide, id, context);
   });
+  if (chart.whole && figureLevers(chart.whole.figure).includes(id))
+    chart.whole = { of: 'figure', figure: fixedFigure(chart.whole.figure!, context) };
   if (chart.window?.lever === id) delete chart.window;
   chart.touches = chart.touches.filter((touch) => touch.lever !== id);
   if (chart.title)

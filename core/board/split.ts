@@ -25,11 +25,20 @@ export class SeriesLook {
 
 export const splitColours = ['own', 'one'] as const;
 
+export const arrangements = ['beside', 'stacked', 'shares'] as const;
+/** How the series stand at a place: side by side, on each other, or as shares of one whole. */
+export type Arrangement = (typeof arrangements)[number];
+
 /** What parts a chart into series, and how they look. */
 export class Split extends Category {
   /** While nothing is lit, each series in a colour of its own, or all in one. */
   @IsIn(splitColours)
   colours!: (typeof splitColours)[number];
+
+  /** For bars and columns; left out, side by side. */
+  @IsOptional()
+  @IsIn(arrangements)
+  arrange?: Arrangement;
 
   @IsOptional()
   @ArrayMaxSize(500)

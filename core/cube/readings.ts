@@ -152,6 +152,12 @@ export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly Row
   };
 }
 
+/** The measure over all the rows that the filters keep; NaN where there is none. */
+export function totalOf(cube: Cube, measure: Measure, filters: readonly RowFilter[]): number {
+  const { length, atoms } = rollUp(cube, [], measureAtoms(measure), cellMask(cube, filters));
+  return valuesFrom(measure, atoms, length)[0] ?? Number.NaN;
+}
+
 /** The series that occur, in the order of their values, and the series of each group. */
 function seriesIn({ keys }: RolledUp): { series: KeyValue[]; rank: Int32Array } {
   const { values, codes } = keys[1]!;

@@ -1,7 +1,7 @@
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
-import { emptyRects, slotsOf } from './slots';
+import { abreast, emptyRects, restsOf, slotsOf } from './slots';
 import { positionOn, valueDomain } from './value-axis';
 
 const minStep = 24;
@@ -22,9 +22,13 @@ export const bars: FormKind = {
   noun: 'bars',
   markNoun: 'bar',
   note: 'lying',
-  scene({ readings, labels, valueText, width, height, extent, fit, headRows, measure, miniature }) {
-    const slots = slotsOf(readings, maxMarks);
-    const { places, per, at } = slots;
+  stacks: true,
+  scene(input) {
+    const { readings, labels, valueText, width, height, extent, fit, headRows, measure, miniature } = input;
+    const { ends, stacked, whole } = input;
+    const slots = slotsOf(readings, maxMarks, stacked);
+    const { places, at } = slots;
+    const per = abreast(slots);
     const [low, high] = valueDomain(extent);
     const top = headRows && !miniature ? 20 : 0;
     const room = Math.max(1, height - top) / Math.max(1, places);
@@ -32,7 +36,7 @@ export const bars: FormKind = {
     const step = miniature ? room : Math.min(maxStep + (per - 1) * 20, Math.max(least, room));
     const slot = per > 1 ? (step - (miniature ? 0 : gap * 0.75)) / per : step;
     const thickness = miniature ? slot * (per > 1 ? 1 : 0.72) : Math.min(28, slot * (per > 1 ? 0.88 : 0.7));
-    const crowded = slot < figureHeight;
+    const crowded = slot < figureHeight || stacked;
 
     const drawn = Array.from(at).filter((i) => i >= 0);
     const figures = miniature ? [] : drawn.map((i) => valueText(i));
@@ -73,25 +77,27 @@ export const bars: FormKind = {
           anchor: 'start',
           role: 'category',
           // Among several series the name belongs to all bars of its place.
-          ...(per === 1 ? { mark: place } : {}),
+          ...(slots.per === 1 ? { mark: place } : {}),
         });
     let figure = 0;
     for (const [where, i] of at.entries()) {
       if (i < 0) continue;
-      const value = readings.value[i]!;
-      const missing = Number.isNaN(value);
-      const end = missing ? zero : positionOn(axis, value);
-      const middle = top + step * (Math.floor(where / per) + 0.5) + ((where % per) - (per - 1) / 2) * slot;
-      marks.x[i] = Math.min(zero, end);
+      const missing = Number.isNaN(ends.to[i]!);
+      const start = missing ? zero : positionOn(axis, ends.from[i]!);
+      const end = missing ? zero : positionOn(axis, ends.to[i]!);
+      const beside = stacked ? 0 : (where % per) - (per - 1) / 2;
+      const middle = top + step * (Math.floor(where / slots.per) + 0.5) + beside * slot;
+      marks.x[i] = Math.min(start, end);
       marks.y[i] = middle - thickness / 2;
-      marks.width[i] = Math.abs(end - zero);
+      marks.width[i] = Math.abs(end - start);
       marks.height[i] = missing ? 0 : thickness;
       // The label belongs to the mark as much as the bar does.
-      hitFrom[i] = 0;
-      hitTo[i] = Math.max(end, zero + minHit);
+      hitFrom[i] = stacked ? Math.min(start, end) : 0;
+      hitTo[i] = stacked ? Math.max(start, end) : Math.max(end, zero + minHit);
       if (miniature) continue;
       const back = end < zero;
-      spots.x[i] = back ? end - 6 : end + 6;
+      const fits = !stacked || measure(valueText(i), textSize.value, true) + 6 <= Math.abs(end - start);
+      spots.x[i] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : back ? end - 6 : end + 6;
       spots.y[i] = middle;
       const text = figures[figure++]!;
       if (!crowded)
@@ -104,13 +110,21 @@ export const bars: FormKind = {
           mark: i,
         });
     }
+    const rests = restsOf(slots, ends, whole).map(({ place, from }) => ({
+      x: positionOn(axis, from),
+      y: top + step * (place + 0.5) - thickness / 2,
+      width: positionOn(axis, whole) - positionOn(axis, from),
+      height: thickness,
+    }));
     return {
       width,
       height: miniature ? height : Math.max(height, Math.ceil(bottom)),
       band: { direction: 'y', start: top, step, count: places },
       values: axis,
-      marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots },
-      ...(crowded && !miniature ? { spots: { ...spots, anchor: 'start' as const } } : {}),
+      marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots, rests },
+      ...(crowded && !miniature
+        ? { spots: { ...spots, anchor: stacked ? ('middle' as const) : ('start' as const) } }
+        : {}),
       texts,
       lines: low < 0 || miniature ? [{ x1: zero, x2: zero, y1: top, y2: bottom, role: 'zero' }] : [],
       omitted: slots.omitted,

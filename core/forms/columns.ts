@@ -1,7 +1,7 @@
 import { widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText } from './scene';
-import { emptyRects, slotsOf } from './slots';
+import { abreast, emptyRects, restsOf, slotsOf } from './slots';
 import { placeLabels, uprightFrame } from './upright';
 import { positionOn } from './value-axis';
 
@@ -17,10 +17,12 @@ export const columns: FormKind = {
   noun: 'columns',
   markNoun: 'column',
   note: 'standing',
+  stacks: true,
   scene(input) {
-    const { readings, valueText, width, height, fit, measure, miniature } = input;
-    const slots = slotsOf(readings, maxMarks);
-    const { places, per, at } = slots;
+    const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, whole } = input;
+    const slots = slotsOf(readings, maxMarks, stacked);
+    const { places, at } = slots;
+    const per = abreast(slots);
     const frame = uprightFrame(input);
     const { left } = frame;
     const room = Math.max(1, width - left) / Math.max(1, places);
@@ -37,7 +39,7 @@ export const columns: FormKind = {
     const { lines, texts } = frame.rules(axis);
 
     const figures = miniature ? [] : Array.from(at, (i) => (i < 0 ? '' : valueText(i)));
-    const valueFits = widestOf(figures, textSize.value, measure) + 6 <= slot;
+    const valueFits = !stacked && widestOf(figures, textSize.value, measure) + 6 <= slot;
     const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
     hitTo.fill(height);
     const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
@@ -46,21 +48,24 @@ export const columns: FormKind = {
       step,
       right: Math.max(width, right),
     }))
-      texts.push(per === 1 ? { ...text, mark: place } : text);
+      texts.push(slots.per === 1 ? { ...text, mark: place } : text);
     for (const [where, i] of at.entries()) {
       if (i < 0) continue;
-      const value = readings.value[i]!;
-      const missing = Number.isNaN(value);
-      const end = missing ? zero : positionOn(axis, value);
-      const middle = left + step * (Math.floor(where / per) + 0.5) + ((where % per) - (per - 1) / 2) * slot;
+      const missing = Number.isNaN(ends.to[i]!);
+      const start = missing ? zero : positionOn(axis, ends.from[i]!);
+      const end = missing ? zero : positionOn(axis, ends.to[i]!);
+      const beside = stacked ? 0 : (where % per) - (per - 1) / 2;
+      const middle = left + step * (Math.floor(where / slots.per) + 0.5) + beside * slot;
       marks.x[i] = middle - thickness / 2;
-      marks.y[i] = Math.min(zero, end);
+      marks.y[i] = Math.min(start, end);
       marks.width[i] = missing ? 0 : thickness;
-      marks.height[i] = Math.abs(end - zero);
+      marks.height[i] = Math.abs(end - start);
       // The label below belongs to the mark as much as the column does.
-      hitFrom[i] = Math.min(end, zero - minHit);
+      hitFrom[i] = stacked ? Math.min(start, end) : Math.min(end, zero - minHit);
+      if (stacked) hitTo[i] = Math.max(start, end);
       spots.x[i] = middle;
-      spots.y[i] = end > zero ? end + 11 : end - 10;
+      const fits = Math.abs(end - start) >= 14;
+      spots.y[i] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : end > zero ? end + 11 : end - 10;
       if (valueFits && !miniature)
         texts.push({
           x: middle,
@@ -71,12 +76,18 @@ export const columns: FormKind = {
           mark: i,
         } satisfies SceneText);
     }
+    const rests = restsOf(slots, ends, whole).map(({ place, from }) => ({
+      x: left + step * (place + 0.5) - thickness / 2,
+      y: positionOn(axis, whole),
+      width: thickness,
+      height: positionOn(axis, from) - positionOn(axis, whole),
+    }));
     return {
       width: miniature ? width : Math.max(width, Math.ceil(right)),
       height,
       band: { direction: 'x', start: left, step, count: places },
       values: axis,
-      marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots },
+      marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots, rests },
       ...(valueFits || miniature ? {} : { spots: { ...spots, anchor: 'middle' as const } }),
       texts,
       lines,

@@ -1,4 +1,5 @@
 import type { Readings } from '../cube/readings';
+import type { Ends } from '../cube/stack';
 import type { Kind } from '../kinds';
 import type { Scene, TextMeasure } from './scene';
 
@@ -9,6 +10,14 @@ export interface FormInput {
   seriesNames: readonly string[];
   /** How the value of a reading reads. */
   valueText(index: number): string;
+  /** Where each reading begins and ends on the value axis. */
+  ends: Ends;
+  /** Readings of a place stand on each other, not side by side. */
+  stacked: boolean;
+  /** What bars are filled up to; NaN where they are not. */
+  whole: number;
+  /** How a figure of the value axis reads. */
+  tickText(value: number): string;
   /** The room there is, px. */
   width: number;
   height: number;
@@ -38,6 +47,8 @@ export interface FormKind extends Kind {
   everyPeriod?: true;
   /** Its marks are points on lines, which can be lit in part. */
   strands?: true;
+  /** Its series can stand on each other, and its marks be filled up to a whole. */
+  stacks?: true;
   scene(input: FormInput): Scene;
 }
 

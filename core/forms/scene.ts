@@ -39,6 +39,16 @@ export interface RectMarks {
   hitFrom: Float64Array;
   hitTo: Float64Array;
   slots: Slots;
+  /** The muted parts by which bars are filled up to a whole. */
+  rests: Box[];
+}
+
+/** A rectangle, px. */
+export interface Box {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
 }
 
 /** Points on lines, one per reading, px; NaN where a reading has no value. */

@@ -1,4 +1,5 @@
 import type { Readings } from '../cube/readings';
+import type { Ends } from '../cube/stack';
 
 /** Marks side by side at each place: one per series. */
 export interface Slots {
@@ -6,6 +7,8 @@ export interface Slots {
   places: number;
   /** Slots at each place. */
   per: number;
+  /** They stand on each other instead. */
+  stacked: boolean;
   /** The reading in slot `place * per + series`, -1 where there is none. */
   at: Int32Array;
   /** Readings that are not drawn. */
@@ -13,7 +16,7 @@ export interface Slots {
 }
 
 /** Shares each place of the axis among the series; of more than `most` marks only whole places are drawn. */
-export function slotsOf(readings: Readings, most: number): Slots {
+export function slotsOf(readings: Readings, most: number, stacked: boolean): Slots {
   const per = Math.max(1, readings.series.length);
   const places = Math.min(readings.places.length, Math.floor(most / per));
   const at = new Int32Array(places * per).fill(-1);
@@ -23,7 +26,7 @@ export function slotsOf(readings: Readings, most: number): Slots {
     if (place < places) at[place * per + readings.seriesOf[i]!] = i;
     else omitted++;
   }
-  return { places, per, at, omitted };
+  return { places, per, stacked, at, omitted };
 }
 
 /** A rectangle per reading, none of them drawn yet. */
@@ -32,3 +35,19 @@ export const emptyRects = (readings: Readings, { places, per }: Slots) => {
   const list = () => new Float64Array(n).fill(Number.NaN);
   return { x: list(), y: list(), width: list(), height: list(), hitFrom: list(), hitTo: list() };
 };
+
+/** How many marks stand side by side at a place. */
+export const abreast = ({ per, stacked }: Slots): number => (stacked ? 1 : per);
+
+/** The muted part of each place, from where its marks end up to the whole, px along the value axis. */
+export function restsOf(
+  { places, per, at }: Slots,
+  { to }: Ends,
+  whole: number,
+): { place: number; from: number }[] {
+  if (Number.isNaN(whole)) return [];
+  return Array.from({ length: places }, (_, place) => {
+    const ends = Array.from(at.subarray(place * per, (place + 1) * per), (i) => (i < 0 ? 0 : to[i]!));
+    return { place, from: Math.max(0, ...ends.filter((end) => !Number.isNaN(end))) };
+  }).filter(({ from }) => from < whole);
+}

@@ -1,4 +1,3 @@
-import { shortNumberText } from '../words/number-text';
 import { fitText, widestOf } from './fit-text';
 import { type FormInput, textSize } from './form-kind';
 import type { SceneLine, SceneText, ValueAxis } from './scene';
@@ -21,12 +20,19 @@ export interface UprightFrame {
 }
 
 /** The frame of a form whose values stand upright. */
-export function uprightFrame({ height, extent, headRows, measure, miniature }: FormInput): UprightFrame {
+export function uprightFrame({
+  height,
+  extent,
+  headRows,
+  measure,
+  miniature,
+  tickText,
+}: FormInput): UprightFrame {
   const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
   const raw = valueDomain(extent);
   const domain = miniature ? raw : niceDomain(raw, tickCount);
   const ticks = miniature ? [] : ticksOf(domain, tickCount);
-  const tickTexts = ticks.map(shortNumberText);
+  const tickTexts = ticks.map(tickText);
   const widest = Math.max(0, ...tickTexts.map((text) => measure(text, textSize.tick)));
   const left = miniature ? 0 : Math.ceil(widest) + 10;
   const top = miniature ? 0 : 22 + Math.max(0, headRows - 1) * 14;

@@ -104,6 +104,22 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
         });
       },
     });
+  if (form.stacks && !chart.whole && (!split || split.arrange === 'stacked'))
+    offers.push({
+      id: 'whole',
+      text: `Fills each ${form.markNoun} up to the total, so that it reads as a share`,
+      accept(draft) {
+        chartIn(draft, chart.id).whole = { of: 'everything' };
+      },
+    });
+  if (form.stacks && split && (split.arrange ?? 'beside') === 'beside')
+    offers.push({
+      id: 'stack',
+      text: `Stacks the ${form.word} of each ${cutText(chart.by, words)}`,
+      accept(draft) {
+        chartIn(draft, chart.id).split!.arrange = 'stacked';
+      },
+    });
   if (!chart.labels)
     offers.push({
       id: 'labels',

@@ -1,15 +1,18 @@
 import type { Board } from '../board/board';
 import { leverOf, toneOf } from '../board/board';
 import type { Chart } from '../board/chart';
-import { brushLever } from '../board/chart';
+import { arrangementOf, brushLever, fillsUp } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { Measure } from '../board/measure';
+import type { Arrangement } from '../board/split';
 import type { ConditionContext } from '../conditions/condition-kind';
+import { figureNow, readingRange } from '../conditions/figures';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
 import { measuresOf } from '../cube/cube-request';
-import { type Readings, readingsOf } from '../cube/readings';
+import { type Readings, readingsOf, totalOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
+import { type Ends, endsOf } from '../cube/stack';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { type Strand, strandsOf } from '../emphasis/strands';
 import { stretchOfInterval } from '../forms/band-span';
@@ -27,12 +30,15 @@ import { memoLast } from '../memo';
 import { compareKeys } from '../values';
 import { captionText } from '../words/caption';
 import { legendOf } from '../words/legend';
+import { shortNumberText } from '../words/number-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { stableList, stableMeasures } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
 
+const noFilters: readonly RowFilter[] = [];
+const percentText = (share: number) => `${Math.round(share * 100)} %`;
 const noLabels: Labels = { hidden: null, texts: [] };
 
 const extentOf = (values: Iterable<number>): [number, number] => {
@@ -102,7 +108,19 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
 
   const textsFor = memoLast(chartTexts);
 
-  const extentFor = memoLast((readings: Readings) => extentOf(readings.value));
+  const endsFor = memoLast(endsOf);
+  const extentFor = memoLast((readings: Readings, arrangement: Arrangement) =>
+    extentOf(endsOf(readings, arrangement).to),
+  );
+  /** The measure over all the rows that some filters keep, NaN where there is none. */
+  const totalFor = memoLast(totalOf);
+  const wholeOf = (chart: Chart, readings: Readings, filters: readonly RowFilter[]): number => {
+    const { whole } = chart;
+    if (!whole) return Number.NaN;
+    if (whole.of === 'figure') return figureNow(whole.figure!, { ...context(), readings });
+    if (whole.of === 'largest') return readingRange(readings).max;
+    return totalFor(current.cube, chart.measure, whole.of === 'filters' ? filters : noFilters);
+  };
 
   const figuresFor = memoLast(
     (
@@ -120,6 +138,9 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       grain: Grain | undefined,
       readings: Readings,
       texts: ChartTexts,
+      ends: Ends,
+      arrangement: Arrangement,
+      whole: number,
       low: number,
       high: number,
       headRows: number,
@@ -135,6 +156,10 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         labels: texts.labels,
         seriesNames: texts.seriesNames,
         valueText: texts.value,
+        ends,
+        stacked: arrangement !== 'beside',
+        whole,
+        tickText: arrangement === 'shares' ? percentText : shortNumberText,
         width,
         height,
         extent: [low, high],
@@ -314,7 +339,9 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const texts = textsFor(readings, dataset, by, split);
       const guideLevers = guides.flatMap((guide) => guideKinds.get(guide.kind).levers(guide));
       const figures = figuresFor(guides, readings, board.levers, guideInputs(guideLevers.map(standAt)));
-      const [low, high] = extentFor(chart.window?.axis === 'fixed' ? all : readings);
+      const arrangement = arrangementOf(chart);
+      const whole = fillsUp(chart) ? wholeOf(chart, readings, filters) : Number.NaN;
+      const [low, high] = extentFor(chart.window?.axis === 'fixed' ? all : readings, arrangement);
       const growing = figures.filter((_, i) => guideKinds.get(guides[i]!.kind).grows?.(guides[i]!) ?? true);
       const [guideLow, guideHigh] = extentOf(growing.flat());
       const scene = sceneFor(
@@ -322,8 +349,11 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         chart.by.grain,
         readings,
         texts,
+        endsFor(readings, arrangement),
+        arrangement,
+        whole,
         Math.min(low, guideLow),
-        Math.max(high, guideHigh),
+        Math.max(high, guideHigh, Number.isNaN(whole) ? 0 : whole),
         Math.max(0, ...guides.map((guide) => guideKinds.get(guide.kind).rows ?? 1)),
         windowLever !== undefined,
         width,

@@ -1,6 +1,8 @@
 import type { Readings } from '../cube/readings';
+import { endsOf } from '../cube/stack';
 import { estimateText } from '../forms/fit-text';
 import type { FormInput } from '../forms/form-kind';
+import { shortNumberText } from '../words/number-text';
 
 /** What a form is given to draw these readings on 600 by 400 px. */
 export function formInput(readings: Readings, more: Partial<FormInput> = {}): FormInput {
@@ -10,6 +12,10 @@ export function formInput(readings: Readings, more: Partial<FormInput> = {}): Fo
     labels: readings.places.map(String),
     seriesNames: readings.series.map(String),
     valueText: (i) => String(readings.value[i]),
+    ends: endsOf(readings, 'beside'),
+    stacked: false,
+    whole: Number.NaN,
+    tickText: shortNumberText,
     width: 600,
     height: 400,
     extent: [Math.min(0, ...known), Math.max(0, ...known)],

@@ -1,8 +1,18 @@
 import { type Board, leverOf, toneOf } from '../board/board';
-import { brushLever, type Chart, canTouch, type Gesture, gestures, windowAxes } from '../board/chart';
+import {
+  brushLever,
+  type Chart,
+  canTouch,
+  fillsUp,
+  type Gesture,
+  gestures,
+  windowAxes,
+} from '../board/chart';
 import { type Cue, type CueResting, isStandIn } from '../board/cue';
+import { figureLevers } from '../board/figure';
 import { type Colour, isNamedColour, isValueColour, type Look, seriesColour } from '../board/look';
 import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
+import type { Whole } from '../board/whole';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { guideKinds } from '../guides/registry';
@@ -12,6 +22,7 @@ import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { nearestStrong, weakSpots } from '../looks/colour-check';
 import { cutText, keysText } from './cut-text';
+import { figureWord } from './figure-word';
 import { keyText } from './key-text';
 import { lookText } from './look-text';
 import { measureText, orderText } from './measure-text';
@@ -25,6 +36,7 @@ const clearingTexts: Record<Clearing, string> = {
   empty: 'empties it',
 };
 
+export const wholeText = (of: Whole['of']) => wholeTexts[of];
 export const clearingText = (clearing: Clearing) => clearingTexts[clearing];
 
 /** "all plain", "as with Quel picked". */
@@ -60,6 +72,16 @@ function shows(chart: Chart, words: Vocabulary): Sentence {
               { value: 'own', text: 'its own colour', note: 'while nothing is lit' },
               { value: 'one', text: 'the same colour' },
             ]),
+            ...(form.stacks
+              ? [
+                  ', ',
+                  optionWord('Arrangement', ['split', 'arrange'], chart.split.arrange ?? 'beside', [
+                    { value: 'beside', text: 'side by side' },
+                    { value: 'stacked', text: 'stacked' },
+                    { value: 'shares', text: 'as shares of one whole' },
+                  ]),
+                ]
+              : []),
           ]
         : []),
       ', ',
@@ -232,6 +254,42 @@ function restSentences(chart: Chart, board: Board): Sentence[] {
   ];
 }
 
+const wholeTexts: Record<Whole['of'], string> = {
+  everything: 'the total of everything',
+  filters: 'the total of what is kept',
+  largest: 'the largest',
+  figure: 'a figure',
+};
+
+function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+  const { whole } = chart;
+  if (!whole) return [];
+  const levers = figureLevers(whole.figure);
+  const problem =
+    unable(
+      levers.map((lever) => ({ lever, ability: 'figure' as const })),
+      board,
+    ) ?? (fillsUp(chart) ? undefined : 'Only single or stacked bars and columns can be filled up.');
+  return [
+    {
+      id: 'whole',
+      levers,
+      part: ['whole'],
+      ...(problem ? { problem } : {}),
+      parts: [
+        `Fills each ${formKinds.get(chart.form).markNoun} up to `,
+        {
+          slot: 'whole',
+          text: wholeTexts[whole.of],
+          value: whole,
+        },
+        ...(whole.of === 'figure' ? [', ', figureWord('Figure', ['figure'], whole.figure ?? 0, words)] : []),
+        ', with a muted part.',
+      ],
+    },
+  ];
+}
+
 function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   if (!chart.window) return [];
   const { lever: id, axis } = chart.window;
@@ -331,6 +389,7 @@ function touchSentence(chart: Chart, index: number, board: Board, words: Vocabul
 export function chartSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   return [
     shows(chart, words),
+    ...wholeSentence(chart, board, words),
     ...windowSentence(chart, board, words),
     ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
     ...restSentences(chart, board),

@@ -116,6 +116,7 @@ const plainParts = [
   'Split',
   'SeriesLook',
   'Otherwise',
+  'Whole',
   'BoardEvent',
   'ChoiceOption',
   'LimitsPosition',

@@ -1,12 +1,13 @@
 import type { RectMarks, Scene } from '../scene';
+import { abreast } from '../slots';
 import { far, type ShapeKind, type Step } from './shape-kind';
 
 /** The slot along the bands that a point, px, falls into: the bars of a place lie side by side. */
 function slotAt({ band, marks }: Scene, along: number): { place: number; slot: number } {
-  const { per } = (marks as RectMarks).slots;
+  const side = abreast((marks as RectMarks).slots);
   const at = (along - band.start) / band.step;
   const place = Math.floor(at);
-  return { place, slot: Math.max(0, Math.min(per - 1, Math.floor((at - place) * per))) };
+  return { place, slot: Math.max(0, Math.min(side - 1, Math.floor((at - place) * side))) };
 }
 
 /** The reading in a slot, or in the nearest one of its place that has one. */
@@ -35,10 +36,10 @@ export const rects: ShapeKind = {
     const upright = scene.band.direction === 'x';
     const { place, slot } = slotAt(scene, upright ? x : y);
     if (place < 0 || place >= scene.band.count) return -1;
-    const { per, at } = marks.slots;
-    const index = at[place * per + slot]!;
+    const { per, at, stacked } = marks.slots;
     const across = upright ? y : x;
-    return index >= 0 && across >= marks.hitFrom[index]! && across <= marks.hitTo[index]! ? index : -1;
+    const here = at.subarray(place * per + slot, place * per + (stacked ? per : slot + 1));
+    return here.find((i) => i >= 0 && across >= marks.hitFrom[i]! && across <= marks.hitTo[i]!) ?? -1;
   },
   nearest(scene, _readings, x, y) {
     const { slots } = scene.marks as RectMarks;

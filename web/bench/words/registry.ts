@@ -11,7 +11,7 @@ import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
 import { MeasureEditor } from './MeasureEditor';
 import { OptionEditor } from './OptionEditor';
 import { OrderEditor } from './OrderEditor';
-import { OtherwiseEditor, SplitEditor, ToneEditor } from './series-editors';
+import { OtherwiseEditor, SplitEditor, ToneEditor, WholeEditor } from './series-editors';
 import { TextEditor } from './TextEditor';
 
 /** One editor per kind of word. */
@@ -26,6 +26,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'join', label: 'And or not', Editor: JoinEditor },
   { kind: 'look', label: 'Look', Editor: LookEditor },
   { kind: 'split', label: 'Series', Editor: SplitEditor },
+  { kind: 'whole', label: 'Whole', Editor: WholeEditor },
   { kind: 'otherwise', label: 'Otherwise', Editor: OtherwiseEditor },
   { kind: 'tone', label: 'Muted tone', Editor: ToneEditor },
   { kind: 'otherMeasure', label: 'Compared by', Editor: OtherMeasureEditor },

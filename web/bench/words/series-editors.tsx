@@ -1,11 +1,13 @@
 import { categoryOf } from '@sorvik/core/board/defaults';
 import { mutedTones, usualTone } from '@sorvik/core/board/otherwise';
 import type { Split } from '@sorvik/core/board/split';
+import { wholesOf } from '@sorvik/core/board/whole';
 import { fieldOf } from '@sorvik/core/dataset';
 import { type Grain, grains } from '@sorvik/core/grain';
 import { mostOwnColours } from '@sorvik/core/looks/series-looks';
 import { mostSeries } from '@sorvik/core/offers/series';
 import { isTemporal } from '@sorvik/core/values';
+import { wholeText } from '@sorvik/core/words/chart-sentences';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
 
@@ -113,5 +115,21 @@ export function ToneEditor({ board, chart, change }: EditorProps) {
         />
       </div>
     </div>
+  );
+}
+
+/** What bars are filled up to. */
+export function WholeEditor({ chart, change }: EditorProps) {
+  return (
+    <OptionList
+      label="Whole"
+      options={wholesOf.map((value) => ({ value, text: wholeText(value) }))}
+      chosen={chart.whole?.of}
+      onChoose={(of) =>
+        change((draft) => {
+          draft.whole = of === 'figure' ? { of, figure: draft.whole?.figure ?? 0 } : { of };
+        })
+      }
+    />
   );
 }

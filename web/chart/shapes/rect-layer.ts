@@ -2,7 +2,7 @@ import type { Look } from '@sorvik/core/board/look';
 import { markStates } from '@sorvik/core/emphasis/emphasise';
 import type { RectMarks, SceneText } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
-import { keyAttribute, make, Written, writeText } from '../svg';
+import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
 import { paintLook, sameLook } from './paint-look';
 
@@ -86,16 +86,26 @@ class RectLayer implements MarkLayer {
   private following = 0;
   private focused = -1;
 
+  private readonly rests: Kept<'rect'>;
+
   constructor(
     private readonly layer: SVGGElement,
     private readonly options: LayerOptions,
-  ) {}
+  ) {
+    const rests = make('g', layer);
+    rests.setAttribute('aria-hidden', 'true');
+    this.rests = new Kept('rect', rests, 'sv-rest');
+  }
 
   paint(output: StageOutput): void {
     this.last = output;
     const { scene } = output;
     const count = scene.marks.x.length;
     while (this.marks.length > count) this.marks.pop()?.element.remove();
+    const { rests } = scene.marks as RectMarks;
+    this.rests.paint(rests.length, (rect, i) => {
+      for (const [name, value] of Object.entries(rests[i]!)) rect.set(name, value.toFixed(2));
+    });
     this.texts = Array.from({ length: count }, () => []);
     for (const text of scene.texts) if (text.mark !== undefined) this.texts[text.mark]!.push(text);
     this.paintMarks(0, firstBudget);
