@@ -3,7 +3,14 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
   plugins: [react()],
-  build: { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 800 },
+  build: {
+    outDir: '../dist/web',
+    emptyOutDir: true,
+    target: 'es2022',
+    // Smaller than the default makes it, at ten seconds more of building.
+    minify: 'terser',
+    chunkSizeWarningLimit: 850,
+  },
   css: {
     preprocessorOptions: {
       scss: {

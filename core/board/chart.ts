@@ -121,7 +121,7 @@ export const arrangementOf = ({ form, split }: Pick<Chart, 'form' | 'split'>): A
 /** Whether the bars of a chart are filled up to a whole: single or stacked ones can be. */
 export const fillsUp = (chart: Chart): boolean =>
   chart.whole !== undefined &&
-  formKinds.get(chart.form).stacks === true &&
+  formKinds.get(chart.form).fills === true &&
   (chart.split === undefined || arrangementOf(chart) === 'stacked');
 
 /** Whether what the marks of a chart give can be put into a lever. */
@@ -140,6 +140,7 @@ export const touchLever = (chart: Chart, gesture: Gesture, levers: readonly Leve
 /** The span lever that a drag across a chart brushes; bands must rise along their axis. */
 export function brushLever(chart: Chart, levers: readonly Lever[]): Lever | undefined {
   if (chart.order.by !== 'key' || chart.order.direction !== 'ascending') return undefined;
+  if (chart.split && formKinds.get(chart.form).listsReadings) return undefined;
   const lever = touchLever(chart, 'drag', levers);
   return lever && kindOf(lever).interval ? lever : undefined;
 }

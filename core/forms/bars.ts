@@ -23,6 +23,7 @@ export const bars: FormKind = {
   markNoun: 'bar',
   note: 'lying',
   stacks: true,
+  fills: true,
   scene(input) {
     const { readings, labels, valueText, width, height, extent, fit, headRows, measure, miniature } = input;
     const { ends, stacked, whole } = input;

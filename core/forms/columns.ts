@@ -18,6 +18,7 @@ export const columns: FormKind = {
   markNoun: 'column',
   note: 'standing',
   stacks: true,
+  fills: true,
   scene(input) {
     const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, whole } = input;
     const slots = slotsOf(readings, maxMarks, stacked);

@@ -47,8 +47,12 @@ export interface FormKind extends Kind {
   everyPeriod?: true;
   /** Its marks are points on lines, which can be lit in part. */
   strands?: true;
-  /** Its series can stand on each other, and its marks be filled up to a whole. */
+  /** Its series can stand on each other. */
   stacks?: true;
+  /** Each reading has a place of its own: places along its axis are not those of the categories. */
+  listsReadings?: true;
+  /** Its marks can be filled up to a whole. */
+  fills?: true;
   scene(input: FormInput): Scene;
 }
 

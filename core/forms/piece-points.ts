@@ -5,9 +5,15 @@ import type { PointMarks, Scene } from './scene';
 /** A line as pieces without a gap, each a flat list of its points: x, y, x, y .. px. */
 export type Polylines = number[][];
 
-/** The whole line of a series, broken where a reading is missing. */
-export function linePoints({ marks }: Scene, readings: Readings, series: number): Polylines {
-  const { x, y } = marks as PointMarks;
+/** The whole line of a series, or the base of its ground, broken where a reading is missing. */
+export function linePoints(
+  { marks }: Scene,
+  readings: Readings,
+  series: number,
+  of: 'y' | 'base' = 'y',
+): Polylines {
+  const { x, y, base } = marks as PointMarks;
+  const at = of === 'y' ? y : base!;
   const runs: Polylines = [];
   let run: number[] = [];
   const end = readings.starts[series + 1]!;
@@ -17,30 +23,42 @@ export function linePoints({ marks }: Scene, readings: Readings, series: number)
       runs.push(run);
       run = [];
     }
-    if (!broken) run.push(x[i]!, y[i]!);
+    if (!broken) run.push(x[i]!, at[i]!);
   }
   if (run.length) runs.push(run);
   return runs;
 }
 
-/** A lit piece of a line: its ends are where they fall between two readings, on the straight line that joins them. */
+/**
+ * A lit piece of a line, or of the base of its ground: its ends are where they fall between two readings, on the straight
+ * line that joins them.
+ */
 export function piecePoints(
   { marks, band }: Scene,
   readings: Readings,
   { from, to, reading }: Piece,
+  of: 'y' | 'base' = 'y',
 ): number[] {
-  const { x, y } = marks as PointMarks;
+  const { x, y, base } = marks as PointMarks;
+  const at = of === 'y' ? y : base!;
   const along = (place: number) => band.start + place * band.step;
   const between = (place: number, before: number): number => {
     const share = place - (readings.place[before]! + 0.5);
-    return share === 0 ? y[before]! : y[before]! + share * (y[before + 1]! - y[before]!);
+    return share === 0 ? at[before]! : at[before]! + share * (at[before + 1]! - at[before]!);
   };
   const points = [along(from), between(from, reading)];
   let last = reading;
   while (readings.place[last + 1]! + 0.5 < to) {
     last++;
-    points.push(x[last]!, y[last]!);
+    points.push(x[last]!, at[last]!);
   }
   points.push(along(to), between(to, last));
   return points;
+}
+
+/** The outline of the ground between a line and its base: along the one, and back along the other. */
+export function groundOf(top: readonly number[], base: readonly number[]): number[] {
+  const outline = top.slice();
+  for (let i = base.length - 2; i >= 0; i -= 2) outline.push(base[i]!, base[i + 1]!);
+  return outline;
 }

@@ -56,6 +56,8 @@ export interface PointMarks {
   shape: 'points';
   x: Float64Array;
   y: Float64Array;
+  /** Where the filled ground below each point ends, px; left out for lines without. */
+  base?: Float64Array;
 }
 
 export type Marks = RectMarks | PointMarks;

@@ -104,7 +104,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
         });
       },
     });
-  if (form.stacks && !chart.whole && (!split || split.arrange === 'stacked'))
+  if (form.fills && !chart.whole && (!split || split.arrange === 'stacked'))
     offers.push({
       id: 'whole',
       text: `Fills each ${form.markNoun} up to the total, so that it reads as a share`,

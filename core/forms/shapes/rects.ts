@@ -49,10 +49,12 @@ export const rects: ShapeKind = {
     return readingNear(slots, within, place < within ? 0 : place > within ? slots.per - 1 : slot);
   },
   step(scene, readings, from, step) {
-    const { per, at } = (scene.marks as RectMarks).slots;
-    const order = per === 1 ? at : at.filter((i) => i >= 0);
+    const { at } = (scene.marks as RectMarks).slots;
+    // Bars of one series stand in the order of their readings: nothing has to be looked for.
+    const inOrder = readings.starts.length === 2 && at.length === scene.marks.x.length;
+    const order = inOrder ? at : at.filter((i) => i >= 0);
     if (!order.length) return -1;
-    const place = from < 0 ? -1 : per === 1 ? from : order.indexOf(from);
+    const place = from < 0 ? -1 : inOrder ? from : order.indexOf(from);
     const to = steps[step](place, order.length - 1);
     return order[Math.max(0, Math.min(order.length - 1, to))] ?? Math.min(from, readings.length - 1);
   },

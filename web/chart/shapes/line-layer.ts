@@ -3,7 +3,7 @@ import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
 import type { Strand } from '@sorvik/core/emphasis/strands';
 import { mostLines } from '@sorvik/core/forms/line';
 import { markersOf } from '@sorvik/core/forms/markers';
-import { linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
+import { groundOf, linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
 import { type SymbolType, symbol, symbolCircle, symbolDiamond, symbolSquare, symbolTriangle } from 'd3-shape';
@@ -35,8 +35,11 @@ const pointsAtOnce = 12_000;
 
 interface PaintedLine {
   group: Written<SVGGElement>;
+  ground: Written<SVGPathElement>;
   path: Written<SVGPathElement>;
 }
+
+const isFilled = ({ scene }: StageOutput) => (scene.marks as PointMarks).base !== undefined;
 
 /**
  * Lines: one path for each series, the lit pieces and the markers over them, and names at their ends. Only what is lit
@@ -45,6 +48,7 @@ interface PaintedLine {
 class LineLayer implements MarkLayer {
   private readonly lines: PaintedLine[] = [];
   private readonly lineLayer: SVGGElement;
+  private readonly grounds: Kept<'path'>;
   private readonly pieces: Kept<'path'>;
   private readonly markers: Kept<'path'>;
   private readonly names: Kept<'text'>;
@@ -60,6 +64,7 @@ class LineLayer implements MarkLayer {
     private readonly options: LayerOptions,
   ) {
     this.lineLayer = make('g', layer);
+    this.grounds = new Kept('path', make('g', layer), 'sv-ground sv-ground-lit');
     this.pieces = new Kept('path', make('g', layer), 'sv-stroke sv-piece');
     this.markers = new Kept('path', make('g', layer), 'sv-marker');
     this.names = new Kept('text', make('g', layer), 'sv-text sv-name');
@@ -77,7 +82,11 @@ class LineLayer implements MarkLayer {
     while (this.lines.length > count) this.lines.pop()!.group.element.remove();
     while (this.lines.length < count) {
       const group = make('g', this.lineLayer, 'sv-strand');
-      this.lines.push({ group: new Written(group), path: new Written(make('path', group, 'sv-stroke')) });
+      this.lines.push({
+        group: new Written(group),
+        ground: new Written(make('path', group, 'sv-ground')),
+        path: new Written(make('path', group, 'sv-stroke')),
+      });
     }
     this.states(output);
     this.paintLines(0);
@@ -115,7 +124,10 @@ class LineLayer implements MarkLayer {
     let series = from;
     for (; series < this.lines.length && points < pointsAtOnce; series++) {
       const line = this.lines[series]!;
-      line.path.set('d', pathOf(linePoints(scene, readings, series)));
+      const tops = linePoints(scene, readings, series);
+      line.path.set('d', pathOf(tops));
+      const bases = isFilled(this.last) ? linePoints(scene, readings, series, 'base') : [];
+      line.ground.set('d', pathOf(bases.map((base, run) => groundOf(tops[run]!, base))));
       line.group.set('data-series', keyAttribute(readings.series[series]));
       points += readings.starts[series + 1]! - readings.starts[series]!;
     }
@@ -139,6 +151,12 @@ class LineLayer implements MarkLayer {
     this.bringForward(lit.map(({ strand }) => this.lines[strand.series]!.group.element));
 
     const pieces = (strands ?? []).flatMap((strand) => strand.pieces.map((piece) => ({ strand, piece })));
+    this.grounds.paint(isFilled(output) ? pieces.length : 0, (path, i) => {
+      const { piece } = pieces[i]!;
+      const top = piecePoints(scene, readings, piece);
+      path.set('d', pathOf([groundOf(top, piecePoints(scene, readings, piece, 'base'))]));
+      paintLook(path, emphasis.looks[piece.look], readings, piece.reading);
+    });
     this.pieces.paint(pieces.length, (path, i) => {
       const { strand, piece } = pieces[i]!;
       path.set('d', pathOf([piecePoints(scene, readings, piece)]));

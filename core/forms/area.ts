@@ -1,0 +1,33 @@
+import type { FormInput, FormKind } from './form-kind';
+import { line } from './line';
+import type { PointMarks, Scene } from './scene';
+import { positionOn } from './value-axis';
+
+/** The ground that each line stands on, px: zero, or the line below it in a stack. */
+function basesOf({ ends, readings }: FormInput, scene: Scene): Float64Array {
+  return Float64Array.from(readings.value, (value, i) =>
+    Number.isNaN(value) || Number.isNaN(ends.from[i]!) ? Number.NaN : positionOn(scene.values, ends.from[i]!),
+  );
+}
+
+/** Lines with the ground below them filled: side by side over each other, or stacked. */
+export const area: FormKind = {
+  ...line,
+  kind: 'area',
+  word: 'areas',
+  noun: 'points',
+  markNoun: 'point',
+  note: 'lines with filled ground',
+  stacks: true,
+  scene(input) {
+    const scene = line.scene(input);
+    const { ends } = input;
+    const { x, y } = scene.marks as PointMarks;
+    const tops = y.map((each, i) => (Number.isNaN(each) ? each : positionOn(scene.values, ends.to[i]!)));
+    return {
+      ...scene,
+      marks: { shape: 'points', x, y: tops, base: basesOf(input, scene) },
+      ...(scene.spots ? { spots: { ...scene.spots, y: tops.map((each) => each - 13) } } : {}),
+    };
+  },
+};

@@ -1,0 +1,102 @@
+import { fitText, widestOf } from './fit-text';
+import { type FormKind, maxMarks, textSize } from './form-kind';
+import type { SceneText, ValueAxis } from './scene';
+import { emptyRects, slotsOf } from './slots';
+import { positionOn, valueDomain } from './value-axis';
+
+const rowHeight = 24;
+const barHeight = 10;
+const gap = 14;
+/** A row is of no use without room to read its figure beside its bar. */
+const leastBar = 40;
+
+/** Readings as rows: what they stand for, their figure, and a small bar. */
+export const table: FormKind = {
+  kind: 'table',
+  word: 'a table',
+  noun: 'rows',
+  markNoun: 'row',
+  note: 'rows to read, with small bars',
+  listsReadings: true,
+  scene(input) {
+    const { readings, labels, seriesNames, valueText, width, height, extent, measure, miniature } = input;
+    const slots = slotsOf(readings, maxMarks, false);
+    // Every reading is a row of its own, place after place.
+    const rows = slots.at.filter((i) => i >= 0);
+    const step = miniature ? height / Math.max(1, rows.length) : rowHeight;
+    const top = miniature ? 0 : input.headRows ? 20 : 2;
+    const [low, high] = valueDomain(extent);
+    const figures = miniature ? [] : Array.from(rows, (i) => valueText(i));
+    const room = (texts: readonly string[], share: number) =>
+      miniature || !texts.length
+        ? 0
+        : Math.min(Math.ceil(widestOf(texts, textSize.value, measure)) + gap, Math.floor(width * share));
+    const places = labels.slice(0, slots.places);
+    const labelRoom = room(places, 0.3);
+    const seriesRoom = seriesNames.length ? room(seriesNames, 0.22) : 0;
+    const figureRoom = room(figures, 0.3);
+    const left = labelRoom + seriesRoom + figureRoom;
+    const right = Math.max(left + leastBar, width - 4);
+    const axis: ValueAxis = {
+      direction: 'x',
+      domain: [low, high],
+      start: left,
+      end: right,
+      crossStart: top,
+      crossEnd: top + step * rows.length,
+    };
+    const zero = positionOn(axis, 0);
+    const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
+    hitFrom.fill(0);
+    hitTo.fill(width);
+    const texts: SceneText[] = [];
+    rows.forEach((i, row) => {
+      const value = readings.value[i]!;
+      const missing = Number.isNaN(value);
+      const end = missing ? zero : positionOn(axis, value);
+      const middle = top + step * (row + 0.5);
+      const thick = miniature ? step * 0.6 : barHeight;
+      marks.x[i] = Math.min(zero, end);
+      marks.y[i] = middle - thick / 2;
+      marks.width[i] = Math.abs(end - zero);
+      marks.height[i] = missing ? 0 : thick;
+      if (miniature) return;
+      const add = (
+        text: string,
+        x: number,
+        space: number,
+        role: SceneText['role'],
+        anchor: SceneText['anchor'],
+      ) =>
+        texts.push({
+          x,
+          y: middle,
+          text: fitText(text, space, textSize.value, measure),
+          anchor,
+          role,
+          mark: i,
+        });
+      add(places[readings.place[i]!]!, 0, labelRoom - gap, 'category', 'start');
+      if (seriesRoom)
+        add(seriesNames[readings.seriesOf[i]!] ?? '', labelRoom, seriesRoom - gap, 'name', 'start');
+      add(figures[row]!, left - gap, figureRoom, 'value', 'end');
+    });
+    return {
+      width,
+      height: miniature ? height : Math.max(height, top + step * rows.length),
+      band: { direction: 'y', start: top, step, count: rows.length },
+      values: axis,
+      marks: {
+        shape: 'rects',
+        ...marks,
+        hitFrom,
+        hitTo,
+        slots: { ...slots, places: rows.length, per: 1, at: Int32Array.from(rows) },
+        rests: [],
+      },
+      texts,
+      lines: low < 0 ? [{ x1: zero, x2: zero, y1: top, y2: top + step * rows.length, role: 'zero' }] : [],
+      omitted: slots.omitted,
+    };
+  },
+};

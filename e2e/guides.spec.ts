@@ -1,0 +1,120 @@
+import type { Locator } from '@playwright/test';
+import { chartNamed, expect, leverNamed, mark, ownBoard, saved, test, word } from './fixtures';
+
+const edges = (chart: Locator) =>
+  chart.evaluate((figure) => {
+    const box = figure.querySelector('.sv-area')!.getBoundingClientRect();
+    const lines = [...figure.querySelectorAll('line.sv-guide')].map(
+      (line) => line.getBoundingClientRect().top,
+    );
+    return { band: [box.top, box.bottom], lines: lines.sort((a, b) => a - b) };
+  });
+
+test('a band lies between its limits, to the pixel, while a line is dragged', async ({ page }) => {
+  await page.goto('/show/where-do-we-leave-the-corridor');
+  const chart = chartNamed(page, 'Passengers by month');
+  await expect(chart.locator('.sv-area')).toHaveCount(1);
+  const agree = async () => {
+    const { band, lines } = await edges(chart);
+    band.forEach((edge, i) => {
+      expect(Math.abs(edge - lines[i]!)).toBeLessThan(1.1);
+    });
+    return band[0]!;
+  };
+  const before = await agree();
+  const handle = chart.getByRole('slider', { name: /upper limit/ });
+  const box = (await handle.boundingBox())!;
+  await page.mouse.move(box.x + 200, box.y);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 200, box.y + 80, { steps: 5 });
+  expect(await agree()).toBeGreaterThan(before + 60);
+  await page.mouse.up();
+  await agree();
+  await handle.press('ArrowUp');
+  await agree();
+});
+
+test('events stand at their days with their names; those out of view are named at the edge', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/show/what-changed-after-the-new-pier');
+  const byDay = chartNamed(page, 'Passengers by day');
+  await expect(byDay.locator('text.sv-event')).toHaveText([
+    '← the new timetable',
+    'the storm winter',
+    'the new pier',
+  ]);
+  await leverNamed(page, 'Days in view').getByRole('scrollbar').focus();
+  await page.keyboard.press('Home');
+  await expect(byDay.locator('text.sv-event')).toHaveText(['the new timetable and 2 more →']);
+
+  const id = await ownBoard(request, 'what-changed-after-the-new-pier');
+  await page.goto(`/boards/${id}`);
+  const byMonth = chartNamed(page, 'Passengers by month');
+  await byMonth.locator('.sv-chart-title').click();
+  await page.getByRole('combobox', { name: /Say something more/ }).fill('draws the events');
+  await page.keyboard.press('Enter');
+  await expect(byMonth.locator('line.sv-event')).toHaveCount(3);
+  await word(page, 'Ground: plain').click();
+  await page.getByRole('radio', { name: 'tinted in turn' }).click();
+  await page.keyboard.press('Enter');
+  await expect(byMonth.locator('.sv-area')).toHaveCount(2);
+  await saved(page);
+});
+
+test('series are stacked and stand as shares; bars are filled up to a whole; forms change in place', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}?routes=`);
+  const chart = page.getByRole('figure').first();
+  await expect(mark(chart, 'Quel – Ostrin')).toBeVisible();
+  const say = page.getByRole('combobox', { name: /Say something more/ });
+  await say.fill('up to the total');
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('.sv-rest')).toHaveCount(14);
+  const reach = async (selector: string) => {
+    const box = (await chart.locator(selector).first().boundingBox())!;
+    return box.x + box.width;
+  };
+  const whole = await reach('.sv-rest');
+  expect(whole).toBeGreaterThan(await reach('.sv-mark .sv-bar'));
+  await word(page, 'Whole: the total of everything').click();
+  await page.getByRole('radio', { name: 'the largest', exact: true }).click();
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('.sv-rest')).toHaveCount(13);
+  await say.fill('one for each fare');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Only single or stacked bars and columns can be filled up.')).toBeVisible();
+  await word(page, 'Arrangement: side by side').click();
+  await page.getByRole('radio', { name: 'stacked' }).click();
+  await page.keyboard.press('Enter');
+  const ends = async (key: string) => {
+    const boxes = await Promise.all(
+      ['commuter pass', 'resident', 'visitor'].map((fare) =>
+        chart.locator(`[data-key="${key}"][data-series="${fare}"] .sv-bar`).boundingBox(),
+      ),
+    );
+    return boxes.map((box) => [box!.x, box!.x + box!.width]);
+  };
+  const [first, second, third] = await ends('Quel – Ostrin');
+  expect(Math.abs(first![1]! - second![0]!)).toBeLessThan(0.6);
+  expect(Math.abs(second![1]! - third![0]!)).toBeLessThan(0.6);
+  await word(page, 'Arrangement: stacked').click();
+  await page.getByRole('radio', { name: 'as shares of one whole' }).click();
+  await page.keyboard.press('Enter');
+  const [a, b] = [await ends('Quel – Ostrin'), await ends('Brask – Umbry')];
+  expect(Math.abs(a[2]![1]! - b[2]![1]!)).toBeLessThan(0.6);
+  await word(page, 'Form: bars').click();
+  await page.getByRole('radio', { name: /^a table/ }).click();
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('.sv-mark')).toHaveCount(42);
+  await word(page, 'Form: a table').click();
+  await page.getByRole('radio', { name: /^areas/ }).click();
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('.sv-ground')).toHaveCount(3);
+  await expect(chart.locator('.sv-mark')).toHaveCount(0);
+  await saved(page);
+});
