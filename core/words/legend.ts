@@ -37,9 +37,19 @@ function variantsLit({ evaluation }: CueEvaluation): Set<number> {
   return lit;
 }
 
-function seriesLit({ seriesOf }: Readings, { look }: Emphasis): Set<number> {
+/** The series of which something is lit in their own colour. */
+function seriesLit(
+  { seriesOf }: Readings,
+  { look, looks }: Emphasis,
+  seriesLook: (series: number) => Look,
+): Set<number> {
   const lit = new Set<number>();
-  for (let i = 0; i < look.length; i++) if (look[i]! >= 0) lit.add(seriesOf[i]!);
+  for (let i = 0; i < look.length; i++) {
+    const series = seriesOf[i]!;
+    if (look[i]! < 0 || lit.has(series)) continue;
+    const { colour } = looks[look[i]!]!;
+    if (!colour || colour === seriesLook(series).colour) lit.add(series);
+  }
   return lit;
 }
 const coloursOf = (series: readonly number[], seriesLook: (series: number) => Look): Colour[] => [
@@ -79,7 +89,7 @@ export function legendOf(
   named: boolean,
 ): LegendEntry[] {
   const listed = !named && chart.split && readings.series.length <= mostListed;
-  const lit = seriesLit(readings, emphasis);
+  const lit = seriesLit(readings, emphasis, seriesLook);
   const entries: LegendEntry[] =
     listed && showsSeriesColours(chart.split)
       ? readings.series.map((_, series) => ({
@@ -95,7 +105,8 @@ export function legendOf(
   for (const evaluated of emphasis.evaluations)
     if (evaluated.evaluation.active || readsFocus(evaluated.cue))
       for (const entry of cueEntries(evaluated, context, words)) {
-        const bySeries = entry.look?.colour === seriesColour;
+        const own = showsSeriesColours(chart.split) && !entry.look?.colour;
+        const bySeries = own || entry.look?.colour === seriesColour;
         entries.push(bySeries ? { ...entry, colours: coloursOf([...lit], seriesLook) } : entry);
       }
   const rest = emphasis.rest !== stateCode.gone && chart.otherwise?.marks !== 'gone';

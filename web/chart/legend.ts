@@ -57,7 +57,10 @@ export class Legend {
       this.list.hidden = list.length === 0;
       this.list.dataset.tone = tone;
       this.list.replaceChildren(
-        ...list.map((entry, i) => this.item(entry, list[i - 1]?.state !== entry.state)),
+        ...list.map((entry, i) => {
+          const before = list[i - 1];
+          return this.item(entry, before?.series !== undefined || before?.state !== entry.state);
+        }),
       );
     }, passing);
   }

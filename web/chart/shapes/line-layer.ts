@@ -9,7 +9,7 @@ import type { StageOutput } from '@sorvik/core/stages/stage';
 import { type SymbolType, symbol, symbolCircle, symbolDiamond, symbolSquare, symbolTriangle } from 'd3-shape';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
-import { paintLook } from './paint-look';
+import { paintLook, shownLook } from './paint-look';
 
 const symbols: Record<MarkerShape, SymbolType> = {
   disc: symbolCircle,
@@ -135,14 +135,13 @@ class LineLayer implements MarkLayer {
   }
 
   private states(output: StageOutput): void {
-    const { strands, emphasis, readings, scene } = output;
+    const { strands, readings, scene } = output;
     const lit: { strand: Strand; onTop: boolean }[] = [];
     for (const strand of strands ?? []) {
       const line = this.lines[strand.series];
       if (!line) continue;
       const state = markStates[strand.state]!;
-      const own = state === 'plain' && output.seriesColours ? output.seriesLook(strand.series) : undefined;
-      const look = emphasis.looks[strand.look] ?? own;
+      const look = shownLook(output, strand.look, strand.state, strand.series);
       line.group.set('data-state', state);
       paintLook(line.group, look, readings, readings.starts[strand.series]!);
       if (strand.look >= 0) lit.push({ strand, onTop: look?.onTop === true });
@@ -152,16 +151,16 @@ class LineLayer implements MarkLayer {
 
     const pieces = (strands ?? []).flatMap((strand) => strand.pieces.map((piece) => ({ strand, piece })));
     this.grounds.paint(isFilled(output) ? pieces.length : 0, (path, i) => {
-      const { piece } = pieces[i]!;
+      const { strand, piece } = pieces[i]!;
       const top = piecePoints(scene, readings, piece);
       path.set('d', pathOf([groundOf(top, piecePoints(scene, readings, piece, 'base'))]));
-      paintLook(path, emphasis.looks[piece.look], readings, piece.reading);
+      paintLook(path, shownLook(output, piece.look, stateCode.lit, strand.series), readings, piece.reading);
     });
     this.pieces.paint(pieces.length, (path, i) => {
       const { strand, piece } = pieces[i]!;
       path.set('d', pathOf([piecePoints(scene, readings, piece)]));
       path.set('data-series', keyAttribute(readings.series[strand.series]));
-      paintLook(path, emphasis.looks[piece.look], readings, piece.reading);
+      paintLook(path, shownLook(output, piece.look, stateCode.lit, strand.series), readings, piece.reading);
     });
     this.paintMarkers(output);
     this.paintNames(output);
@@ -174,14 +173,13 @@ class LineLayer implements MarkLayer {
     this.lineLayer.append(...groups);
   }
 
-  private paintMarkers({ scene, readings, emphasis, strands, seriesColours, seriesLook }: StageOutput): void {
+  private paintMarkers(output: StageOutput): void {
+    const { scene, readings, emphasis, strands } = output;
     const { x, y } = scene.marks as PointMarks;
     const markers = markersOf(scene, readings, emphasis, strands ?? []);
     this.markers.paint(markers.length, (path, i) => {
       const { index, shape, size } = markers[i]!;
       const state = emphasis.state[index]!;
-      const own =
-        state === stateCode.plain && seriesColours ? seriesLook(readings.seriesOf[index]!) : undefined;
       path.set('d', symbol(symbols[shape], (Math.PI * size * size) / 4)() ?? '');
       path.set('transform', `translate(${tenth(x[index]!)} ${tenth(y[index]!)})`);
       path.set('data-state', markStates[state]!);
@@ -189,22 +187,23 @@ class LineLayer implements MarkLayer {
       path.set('data-key', keyAttribute(readings.category[index]));
       if (readings.series.length)
         path.set('data-series', keyAttribute(readings.series[readings.seriesOf[index]!]));
-      paintLook(path, emphasis.looks[emphasis.look[index]!] ?? own, readings, index);
+      const look = shownLook(output, emphasis.look[index]!, state, readings.seriesOf[index]!);
+      paintLook(path, look, readings, index);
     });
   }
 
-  private paintNames({ names, strands, emphasis, readings, seriesColours, seriesLook }: StageOutput): void {
+  private paintNames(output: StageOutput): void {
+    const { names, strands, readings } = output;
     const strandOf = new Map((strands ?? []).map((strand) => [strand.series, strand]));
     this.names.paint(names.length, (text, i) => {
       const name = names[i]!;
       const strand = strandOf.get(name.mark!)!;
       const look = strand.look >= 0 ? strand.look : (strand.pieces[0]?.look ?? -1);
-      const plain = strand.state === stateCode.plain;
       writeText(text, name);
       text.set('data-series', keyAttribute(readings.series[name.mark!]));
       text.set('data-is', look >= 0 ? 'lit' : markStates[strand.state]!);
-      const own = plain && seriesColours ? seriesLook(name.mark!) : undefined;
-      paintLook(text, emphasis.looks[look] ?? own, readings, readings.starts[name.mark!]!);
+      const state = look >= 0 ? stateCode.lit : strand.state;
+      paintLook(text, shownLook(output, look, state, name.mark!), readings, readings.starts[name.mark!]!);
     });
   }
 

@@ -1,6 +1,8 @@
 import type { Look } from '@sorvik/core/board/look';
 import type { Readings } from '@sorvik/core/cube/readings';
+import { stateCode } from '@sorvik/core/emphasis/emphasise';
 import { markColour } from '@sorvik/core/looks/mark-colour';
+import type { StageOutput } from '@sorvik/core/stages/stage';
 import type { Written } from '../svg';
 
 /** Writes a look to an element: its words as an attribute, for the theme, and a colour of its own as a property. */
@@ -15,6 +17,21 @@ export function paintLook(
   written.set('data-look', words.filter(Boolean).join(' '));
   // A colour of the author's own is none of the theme's.
   written.set('style', css ? `--sv-look:${css}` : '');
+}
+
+/**
+ * The look that shows: a mark that is plain, or lit in a look without a colour, has the colour of its series where plain
+ * marks have it.
+ */
+export function shownLook(
+  { seriesColours, seriesLook, emphasis }: StageOutput,
+  look: number,
+  state: number,
+  series: number,
+): Look | undefined {
+  const own = emphasis.looks[look];
+  const keeps = state === stateCode.plain || state === stateCode.lit;
+  return seriesColours && keeps && !own?.colour ? { ...seriesLook(series), ...own } : own;
 }
 
 /** Whether two looks paint alike; one that follows a measure may not, even where it reads the same. */

@@ -4,7 +4,7 @@ import type { RectMarks, SceneText } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
-import { paintLook, sameLook } from './paint-look';
+import { paintLook, sameLook, shownLook } from './paint-look';
 
 /** What stands for one reading: the bar and its texts, in one group that carries its state. */
 class PaintedMark {
@@ -102,7 +102,8 @@ class RectLayer implements MarkLayer {
     const { scene } = output;
     const count = scene.marks.x.length;
     while (this.marks.length > count) this.marks.pop()?.element.remove();
-    const { rests } = scene.marks as RectMarks;
+    const { rests, slots } = scene.marks as RectMarks;
+    this.layer.toggleAttribute('data-stacked', slots.stacked && slots.per > 1);
     this.rests.paint(rests.length, (rect, i) => {
       for (const [name, value] of Object.entries(rests[i]!)) rect.set(name, value.toFixed(2));
     });
@@ -180,9 +181,7 @@ class RectLayer implements MarkLayer {
     const name = markStates[emphasis.state[i]!]!;
     mark.group.set('data-state', name);
     mark.group.set('data-figure', figures.hidden?.[i] ? 'off' : 'on');
-    const plain =
-      name === 'plain' && output.seriesColours ? output.seriesLook(readings.seriesOf[i]!) : undefined;
-    mark.look(emphasis.looks[emphasis.look[i]!] ?? plain, output, i);
+    mark.look(shownLook(output, emphasis.look[i]!, emphasis.state[i]!, readings.seriesOf[i]!), output, i);
     if (this.options.pickable) mark.group.set('aria-selected', name === 'lit' ? 'true' : 'false');
   }
 }
