@@ -1,10 +1,13 @@
+import { conditionKinds } from '../conditions/registry';
 import { cutKey } from '../grain';
+import { guideKinds } from '../guides/registry';
 import { kindOf, type Lever } from '../levers/registry';
 import type { Board } from './board';
 import { datasetOf } from './board';
 import type { Chart } from './chart';
 import { idFrom } from './id';
 import { leverUses } from './lever-uses';
+import { setEvents } from './set-events';
 
 /** The levers of a board that a chart has to do with, in the board's order. */
 export const leversOf = (chart: Chart, board: Board): Lever[] => {
@@ -41,6 +44,28 @@ function renamed<T>(part: T, ids: ReadonlyMap<string, string>): T {
   return walk(part) as T;
 }
 
+const speaksOfEvents = ({ cues, guides }: Chart): boolean =>
+  cues.some(({ condition }) => conditionKinds.get(condition.kind).readsEvents?.(condition)) ||
+  guides.some(({ kind }) => guideKinds.get(kind).readsEvents);
+
+/** The events of another board that a draft does not list yet, by name and day. */
+function bringEvents(draft: Board, from: Board): void {
+  const listed = draft.events ?? [];
+  const fresh = (from.events ?? []).filter(
+    (event) => !listed.some(({ name, date }) => name === event.name && date === event.date),
+  );
+  const events = [...listed];
+  for (const event of fresh)
+    events.push({
+      ...event,
+      id: idFrom(
+        event.id,
+        events.map(({ id }) => id),
+      ),
+    });
+  if (fresh.length) setEvents(draft, events);
+}
+
 /**
  * Puts a copy of a chart on a draft of another board. Its levers come along, except those for which `use` names one
  * that is there already (their id here -> the id there). Returns the copy's id.
@@ -65,6 +90,7 @@ export function copyChartTo(
     chart.id,
     draft.charts.map((each) => each.id),
   );
+  if (speaksOfEvents(chart)) bringEvents(draft, from);
   draft.charts.push({ ...renamed(chart, ids), id });
   return id;
 }

@@ -5,12 +5,14 @@ import { guideKinds } from '../guides/registry';
 import { titleParts } from '../words/title-parts';
 import type { Board } from './board';
 import type { Chart } from './chart';
+import { isStandIn } from './cue';
 import { figureLevers } from './figure';
 
 /** Takes a lever out of a chart's draft: figures keep what it held, sentences that mean nothing without it go. */
 function removeFromChart(chart: Chart, id: string, context: LeverContext, name: string): void {
   chart.cues = chart.cues.flatMap((cue) => {
     if (cue.when === id) delete cue.when;
+    if (isStandIn(cue.resting) && cue.resting.lever === id) cue.resting = 'plain';
     const kind = conditionKinds.get(cue.condition.kind);
     if (!kind.levers(cue.condition).includes(id)) return [cue];
     const condition = kind.without?.(cue.condition, id, context) as Condition | null | undefined;

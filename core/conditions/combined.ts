@@ -138,6 +138,11 @@ function several<S extends Several>(
       }
       return null;
     },
+    readsEvents: ({ of }) => of.some((each) => conditionKinds.get(each.kind).readsEvents?.(each) ?? false),
+    restretched: (spec, before, after) => ({
+      ...spec,
+      of: spec.of.map((each) => conditionKinds.get(each.kind).restretched?.(each, before, after) ?? each),
+    }),
     measures: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).measures?.(each) ?? []),
     variants: ({ of }, words) => sidedOf(of, words)[0] ?? [],
     legend(spec, context, words) {
@@ -191,6 +196,11 @@ export const not: ConditionKind<NotCondition> = {
         : {}),
     };
   },
+  readsEvents: ({ of }) => conditionKinds.get(of.kind).readsEvents?.(of) ?? false,
+  restretched: (spec, before, after) => ({
+    ...spec,
+    of: conditionKinds.get(spec.of.kind).restretched?.(spec.of, before, after) ?? spec.of,
+  }),
   measures: ({ of }) => conditionKinds.get(of.kind).measures?.(of) ?? [],
   legend: ({ of }, context, words) => [
     `not ${listed(conditionKinds.get(of.kind).legend(of, context, words))}`,

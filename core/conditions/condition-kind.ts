@@ -109,6 +109,10 @@ export interface ConditionKind<S> extends Kind {
   unfit(spec: S, keys: MarkKeys, lever: LeverLookup, words: Vocabulary): string | null;
   /** What its sentence can also say, as a spec that says it. */
   more?(spec: S, chart: MarkKeys & { measure: Measure }): { text: string; spec: S }[];
+  /** True when it depends on the events of the board. */
+  readsEvents?(spec: S): boolean;
+  /** The same condition when stretches begin with other events: by id, null for the first one. */
+  restretched?(spec: S, before: readonly (string | null)[], after: readonly (string | null)[]): S;
   /** Measures it compares by besides the chart's own. */
   measures?(spec: S): Measure[];
   /** The sides or stretches it tells apart, in words; each can have a look of its own. */

@@ -86,6 +86,11 @@ export const segment: ConditionKind<SegmentCondition> = {
       along: { cuts, verdict: (at) => said(stretchAlong(at)), variant: stretchAlong },
     };
   },
+  readsEvents: () => true,
+  restretched: (spec, before, after) =>
+    spec.only
+      ? { ...spec, only: after.flatMap((id, i) => (spec.only!.includes(before.indexOf(id)) ? [i] : [])) }
+      : spec,
   variants: (_spec, words) => stretchNames(words),
   explain(spec, context, index, words) {
     const key = context.readings.category[index]!;

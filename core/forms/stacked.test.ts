@@ -1,8 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
+import { leverUses } from '../board/lever-uses';
+import { readBoard } from '../board/read-board';
+import { removeLever } from '../board/remove-lever';
 import type { Readings } from '../cube/readings';
 import { endsOf } from '../cube/stack';
+import type { Lever } from '../levers/registry';
 import { chartStages } from '../stages/chart-stages';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
@@ -176,4 +180,35 @@ describe('on a chart', () => {
     expect(said({ whole: { of: 'filters' } }).problem).toBeUndefined();
     expect(said({ whole: { of: 'filters' }, form: 'line' }).problem).toContain('Only single or stacked');
   });
+});
+
+it('a whole and a stand-in outlive the lever they are taken from, as what it held', () => {
+  const limit: Lever = {
+    kind: 'number',
+    id: 'limit',
+    name: 'Limit',
+    min: 0,
+    max: 100,
+    step: 1,
+    start: 60,
+    outside: 'nearest',
+    clearing: 'start',
+  };
+  const cue = newCue('top', { kind: 'rank', count: { lever: 'limit' }, side: 'highest', ties: 'share' }, []);
+  const on: Chart = {
+    ...chart,
+    cues: [{ ...cue, resting: { lever: 'limit', position: 3 } }],
+    touches: [],
+    whole: { of: 'figure', figure: { lever: 'limit' } },
+  };
+  const draft = structuredClone({ ...board, levers: [limit], charts: [on] });
+  expect(leverUses(on).map(({ how, pointer }) => [how, pointer])).toContainEqual(['places', '/whole/figure']);
+  const levers = draft.levers;
+  removeLever(draft, 'limit', {
+    lever: (id) => levers.find((lever) => lever.id === id),
+    stand: standAt(levers, {}),
+  });
+  expect(draft.charts[0]!.whole).toEqual({ of: 'figure', figure: 60 });
+  expect(draft.charts[0]!.cues[0]).toMatchObject({ resting: 'plain', condition: { count: 60 } });
+  expect(readBoard(JSON.parse(JSON.stringify(draft))).ok).toBe(true);
 });

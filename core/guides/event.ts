@@ -140,6 +140,7 @@ function tints(shown: readonly { px: number }[], { band, values }: Plot): GuideM
 export const event: GuideKind<EventGuide> = {
   kind: 'event',
   Spec: EventGuide,
+  readsEvents: true,
   levers: () => [],
   needs: () => [],
   figures: () => [],

@@ -65,6 +65,8 @@ export interface GuideKind<S> extends Kind {
   figures(spec: S, context: GuideContext): number[];
   /** Whether the axis is made long enough to show its figures; left out, it is. */
   grows?(spec: S): boolean;
+  /** It draws the events of the board. */
+  readsEvents?: true;
   /** How many rows of names it wants above the plot. */
   rows?: number;
   /** Places it, at those figures, on a plot. */

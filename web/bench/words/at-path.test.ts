@@ -8,7 +8,7 @@ import { partOf, pathOf, removeSentence, setWord } from './at-path';
 const full = {
   ...chart,
   window: { lever: 'quays', axis: 'fixed' as const },
-  guides: [{ kind: 'line' as const, id: 'l', at: 5, style: 'dashed' as const }],
+  guides: [{ kind: 'line' as const, id: 'l', at: 5, style: 'dashed' as const, outside: 'axis' as const }],
 };
 const sentences = chartSentences(full, board, vocabularyOf(board, dataset));
 const sentence = (id: string) => sentences.find((each) => each.id === id)!;

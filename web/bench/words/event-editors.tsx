@@ -1,5 +1,6 @@
 import { type BoardEvent, byDate } from '@sorvik/core/board/event';
 import { idFrom } from '@sorvik/core/board/id';
+import { setEvents } from '@sorvik/core/board/set-events';
 import type { SegmentCondition } from '@sorvik/core/conditions/segment';
 import { stretchNames } from '@sorvik/core/conditions/segment';
 import { isDateText } from '@sorvik/core/periods';
@@ -13,7 +14,7 @@ export function EventsEditor({ board, change }: EditorProps) {
   const events = board.events ?? [];
   const set = (next: BoardEvent[]) =>
     change((_chart, draft) => {
-      draft.events = next;
+      setEvents(draft, next);
     });
   const edited = (at: number, part: Partial<BoardEvent>) =>
     set(events.map((event, i) => (i === at ? { ...event, ...part } : event)));
