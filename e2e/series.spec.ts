@@ -59,6 +59,7 @@ test('pointing at lines quickly lights each at once, on top and with its name, a
   const before = await chart.locator('.sv-plot svg').boundingBox();
   await page.mouse.move(640, 5);
   expect(await litLines(chart)).toEqual([]);
+  await expect(chart.locator('.sv-cursor')).toBeHidden();
   expect(await chart.locator('.sv-plot svg').boundingBox()).toEqual(before);
   expect(new URL(page.url()).search).toBe('?lines=');
 });

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { formKinds } from '../forms/registry';
 import { type Guide, guideKinds } from '../guides/registry';
+import { cutTaken } from '../levers/gift';
 import { kindOf, type Lever } from '../levers/registry';
 import { Category } from './category';
 import { Cue } from './cue';
@@ -136,6 +137,15 @@ export const touchLever = (chart: Chart, gesture: Gesture, levers: readonly Leve
   }
   return undefined;
 };
+
+/** The lever that choosing a name of a series moves: the one named for the legend, or for clicks, that takes series. */
+export function legendLever(chart: Chart, levers: readonly Lever[]): Lever | undefined {
+  for (const gesture of ['legend', 'click'] as const) {
+    const lever = touchLever(chart, gesture, levers);
+    if (lever && chart.split && cutTaken(lever, chart) === chart.split) return lever;
+  }
+  return undefined;
+}
 
 /** The span lever that a drag across a chart brushes; bands must rise along their axis. */
 export function brushLever(chart: Chart, levers: readonly Lever[]): Lever | undefined {

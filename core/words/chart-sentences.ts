@@ -349,6 +349,10 @@ function touchProblem(chart: Chart, gesture: Gesture, lever: Lever, words: Vocab
     if (!kind.touch) return `${lever.name} is not moved by touching marks.`;
     return `${lever.name} holds ${source ? cutText(source, words) : 'something else'}, and a mark here gives its ${cut}.`;
   }
+  if (gesture === 'legend' && (!chart.split || cutTaken(lever, chart) !== chart.split))
+    return chart.split
+      ? `A name in the legend gives its ${cutText(chart.split, words)}, and ${lever.name} does not hold that.`
+      : 'There are no names of series here: the chart is not parted into any.';
   if (gesture === 'drag' && kind.interval && !brushLever(chart, [lever]))
     return `To brush a stretch the marks must stand in rising order of ${cut}.`;
   return undefined;

@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
-import type { Chart } from '../board/chart';
+import { type Chart, legendLever } from '../board/chart';
 import { newCue } from '../board/defaults';
 import type { Condition } from '../conditions/registry';
 import { estimateText } from '../forms/fit-text';
 import type { Positions } from '../levers/lever-kind';
 import { chartStages } from '../stages/chart-stages';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { chartSentences } from './chart-sentences';
+import { vocabularyOf } from './vocabulary';
 
 const split: Chart = {
   ...chart,
@@ -155,4 +157,19 @@ it('pointing recomputes states alone, and only where a cue reads it', () => {
   expect(at(pointed, 0).emphasis.litCount).toBe(2);
   expect(at(pointed, 3).emphasis.litCount).toBe(1);
   expect(stages.runs).toMatchObject({ readings: 1, scene: 1, emphasis: 3 });
+});
+
+it('a name of a series is put only into a lever that takes series', () => {
+  const click = { gesture: 'click' as const, lever: 'years' };
+  const both = { ...split, touches: [click, { gesture: 'legend' as const, lever: 'quays' }] };
+  expect(legendLever({ ...split, touches: [click] }, board.levers)).toBeUndefined();
+  expect(legendLever(both, board.levers)?.id).toBe('quays');
+  expect(legendLever({ ...split, touches: [{ gesture: 'click', lever: 'quays' }] }, board.levers)?.id).toBe(
+    'quays',
+  );
+  const words = vocabularyOf(board, dataset);
+  const problem = (lever: string, on: Chart = split) =>
+    chartSentences({ ...on, touches: [{ gesture: 'legend', lever }] }, board, words).at(-1)!.problem;
+  expect(problem('quays')).toBeUndefined();
+  expect(problem('years')).toBe('A name in the legend gives its quay, and Years does not hold that.');
 });

@@ -1,5 +1,5 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
-import { brushLever, type Chart, type Gesture, touchLever } from '@sorvik/core/board/chart';
+import { brushLever, type Chart, type Gesture, legendLever, touchLever } from '@sorvik/core/board/chart';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { giftOf } from '@sorvik/core/levers/gift';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
@@ -198,7 +198,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
     const made = new Legend(key.current, {
       point: pointSeries,
       pick(series) {
-        const lever = touchLever(chart, 'legend', touchable) ?? touchLever(chart, 'click', touchable);
+        const lever = legendLever(chart, touchable);
         const output = shown.current?.output;
         if (!lever || !output) return;
         const { readings } = output;
@@ -207,6 +207,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
     });
     legend.current = made;
     if (shown.current) made.show(shown.current.output.legend, shown.current.output.tone, false);
+    return () => made.stop();
   }, [still, chart, store, facts, touchable, pointSeries]);
 
   useEffect(() => {
@@ -216,6 +217,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       const lever = touchLever(chart, gesture, touchable);
       return lever ? holdOf(lever, store, facts) : null;
     };
+    const named = legendLever(chart, touchable);
     return attachTouches(element, (): TouchTarget | null => {
       if (!shown.current) return null;
       return {
@@ -225,11 +227,13 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         click: leverOfGesture('click'),
         hover: leverOfGesture('hover'),
         drag: leverOfGesture('drag'),
-        legend: leverOfGesture('legend') ?? leverOfGesture('click'),
+        legend: named ? holdOf(named, store, facts) : null,
         brushes: brushLever(chart, touchable) !== undefined,
         point: (index) => {
           on.current.pointer = index;
           tip.current?.show(index, false);
+          // The ring around a point goes when the pointer does.
+          if (index < 0 && on.current.keyboard < 0) shown.current?.painter.focus(-1, false);
           if (pointingLights) updateNow.current(true);
         },
         pointSeries,

@@ -65,6 +65,11 @@ export class Legend {
     }, passing);
   }
 
+  /** Writes nothing more. */
+  stop(): void {
+    this.pace.cancel();
+  }
+
   private item({ text, state, look, series, colours }: LegendEntry, says: boolean): HTMLLIElement {
     const item = document.createElement('li');
     const holder = series === undefined ? item : item.appendChild(document.createElement('button'));

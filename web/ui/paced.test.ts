@@ -28,3 +28,13 @@ it('does at once what does not pass, and forgets what was waiting', () => {
   vi.advanceTimersByTime(500);
   expect(done).toEqual(['first', 'end']);
 });
+
+it('does nothing more once it is called off', () => {
+  const done: number[] = [];
+  const pace = paced(100);
+  pace(() => done.push(1), true);
+  pace(() => done.push(2), true);
+  pace.cancel();
+  vi.advanceTimersByTime(500);
+  expect(done).toEqual([1]);
+});

@@ -1,8 +1,11 @@
 /**
  * Does work at once, or, while something passes, at most once in so many ms: what comes in between is left out, except
- * the last, which is done when the time is over.
+ * the last, which is done when the time is over, unless it is called off.
  */
-export function paced(ms: number): (work: () => void, passing: boolean) => void {
+export function paced(ms: number): {
+  (work: () => void, passing: boolean): void;
+  cancel(): void;
+} {
   let at = Number.NEGATIVE_INFINITY;
   let pending: (() => void) | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -13,7 +16,7 @@ export function paced(ms: number): (work: () => void, passing: boolean) => void 
     at = performance.now();
     work();
   };
-  return (work, passing) => {
+  const run = (work: () => void, passing: boolean) => {
     const left = at + ms - performance.now();
     if (!passing || left <= 0) {
       now(work);
@@ -22,4 +25,10 @@ export function paced(ms: number): (work: () => void, passing: boolean) => void 
     pending = work;
     timer ??= setTimeout(() => pending && now(pending), left);
   };
+  const cancel = () => {
+    clearTimeout(timer);
+    timer = undefined;
+    pending = null;
+  };
+  return Object.assign(run, { cancel });
 }
