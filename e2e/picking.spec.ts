@@ -184,7 +184,7 @@ test('a pick writes only to the marks it changes, in one go, and a hover writes 
       seen.batches++;
       for (const record of records)
         seen.touched.add((record.target as Element).closest('[data-key]')?.getAttribute('data-key') ?? '?');
-    }).observe(document.querySelector('svg[role=listbox] > g:nth-of-type(2)')!, {
+    }).observe(document.querySelector('svg[role=listbox] > .sv-marks')!, {
       attributes: true,
       childList: true,
       characterData: true,

@@ -13,7 +13,7 @@ const pointsOnLines = (chart: Locator, atLeast: number) =>
       series: strand.getAttribute('data-series')!,
       points: [
         ...strand
-          .querySelector('path')!
+          .querySelector('.sv-stroke')!
           .getAttribute('d')!
           .matchAll(/([\d.]+) ([\d.]+)/g),
       ].map(([, x, y]) => [Number(x), Number(y)] as const),

@@ -42,7 +42,7 @@ export class SvgPainter {
     ground.setAttribute('aria-hidden', 'true');
     this.ground = new Kept('rect', ground, 'sv-area');
     this.back = make('g', svg);
-    this.layer = make('g', svg);
+    this.layer = make('g', svg, 'sv-marks');
     const figures = make('g', svg);
     this.front = make('g', svg);
     for (const layer of [this.back, figures, this.front]) layer.setAttribute('aria-hidden', 'true');
