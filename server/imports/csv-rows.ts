@@ -62,9 +62,15 @@ export function readCsv(
         const broken = new Set(
           errors.filter((error) => error.type === 'Quotes').map((error) => error.row ?? 0),
         );
+        // The parser alone would let the source run on, and keep all of it.
         parser.pause();
+        source.pause();
         (async () => onBatch({ rows: data, lines, broken }))().then(
-          () => (signal?.aborted ? fail(signal.reason, parser) : parser.resume()),
+          () => {
+            if (signal?.aborted) return fail(signal.reason, parser);
+            source.resume();
+            parser.resume();
+          },
           (error) => fail(error, parser),
         );
       },
