@@ -7,8 +7,9 @@ export default defineConfig({
     outDir: '../dist/web',
     emptyOutDir: true,
     target: 'es2022',
-    // Smaller than the default makes it, at ten seconds more of building.
+    // Smaller than the default makes it, at twenty seconds more of building.
     minify: 'terser',
+    terserOptions: { compress: { passes: 2 } },
     chunkSizeWarningLimit: 850,
   },
   css: {
