@@ -8,7 +8,6 @@ import { emphasise } from '../emphasis/emphasise';
 import { strandsOf } from '../emphasis/strands';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
-import { omittedText } from '../words/omitted';
 import { estimateText } from './fit-text';
 import type { FormInput } from './form-kind';
 import { endNames, labelsOf, nameAt } from './labels';
@@ -123,10 +122,9 @@ it('more lines than can be told apart are left out, and said', () => {
   const many = seriesReadings(Object.fromEntries(Array.from({ length: 600 }, (_, i) => [`s${i}`, [i, i]])));
   const scene = sceneOf('line', many);
   expect(scene.omitted).toBe(200);
-  expect(omittedText(scene, many)).toBe('The first 500 lines are drawn, 100 more are not.');
+  expect(points.leftOut(scene, many)).toBe('The first 500 lines are drawn, 100 more are not.');
   const wide = seriesReadings(Object.fromEntries(Array.from({ length: 3000 }, (_, i) => [`s${i}`, [i]])));
-  expect(omittedText(sceneOf('bars', wide), wide)).toContain('3,000 series cannot stand side by side');
-  expect(omittedText(sceneOf('bars', seriesReadings({ a: [1] })), many)).toBe('');
+  expect(rects.leftOut(sceneOf('bars', wide), wide)).toContain('3,000 series cannot stand side by side');
 });
 
 describe('bars and columns of several series', () => {

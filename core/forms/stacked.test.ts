@@ -170,6 +170,11 @@ describe('on a chart', () => {
     const largest = run({ ...single, whole: { of: 'largest' } }).scene.marks as RectMarks;
     expect(largest.rests).toHaveLength(3);
   });
+  it('the largest of stacks is the highest top', () => {
+    const { rests } = run({ whole: { of: 'largest' } }).scene.marks as RectMarks;
+    // The first year has 77 boats in all and is whole; the second has 15.
+    expect(rests).toHaveLength(1);
+  });
   it('a sentence says it, and says where it cannot be', () => {
     const words = vocabularyOf(board, dataset);
     const said = (changes: Partial<Chart>) =>

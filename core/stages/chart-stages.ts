@@ -6,7 +6,7 @@ import type { Cue } from '../board/cue';
 import type { Measure } from '../board/measure';
 import type { Arrangement } from '../board/split';
 import type { ConditionContext } from '../conditions/condition-kind';
-import { figureNow, readingRange } from '../conditions/figures';
+import { figureNow } from '../conditions/figures';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
 import { measuresOf } from '../cube/cube-request';
@@ -34,22 +34,13 @@ import { shortNumberText } from '../words/number-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
 import { type ChartTexts, chartTexts } from './chart-texts';
+import { extentOf } from './extent';
 import { stableList, stableMeasures } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
 
 const noFilters: readonly RowFilter[] = [];
 const percentText = (share: number) => `${Math.round(share * 100)} %`;
 const noLabels: Labels = { hidden: null, texts: [] };
-
-const extentOf = (values: Iterable<number>): [number, number] => {
-  let low = 0;
-  let high = 0;
-  for (const value of values) {
-    if (value < low) low = value;
-    if (value > high) high = value;
-  }
-  return [low, high];
-};
 
 /**
  * The way of one chart from its cube to states and geometry. Every stage remembers its last result and runs again
@@ -109,16 +100,16 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   const textsFor = memoLast(chartTexts);
 
   const endsFor = memoLast(endsOf);
-  const extentFor = memoLast((readings: Readings, arrangement: Arrangement) =>
-    extentOf(endsOf(readings, arrangement).to),
-  );
+  const allEndsFor = memoLast(endsOf);
+  const extentFor = memoLast((ends: Ends) => extentOf(ends.to));
   /** The measure over all the rows that some filters keep, NaN where there is none. */
   const totalFor = memoLast(totalOf);
-  const wholeOf = (chart: Chart, readings: Readings, filters: readonly RowFilter[]): number => {
+  const wholeOf = (chart: Chart, readings: Readings, ends: Ends, filters: readonly RowFilter[]): number => {
     const { whole } = chart;
     if (!whole) return Number.NaN;
     if (whole.of === 'figure') return figureNow(whole.figure!, { ...context(), readings });
-    if (whole.of === 'largest') return readingRange(readings).max;
+    // Of a stack, its top.
+    if (whole.of === 'largest') return extentOf(ends.to)[1];
     return totalFor(current.cube, chart.measure, whole.of === 'filters' ? filters : noFilters);
   };
 
@@ -340,8 +331,10 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const guideLevers = guides.flatMap((guide) => guideKinds.get(guide.kind).levers(guide));
       const figures = figuresFor(guides, readings, board.levers, guideInputs(guideLevers.map(standAt)));
       const arrangement = arrangementOf(chart);
-      const whole = fillsUp(chart) ? wholeOf(chart, readings, filters) : Number.NaN;
-      const [low, high] = extentFor(chart.window?.axis === 'fixed' ? all : readings, arrangement);
+      const ends = endsFor(readings, arrangement);
+      const whole = fillsUp(chart) ? wholeOf(chart, readings, ends, filters) : Number.NaN;
+      const fixed = chart.window?.axis === 'fixed' && all !== readings;
+      const [low, high] = extentFor(fixed ? allEndsFor(all, arrangement) : ends);
       const growing = figures.filter((_, i) => guideKinds.get(guides[i]!.kind).grows?.(guides[i]!) ?? true);
       const [guideLow, guideHigh] = extentOf(growing.flat());
       const scene = sceneFor(
@@ -349,7 +342,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         chart.by.grain,
         readings,
         texts,
-        endsFor(readings, arrangement),
+        ends,
         arrangement,
         whole,
         Math.min(low, guideLow),

@@ -1,6 +1,7 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
 import { brushLever, type Chart, type Gesture, legendLever, touchLever } from '@sorvik/core/board/chart';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
 import { giftOf } from '@sorvik/core/levers/gift';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
@@ -8,7 +9,6 @@ import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';
 import type { StageOutput } from '@sorvik/core/stages/stage';
 import { chartTitle } from '@sorvik/core/words/measure-text';
-import { omittedText } from '@sorvik/core/words/omitted';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { memo, useCallback, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
 import { useAppStore } from '../app/store';
@@ -106,7 +106,8 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       caption.current?.say(output.caption, passing);
       legend.current?.show(output.legend, output.tone, passing);
       if (omitted.current) {
-        const text = omittedText(output.scene, output.readings);
+        const { scene, readings } = output;
+        const text = scene.omitted ? shapeKinds.get(scene.marks.shape).leftOut(scene, readings) : '';
         omitted.current.hidden = !text;
         omitted.current.textContent = text;
       }

@@ -1,5 +1,6 @@
 import type { Readings } from '../../cube/readings';
 import { leadsOn } from '../../emphasis/strands';
+import { mostLines } from '../line';
 import type { PointMarks, Scene } from '../scene';
 import { far, type ShapeKind } from './shape-kind';
 
@@ -100,6 +101,8 @@ export const points: ShapeKind = {
     }
     return -1;
   },
+  leftOut: (_scene, { series }) =>
+    `The first ${mostLines} lines are drawn, ${(series.length - mostLines).toLocaleString('en')} more are not.`,
   step(scene, readings, from, step) {
     if (!readings.length) return -1;
     if (from < 0) return 0;

@@ -29,6 +29,8 @@ const steps: Record<Step, (at: number, last: number) => number> = {
   'far previous': (at) => at - far,
 };
 
+const number = (n: number) => n.toLocaleString('en');
+
 export const rects: ShapeKind = {
   kind: 'rects',
   markAt(scene, _readings, x, y) {
@@ -47,6 +49,11 @@ export const rects: ShapeKind = {
     const { place, slot } = slotAt(scene, scene.band.direction === 'x' ? x : y);
     const within = Math.max(0, Math.min(scene.band.count - 1, place));
     return readingNear(slots, within, place < within ? 0 : place > within ? slots.per - 1 : slot);
+  },
+  leftOut({ omitted, band }, { series }) {
+    if (!band.count)
+      return `${number(series.length)} series cannot stand side by side: keep only some, or part the chart by something else.`;
+    return `The first ${number(band.count)} are drawn, ${number(omitted)} more are not.`;
   },
   step(scene, readings, from, step) {
     const { at } = (scene.marks as RectMarks).slots;

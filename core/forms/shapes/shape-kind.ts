@@ -11,6 +11,8 @@ export interface ShapeKind extends Kind {
   markAt(scene: Scene, readings: Readings, x: number, y: number): number;
   /** The mark nearest to a point, whether or not the point is on it; -1 when there are none. */
   nearest(scene: Scene, readings: Readings, x: number, y: number): number;
+  /** What is not drawn because there is too much of it, and what to do; asked for only where something is left out. */
+  leftOut(scene: Scene, readings: Readings): string;
   /** The mark that a key leads to from another one (-1: from none); -1 when there are none. */
   step(scene: Scene, readings: Readings, from: number, step: Step): number;
 }
