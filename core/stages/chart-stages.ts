@@ -18,7 +18,7 @@ import { type Strand, strandsOf } from '../emphasis/strands';
 import { stretchOfInterval } from '../forms/band-span';
 import { endNames, type Labels, labelsOf } from '../forms/labels';
 import { formKinds } from '../forms/registry';
-import type { Scene, SceneText, TextMeasure } from '../forms/scene';
+import type { Scene, TextMeasure } from '../forms/scene';
 import { readingsInView } from '../forms/visible';
 import { type Grain, labelSteps, sameCut } from '../grain';
 import type { GuideMarks } from '../guides/guide-kind';
@@ -230,7 +230,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     },
   );
 
-  const strandsFor = memoLast((emphasis: Emphasis, readings: Readings) => strandsOf(emphasis, readings));
+  const strandsFor = memoLast(strandsOf);
   const namesFor = memoLast(
     (
       scene: Scene,
@@ -240,17 +240,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       measure: TextMeasure,
     ) => (strands ? endNames(scene, readings, strands, names, measure) : []),
   );
-  const labelsFor = memoLast(
-    (
-      scene: Scene,
-      readings: Readings,
-      emphasis: Emphasis,
-      rule: Chart['labels'],
-      texts: ChartTexts,
-      measure: TextMeasure,
-      names: readonly SceneText[],
-    ) => labelsOf(scene, readings, emphasis, rule, texts.short, measure, names),
-  );
+  const labelsFor = memoLast(labelsOf);
 
   const wholeFor = memoLast(
     (
@@ -390,7 +380,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         names,
         figures: miniature
           ? noLabels
-          : labelsFor(scene, readings, emphasis, chart.labels, texts, measure, names),
+          : labelsFor(scene, readings, emphasis, chart.labels, texts.short, measure, names),
         seriesLook,
         seriesColours: showsSeriesColours(split),
         tone: toneOf(chart, board),
