@@ -1,9 +1,11 @@
 import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { formKinds } from '../forms/registry';
+import { sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
 import { cutTaken } from '../levers/gift';
 import { kindOf, type Lever } from '../levers/registry';
+import { Axis } from './axis';
 import { Category } from './category';
 import { Cue } from './cue';
 import { IsId } from './id';
@@ -37,6 +39,10 @@ export class Touch {
   @IsId()
   lever!: string;
 }
+
+export const missingRules = ['zero', 'bridged'] as const;
+/** What stands for a missing reading: zero, or a straight line between its neighbours. */
+export type MissingRule = (typeof missingRules)[number];
 
 export const windowAxes = ['following', 'fixed'] as const;
 
@@ -78,6 +84,21 @@ export class Chart {
   @Part(() => Measure)
   measure!: Measure;
 
+  /** For dots: the second measure, along which they stand; at the places of their categories where it is left out. */
+  @IsOptional()
+  @Part(() => Measure)
+  against?: Measure;
+
+  /** Where the value axis begins and ends; left out, from zero to the largest reading, rounded. */
+  @IsOptional()
+  @Part(() => Axis)
+  axis?: Axis;
+
+  /** What a line does where a reading is missing; left out, it breaks off. */
+  @IsOptional()
+  @IsIn(missingRules)
+  missing?: MissingRule;
+
   @Part(() => Order)
   order!: Order;
 
@@ -115,6 +136,25 @@ export class Chart {
   touches!: Touch[];
 }
 
+const slices = new WeakMap<Category, Split>();
+/** What parts a chart into series: what it says, or, around a centre, each category by itself. */
+export function splitOf({ form, by, split }: Pick<Chart, 'form' | 'by' | 'split'>): Split | undefined {
+  if (!formKinds.get(form).round) return split;
+  const known = slices.get(by) ?? { ...by, colours: 'own' };
+  slices.set(by, known);
+  return known;
+}
+
+/** The second measure along which the marks of a chart stand, where its form can. */
+export const againstOf = ({ form, against }: Pick<Chart, 'form' | 'against'>): Measure | undefined =>
+  formKinds.get(form).against ? against : undefined;
+
+/** Whether marks stand along an axis of their categories: only there can a stretch be brushed, or an event be drawn. */
+export const standsAlong = (chart: Pick<Chart, 'form' | 'against' | 'split'>): boolean => {
+  const form = formKinds.get(chart.form);
+  return !form.round && !againstOf(chart) && !(chart.split && form.listsReadings);
+};
+
 /** How the series of a chart stand: as it says, where its form can. */
 export const arrangementOf = ({ form, split }: Pick<Chart, 'form' | 'split'>): Arrangement =>
   (formKinds.get(form).stacks && split?.arrange) || 'beside';
@@ -142,7 +182,9 @@ export const touchLever = (chart: Chart, gesture: Gesture, levers: readonly Leve
 export function legendLever(chart: Chart, levers: readonly Lever[]): Lever | undefined {
   for (const gesture of ['legend', 'click'] as const) {
     const lever = touchLever(chart, gesture, levers);
-    if (lever && chart.split && cutTaken(lever, chart) === chart.split) return lever;
+    const split = splitOf(chart);
+    const taken = lever && cutTaken(lever, chart);
+    if (split && taken && (taken === split || sameCut(split, chart.by))) return lever;
   }
   return undefined;
 }
@@ -150,7 +192,7 @@ export function legendLever(chart: Chart, levers: readonly Lever[]): Lever | und
 /** The span lever that a drag across a chart brushes; bands must rise along their axis. */
 export function brushLever(chart: Chart, levers: readonly Lever[]): Lever | undefined {
   if (chart.order.by !== 'key' || chart.order.direction !== 'ascending') return undefined;
-  if (chart.split && formKinds.get(chart.form).listsReadings) return undefined;
+  if (!standsAlong(chart)) return undefined;
   const lever = touchLever(chart, 'drag', levers);
   return lever && kindOf(lever).interval ? lever : undefined;
 }

@@ -1,4 +1,7 @@
+import 'reflect-metadata';
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { FigureFormat } from './figure-format';
+import { Part } from './part';
 
 export const aggregates = ['sum', 'average', 'count', 'min', 'max'] as const;
 export type Aggregate = (typeof aggregates)[number];
@@ -12,6 +15,11 @@ export class Measure {
   @IsString()
   @MaxLength(63)
   field?: string;
+
+  /** How its figures are written; as plain numbers where it is left out. */
+  @IsOptional()
+  @Part(() => FigureFormat)
+  format?: FigureFormat;
 }
 
 /** A measure's identity: `sum.passengers`, `count`. */

@@ -44,6 +44,8 @@ export interface ConditionContext extends LeverContext {
 export interface MarkKeys {
   by: Category;
   split?: Category | undefined;
+  /** A second measure that they stand along instead of their categories. */
+  against?: Measure | undefined;
 }
 
 /** How things read in an explanation. */

@@ -1,6 +1,6 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
-import type { Chart } from '../board/chart';
+import { againstOf, type Chart } from '../board/chart';
 import { type Colour, isValueColour } from '../board/look';
 import { type Measure, measureKey } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
@@ -11,14 +11,16 @@ import { measureAtoms } from './measure-atoms';
 const isMeasured = (colour: Colour | undefined): Measure[] =>
   isValueColour(colour) && colour.measure ? [colour.measure] : [];
 
-/** The measures that a chart's lighting cues compare or colour by, besides the chart's own; each once. */
-export function measuresOf(chart: Pick<Chart, 'cues'>): Measure[] {
+/** The measures that a chart's marks stand along, or its lighting cues compare or colour by, besides its own; each once. */
+export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'against'>): Measure[] {
+  const against = againstOf(chart);
   const named = chart.cues
     .filter((cue) => cue.effect === 'light' && !cue.off)
     .flatMap((cue) => [
       ...(conditionKinds.get(cue.condition.kind).measures?.(cue.condition) ?? []),
       ...[cue.look, ...(cue.looks ?? [])].flatMap(({ colour }) => isMeasured(colour)),
     ]);
+  if (against) named.push(against);
   return [...new Map(named.map((measure) => [measureKey(measure), measure])).values()];
 }
 

@@ -31,6 +31,8 @@ export interface Readings {
   starts: Int32Array;
   /** Further measures that cues compare by, per `measureKey`. */
   others: ReadonlyMap<string, Float64Array>;
+  /** A line leads from each reading to the next of its series, over places that have none. */
+  bridged?: true;
 }
 
 /** What of a chart its readings depend on. */

@@ -25,9 +25,14 @@ export interface Strand {
   pieces: Piece[];
 }
 
-/** Whether a line leads from one reading to the next of its series: they are neighbours, and both have a value. */
-export const leadsOn = ({ place, value }: Readings, before: number, after: number): boolean =>
-  place[after]! - place[before]! === 1 && !Number.isNaN(value[before]!) && !Number.isNaN(value[after]!);
+/**
+ * Whether a line leads from one reading to the next of its series: both have a value, and they are neighbours or the
+ * line is led over what is missing.
+ */
+export const leadsOn = ({ place, value, bridged }: Readings, before: number, after: number): boolean =>
+  (bridged === true || place[after]! - place[before]! === 1) &&
+  !Number.isNaN(value[before]!) &&
+  !Number.isNaN(value[after]!);
 
 /** The look at a point between two readings, by the cues that hold there; -1 for none. */
 function lookBetween(emphasis: Emphasis, series: number, at: number, before: number, after: number): number {

@@ -1,12 +1,12 @@
 import type { FormInput, FormKind } from './form-kind';
 import { line } from './line';
 import type { PointMarks, Scene } from './scene';
-import { positionOn } from './value-axis';
+import { heldOn, isOn, positionOn } from './value-axis';
 
 /** The ground that each line stands on, px: zero, or the line below it in a stack. */
 function basesOf({ ends, readings }: FormInput, scene: Scene): Float64Array {
   return Float64Array.from(readings.value, (value, i) =>
-    Number.isNaN(value) || Number.isNaN(ends.from[i]!) ? Number.NaN : positionOn(scene.values, ends.from[i]!),
+    Number.isNaN(value) || Number.isNaN(ends.from[i]!) ? Number.NaN : heldOn(scene.values, ends.from[i]!),
   );
 }
 
@@ -18,16 +18,18 @@ export const area: FormKind = {
   noun: 'points',
   markNoun: 'point',
   note: 'lines with filled ground',
+  fromZero: true,
   stacks: true,
   scene(input) {
     const scene = line.scene(input);
     const { ends } = input;
     const { x, y } = scene.marks as PointMarks;
+    const shown = scene.spots && ends.to.map((to) => (isOn(scene.values, to) ? 0 : Number.NaN));
     const tops = y.map((each, i) => (Number.isNaN(each) ? each : positionOn(scene.values, ends.to[i]!)));
     return {
       ...scene,
       marks: { shape: 'points', x, y: tops, base: basesOf(input, scene) },
-      ...(scene.spots ? { spots: { ...scene.spots, y: tops.map((each) => each - 13) } } : {}),
+      ...(scene.spots ? { spots: { ...scene.spots, y: tops.map((each, i) => each - 13 + shown![i]!) } } : {}),
     };
   },
 };

@@ -1,8 +1,8 @@
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
-import { abreast, emptyRects, restsOf, slotsOf } from './slots';
-import { positionOn, valueDomain } from './value-axis';
+import { abreast, beyondOf, emptyRects, restsOf, slotsOf } from './slots';
+import { domainOf, heldOn } from './value-axis';
 
 const minStep = 24;
 /** Thinner than this a bar cannot carry its name. */
@@ -22,15 +22,16 @@ export const bars: FormKind = {
   noun: 'bars',
   markNoun: 'bar',
   note: 'lying',
+  fromZero: true,
   stacks: true,
   fills: true,
   scene(input) {
-    const { readings, labels, valueText, width, height, extent, fit, headRows, measure, miniature } = input;
+    const { readings, labels, valueText, width, height, range, fit, headRows, measure, miniature } = input;
     const { ends, stacked, whole } = input;
     const slots = slotsOf(readings, maxMarks, stacked);
     const { places, at } = slots;
     const per = abreast(slots);
-    const [low, high] = valueDomain(extent);
+    const [low, high] = domainOf(range);
     const top = headRows && !miniature ? 20 : 0;
     const room = Math.max(1, height - top) / Math.max(1, places);
     const least = per > 1 ? per * minSlot + gap : fit ? minFit : minStep;
@@ -58,13 +59,14 @@ export const bars: FormKind = {
     const bottom = top + step * places;
     const axis: ValueAxis = {
       direction: 'x',
+      scale: range.scale,
       domain: [low, high],
       start: left,
       end: right,
       crossStart: top,
       crossEnd: bottom,
     };
-    const zero = positionOn(axis, 0);
+    const zero = heldOn(axis, 0);
 
     const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
     const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
@@ -84,8 +86,8 @@ export const bars: FormKind = {
     for (const [where, i] of at.entries()) {
       if (i < 0) continue;
       const missing = Number.isNaN(ends.to[i]!);
-      const start = missing ? zero : positionOn(axis, ends.from[i]!);
-      const end = missing ? zero : positionOn(axis, ends.to[i]!);
+      const start = missing ? zero : heldOn(axis, ends.from[i]!);
+      const end = missing ? zero : heldOn(axis, ends.to[i]!);
       const beside = stacked ? 0 : (where % per) - (per - 1) / 2;
       const middle = top + step * (Math.floor(where / slots.per) + 0.5) + beside * slot;
       marks.x[i] = Math.min(start, end);
@@ -112,9 +114,9 @@ export const bars: FormKind = {
         });
     }
     const rests = restsOf(slots, ends, whole).map(({ place, from }) => ({
-      x: positionOn(axis, from),
+      x: heldOn(axis, from),
       y: top + step * (place + 0.5) - thickness / 2,
-      width: positionOn(axis, whole) - positionOn(axis, from),
+      width: heldOn(axis, whole) - heldOn(axis, from),
       height: thickness,
     }));
     return {
@@ -127,8 +129,10 @@ export const bars: FormKind = {
         ? { spots: { ...spots, anchor: stacked ? ('middle' as const) : ('start' as const) } }
         : {}),
       texts,
-      lines: low < 0 || miniature ? [{ x1: zero, x2: zero, y1: top, y2: bottom, role: 'zero' }] : [],
+      lines:
+        (low < 0 && high > 0) || miniature ? [{ x1: zero, x2: zero, y1: top, y2: bottom, role: 'zero' }] : [],
       omitted: slots.omitted,
+      beyond: beyondOf(ends, axis),
     };
   },
 };

@@ -1,9 +1,9 @@
 import { widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText } from './scene';
-import { abreast, emptyRects, restsOf, slotsOf } from './slots';
+import { abreast, beyondOf, emptyRects, restsOf, slotsOf } from './slots';
 import { placeLabels, uprightFrame } from './upright';
-import { positionOn } from './value-axis';
+import { heldOn } from './value-axis';
 
 const minStep = 4;
 const minSlot = 3;
@@ -17,6 +17,7 @@ export const columns: FormKind = {
   noun: 'columns',
   markNoun: 'column',
   note: 'standing',
+  fromZero: true,
   stacks: true,
   fills: true,
   scene(input) {
@@ -36,7 +37,7 @@ export const columns: FormKind = {
         ? Math.max(0.5, slot * 0.94)
         : Math.max(Math.min(0.5, step), Math.min(64, step * (step < 10 ? 0.8 : 0.68)));
     const axis = frame.axis(right);
-    const zero = positionOn(axis, 0);
+    const zero = heldOn(axis, 0);
     const { lines, texts } = frame.rules(axis);
 
     const figures = miniature ? [] : Array.from(at, (i) => (i < 0 ? '' : valueText(i)));
@@ -53,8 +54,8 @@ export const columns: FormKind = {
     for (const [where, i] of at.entries()) {
       if (i < 0) continue;
       const missing = Number.isNaN(ends.to[i]!);
-      const start = missing ? zero : positionOn(axis, ends.from[i]!);
-      const end = missing ? zero : positionOn(axis, ends.to[i]!);
+      const start = missing ? zero : heldOn(axis, ends.from[i]!);
+      const end = missing ? zero : heldOn(axis, ends.to[i]!);
       const beside = stacked ? 0 : (where % per) - (per - 1) / 2;
       const middle = left + step * (Math.floor(where / slots.per) + 0.5) + beside * slot;
       marks.x[i] = middle - thickness / 2;
@@ -79,9 +80,9 @@ export const columns: FormKind = {
     }
     const rests = restsOf(slots, ends, whole).map(({ place, from }) => ({
       x: left + step * (place + 0.5) - thickness / 2,
-      y: positionOn(axis, whole),
+      y: heldOn(axis, whole),
       width: thickness,
-      height: positionOn(axis, from) - positionOn(axis, whole),
+      height: heldOn(axis, from) - heldOn(axis, whole),
     }));
     return {
       width: miniature ? width : Math.max(width, Math.ceil(right)),
@@ -93,6 +94,7 @@ export const columns: FormKind = {
       texts,
       lines,
       omitted: slots.omitted,
+      beyond: beyondOf(ends, axis),
     };
   },
 };

@@ -2,6 +2,7 @@ import type { Readings } from '../cube/readings';
 import type { Ends } from '../cube/stack';
 import type { Kind } from '../kinds';
 import type { Scene, TextMeasure } from './scene';
+import type { AxisRange } from './value-axis';
 
 export interface FormInput {
   readings: Readings;
@@ -21,8 +22,10 @@ export interface FormInput {
   /** The room there is, px. */
   width: number;
   height: number;
-  /** The values that the axis shows, zero always among them. */
-  extent: readonly [number, number];
+  /** The values that the axis shows. */
+  range: AxisRange;
+  /** For marks that stand along a second measure instead of at places: its figures, one per reading. */
+  along?: Along;
   /** Marks are made as thin as it takes to fit, instead of the chart growing beyond its room. */
   fit: boolean;
   /** Rows of names that guides will write above the plot. */
@@ -32,6 +35,16 @@ export interface FormInput {
   measure: TextMeasure;
   /** A small picture without words: everything is made to fit. */
   miniature: boolean;
+}
+
+/** A second measure along the other axis. */
+export interface Along {
+  value: Float64Array;
+  range: AxisRange;
+  tickText(value: number): string;
+  /** What is measured along this axis, and across it. */
+  name: string;
+  across: string;
 }
 
 /** One form of chart: readings to geometry. Pure, and blind to which marks are lit. */
@@ -51,6 +64,12 @@ export interface FormKind extends Kind {
   stacks?: true;
   /** Each reading has a place of its own: places along its axis are not those of the categories. */
   listsReadings?: true;
+  /** Its marks are measured from zero: an axis that begins elsewhere would mislead. */
+  fromZero?: true;
+  /** Its marks can stand along a second measure. */
+  against?: true;
+  /** Its marks lie around a centre, each a series of its own: there is no axis to draw guides on. */
+  round?: true;
   /** Its marks can be filled up to a whole. */
   fills?: true;
   scene(input: FormInput): Scene;

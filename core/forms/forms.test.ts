@@ -85,7 +85,9 @@ describe('columns', () => {
     expect(marks).toEqual([0, 12, 24, 36, 48, 60]);
   });
   it('have an axis that reaches a guide', () => {
-    expect(columns([10], { extent: [0, 250] }).values.domain[1]).toBeGreaterThanOrEqual(250);
+    expect(
+      columns([10], { range: { low: 0, high: 250, scale: 'even' } }).values.domain[1],
+    ).toBeGreaterThanOrEqual(250);
   });
 });
 
@@ -180,7 +182,15 @@ it('a guide stands where its figure is', () => {
     const { lines, texts } = line.place(
       { kind: 'line', id: 'g', at: 70, style: 'dashed', name: 'crew' },
       [70],
-      { values: axis, band, places: [], by: { field: 'q' }, events: [], measure: estimateText },
+      {
+        values: axis,
+        band,
+        places: [],
+        by: { field: 'q' },
+        events: [],
+        measure: estimateText,
+        figureText: String,
+      },
     );
     const at = positionOn(axis, 70);
     expect(axis.direction === 'x' ? [lines[0]!.x1, lines[0]!.x2] : [lines[0]!.y1, lines[0]!.y2]).toEqual([

@@ -1,7 +1,7 @@
 import { widestOf } from './fit-text';
 import { type FormKind, textSize } from './form-kind';
 import { placeLabels, uprightFrame } from './upright';
-import { positionOn } from './value-axis';
+import { isOn, positionOn } from './value-axis';
 
 const nameGap = 10;
 /** More lines than this are not drawn; the chart says how many are left out. */
@@ -33,20 +33,27 @@ export const line: FormKind = {
       texts.push(text);
     const x = Float64Array.from(readings.place, (place) => left + (place + 0.5) * step);
     const drawn = readings.starts[Math.min(mostLines, readings.starts.length - 1)]!;
-    const y = Float64Array.from(readings.value, (value, i) =>
-      Number.isNaN(value) || i >= drawn ? Number.NaN : positionOn(axis, value),
-    );
+    let beyond = 0;
+    const spotY = new Float64Array(readings.length).fill(Number.NaN);
+    const y = Float64Array.from(readings.value, (value, i) => {
+      if (Number.isNaN(value) || i >= drawn) return Number.NaN;
+      const at = positionOn(axis, value);
+      if (isOn(axis, value)) spotY[i] = at - 13;
+      else beyond++;
+      return at;
+    });
     return {
       width,
       height,
       band: { direction: 'x', start: left, step, count: places },
       values: axis,
       marks: { shape: 'points', x, y },
-      ...(miniature ? {} : { spots: { x, y: y.map((each) => each - 13), anchor: 'middle' as const } }),
+      ...(miniature ? {} : { spots: { x, y: spotY, anchor: 'middle' as const } }),
       ...(names ? { namesFrom: right + nameGap } : {}),
       texts,
       lines,
       omitted: readings.length - drawn,
+      beyond,
     };
   },
 };

@@ -1,5 +1,5 @@
 import type { Readings } from '../cube/readings';
-import type { Piece } from '../emphasis/strands';
+import { leadsOn, type Piece } from '../emphasis/strands';
 import type { PointMarks, Scene } from './scene';
 
 /** A line as pieces without a gap, each a flat list of its points: x, y, x, y .. px. */
@@ -19,7 +19,7 @@ export function linePoints(
   const end = readings.starts[series + 1]!;
   for (let i = readings.starts[series]!; i < end; i++) {
     const broken = Number.isNaN(y[i]!);
-    if ((broken || (run.length && readings.place[i]! - readings.place[i - 1]! !== 1)) && run.length) {
+    if (run.length && (broken || !leadsOn(readings, i - 1, i))) {
       runs.push(run);
       run = [];
     }
@@ -44,7 +44,9 @@ export function piecePoints(
   const along = (place: number) => band.start + place * band.step;
   const between = (place: number, before: number): number => {
     const share = place - (readings.place[before]! + 0.5);
-    return share === 0 ? at[before]! : at[before]! + share * (at[before + 1]! - at[before]!);
+    if (share === 0) return at[before]!;
+    const apart = readings.place[before + 1]! - readings.place[before]!;
+    return at[before]! + (share / apart) * (at[before + 1]! - at[before]!);
   };
   const points = [along(from), between(from, reading)];
   let last = reading;

@@ -2,8 +2,10 @@ import { registryOf } from '../kinds';
 import { area } from './area';
 import { bars } from './bars';
 import { columns } from './columns';
+import { dots } from './dots';
 import type { FormKind } from './form-kind';
 import { line } from './line';
+import { ring } from './ring';
 import { table } from './table';
 
-export const formKinds = registryOf<FormKind>('form', [bars, columns, line, area, table]);
+export const formKinds = registryOf<FormKind>('form', [bars, columns, line, area, dots, ring, table]);

@@ -1,9 +1,10 @@
+import type { ScaleName } from '../board/axis';
 import type { Slots } from './slots';
 
 /** The advance of a text in px at a size in px; given by whoever paints, since only they know the fonts. */
 export type TextMeasure = (text: string, size: number, bold?: boolean) => number;
 
-export type TextRole = 'category' | 'value' | 'tick' | 'guide' | 'name' | 'band' | 'event';
+export type TextRole = 'category' | 'value' | 'tick' | 'guide' | 'name' | 'band' | 'event' | 'axis' | 'sum';
 
 export interface SceneText {
   /** Anchor point; `y` is the middle of the line's height. */
@@ -60,18 +61,45 @@ export interface PointMarks {
   base?: Float64Array;
 }
 
-export type Marks = RectMarks | PointMarks;
+/** Dots, one per reading, px; NaN where a reading is not drawn. */
+export interface DotMarks {
+  shape: 'dots';
+  x: Float64Array;
+  y: Float64Array;
+  /** Px across. */
+  size: number;
+}
+
+/** Slices of a ring, one per reading: angles from the top, clockwise, in radians; NaN where a reading has none. */
+export interface SliceMarks {
+  shape: 'slices';
+  /** The middle of each slice, px. */
+  x: Float64Array;
+  y: Float64Array;
+  from: Float64Array;
+  to: Float64Array;
+  centre: { x: number; y: number };
+  inner: number;
+  outer: number;
+  /** The names beside slices, by which they can be pointed at too. */
+  names: (Box & { mark: number })[];
+}
+
+export type Marks = RectMarks | PointMarks | DotMarks | SliceMarks;
 
 /** Where the figure of a mark would stand, for marks too close together for all of them to have one. */
 export interface LabelSpots {
   x: Float64Array;
   y: Float64Array;
   anchor: SceneText['anchor'];
+  /** What stands for a mark here: its figure where it is left out. */
+  of?: 'name';
 }
 
 /** Where values lie on the plot: `start` px is `domain[0]`, `end` px is `domain[1]`. */
 export interface ValueAxis {
   direction: 'x' | 'y';
+  scale: ScaleName;
   domain: readonly [number, number];
   start: number;
   end: number;
@@ -104,4 +132,6 @@ export interface Scene {
   lines: SceneLine[];
   /** Readings that are not drawn because there are more than a chart can hold. */
   omitted: number;
+  /** Readings that the axis does not reach: beyond its fixed ends, or not above zero on a log axis. */
+  beyond: number;
 }

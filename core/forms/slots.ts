@@ -1,5 +1,7 @@
 import type { Readings } from '../cube/readings';
 import type { Ends } from '../cube/stack';
+import type { ValueAxis } from './scene';
+import { isOn } from './value-axis';
 
 /** Marks side by side at each place: one per series. */
 export interface Slots {
@@ -50,4 +52,11 @@ export function restsOf(
     const ends = Array.from(at.subarray(place * per, (place + 1) * per), (i) => (i < 0 ? 0 : to[i]!));
     return { place, from: Math.max(0, ...ends.filter((end) => !Number.isNaN(end))) };
   }).filter(({ from }) => from < whole);
+}
+
+/** How many readings end where an axis does not reach. */
+export function beyondOf({ to }: Pick<Ends, 'to'>, axis: ValueAxis): number {
+  let count = 0;
+  for (const value of to) if (!Number.isNaN(value) && !isOn(axis, value)) count++;
+  return count;
 }

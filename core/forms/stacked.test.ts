@@ -27,7 +27,7 @@ const stacked = (form: string, readings: Readings, whole = Number.NaN) =>
     formInput(readings, {
       ends: endsOf(readings, 'stacked'),
       stacked: true,
-      extent: [0, Math.max(60, Number.isNaN(whole) ? 0 : whole)],
+      range: { low: 0, high: Math.max(60, Number.isNaN(whole) ? 0 : whole), scale: 'even' },
       whole,
     }),
   );

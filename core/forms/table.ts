@@ -1,8 +1,8 @@
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
-import { emptyRects, slotsOf } from './slots';
-import { positionOn, valueDomain } from './value-axis';
+import { beyondOf, emptyRects, slotsOf } from './slots';
+import { domainOf, heldOn } from './value-axis';
 
 const rowHeight = 24;
 const barHeight = 10;
@@ -17,15 +17,16 @@ export const table: FormKind = {
   noun: 'rows',
   markNoun: 'row',
   note: 'rows to read, with small bars',
+  fromZero: true,
   listsReadings: true,
   scene(input) {
-    const { readings, labels, seriesNames, valueText, width, height, extent, measure, miniature } = input;
+    const { readings, labels, seriesNames, valueText, width, height, range, measure, miniature } = input;
     const slots = slotsOf(readings, maxMarks, false);
     // Every reading is a row of its own, place after place.
     const rows = slots.at.filter((i) => i >= 0);
     const step = miniature ? height / Math.max(1, rows.length) : rowHeight;
     const top = miniature ? 0 : input.headRows ? 20 : 2;
-    const [low, high] = valueDomain(extent);
+    const [low, high] = domainOf(range);
     const figures = miniature ? [] : Array.from(rows, (i) => valueText(i));
     const room = (texts: readonly string[], share: number) =>
       miniature || !texts.length
@@ -39,13 +40,14 @@ export const table: FormKind = {
     const right = Math.max(left + leastBar, width - 4);
     const axis: ValueAxis = {
       direction: 'x',
+      scale: range.scale,
       domain: [low, high],
       start: left,
       end: right,
       crossStart: top,
       crossEnd: top + step * rows.length,
     };
-    const zero = positionOn(axis, 0);
+    const zero = heldOn(axis, 0);
     const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
     hitFrom.fill(0);
     hitTo.fill(width);
@@ -53,7 +55,7 @@ export const table: FormKind = {
     rows.forEach((i, row) => {
       const value = readings.value[i]!;
       const missing = Number.isNaN(value);
-      const end = missing ? zero : positionOn(axis, value);
+      const end = missing ? zero : heldOn(axis, value);
       const middle = top + step * (row + 0.5);
       const thick = miniature ? step * 0.6 : barHeight;
       marks.x[i] = Math.min(zero, end);
@@ -97,6 +99,7 @@ export const table: FormKind = {
       texts,
       lines: low < 0 ? [{ x1: zero, x2: zero, y1: top, y2: top + step * rows.length, role: 'zero' }] : [],
       omitted: slots.omitted,
+      beyond: beyondOf(input.ends, axis),
     };
   },
 };

@@ -1,7 +1,7 @@
 import { fitText, widestOf } from './fit-text';
 import { type FormInput, textSize } from './form-kind';
 import type { SceneLine, SceneText, ValueAxis } from './scene';
-import { niceDomain, positionOn, ticksOf, valueDomain } from './value-axis';
+import { domainOf, isOn, positionOn, ticksOf } from './value-axis';
 
 const labelGap = 14;
 const maxLabel = 110;
@@ -22,27 +22,29 @@ export interface UprightFrame {
 /** The frame of a form whose values stand upright. */
 export function uprightFrame({
   height,
-  extent,
+  range,
   headRows,
   measure,
   miniature,
   tickText,
+  along,
 }: FormInput): UprightFrame {
   const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
-  const raw = valueDomain(extent);
-  const domain = miniature ? raw : niceDomain(raw, tickCount);
-  const ticks = miniature ? [] : ticksOf(domain, tickCount);
+  const domain = domainOf(range, miniature ? 0 : tickCount);
+  const { scale } = range;
+  const ticks = miniature ? [] : ticksOf({ scale, domain }, tickCount);
   const tickTexts = ticks.map(tickText);
   const widest = Math.max(0, ...tickTexts.map((text) => measure(text, textSize.tick)));
   const left = miniature ? 0 : Math.ceil(widest) + 10;
   const top = miniature ? 0 : 22 + Math.max(0, headRows - 1) * 14;
-  const bottom = Math.max(top + 1, height - (miniature ? 0 : 26));
+  const bottom = Math.max(top + 1, height - (miniature ? 0 : along ? 40 : 26));
   return {
     left,
     top,
     bottom,
     axis: (right) => ({
       direction: 'y',
+      scale,
       domain,
       start: bottom,
       end: top,
@@ -57,7 +59,7 @@ export function uprightFrame({
       return {
         lines: [
           ...ticks.map((tick) => across(tick, tick === 0 ? 'zero' : 'grid')),
-          ...(miniature ? [across(0, 'zero')] : []),
+          ...(miniature && scale === 'even' && isOn({ domain }, 0) ? [across(0, 'zero')] : []),
         ],
         texts: ticks.map((tick, i) => ({
           x: left - 6,

@@ -35,6 +35,7 @@ function chosen(
     seriesOf,
     starts: startsOf(seriesOf, readings.starts.length - 1),
     others: new Map([...readings.others].map(([key, values]) => [key, pick(values)])),
+    ...(readings.bridged ? { bridged: true as const } : {}),
   };
 }
 

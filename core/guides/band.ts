@@ -3,7 +3,7 @@ import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { type Figure, figureLevers, IsFigure } from '../board/figure';
 import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
-import { positionOn } from '../forms/value-axis';
+import { heldOn } from '../forms/value-axis';
 import { figureWord } from '../words/figure-word';
 import { optionWord, type Word } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
@@ -63,7 +63,7 @@ export const band: GuideKind<BandGuide> = {
     const from = spec.from === undefined ? low : within(figures[0]!);
     const to = spec.to === undefined ? high : within(figures.at(-1)!);
     if (!(to > from)) return nothingDrawn;
-    const [a, b] = [positionOn(values, from), positionOn(values, to)];
+    const [a, b] = [heldOn(values, from), heldOn(values, to)];
     const along = { at: Math.min(a, b), size: Math.abs(b - a) };
     const across = { at: values.crossStart, size: values.crossEnd - values.crossStart };
     const upright = values.direction === 'y';

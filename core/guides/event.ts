@@ -147,7 +147,13 @@ export const event: GuideKind<EventGuide> = {
   rows: rows,
   place(spec, _figures, plot) {
     const { band, places, events, values } = plot;
-    if (!events.length || !places.length || !placesRise(places) || typeof places[0] !== 'string')
+    if (
+      !events.length ||
+      !places.length ||
+      !band.count ||
+      !placesRise(places) ||
+      typeof places[0] !== 'string'
+    )
       return nothingDrawn;
     const { shown, before, after } = placesOf(plot);
     const edges = edgeTexts(plot, before, after);
@@ -163,7 +169,8 @@ export const event: GuideKind<EventGuide> = {
       texts: [...edges, ...nameTexts(shown, plot, edges, plot.measure)],
     };
   },
-  unfit({ by }, words) {
+  unfit({ by, against }, words) {
+    if (against) return 'Events stand in time, and these marks stand along a measure.';
     const type = words.field(by.field)?.type;
     return type === undefined || type === 'date' || type === 'datetime'
       ? null

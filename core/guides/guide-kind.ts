@@ -49,6 +49,8 @@ export interface Plot {
   by: Category;
   events: readonly BoardEvent[];
   measure: TextMeasure;
+  /** How a figure on the value axis reads. */
+  figureText(value: number): string;
 }
 
 export interface GuideContext extends LeverContext {

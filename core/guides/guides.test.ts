@@ -16,12 +16,21 @@ import { line } from './line';
 
 const days = Array.from({ length: 30 }, (_, i) => `2021-06-${String(i + 1).padStart(2, '0')}`);
 const plot = (more: Partial<Plot> = {}): Plot => ({
-  values: { direction: 'y', domain: [0, 100], start: 300, end: 20, crossStart: 40, crossEnd: 640 },
+  values: {
+    direction: 'y',
+    scale: 'even',
+    domain: [0, 100],
+    start: 300,
+    end: 20,
+    crossStart: 40,
+    crossEnd: 640,
+  },
   band: { direction: 'x', start: 40, step: 20, count: 30 },
   places: days,
   by: { field: 'day', grain: 'day' },
   events: [],
   measure: estimateText,
+  figureText: String,
   ...more,
 });
 const box = ({ x, y, text, anchor }: SceneText) => {
@@ -64,7 +73,15 @@ describe('a band', () => {
   });
   it('lies across lying bars too', () => {
     const lying = plot({
-      values: { direction: 'x', domain: [0, 100], start: 100, end: 500, crossStart: 0, crossEnd: 200 },
+      values: {
+        direction: 'x',
+        scale: 'even',
+        domain: [0, 100],
+        start: 100,
+        end: 500,
+        crossStart: 0,
+        crossEnd: 200,
+      },
     });
     expect(band.place({ ...spec, from: 25, to: 75 }, [25, 75], lying).areas[0]).toMatchObject({
       x: 200,

@@ -4,7 +4,6 @@ import { IsId } from '../board/id';
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
 import { figureWord } from '../words/figure-word';
-import { numberText } from '../words/number-text';
 import { optionWord } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
 import { type GuideKind, type GuideMarks, nothingDrawn, outsideRules } from './guide-kind';
@@ -75,9 +74,9 @@ export const line: GuideKind<LineGuide> = {
   needs: (spec) => figureLevers(spec.at).map((lever) => ({ lever, ability: 'anyFigure' as const })),
   figures: (spec, context) => [axisFigure(spec.at, context)],
   grows: ({ outside }) => outside !== 'arrow',
-  place(spec, [at = Number.NaN], { values }) {
+  place(spec, [at = Number.NaN], { values, figureText }) {
     if (Number.isNaN(at)) return nothingDrawn;
-    const text = spec.name ? `${spec.name} ${numberText(at)}` : numberText(at);
+    const text = spec.name ? `${spec.name} ${figureText(at)}` : figureText(at);
     const [low, high] = values.domain;
     if (at < low || at > high) return beyond(text, at > high, values);
     const { line: across, labelX, labelY, anchor } = alongValues(values, at);

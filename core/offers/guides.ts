@@ -1,8 +1,9 @@
-import type { Chart } from '../board/chart';
+import { type Chart, standsAlong } from '../board/chart';
 import type { LeverFigure } from '../board/figure';
 import { idFrom } from '../board/id';
 import { leverUses } from '../board/lever-uses';
 import { fieldOf } from '../dataset';
+import { formKinds } from '../forms/registry';
 import type { Guide } from '../guides/registry';
 import { kindOf, type Lever } from '../levers/registry';
 import { isTemporal } from '../values';
@@ -18,6 +19,7 @@ function corridorOf(chart: Chart, levers: readonly Lever[]): LeverFigure[] {
 
 /** Lines, bands and events on the plot. */
 export const guideOffers: OfferMaker = ({ chart, board, dataset }) => {
+  if (formKinds.get(chart.form).round) return [];
   const [low, high] = corridorOf(chart, board.levers);
   const add = (id: string, text: string, guide: (id: string) => Guide): Offer => ({
     id,
@@ -44,7 +46,12 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset }) => {
     ),
   ];
   const field = fieldOf(dataset, chart.by.field);
-  if (field && isTemporal(field.type) && !chart.guides.some(({ kind }) => kind === 'event')) {
+  if (
+    field &&
+    isTemporal(field.type) &&
+    standsAlong(chart) &&
+    !chart.guides.some(({ kind }) => kind === 'event')
+  ) {
     const events = add(
       'events',
       board.events?.length

@@ -4,7 +4,7 @@ import type { Chart } from '../board/chart';
 import { newCue, newLever } from '../board/defaults';
 import { idFrom } from '../board/id';
 import { formKinds } from '../forms/registry';
-import { niceDomain } from '../forms/value-axis';
+import { domainOf } from '../forms/value-axis';
 import type { LimitsLever } from '../levers/limits';
 import type { NumberLever } from '../levers/number';
 import { onStep } from '../levers/steps';
@@ -12,8 +12,8 @@ import { chartIn, type Offer, type OfferMaker } from './offer';
 
 /** Round bounds around a range, zero within, in about a hundred to two hundred steps. */
 export function roundBounds({ min, max }: { min: number; max: number }) {
-  const [low, high] = niceDomain([Math.min(0, min), Math.max(0, max)], 10);
-  return high > low
+  const [low, high] = domainOf({ low: Math.min(0, min), high: Math.max(0, max), scale: 'even' }, 10);
+  return max > min || max !== 0
     ? { min: low, max: high, step: tickStep(low, high, 150) }
     : { min: low, max: low + 1, step: 0.01 };
 }

@@ -5,6 +5,7 @@ import { guideOffers } from './guides';
 import { limitOffers } from './limits';
 import type { Offer, OfferContext, OfferMaker } from './offer';
 import { pickOffers } from './picks';
+import { plotOffers } from './plot';
 import { rankOffers } from './ranks';
 import { seriesOffers } from './series';
 
@@ -18,6 +19,7 @@ const makers: readonly OfferMaker[] = [
   filterOffers,
   seriesOffers,
   guideOffers,
+  plotOffers,
 ];
 
 /** What can still be said of a chart. */

@@ -29,7 +29,9 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   const { split } = chart;
   const form = formKinds.get(chart.form);
   const offers: Offer[] = [];
-  if (!split) {
+  if (form.round) {
+    // Each slice is a series of its own.
+  } else if (!split) {
     for (const field of splitters(chart, dataset.fields))
       offers.push({
         id: `split ${field.key}`,

@@ -1,41 +1,50 @@
+import type { Axis } from '../board/axis';
 import type { Board } from '../board/board';
 import { leverOf, toneOf } from '../board/board';
 import type { Chart } from '../board/chart';
-import { arrangementOf, brushLever, fillsUp } from '../board/chart';
+import { againstOf, arrangementOf, brushLever, fillsUp, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { Measure } from '../board/measure';
 import type { Arrangement } from '../board/split';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { figureNow } from '../conditions/figures';
+import { measuredBy } from '../conditions/measured';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
 import { measuresOf } from '../cube/cube-request';
+import { filledReadings } from '../cube/missing';
 import { type Readings, readingsOf, totalOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { type Ends, endsOf } from '../cube/stack';
+import type { DatasetInfo } from '../dataset';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { type Strand, strandsOf } from '../emphasis/strands';
 import { stretchOfInterval } from '../forms/band-span';
+import type { Along } from '../forms/form-kind';
 import { endNames, type Labels, labelsOf } from '../forms/labels';
 import { formKinds } from '../forms/registry';
 import type { Scene, TextMeasure } from '../forms/scene';
+import type { AxisRange } from '../forms/value-axis';
 import { readingsInView } from '../forms/visible';
 import { type Grain, labelSteps, sameCut } from '../grain';
 import type { GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
 import type { LeverFacts } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import { seriesLooks, showsSeriesColours } from '../looks/series-looks';
+import { mostOwnColours, seriesLooks, showsSeriesColours } from '../looks/series-looks';
 import { memoLast } from '../memo';
 import { compareKeys } from '../values';
 import { captionText } from '../words/caption';
+import { figureWriter } from '../words/figure-writer';
 import { legendOf } from '../words/legend';
-import { shortNumberText } from '../words/number-text';
+import { atStart } from '../words/letter-case';
+import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
+import { axisRange } from './axis-range';
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { extentOf } from './extent';
-import { stableList, stableMeasures } from './stable';
+import { stableList, stableMeasures, stableParts } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
 
 const noFilters: readonly RowFilter[] = [];
@@ -101,7 +110,34 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
 
   const endsFor = memoLast(endsOf);
   const allEndsFor = memoLast(endsOf);
-  const extentFor = memoLast((ends: Ends) => extentOf(ends.to));
+  const rangeFor = memoLast(
+    (axis: Axis | undefined, ends: Ends, guides: readonly number[], whole: number, fromZero: boolean) =>
+      axisRange(axis, ends.to, Number.isNaN(whole) ? guides : [...guides, whole], fromZero),
+  );
+  /** The second measure that marks stand along. */
+  const alongFor = memoLast(
+    (
+      readings: Readings,
+      against: Measure | undefined,
+      measure: Measure,
+      board: Board,
+      dataset: DatasetInfo,
+    ): Along | undefined => {
+      if (!against) return undefined;
+      const { value } = measuredBy(against, readings);
+      const words = vocabularyOf(board, dataset);
+      return {
+        value,
+        range: axisRange({ from: 'data' }, value, [], false),
+        tickText: figureWriter(against.format).tick,
+        name: `${atStart(measureText(against, words))} →`,
+        across: `↑ ${atStart(measureText(measure, words))}`,
+      };
+    },
+  );
+  const growingFigures = stableList<number>();
+  const sameRange = stableParts<AxisRange>();
+  const filledFor = memoLast(filledReadings);
   /** The measure over all the rows that some filters keep, NaN where there is none. */
   const totalFor = memoLast(totalOf);
   const wholeOf = (chart: Chart, readings: Readings, ends: Ends, filters: readonly RowFilter[]): number => {
@@ -132,8 +168,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       ends: Ends,
       arrangement: Arrangement,
       whole: number,
-      low: number,
-      high: number,
+      range: AxisRange,
+      along: Along | undefined,
       headRows: number,
       fit: boolean,
       width: number,
@@ -150,10 +186,11 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         ends,
         stacked: arrangement !== 'beside',
         whole,
-        tickText: arrangement === 'shares' ? percentText : shortNumberText,
+        tickText: arrangement === 'shares' ? percentText : texts.figures.tick,
         width,
         height,
-        extent: [low, high],
+        range,
+        ...(along ? { along } : {}),
         headRows,
         fit,
         labelSteps: labelSteps(grain),
@@ -171,13 +208,14 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       readings: Readings,
       by: Chart['by'],
       events: Board['events'],
+      figureText: (value: number) => string,
       measure: TextMeasure,
       miniature: boolean,
     ): GuideMarks => {
       runs.guides++;
       const marks: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
       const { values, band } = scene;
-      const plot = { values, band, places: readings.places, by, events: events ?? [], measure };
+      const plot = { values, band, places: readings.places, by, events: events ?? [], figureText, measure };
       guides.forEach((guide, i) => {
         const placed = guideKinds.get(guide.kind).place(guide, figures[i]!, plot);
         marks.areas.push(...placed.areas);
@@ -294,12 +332,16 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       current = input;
       const { board, chart, dataset, cube, stand, facts, width, height, measure, miniature } = input;
       const cues = heardCues(chart.cues.filter((cue) => !cue.off && isOn(cue.when)));
-      const guides = heardGuides(chart.guides.filter((guide) => isOn(guide.when))) as Chart['guides'];
       const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
       const filters = filtersFor(filtering, board.levers, filterInputs(inputsOf(filtering, 'filter')));
       const form = formKinds.get(chart.form);
-      const { by, split } = chart;
-      const all = readingsFor(
+      const guides = heardGuides(
+        form.round ? [] : chart.guides.filter((guide) => isOn(guide.when)),
+      ) as Chart['guides'];
+      const { by } = chart;
+      const split = splitOf(chart);
+      const against = againstOf(chart);
+      const known = readingsFor(
         cube,
         by,
         split,
@@ -309,6 +351,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         form.everyPeriod ?? false,
         filters,
       );
+      const all = filledFor(known, form.strands ? chart.missing : undefined);
       const windowLever = chart.window && leverOf(board, chart.window.lever);
       const readings = viewFor(
         all,
@@ -317,16 +360,23 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         windowLever && stand(windowLever.id),
         windowLever && facts[windowLever.id],
       );
-      const texts = textsFor(readings, dataset, by, split);
+      const texts = textsFor(readings, dataset, by, split, chart.measure);
       const guideLevers = guides.flatMap((guide) => guideKinds.get(guide.kind).levers(guide));
       const figures = figuresFor(guides, readings, board.levers, guideInputs(guideLevers.map(standAt)));
       const arrangement = arrangementOf(chart);
       const ends = endsFor(readings, arrangement);
       const whole = fillsUp(chart) ? wholeOf(chart, readings, ends, filters) : Number.NaN;
       const fixed = chart.window?.axis === 'fixed' && all !== readings;
-      const [low, high] = extentFor(fixed ? allEndsFor(all, arrangement) : ends);
       const growing = figures.filter((_, i) => guideKinds.get(guides[i]!.kind).grows?.(guides[i]!) ?? true);
-      const [guideLow, guideHigh] = extentOf(growing.flat());
+      const range = sameRange(
+        rangeFor(
+          chart.axis,
+          fixed ? allEndsFor(all, arrangement) : ends,
+          growingFigures(growing.flat().filter((figure) => !Number.isNaN(figure))),
+          whole,
+          form.fromZero ?? false,
+        ),
+      );
       const scene = sceneFor(
         chart.form,
         chart.by.grain,
@@ -335,8 +385,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         ends,
         arrangement,
         whole,
-        Math.min(low, guideLow),
-        Math.max(high, guideHigh, Number.isNaN(whole) ? 0 : whole),
+        range,
+        alongFor(readings, against, chart.measure, board, dataset),
         Math.max(0, ...guides.map((guide) => guideKinds.get(guide.kind).rows ?? 1)),
         windowLever !== undefined,
         width,
@@ -371,18 +421,43 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         labels: texts.labels,
         seriesNames: texts.seriesNames,
         name: texts.name,
-        value: texts.value,
+        value: against
+          ? (index) => {
+              const other = figureWriter(against.format).full(measuredBy(against, readings).value[index]!);
+              return `${texts.value(index)} at ${other}`;
+            }
+          : texts.value,
         scene,
-        guides: guidesFor(guides, figures, scene, readings, by, board.events, measure, miniature),
+        guides: guidesFor(
+          guides,
+          figures,
+          scene,
+          readings,
+          by,
+          board.events,
+          texts.figures.full,
+          measure,
+          miniature,
+        ),
+        figureText: texts.figures.full,
         brush: brushFor(brushed, brushed && stand(brushed.id), scene, readings, by),
         emphasis,
         strands,
         names,
         figures: miniature
           ? noLabels
-          : labelsFor(scene, readings, emphasis, chart.labels, texts.short, measure, names),
+          : labelsFor(
+              scene,
+              readings,
+              emphasis,
+              chart.labels,
+              scene.spots?.of ? texts.name : texts.short,
+              measure,
+              names,
+            ),
         seriesLook,
-        seriesColours: showsSeriesColours(split),
+        // A palette that repeats would make unlike things look alike.
+        seriesColours: showsSeriesColours(split) && !(form.round && readings.series.length > mostOwnColours),
         tone: toneOf(chart, board),
         why: (index) => {
           const words = vocabularyOf(board, dataset);

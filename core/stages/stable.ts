@@ -9,6 +9,18 @@ export function stableList<T>(): (list: readonly T[]) => readonly T[] {
   };
 }
 
+/** Hands back the last object for as long as a new one says the very same. */
+export function stableParts<T extends object>(): (value: T) => T {
+  let last: T | undefined;
+  return (value) => {
+    const names = Object.keys(value) as (keyof T)[];
+    const same =
+      last && names.length === Object.keys(last).length && names.every((name) => value[name] === last![name]);
+    if (!same) last = value;
+    return last!;
+  };
+}
+
 /** The same for measures, which are the same when they say the same. */
 export function stableMeasures(): (list: readonly Measure[]) => readonly Measure[] {
   let last: readonly Measure[] = [];

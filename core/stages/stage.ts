@@ -47,6 +47,8 @@ export interface StageOutput {
   /** What a mark stands for, and its figure, as text. */
   name(index: number): string;
   value(index: number): string;
+  /** How a figure of the measure reads. */
+  figureText(value: number): string;
   scene: Scene;
   /** What stands on the scene and can move without it. */
   guides: GuideMarks;

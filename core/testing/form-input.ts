@@ -18,7 +18,7 @@ export function formInput(readings: Readings, more: Partial<FormInput> = {}): Fo
     tickText: shortNumberText,
     width: 600,
     height: 400,
-    extent: [Math.min(0, ...known), Math.max(0, ...known)],
+    range: { low: Math.min(0, ...known), high: Math.max(0, ...known), scale: 'even' },
     fit: false,
     headRows: 0,
     labelSteps: [],

@@ -5,9 +5,9 @@ import type { RowFilter } from '../cube/row-filter';
 import type { Emphasis } from '../emphasis/emphasise';
 import { formKinds } from '../forms/registry';
 import { cutNoun } from './cut-text';
+import { figureWriter } from './figure-writer';
 import { keyText } from './key-text';
 import { atStart } from './letter-case';
-import { numberText } from './number-text';
 import { counted, listed, plural } from './plural';
 import type { Vocabulary } from './vocabulary';
 
@@ -50,7 +50,7 @@ function litParts(chart: Chart, readings: Readings, emphasis: Emphasis, words: V
   const place = (i: number) => keyText(readings.category[i]!, words.field(by.field)?.type, by.grain);
   const seriesName = (s: number) =>
     keyText(readings.series[s]!, split && words.field(split.field)?.type, split?.grain);
-  const figure = (i: number) => numberText(readings.value[i]!);
+  const figure = (i: number) => figureWriter(chart.measure.format).full(readings.value[i]!);
   const whole = split && wholeSeriesLit(readings, emphasis);
   if (split && whole?.length) {
     const named = whole.slice(0, namedAtMost).map((s) => {

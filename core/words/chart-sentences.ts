@@ -1,5 +1,6 @@
 import { type Board, leverOf, toneOf } from '../board/board';
 import {
+  againstOf,
   brushLever,
   type Chart,
   canTouch,
@@ -26,7 +27,8 @@ import { figureWord } from './figure-word';
 import { keyText } from './key-text';
 import { lookText } from './look-text';
 import { measureText, orderText } from './measure-text';
-import { listed } from './plural';
+import { plotSentences } from './plot-sentences';
+import { listed, plural } from './plural';
 import { optionWord, type Part, type Sentence, under } from './sentence';
 import type { Vocabulary } from './vocabulary';
 
@@ -56,11 +58,26 @@ function shows(chart: Chart, words: Vocabulary): Sentence {
   return {
     id: 'shows',
     levers: [],
+    ...(form.round && chart.split
+      ? {
+          problem: `The slices of a ring are its ${plural(cutText(chart.by, words))}: it is not parted any further.`,
+        }
+      : {}),
     parts: [
       'Shows ',
       { slot: 'form', text: form.word, value: chart.form },
       ' of ',
       { slot: 'measure', text: measureText(chart.measure, words), value: chart.measure },
+      ...(form.against
+        ? [
+            chart.against ? ' against ' : ' ',
+            {
+              slot: 'against',
+              text: chart.against ? measureText(chart.against, words) : 'at their places',
+              value: chart.against,
+            } as const,
+          ]
+        : []),
       ' for each ',
       { slot: 'by', text: cutText(chart.by, words), value: chart.by },
       ...(chart.split
@@ -327,6 +344,10 @@ function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence
   ];
 }
 
+/** Why a chart of this form has nothing to draw on. */
+const noAxis = (chart: Chart): string | undefined =>
+  formKinds.get(chart.form).round ? 'A ring has no axis to draw on.' : undefined;
+
 const gestureTexts: Record<Gesture, (mark: string) => string> = {
   click: (mark) => `a click on a ${mark}`,
   hover: (mark) => `the pointer on a ${mark}`,
@@ -393,13 +414,17 @@ function touchSentence(chart: Chart, index: number, board: Board, words: Vocabul
 export function chartSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   return [
     shows(chart, words),
+    ...plotSentences(chart),
     ...wholeSentence(chart, board, words),
     ...windowSentence(chart, board, words),
     ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
     ...restSentences(chart, board),
     ...chart.guides.map((guide, index): Sentence => {
       const kind = guideKinds.get(guide.kind);
-      const problem = unable(kind.needs(guide), board) ?? kind.unfit?.(chart, words);
+      const problem =
+        unable(kind.needs(guide), board) ??
+        noAxis(chart) ??
+        kind.unfit?.({ ...chart, against: againstOf(chart) }, words);
       const parts = kind.parts(guide, words);
       return {
         id: `guide-${guide.id}`,

@@ -1,4 +1,4 @@
-import type { Chart } from '../board/chart';
+import { type Chart, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import { type Colour, type Look, seriesColour } from '../board/look';
 import type { LeverContext } from '../conditions/condition-kind';
@@ -88,10 +88,11 @@ export function legendOf(
   /** The names of series stand at the ends of their lines. */
   named: boolean,
 ): LegendEntry[] {
-  const listed = !named && chart.split && readings.series.length <= mostListed;
+  const split = splitOf(chart);
+  const listed = !named && split && readings.series.length <= mostListed;
   const lit = seriesLit(readings, emphasis, seriesLook);
   const entries: LegendEntry[] =
-    listed && showsSeriesColours(chart.split)
+    listed && showsSeriesColours(split)
       ? readings.series.map((_, series) => ({
           text: seriesNames[series]!,
           state: !emphasis.active ? 'plain' : lit.has(series) ? 'lit' : markStates[emphasis.rest]!,
@@ -105,7 +106,7 @@ export function legendOf(
   for (const evaluated of emphasis.evaluations)
     if (evaluated.evaluation.active || readsFocus(evaluated.cue))
       for (const entry of cueEntries(evaluated, context, words)) {
-        const own = showsSeriesColours(chart.split) && !entry.look?.colour;
+        const own = showsSeriesColours(split) && !entry.look?.colour;
         const bySeries = own || entry.look?.colour === seriesColour;
         entries.push(bySeries ? { ...entry, colours: coloursOf([...lit], seriesLook) } : entry);
       }

@@ -5,10 +5,10 @@ import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Emphasis } from '../emphasis/emphasise';
 import { markStates } from '../emphasis/emphasise';
+import { figureWriter } from './figure-writer';
 import { keyText } from './key-text';
 import { atStart } from './letter-case';
 import { measureText } from './measure-text';
-import { numberText } from './number-text';
 import type { Vocabulary } from './vocabulary';
 
 /**
@@ -25,7 +25,7 @@ export function whyText(
   const type = words.field(chart.by.field)?.type;
   const explain: ExplainWords = {
     measure: (other) => measureText(other ?? chart.measure, words),
-    figure: numberText,
+    figure: figureWriter(chart.measure.format).full,
     key: (key, of) =>
       of === 'series' && chart.split
         ? keyText(key, words.field(chart.split.field)?.type, chart.split.grain)

@@ -8,6 +8,7 @@ import { kindOf } from '@sorvik/core/levers/registry';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';
 import type { StageOutput } from '@sorvik/core/stages/stage';
+import { beyondText } from '@sorvik/core/words/beyond-text';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { memo, useCallback, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
@@ -78,7 +79,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
   const painter = useRef<SvgPainter>(null);
   const handles = useRef<PlotHandles>(null);
   useLayoutEffect(() => {
-    const made = new SvgPainter(svg.current!, { pickable, id });
+    const made = new SvgPainter(svg.current!, { pickable, id, canvas: true });
     painter.current = made;
     shown.current = null;
     return () => made.stop();
@@ -107,7 +108,12 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       legend.current?.show(output.legend, output.tone, passing);
       if (omitted.current) {
         const { scene, readings } = output;
-        const text = scene.omitted ? shapeKinds.get(scene.marks.shape).leftOut(scene, readings) : '';
+        const text = [
+          scene.omitted ? shapeKinds.get(scene.marks.shape).leftOut(scene, readings) : '',
+          beyondText(scene, readings.length),
+        ]
+          .filter(Boolean)
+          .join(' ');
         omitted.current.hidden = !text;
         omitted.current.textContent = text;
       }

@@ -1,4 +1,5 @@
 import { markStates } from '@sorvik/core/emphasis/emphasise';
+import type { Scene } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
 import { paintLook } from './shapes/paint-look';
@@ -24,6 +25,8 @@ function makeHatch(svg: SVGSVGElement, id: string): void {
 
 /** Paints a chart as SVG: keeps its elements and writes only what has changed. */
 export class SvgPainter {
+  /** The part of the plot in which marks show where some lie beyond it. */
+  private readonly window: SVGRectElement;
   private readonly ground: Kept<'rect'>;
   private readonly back: SVGGElement;
   private readonly layer: SVGGElement;
@@ -38,6 +41,9 @@ export class SvgPainter {
   ) {
     svg.replaceChildren();
     makeHatch(svg, options.id);
+    const plot = make('clipPath', make('defs', svg));
+    plot.id = `${options.id}-plot`;
+    this.window = make('rect', plot);
     const ground = make('g', svg);
     ground.setAttribute('aria-hidden', 'true');
     this.ground = new Kept('rect', ground, 'sv-area');
@@ -101,12 +107,24 @@ export class SvgPainter {
     svg.setAttribute('viewBox', `0 0 ${scene.width} ${scene.height}`);
     // An edge around a mark of a few pixels would leave nothing of its colour.
     svg.toggleAttribute('data-edges', scene.band.step >= 12);
+    this.clip(scene);
     // Grid, zero line and axis texts: few, and redrawn as a whole.
     this.back.replaceChildren();
     paintLines(this.back, scene.lines);
     for (const text of scene.texts)
       if (text.mark === undefined)
         writeText(new Written(make('text', this.back, `sv-text sv-${text.role}`)), text);
+  }
+
+  /** What lies beyond an axis that the author has fixed is not drawn over what is around the plot. */
+  private clip({ beyond, marks, values, width, height }: Scene): void {
+    const clips = beyond > 0 && marks.shape === 'points';
+    if (clips) {
+      const [top, bottom] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
+      const box = { x: 0, y: top, width, height: Math.min(height, bottom) - top };
+      for (const [name, value] of Object.entries(box)) this.window.setAttribute(name, value.toFixed(2));
+      this.layer.setAttribute('clip-path', `url(#${this.options.id}-plot)`);
+    } else this.layer.removeAttribute('clip-path');
   }
 
   /** Figures of marks that have no room of their own. */

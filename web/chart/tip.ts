@@ -1,5 +1,4 @@
 import type { StageOutput } from '@sorvik/core/stages/stage';
-import { numberText } from '@sorvik/core/words/number-text';
 
 /** How long the pointer rests on a mark before its tip comes, ms; moving on to the next mark takes no time. */
 const rest = 250;
@@ -51,7 +50,7 @@ export class Tip {
     const { element } = this;
     const [head, figure, why] = element.children as unknown as HTMLElement[];
     head!.textContent = output.name(index);
-    figure!.textContent = numberText(value);
+    figure!.textContent = output.value(index);
     why!.textContent = output.why(index);
     element.setAttribute('role', this.byKeyboard ? 'status' : 'tooltip');
     element.hidden = false;

@@ -51,8 +51,13 @@ function nearestOn({ marks, band }: Scene, readings: Readings, x: number, y: num
   let least = within;
   for (let s = 0; s + 1 < readings.starts.length; s++) {
     const end = readings.starts[s + 1]!;
-    const from = firstFrom(readings, readings.starts[s]!, end, first);
-    const to = firstFrom(readings, from, end, last + 1);
+    let from = firstFrom(readings, readings.starts[s]!, end, first);
+    let to = firstFrom(readings, from, end, last + 1);
+    // A line that is led over what is missing comes from farther away.
+    if (readings.bridged) {
+      from = Math.max(readings.starts[s]!, from - 1);
+      to = Math.min(end, to + 1);
+    }
     let own = Number.POSITIVE_INFINITY;
     for (let i = from; i < to; i++) {
       const next = i + 1 < to && leadsOn(readings, i, i + 1) ? i + 1 : i;

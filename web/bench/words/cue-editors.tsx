@@ -93,6 +93,26 @@ export function RestingEditor(props: EditorProps) {
 
 const shown = '';
 
+/** The measure that dots stand along; none leaves them at the places of their categories. */
+export function AgainstEditor({ dataset, words, word, change }: EditorProps) {
+  const measures = measureOptions(dataset, words);
+  const value = word.value as Measure | undefined;
+  return (
+    <OptionList
+      label="Along the other axis"
+      options={[{ value: shown, text: 'at their places' }, ...measures]}
+      chosen={value ? measureKey(value) : shown}
+      onChoose={(key) =>
+        change((draft) => {
+          const measure = measures.find((each) => each.value === key)?.measure;
+          if (measure) draft.against = measure;
+          else delete draft.against;
+        })
+      }
+    />
+  );
+}
+
 /** The measure that a condition compares by: the one the chart shows, or another. */
 export function OtherMeasureEditor({ dataset, words, sentence, word, change }: EditorProps) {
   const measures = measureOptions(dataset, words);

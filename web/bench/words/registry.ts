@@ -1,6 +1,7 @@
 import { registryOf } from '@sorvik/core/kinds';
+import { AxisEndEditor } from './AxisEndEditor';
 import { ByEditor } from './ByEditor';
-import { EffectEditor, OtherMeasureEditor, RestingEditor } from './cue-editors';
+import { AgainstEditor, EffectEditor, OtherMeasureEditor, RestingEditor } from './cue-editors';
 import type { EditorKind } from './editor-kind';
 import { EventsEditor, HolidaysEditor, StretchesEditor } from './event-editors';
 import { BandEndEditor, FigureEditor } from './FigureEditor';
@@ -18,6 +19,7 @@ import { TextEditor } from './TextEditor';
 export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'form', label: 'Form', Editor: FormEditor },
   { kind: 'measure', label: 'Measure', Editor: MeasureEditor },
+  { kind: 'against', label: 'Along the other axis', Editor: AgainstEditor },
   { kind: 'by', label: 'Category', Editor: ByEditor },
   { kind: 'order', label: 'Order', Editor: OrderEditor },
   { kind: 'effect', label: 'What it does', Editor: EffectEditor },
@@ -30,6 +32,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'otherwise', label: 'Otherwise', Editor: OtherwiseEditor },
   { kind: 'tone', label: 'Muted tone', Editor: ToneEditor },
   { kind: 'otherMeasure', label: 'Compared by', Editor: OtherMeasureEditor },
+  { kind: 'axisEnd', label: 'End of the axis', Editor: AxisEndEditor },
   { kind: 'bandEnd', label: 'End of the band', Editor: BandEndEditor },
   { kind: 'events', label: 'Events', Editor: EventsEditor },
   { kind: 'stretches', label: 'Stretches', Editor: StretchesEditor },

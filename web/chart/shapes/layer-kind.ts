@@ -6,6 +6,8 @@ export interface LayerOptions {
   pickable: boolean;
   /** Unique in the page; marks are named after it. */
   id: string;
+  /** Marks that are very many may be painted on a canvas; a drawing that is carried elsewhere is all elements. */
+  canvas: boolean;
 }
 
 /** Paints the marks of one shape, keeps their elements, and writes only what has changed. */

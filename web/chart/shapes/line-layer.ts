@@ -1,4 +1,3 @@
-import type { MarkerShape } from '@sorvik/core/board/look';
 import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
 import type { Strand } from '@sorvik/core/emphasis/strands';
 import { mostLines } from '@sorvik/core/forms/line';
@@ -6,18 +5,13 @@ import { markersOf } from '@sorvik/core/forms/markers';
 import { groundOf, linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
-import { type SymbolType, symbol, symbolCircle, symbolDiamond, symbolSquare, symbolTriangle } from 'd3-shape';
+import { symbol } from 'd3-shape';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
+import { LineCanvas } from './line-canvas';
+import { MarkCursor } from './mark-cursor';
 import { paintLook, shownLook } from './paint-look';
-
-const symbols: Record<MarkerShape, SymbolType> = {
-  disc: symbolCircle,
-  ring: symbolCircle,
-  square: symbolSquare,
-  diamond: symbolDiamond,
-  triangle: symbolTriangle,
-};
+import { symbols } from './symbols';
 
 /** A tenth of a pixel is finer than anybody sees, and a third of the text. */
 const tenth = (px: number) => Math.round(px * 10) / 10;
@@ -32,6 +26,8 @@ function pathOf(lines: Polylines): string {
 
 /** Lines whose points are more than this are painted a frame after the other. */
 const pointsAtOnce = 12_000;
+/** Lines of more points than this are painted on a canvas: there they take less time than as elements, see `npm run bench`. */
+const canvasFrom = 20_000;
 
 interface PaintedLine {
   group: Written<SVGGElement>;
@@ -52,12 +48,10 @@ class LineLayer implements MarkLayer {
   private readonly pieces: Kept<'path'>;
   private readonly markers: Kept<'path'>;
   private readonly names: Kept<'text'>;
-  private readonly cursor: Written<SVGPathElement>;
+  private readonly cursor: MarkCursor;
+  private canvas: LineCanvas | null = null;
   private last!: StageOutput;
   private following = 0;
-  private focused = -1;
-  /** Changes when the focused mark does, so that a screen reader hears of each. */
-  private turn = 0;
 
   constructor(
     layer: SVGGElement,
@@ -68,17 +62,18 @@ class LineLayer implements MarkLayer {
     this.pieces = new Kept('path', make('g', layer), 'sv-stroke sv-piece');
     this.markers = new Kept('path', make('g', layer), 'sv-marker');
     this.names = new Kept('text', make('g', layer), 'sv-text sv-name');
-    this.cursor = new Written(make('path', layer, 'sv-cursor'));
     for (const group of layer.children) group.setAttribute('aria-hidden', 'true');
-    if (options.pickable) this.cursor.set('role', 'option');
-    this.cursor.element.setAttribute('aria-hidden', options.pickable ? 'false' : 'true');
-    this.cursor.element.style.display = 'none';
+    this.cursor = new MarkCursor(layer, options);
   }
 
   paint(output: StageOutput): void {
     this.last = output;
     const { readings } = output;
-    const count = Math.min(mostLines, readings.starts.length - 1);
+    const onCanvas = this.options.canvas && readings.length > canvasFrom;
+    if (onCanvas) this.canvas ??= new LineCanvas(this.lineLayer);
+    else this.canvas?.remove();
+    if (!onCanvas) this.canvas = null;
+    const count = onCanvas ? 0 : Math.min(mostLines, readings.starts.length - 1);
     while (this.lines.length > count) this.lines.pop()!.group.element.remove();
     while (this.lines.length < count) {
       const group = make('g', this.lineLayer, 'sv-strand');
@@ -88,33 +83,29 @@ class LineLayer implements MarkLayer {
         path: new Written(make('path', group, 'sv-stroke')),
       });
     }
-    this.states(output);
+    this.states(output, true);
     this.paintLines(0);
-    this.placeCursor();
+    this.cursor.place(output);
   }
 
   restate(output: StageOutput, last: StageOutput): void {
     this.last = output;
-    if (output.emphasis !== last.emphasis || output.names !== last.names) this.states(output);
-    this.placeCursor();
+    if (output.emphasis !== last.emphasis || output.names !== last.names) this.states(output, false);
+    this.cursor.place(output);
   }
 
   stop(): void {
     cancelAnimationFrame(this.following);
+    this.canvas?.remove();
+    this.canvas = null;
   }
 
   focus(index: number, shown: boolean): string {
-    if (index !== this.focused) this.turn++;
-    this.focused = index;
-    this.cursor.element.classList.toggle('is-shown', shown);
-    this.placeCursor();
-    return index < 0 ? '' : this.cursor.element.id;
+    return this.cursor.focus(index, shown, this.last);
   }
 
   markAt(index: number): Element | undefined {
-    if (index < 0 || !this.last) return undefined;
-    if (index !== this.focused) this.focus(index, false);
-    return this.cursor.element;
+    return this.cursor.at(index, this.last);
   }
 
   private paintLines(from: number): void {
@@ -134,7 +125,15 @@ class LineLayer implements MarkLayer {
     if (series < this.lines.length) this.following = requestAnimationFrame(() => this.paintLines(series));
   }
 
-  private states(output: StageOutput): void {
+  private states(output: StageOutput, remade: boolean): void {
+    this.paintMarkers(output);
+    this.paintNames(output);
+    if (this.canvas) {
+      this.canvas.paint(output, remade);
+      this.grounds.paint(0, () => {});
+      this.pieces.paint(0, () => {});
+      return;
+    }
     const { strands, readings, scene } = output;
     const lit: { strand: Strand; onTop: boolean }[] = [];
     for (const strand of strands ?? []) {
@@ -162,8 +161,6 @@ class LineLayer implements MarkLayer {
       path.set('data-series', keyAttribute(readings.series[strand.series]));
       paintLook(path, shownLook(output, piece.look, stateCode.lit, strand.series), readings, piece.reading);
     });
-    this.paintMarkers(output);
-    this.paintNames(output);
   }
 
   /** The lit lines last, so that they lie over the others; moved only where they do not already. */
@@ -205,21 +202,6 @@ class LineLayer implements MarkLayer {
       const state = look >= 0 ? stateCode.lit : strand.state;
       paintLook(text, shownLook(output, look, state, name.mark!), readings, readings.starts[name.mark!]!);
     });
-  }
-
-  /** The ring around the point in hand; it is the option that the keyboard is on. */
-  private placeCursor(): void {
-    const { cursor, last, focused } = this;
-    const marks = last?.scene.marks as PointMarks | undefined;
-    const gone = !marks || focused < 0 || focused >= marks.x.length || Number.isNaN(marks.y[focused]!);
-    cursor.element.style.display = gone ? 'none' : '';
-    if (gone) return;
-    cursor.set('id', `${this.options.id}-on-${this.turn % 2}`);
-    cursor.set('d', symbol(symbolCircle, Math.PI * 36)() ?? '');
-    cursor.set('transform', `translate(${tenth(marks.x[focused]!)} ${tenth(marks.y[focused]!)})`);
-    if (!this.options.pickable) return;
-    cursor.set('aria-label', `${last.name(focused)}: ${last.value(focused)}`);
-    cursor.set('aria-selected', last.emphasis.state[focused] === stateCode.lit ? 'true' : 'false');
   }
 }
 

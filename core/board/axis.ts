@@ -1,0 +1,32 @@
+import { IsIn, IsOptional, ValidateBy } from 'class-validator';
+
+export const scales = ['even', 'log'] as const;
+export type ScaleName = (typeof scales)[number];
+
+const isEnd = (value: unknown) => value === 'data' || (typeof value === 'number' && Number.isFinite(value));
+const IsAxisEnd = () =>
+  ValidateBy({
+    name: 'isAxisEnd',
+    validator: {
+      validate: isEnd,
+      defaultMessage: (args) => `${args?.property} must be a number, or "data" for where the readings end`,
+    },
+  });
+
+/** Where the value axis of a chart begins and ends, and how it is scaled. */
+export class Axis {
+  /** Even where it is left out; `log` for figures that differ by orders of magnitude. */
+  @IsOptional()
+  @IsIn(scales)
+  scale?: ScaleName;
+
+  /** A figure, or the lowest of the readings; zero, or the lowest below it, where it is left out. */
+  @IsOptional()
+  @IsAxisEnd()
+  from?: number | 'data';
+
+  /** A figure; the highest of the readings where it is left out. */
+  @IsOptional()
+  @IsAxisEnd()
+  to?: number | 'data';
+}

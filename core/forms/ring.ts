@@ -1,0 +1,145 @@
+import { fitText } from './fit-text';
+import { type FormInput, type FormKind, textSize } from './form-kind';
+import type { Scene, SceneText, SliceMarks } from './scene';
+
+const lineHeight = 17;
+const gap = 14;
+/** Lit slices step forward by this much, px: room is kept for it. */
+export const sliceStep = 8;
+/** A thinner ring could not be told from a line. */
+const thickness = 0.42;
+const fullTurn = 2 * Math.PI;
+
+/** The readings in the order of their places, and what each is of the whole; what is not above zero has no slice. */
+function sharesOf({ readings }: FormInput) {
+  const order = Array.from(readings.place.keys()).sort((a, b) => readings.place[a]! - readings.place[b]!);
+  const drawn = order.filter((i) => readings.value[i]! > 0);
+  const whole = drawn.reduce((sum, i) => sum + readings.value[i]!, 0);
+  return { drawn, whole };
+}
+
+interface Named {
+  mark: number;
+  y: number;
+  text: string;
+}
+
+/** Names of one side from the top down, none over another; those of the smallest slices give way. */
+function fitting(names: Named[], top: number, bottom: number, share: (mark: number) => number): Named[] {
+  const most = Math.max(0, Math.floor((bottom - top) / lineHeight));
+  const kept = new Set(
+    [...names]
+      .sort((a, b) => share(b.mark) - share(a.mark))
+      .slice(0, most)
+      .map(({ mark }) => mark),
+  );
+  const shown = names.filter(({ mark }) => kept.has(mark)).sort((a, b) => a.y - b.y);
+  let least = top + lineHeight / 2;
+  for (const name of shown) {
+    name.y = Math.max(name.y, least);
+    least = name.y + lineHeight;
+  }
+  let floor = bottom - lineHeight / 2;
+  for (const name of [...shown].reverse()) {
+    name.y = Math.min(name.y, floor);
+    floor = name.y - lineHeight;
+  }
+  return shown;
+}
+
+/** Slices of one whole around a centre, in the chart's order from the top, with their names and shares beside them. */
+export const ring: FormKind = {
+  kind: 'ring',
+  word: 'a ring',
+  noun: 'slices',
+  markNoun: 'slice',
+  note: 'shares of one whole',
+  fromZero: true,
+  round: true,
+  scene(input): Scene {
+    const { readings, labels, width, height, measure, miniature, tickText } = input;
+    const { drawn, whole } = sharesOf(input);
+    const share = (i: number) => readings.value[i]! / whole;
+    const nameRoom = miniature ? 0 : Math.min(210, Math.max(0, (width - 120) / 2));
+    const outer = Math.max(4, Math.min(height / 2, width / 2 - nameRoom) - (miniature ? 1 : sliceStep + 4));
+    const centre = { x: width / 2, y: height / 2 };
+    const list = () => new Float64Array(readings.length).fill(Number.NaN);
+    const marks: SliceMarks = {
+      shape: 'slices',
+      x: list(),
+      y: list(),
+      from: list(),
+      to: list(),
+      centre,
+      inner: outer * (1 - thickness),
+      outer,
+      names: [],
+    };
+    const middle = outer * (1 - thickness / 2);
+    const sides: [Named[], Named[]] = [[], []];
+    let angle = 0;
+    for (const i of drawn) {
+      const size = share(i) * fullTurn;
+      const at = angle + size / 2;
+      marks.from[i] = angle;
+      marks.to[i] = angle + size;
+      marks.x[i] = centre.x + Math.sin(at) * middle;
+      marks.y[i] = centre.y - Math.cos(at) * middle;
+      const text = `${(share(i) * 100).toFixed(share(i) < 0.1 ? 1 : 0)} %`;
+      sides[at < Math.PI ? 1 : 0].push({ mark: i, y: centre.y - Math.cos(at) * (outer + gap), text });
+      angle += size;
+    }
+    const texts: SceneText[] = [];
+    if (!miniature) {
+      sides.forEach((names, side) => {
+        for (const { mark, y, text } of fitting(names, 0, height, share)) {
+          // Names stand along the ring: where it is narrow, they come closer.
+          const reach = Math.sqrt(Math.max(0, (outer + gap) ** 2 - (y - centre.y) ** 2));
+          const away = Math.max(gap, reach);
+          const x = side ? centre.x + away : centre.x - away;
+          const room = (side ? width - x : x) - 2;
+          const figure = measure(` ${text}`, textSize.category, true);
+          const name = fitText(labels[readings.place[mark]!]!, room - figure, textSize.category, measure);
+          const wide = measure(name, textSize.category, true) + figure;
+          if (room < figure) continue;
+          texts.push({
+            x,
+            y,
+            text: name ? `${name} ${text}` : text,
+            anchor: side ? 'start' : 'end',
+            role: 'category',
+            mark,
+          });
+          marks.names.push({
+            x: side ? x : x - wide,
+            y: y - lineHeight / 2,
+            width: wide,
+            height: lineHeight,
+            mark,
+          });
+        }
+      });
+      if (drawn.length && outer > 40)
+        texts.push({ x: centre.x, y: centre.y, text: tickText(whole), anchor: 'middle', role: 'sum' });
+    }
+    return {
+      width,
+      height,
+      band: { direction: 'x', start: 0, step: width, count: 0 },
+      values: {
+        direction: 'y',
+        scale: 'even',
+        domain: [0, 1],
+        start: height,
+        end: 0,
+        crossStart: 0,
+        crossEnd: width,
+      },
+      marks,
+      texts,
+      lines: [],
+      omitted: 0,
+      beyond: readings.value.filter((value) => value < 0).length,
+    };
+  },
+};

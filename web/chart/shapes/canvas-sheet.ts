@@ -1,0 +1,69 @@
+import { make } from '../svg';
+
+/** A canvas among the elements of a drawing, at the resolution of the screen, in the colours of the theme. */
+export class CanvasSheet {
+  private readonly holder: SVGForeignObjectElement;
+  private readonly canvas: HTMLCanvasElement;
+  private readonly probe: SVGGElement;
+  private readonly known = new Map<string, string>();
+  private readonly theme: MutationObserver;
+
+  constructor(
+    layer: SVGGElement,
+    /** The ground has changed, and with it all colours. */
+    onTheme: () => void,
+  ) {
+    this.holder = make('foreignObject', layer);
+    this.canvas = document.createElement('canvas');
+    this.canvas.className = 'sv-sheet';
+    this.holder.append(this.canvas);
+    this.probe = make('g', layer);
+    this.theme = new MutationObserver(() => {
+      this.known.clear();
+      onTheme();
+    });
+    this.theme.observe(document.documentElement, { attributeFilter: ['data-bs-theme'] });
+  }
+
+  /** A clean sheet of a size, px. */
+  clean(width: number, height: number): CanvasRenderingContext2D {
+    const { canvas, holder } = this;
+    const sharp = Math.min(2, window.devicePixelRatio || 1);
+    const [w, h] = [Math.round(width * sharp), Math.round(height * sharp)];
+    const context = canvas.getContext('2d')!;
+    if (canvas.width !== w || canvas.height !== h) {
+      canvas.width = w;
+      canvas.height = h;
+      canvas.style.width = `${width}px`;
+      canvas.style.height = `${height}px`;
+      holder.setAttribute('width', String(width));
+      holder.setAttribute('height', String(height));
+    } else {
+      context.resetTransform();
+      context.clearRect(0, 0, w, h);
+    }
+    context.setTransform(sharp, 0, 0, sharp, 0, 0);
+    return context;
+  }
+
+  /** A colour in CSS, with the theme's variables, as a canvas takes it. */
+  colour(css: string): string {
+    const known = this.known.get(css);
+    if (known) return known;
+    this.probe.style.color = css;
+    const found = getComputedStyle(this.probe).color;
+    this.known.set(css, found);
+    return found;
+  }
+
+  /** Colours have to be looked up anew: the muted tone is another. */
+  forget(): void {
+    this.known.clear();
+  }
+
+  remove(): void {
+    this.theme.disconnect();
+    this.holder.remove();
+    this.probe.remove();
+  }
+}

@@ -1,0 +1,11 @@
+import type { Look } from '@sorvik/core/board/look';
+import type { Readings } from '@sorvik/core/cube/readings';
+import { stateCode } from '@sorvik/core/emphasis/emphasise';
+import { markColour } from '@sorvik/core/looks/mark-colour';
+
+/** The colour in which a mark of a state and a look is painted, in CSS; as the theme has it for elements. */
+export function lookCss(look: Look | undefined, state: number, readings: Readings, index: number): string {
+  if (state === stateCode.muted) return 'var(--sv-mark-muted)';
+  const { named, css } = markColour(look, readings, index);
+  return css ?? (named ? `var(--sv-look-${named})` : 'var(--sv-mark-plain)');
+}

@@ -1,0 +1,57 @@
+import { stateCode } from '@sorvik/core/emphasis/emphasise';
+import type { StageOutput } from '@sorvik/core/stages/stage';
+import { symbol, symbolCircle } from 'd3-shape';
+import { make, Written } from '../svg';
+import type { LayerOptions } from './layer-kind';
+
+/**
+ * The ring around the mark in hand, for marks that are no elements of their own. It is the one option that the keyboard
+ * is on, and what a mark's sheet stands beside.
+ */
+export class MarkCursor {
+  private readonly ring: Written<SVGPathElement>;
+  private focused = -1;
+  /** Changes when the focused mark does, so that a screen reader hears of each. */
+  private turn = 0;
+
+  constructor(
+    layer: SVGGElement,
+    private readonly options: LayerOptions,
+  ) {
+    this.ring = new Written(make('path', layer, 'sv-cursor'));
+    if (options.pickable) this.ring.set('role', 'option');
+    this.ring.element.setAttribute('aria-hidden', options.pickable ? 'false' : 'true');
+    this.ring.element.style.display = 'none';
+  }
+
+  /** Goes to a mark, -1 for none, and returns the id of its element. */
+  focus(index: number, shown: boolean, output: StageOutput | undefined): string {
+    if (index !== this.focused) this.turn++;
+    this.focused = index;
+    this.ring.element.classList.toggle('is-shown', shown);
+    this.place(output);
+    return index < 0 ? '' : this.ring.element.id;
+  }
+
+  /** The element at a mark, to which the ring goes for that. */
+  at(index: number, output: StageOutput | undefined): Element | undefined {
+    if (index < 0 || !output) return undefined;
+    if (index !== this.focused) this.focus(index, false, output);
+    return this.ring.element;
+  }
+
+  /** Stands where its mark is now. */
+  place(output: StageOutput | undefined): void {
+    const { ring, focused } = this;
+    const { x, y } = output?.scene.marks ?? {};
+    const gone = !x || focused < 0 || focused >= x.length || Number.isNaN(x[focused]! + y![focused]!);
+    ring.element.style.display = gone ? 'none' : '';
+    if (gone || !output) return;
+    ring.set('id', `${this.options.id}-on-${this.turn % 2}`);
+    ring.set('d', symbol(symbolCircle, Math.PI * 36)() ?? '');
+    ring.set('transform', `translate(${x[focused]!.toFixed(1)} ${y![focused]!.toFixed(1)})`);
+    if (!this.options.pickable) return;
+    ring.set('aria-label', `${output.name(focused)}: ${output.value(focused)}`);
+    ring.set('aria-selected', output.emphasis.state[focused] === stateCode.lit ? 'true' : 'false');
+  }
+}
