@@ -5,6 +5,7 @@ import { sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
 import { cutTaken } from '../levers/gift';
 import { kindOf, type Lever } from '../levers/registry';
+import { Also } from './also';
 import { Axis } from './axis';
 import { Category } from './category';
 import { Cue } from './cue';
@@ -89,6 +90,13 @@ export class Chart {
   @Part(() => Measure)
   against?: Measure;
 
+  /** Further measures, a series each; for a chart that is not parted otherwise. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(3)
+  @Part(() => Also, true)
+  also?: Also[];
+
   /** Where the value axis begins and ends; left out, from zero to the largest reading, rounded. */
   @IsOptional()
   @Part(() => Axis)
@@ -148,6 +156,23 @@ export function splitOf({ form, by, split }: Pick<Chart, 'form' | 'by' | 'split'
 /** The second measure along which the marks of a chart stand, where its form can. */
 export const againstOf = ({ form, against }: Pick<Chart, 'form' | 'against'>): Measure | undefined =>
   formKinds.get(form).against ? against : undefined;
+
+const none: readonly Also[] = [];
+/** The further measures of a chart, where it can show them. */
+export function alsoOf(chart: Pick<Chart, 'form' | 'split' | 'against' | 'also'>): readonly Also[] {
+  const possible = !chart.split && !formKinds.get(chart.form).round && !againstOf(chart);
+  return (possible && chart.also) || none;
+}
+
+const measured = new WeakMap<readonly Also[], Split>();
+/** By what the marks of a chart are told apart by colour: its series, or its measures. */
+export function colouredBy(chart: Chart): Split | undefined {
+  const also = alsoOf(chart);
+  if (!also.length) return splitOf(chart);
+  const known = measured.get(also) ?? { ...chart.by, colours: 'own' };
+  measured.set(also, known);
+  return known;
+}
 
 /** Whether marks stand along an axis of their categories: only there can a stretch be brushed, or an event be drawn. */
 export const standsAlong = (chart: Pick<Chart, 'form' | 'against' | 'split'>): boolean => {

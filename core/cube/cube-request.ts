@@ -1,6 +1,6 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
-import { againstOf, type Chart } from '../board/chart';
+import { againstOf, alsoOf, type Chart } from '../board/chart';
 import { type Colour, isValueColour } from '../board/look';
 import { type Measure, measureKey } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
@@ -12,7 +12,7 @@ const isMeasured = (colour: Colour | undefined): Measure[] =>
   isValueColour(colour) && colour.measure ? [colour.measure] : [];
 
 /** The measures that a chart's marks stand along, or its lighting cues compare or colour by, besides its own; each once. */
-export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'against'>): Measure[] {
+export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'split' | 'against' | 'also'>): Measure[] {
   const against = againstOf(chart);
   const named = chart.cues
     .filter((cue) => cue.effect === 'light' && !cue.off)
@@ -21,6 +21,7 @@ export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'against'>): Mea
       ...[cue.look, ...(cue.looks ?? [])].flatMap(({ colour }) => isMeasured(colour)),
     ]);
   if (against) named.push(against);
+  named.push(...alsoOf(chart).map((also) => also.measure));
   return [...new Map(named.map((measure) => [measureKey(measure), measure])).values()];
 }
 

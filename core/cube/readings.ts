@@ -33,6 +33,8 @@ export interface Readings {
   others: ReadonlyMap<string, Float64Array>;
   /** A line leads from each reading to the next of its series, over places that have none. */
   bridged?: true;
+  /** Marks of several measures: the readings that conditions judge, each for all of its marks. */
+  judged?: Readings;
 }
 
 /** What of a chart its readings depend on. */

@@ -3,6 +3,7 @@ import { type Look, seriesColour } from '../board/look';
 import type { Otherwise } from '../board/otherwise';
 import { type ConditionContext, type Evaluation, verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
+import type { Readings } from '../cube/readings';
 
 export const markStates = ['plain', 'muted', 'lit', 'gone'] as const;
 export type MarkState = (typeof markStates)[number];
@@ -38,6 +39,8 @@ export interface EmphasisOptions {
   otherwise?: Otherwise['marks'];
   /** Each series' own look, by its index; for looks whose colour follows the series. */
   seriesLook?(series: number): Look;
+  /** The marks, where there are several for each reading that conditions judge. */
+  marks?: Readings;
 }
 
 /** The look that a cue gives a mark by itself. */
@@ -56,6 +59,25 @@ function evaluated(cue: Cue, context: ConditionContext): CueEvaluation {
   if (evaluation.active || !isStandIn(resting)) return { cue, evaluation };
   const stand = (id: string) => (id === resting.lever ? resting.position : context.stand(id));
   return { cue, evaluation: kind.evaluate(cue.condition, { ...context, stand }), standsIn: true };
+}
+
+/** What a condition says of each of `marks` marks, mark `i` being of reading `i % readings`. */
+function spreadOver(evaluation: Evaluation, readings: number, marks: number): Evaluation {
+  const spread = (of: Uint8Array) => Uint8Array.from({ length: marks }, (_, i) => of[i % readings]!);
+  const { verdict, variant, along } = evaluation;
+  return {
+    ...evaluation,
+    verdict: spread(verdict),
+    ...(variant ? { variant: spread(variant) } : {}),
+    ...(along
+      ? {
+          along: {
+            ...along,
+            verdict: (at, before, after) => along.verdict(at, before % readings, after % readings),
+          },
+        }
+      : {}),
+  };
 }
 
 /** Hands out merged looks: the same cues, sides and series always give the same one. */
@@ -157,10 +179,15 @@ export function emphasise(
   context: ConditionContext,
   options: EmphasisOptions = {},
 ): Emphasis {
-  const { readings } = context;
+  const readings = options.marks ?? context.readings;
   const n = readings.length;
   const lighting = cues.filter((cue) => cue.effect === 'light' && !cue.off);
-  const evaluations = lighting.map((cue) => evaluated(cue, context));
+  const evaluations = lighting.map((cue) => {
+    const found = evaluated(cue, context);
+    return options.marks?.judged
+      ? { ...found, evaluation: spreadOver(found.evaluation, context.readings.length, n) }
+      : found;
+  });
   const active = evaluations.some(({ evaluation }) => evaluation.active);
   const rest = active
     ? (options.otherwise ?? 'muted')

@@ -10,9 +10,12 @@ function basesOf({ ends, readings }: FormInput, scene: Scene): Float64Array {
   );
 }
 
+// Grounds measured on two axes would seem to lie over each other.
+const { secondAxis: _second, ...oneAxis } = line;
+
 /** Lines with the ground below them filled: side by side over each other, or stacked. */
 export const area: FormKind = {
-  ...line,
+  ...oneAxis,
   kind: 'area',
   word: 'areas',
   noun: 'points',

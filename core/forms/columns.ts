@@ -18,6 +18,7 @@ export const columns: FormKind = {
   markNoun: 'column',
   note: 'standing',
   fromZero: true,
+  secondAxis: true,
   stacks: true,
   fills: true,
   scene(input) {
@@ -27,7 +28,7 @@ export const columns: FormKind = {
     const per = abreast(slots);
     const frame = uprightFrame(input);
     const { left } = frame;
-    const room = Math.max(1, width - left) / Math.max(1, places);
+    const room = Math.max(1, width - left - frame.rightRoom) / Math.max(1, places);
     const least = fit ? 0 : per > 1 ? per * minSlot + 2 : minStep;
     const step = miniature ? room : Math.min(maxStep * Math.max(1, per / 2), Math.max(least, room));
     const right = left + step * places;
@@ -37,7 +38,8 @@ export const columns: FormKind = {
         ? Math.max(0.5, slot * 0.94)
         : Math.max(Math.min(0.5, step), Math.min(64, step * (step < 10 ? 0.8 : 0.68)));
     const axis = frame.axis(right);
-    const zero = heldOn(axis, 0);
+    const axisOf = frame.axisOf(right);
+    const second = frame.second(right);
     const { lines, texts } = frame.rules(axis);
 
     const figures = miniature ? [] : Array.from(at, (i) => (i < 0 ? '' : valueText(i)));
@@ -54,8 +56,10 @@ export const columns: FormKind = {
     for (const [where, i] of at.entries()) {
       if (i < 0) continue;
       const missing = Number.isNaN(ends.to[i]!);
-      const start = missing ? zero : heldOn(axis, ends.from[i]!);
-      const end = missing ? zero : heldOn(axis, ends.to[i]!);
+      const own = axisOf(readings.seriesOf[i]!);
+      const zero = heldOn(own, 0);
+      const start = missing ? zero : heldOn(own, ends.from[i]!);
+      const end = missing ? zero : heldOn(own, ends.to[i]!);
       const beside = stacked ? 0 : (where % per) - (per - 1) / 2;
       const middle = left + step * (Math.floor(where / slots.per) + 0.5) + beside * slot;
       marks.x[i] = middle - thickness / 2;
@@ -85,16 +89,17 @@ export const columns: FormKind = {
       height: heldOn(axis, from) - heldOn(axis, whole),
     }));
     return {
-      width: miniature ? width : Math.max(width, Math.ceil(right)),
+      width: miniature ? width : Math.max(width, Math.ceil(right + frame.rightRoom)),
       height,
       band: { direction: 'x', start: left, step, count: places },
       values: axis,
+      ...(second ? { second } : {}),
       marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots, rests },
       ...(valueFits || miniature ? {} : { spots: { ...spots, anchor: 'middle' as const } }),
       texts,
       lines,
       omitted: slots.omitted,
-      beyond: beyondOf(ends, axis),
+      beyond: beyondOf(ends, axis, (i) => axisOf(readings.seriesOf[i]!)),
     };
   },
 };

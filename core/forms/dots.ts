@@ -51,17 +51,21 @@ export const dots: FormKind = {
   markNoun: 'dot',
   note: 'at places, or where two measures meet',
   against: true,
+  secondAxis: true,
   scene(input): Scene {
     const { readings, width, height, miniature, along } = input;
     const frame = uprightFrame(input);
-    const right = Math.max(frame.left + 1, width - (miniature ? 2 : 8));
+    const right = Math.max(frame.left + 1, width - frame.rightRoom - (miniature ? 2 : 8));
+    const axisOf = frame.axisOf(right);
+    const second = frame.second(right);
     const axis = frame.axis(right);
     const rules = frame.rules(axis);
     const { x, lines, texts, band } = standing(input, frame, right);
     let beyond = 0;
     const y = Float64Array.from(readings.value, (value, i) => {
       if (Number.isNaN(value) || (along && Number.isNaN(along.value[i]!))) return Number.NaN;
-      if (isOn(axis, value) && !Number.isNaN(x[i]!)) return positionOn(axis, value);
+      const own = axisOf(readings.seriesOf[i]!);
+      if (isOn(own, value) && !Number.isNaN(x[i]!)) return positionOn(own, value);
       beyond++;
       return Number.NaN;
     });
@@ -72,6 +76,7 @@ export const dots: FormKind = {
       height,
       band,
       values: axis,
+      ...(second ? { second } : {}),
       marks: { shape: 'dots', x, y, size },
       ...(miniature
         ? {}

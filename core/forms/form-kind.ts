@@ -26,6 +26,7 @@ export interface FormInput {
   range: AxisRange;
   /** For marks that stand along a second measure instead of at places: its figures, one per reading. */
   along?: Along;
+  second?: SecondAxis;
   /** Marks are made as thin as it takes to fit, instead of the chart growing beyond its room. */
   fit: boolean;
   /** Rows of names that guides will write above the plot. */
@@ -47,6 +48,17 @@ export interface Along {
   across: string;
 }
 
+/** A second value axis at the other side of the plot, for some of the series. */
+export interface SecondAxis {
+  /** Per series 1 where it is measured on this axis. */
+  on: Uint8Array;
+  range: AxisRange;
+  tickText(value: number): string;
+  /** What is measured on the first axis, and on this one. */
+  first: string;
+  name: string;
+}
+
 /** One form of chart: readings to geometry. Pure, and blind to which marks are lit. */
 export interface FormKind extends Kind {
   /** What the sentence calls it: "columns", "lines". */
@@ -66,6 +78,8 @@ export interface FormKind extends Kind {
   listsReadings?: true;
   /** Its marks are measured from zero: an axis that begins elsewhere would mislead. */
   fromZero?: true;
+  /** Some of its series can be measured on a second value axis. */
+  secondAxis?: true;
   /** Its marks can stand along a second measure. */
   against?: true;
   /** Its marks lie around a centre, each a series of its own: there is no axis to draw guides on. */

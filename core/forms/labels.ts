@@ -34,6 +34,18 @@ const boxOf = ({ x, y, text, anchor }: SceneText, measure: TextMeasure): Box => 
 const apart = (a: Box, b: Box) =>
   a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
 
+/** The boxes of lit dots, which no figure of another is to lie over. */
+function litDots({ marks }: Scene, { state }: Emphasis): Box[] {
+  if (marks.shape !== 'dots') return [];
+  const boxes: Box[] = [];
+  for (let i = 0; i < state.length && boxes.length < mostTried; i++) {
+    const [x, y, half] = [marks.x[i]!, marks.y[i]!, marks.size / 2 + 1];
+    if (state[i] === stateCode.lit && !Number.isNaN(x + y))
+      boxes.push({ left: x - half, right: x + half, top: y - half, bottom: y + half });
+  }
+  return boxes;
+}
+
 /** Whether a mark is to carry its figure: as its look says, or else as the chart does. */
 function wanted(emphasis: Emphasis, rule: LabelRule | undefined, crowded: boolean, index: number): boolean {
   if (emphasis.state[index] === stateCode.gone) return false;
@@ -81,7 +93,7 @@ export function labelsOf(
         wanted(emphasis, rule, true, i)
       )
         tried.push(i);
-  const boxes = taken.map((text) => boxOf(text, measure));
+  const boxes = [...taken.map((text) => boxOf(text, measure)), ...litDots(scene, emphasis)];
   const texts: SceneText[] = [];
   for (const i of tried) {
     const text: SceneText = {

@@ -16,6 +16,7 @@ export const line: FormKind = {
   note: 'over time, or in an order',
   everyPeriod: true,
   strands: true,
+  secondAxis: true,
   scene(input) {
     const { readings, seriesNames, width, height, measure, miniature } = input;
     const places = readings.places.length;
@@ -25,7 +26,7 @@ export const line: FormKind = {
       miniature || !readings.series.length
         ? 0
         : Math.min(Math.ceil(widestOf(seriesNames, textSize.name, measure)) + nameGap, width * 0.36);
-    const right = Math.max(left + 1, width - names - (miniature ? 0 : 6));
+    const right = Math.max(left + 1, width - names - frame.rightRoom - (miniature ? 0 : 6));
     const step = (right - left) / Math.max(1, places);
     const axis = frame.axis(right);
     const { lines, texts } = frame.rules(axis);
@@ -33,12 +34,15 @@ export const line: FormKind = {
       texts.push(text);
     const x = Float64Array.from(readings.place, (place) => left + (place + 0.5) * step);
     const drawn = readings.starts[Math.min(mostLines, readings.starts.length - 1)]!;
+    const axisOf = frame.axisOf(right);
+    const second = frame.second(right);
     let beyond = 0;
     const spotY = new Float64Array(readings.length).fill(Number.NaN);
     const y = Float64Array.from(readings.value, (value, i) => {
       if (Number.isNaN(value) || i >= drawn) return Number.NaN;
-      const at = positionOn(axis, value);
-      if (isOn(axis, value)) spotY[i] = at - 13;
+      const own = axisOf(readings.seriesOf[i]!);
+      const at = positionOn(own, value);
+      if (isOn(own, value)) spotY[i] = at - 13;
       else beyond++;
       return at;
     });
@@ -47,9 +51,10 @@ export const line: FormKind = {
       height,
       band: { direction: 'x', start: left, step, count: places },
       values: axis,
+      ...(second ? { second } : {}),
       marks: { shape: 'points', x, y },
       ...(miniature ? {} : { spots: { x, y: spotY, anchor: 'middle' as const } }),
-      ...(names ? { namesFrom: right + nameGap } : {}),
+      ...(names ? { namesFrom: right + frame.rightRoom + nameGap } : {}),
       texts,
       lines,
       omitted: readings.length - drawn,

@@ -1,6 +1,6 @@
-import { fitText } from './fit-text';
+import { fitText, widestOf } from './fit-text';
 import { type FormInput, type FormKind, textSize } from './form-kind';
-import type { Scene, SceneText, SliceMarks } from './scene';
+import type { Scene, SceneLine, SceneText, SliceMarks, TextMeasure } from './scene';
 
 const lineHeight = 17;
 const gap = 14;
@@ -8,6 +8,9 @@ const gap = 14;
 export const sliceStep = 8;
 /** A thinner ring could not be told from a line. */
 const thickness = 0.42;
+/** Names are cut before the ring gets narrower than this share of the plot. */
+const leastShare = 0.23;
+const figureRoom = 46;
 const fullTurn = 2 * Math.PI;
 
 /** The readings in the order of their places, and what each is of the whole; what is not above zero has no slice. */
@@ -60,8 +63,9 @@ export const ring: FormKind = {
     const { readings, labels, width, height, measure, miniature, tickText } = input;
     const { drawn, whole } = sharesOf(input);
     const share = (i: number) => readings.value[i]! / whole;
-    const nameRoom = miniature ? 0 : Math.min(210, Math.max(0, (width - 120) / 2));
-    const outer = Math.max(4, Math.min(height / 2, width / 2 - nameRoom) - (miniature ? 1 : sliceStep + 4));
+    const widest = miniature ? 0 : widestOf(labels, textSize.category, measure) + figureRoom;
+    const across = miniature ? width / 2 : Math.max(width * leastShare, width / 2 - widest - gap);
+    const outer = Math.max(4, Math.min(height / 2, across) - (miniature ? 1 : sliceStep + 4));
     const centre = { x: width / 2, y: height / 2 };
     const list = () => new Float64Array(readings.length).fill(Number.NaN);
     const marks: SliceMarks = {
@@ -90,6 +94,9 @@ export const ring: FormKind = {
       angle += size;
     }
     const texts: SceneText[] = [];
+    // Lit names are bold: what fits then fits always.
+    const bold: TextMeasure = (text, size) => measure(text, size, true);
+    const lines: SceneLine[] = [];
     if (!miniature) {
       sides.forEach((names, side) => {
         for (const { mark, y, text } of fitting(names, 0, height, share)) {
@@ -99,7 +106,7 @@ export const ring: FormKind = {
           const x = side ? centre.x + away : centre.x - away;
           const room = (side ? width - x : x) - 2;
           const figure = measure(` ${text}`, textSize.category, true);
-          const name = fitText(labels[readings.place[mark]!]!, room - figure, textSize.category, measure);
+          const name = fitText(labels[readings.place[mark]!]!, room - figure, textSize.category, bold);
           const wide = measure(name, textSize.category, true) + figure;
           if (room < figure) continue;
           texts.push({
@@ -110,6 +117,11 @@ export const ring: FormKind = {
             role: 'category',
             mark,
           });
+          const at = (marks.from[mark]! + marks.to[mark]!) / 2;
+          const foot = outer + sliceStep + 1;
+          const [x1, y1] = [centre.x + Math.sin(at) * foot, centre.y - Math.cos(at) * foot];
+          const x2 = side ? x - 4 : x + 4;
+          if (Math.hypot(x2 - x1, y - y1) > lineHeight) lines.push({ x1, y1, x2, y2: y, role: 'leader' });
           marks.names.push({
             x: side ? x : x - wide,
             y: y - lineHeight / 2,
@@ -137,7 +149,7 @@ export const ring: FormKind = {
       },
       marks,
       texts,
-      lines: [],
+      lines,
       omitted: 0,
       beyond: readings.value.filter((value) => value < 0).length,
     };

@@ -22,7 +22,7 @@ export interface SceneLine {
   y1: number;
   x2: number;
   y2: number;
-  role: 'grid' | 'zero' | 'guide' | 'event';
+  role: 'grid' | 'zero' | 'guide' | 'event' | 'leader';
   style?: 'solid' | 'dashed' | 'dotted';
 }
 
@@ -123,6 +123,8 @@ export interface Scene {
   height: number;
   band: BandAxis;
   values: ValueAxis;
+  /** The axis at the other side, where some series have one of their own. */
+  second?: ValueAxis;
   marks: Marks;
   /** Left out where every figure has room of its own among the texts. */
   spots?: LabelSpots;

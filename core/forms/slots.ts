@@ -55,8 +55,12 @@ export function restsOf(
 }
 
 /** How many readings end where an axis does not reach. */
-export function beyondOf({ to }: Pick<Ends, 'to'>, axis: ValueAxis): number {
+export function beyondOf(
+  { to }: Pick<Ends, 'to'>,
+  axis: ValueAxis,
+  axisOf: (index: number) => ValueAxis = () => axis,
+): number {
   let count = 0;
-  for (const value of to) if (!Number.isNaN(value) && !isOn(axis, value)) count++;
+  for (let i = 0; i < to.length; i++) if (!Number.isNaN(to[i]!) && !isOn(axisOf(i), to[i]!)) count++;
   return count;
 }

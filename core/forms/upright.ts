@@ -1,3 +1,4 @@
+import type { ScaleName } from '../board/axis';
 import { fitText, widestOf } from './fit-text';
 import { type FormInput, textSize } from './form-kind';
 import type { SceneLine, SceneText, ValueAxis } from './scene';
@@ -13,8 +14,12 @@ export interface UprightFrame {
   left: number;
   top: number;
   bottom: number;
-  /** The axis, given where the plot ends at its right. */
+  /** Room for the figures of a second axis at the right, px. */
+  rightRoom: number;
+  /** The axis, given where the plot ends at its right; that of a series, where some have another. */
   axis(right: number): ValueAxis;
+  second(right: number): ValueAxis | undefined;
+  axisOf(right: number): (series: number) => ValueAxis;
   /** Grid and figures of the axis. */
   rules(axis: ValueAxis): { lines: SceneLine[]; texts: SceneText[] };
 }
@@ -28,6 +33,7 @@ export function uprightFrame({
   miniature,
   tickText,
   along,
+  second,
 }: FormInput): UprightFrame {
   const tickCount = Math.max(2, Math.min(6, Math.floor(height / 60)));
   const domain = domainOf(range, miniature ? 0 : tickCount);
@@ -36,22 +42,55 @@ export function uprightFrame({
   const tickTexts = ticks.map(tickText);
   const widest = Math.max(0, ...tickTexts.map((text) => measure(text, textSize.tick)));
   const left = miniature ? 0 : Math.ceil(widest) + 10;
-  const top = miniature ? 0 : 22 + Math.max(0, headRows - 1) * 14;
+  const otherDomain = second && domainOf(second.range, miniature ? 0 : tickCount);
+  const otherTicks =
+    second && otherDomain && !miniature
+      ? ticksOf({ scale: second.range.scale, domain: otherDomain }, tickCount)
+      : [];
+  const otherTexts = otherTicks.map((tick) => second!.tickText(tick));
+  const rightRoom =
+    second && !miniature
+      ? Math.ceil(Math.max(0, ...otherTexts.map((text) => measure(text, textSize.tick)))) + 10
+      : 0;
+  const top = miniature ? 0 : 22 + Math.max(0, headRows - 1) * 14 + (second ? 16 : 0);
   const bottom = Math.max(top + 1, height - (miniature ? 0 : along ? 40 : 26));
+  const upright = (ends: readonly [number, number], of: ScaleName, right: number): ValueAxis => ({
+    direction: 'y',
+    scale: of,
+    domain: ends,
+    start: bottom,
+    end: top,
+    crossStart: left,
+    crossEnd: right,
+  });
+  const axis = (right: number) => upright(domain, scale, right);
+  const other = (right: number) => otherDomain && upright(otherDomain, second!.range.scale, right);
   return {
     left,
     top,
     bottom,
-    axis: (right) => ({
-      direction: 'y',
-      scale,
-      domain,
-      start: bottom,
-      end: top,
-      crossStart: left,
-      crossEnd: right,
-    }),
+    rightRoom,
+    axis,
+    second: other,
+    axisOf(right) {
+      const [first, last] = [axis(right), other(right)];
+      return (series) => (last && second!.on[series] ? last : first);
+    },
     rules(axis) {
+      const secondTexts = ({ crossEnd }: ValueAxis): SceneText[] =>
+        second && !miniature
+          ? [
+              ...otherTicks.map((tick, i) => ({
+                x: crossEnd + 6,
+                y: positionOn(other(crossEnd)!, tick),
+                text: otherTexts[i]!,
+                anchor: 'start' as const,
+                role: 'tick' as const,
+              })),
+              { x: 0, y: 8, text: second.first, anchor: 'start', role: 'axis' },
+              { x: crossEnd + rightRoom, y: 8, text: second.name, anchor: 'end', role: 'axis' },
+            ]
+          : [];
       const across = (value: number, role: SceneLine['role']): SceneLine => {
         const y = positionOn(axis, value);
         return { x1: left, x2: axis.crossEnd, y1: y, y2: y, role };
@@ -61,13 +100,16 @@ export function uprightFrame({
           ...ticks.map((tick) => across(tick, tick === 0 ? 'zero' : 'grid')),
           ...(miniature && scale === 'even' && isOn({ domain }, 0) ? [across(0, 'zero')] : []),
         ],
-        texts: ticks.map((tick, i) => ({
-          x: left - 6,
-          y: positionOn(axis, tick),
-          text: tickTexts[i]!,
-          anchor: 'end',
-          role: 'tick',
-        })),
+        texts: [
+          ...ticks.map((tick, i) => ({
+            x: left - 6,
+            y: positionOn(axis, tick),
+            text: tickTexts[i]!,
+            anchor: 'end' as const,
+            role: 'tick' as const,
+          })),
+          ...secondTexts(axis),
+        ],
       };
     },
   };

@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, IsFigure } from '../board/figure';
 import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
@@ -40,6 +41,11 @@ export class BandGuide {
   @IsIn(outsideRules)
   outside?: (typeof outsideRules)[number];
 
+  /** The value axis it stands on: the first where it is left out. */
+  @IsOptional()
+  @IsIn(alsoAxes)
+  axis?: (typeof alsoAxes)[number];
+
   /** A switch while which is on the band is drawn. */
   @IsOptional()
   @IsId()
@@ -55,6 +61,7 @@ export const band: GuideKind<BandGuide> = {
   needs: (spec) =>
     figureLevers(spec.from, spec.to).map((lever) => ({ lever, ability: 'anyFigure' as const })),
   figures: (spec, context) => ends(spec).map((end) => axisFigure(end, context)),
+  axis: (spec) => spec.axis ?? 'same',
   grows: ({ outside }) => outside !== 'arrow',
   place(spec, figures, { values }) {
     if (!ends(spec).length || figures.some(Number.isNaN)) return nothingDrawn;

@@ -1,3 +1,4 @@
+import type { alsoAxes } from '../board/also';
 import type { Category } from '../board/category';
 import type { BoardEvent } from '../board/event';
 import type { LookColour } from '../board/look';
@@ -10,6 +11,8 @@ import type { KeyValue } from '../values';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
+export type AxisName = (typeof alsoAxes)[number];
+
 /** A place on the plot by which a lever's figure can be moved: its line, and what it holds. */
 export interface GuideHandle {
   lever: string;
@@ -17,6 +20,7 @@ export interface GuideHandle {
   line: Pick<SceneLine, 'x1' | 'y1' | 'x2' | 'y2'>;
   /** The figure on the value axis. */
   at: number;
+  axis: AxisName;
 }
 
 /** A tinted part of the ground behind the marks, px; in the tone of the grid where it has no colour. */
@@ -65,6 +69,8 @@ export interface GuideKind<S> extends Kind {
   needs(spec: S): { lever: string; ability: LeverAbility }[];
   /** The figures it stands at now, on the value axis: the axis is made long enough to show them. NaN where there is none. */
   figures(spec: S, context: GuideContext): number[];
+  /** The value axis that its figures are on; the first where it is left out. */
+  axis?(spec: S): AxisName;
   /** Whether the axis is made long enough to show its figures; left out, it is. */
   grows?(spec: S): boolean;
   /** It draws the events of the board. */

@@ -9,6 +9,7 @@ import { positionOn } from '../forms/value-axis';
 import type { LimitsLever } from '../levers/limits';
 import { chartStages } from '../stages/chart-stages';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { numberText } from '../words/number-text';
 import { band } from './band';
 import { event } from './event';
 import type { Plot } from './guide-kind';
@@ -30,7 +31,7 @@ const plot = (more: Partial<Plot> = {}): Plot => ({
   by: { field: 'day', grain: 'day' },
   events: [],
   measure: estimateText,
-  figureText: String,
+  figureText: numberText,
   ...more,
 });
 const box = ({ x, y, text, anchor }: SceneText) => {

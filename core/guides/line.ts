@@ -1,4 +1,5 @@
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';
 import type { ValueAxis } from '../forms/scene';
@@ -33,6 +34,11 @@ export class LineGuide {
   @IsOptional()
   @IsIn(outsideRules)
   outside?: (typeof outsideRules)[number];
+
+  /** The value axis it stands on: the first where it is left out. */
+  @IsOptional()
+  @IsIn(alsoAxes)
+  axis?: (typeof alsoAxes)[number];
 
   /** A switch while which is on the line is drawn. */
   @IsOptional()
@@ -73,6 +79,7 @@ export const line: GuideKind<LineGuide> = {
   levers: (spec) => figureLevers(spec.at),
   needs: (spec) => figureLevers(spec.at).map((lever) => ({ lever, ability: 'anyFigure' as const })),
   figures: (spec, context) => [axisFigure(spec.at, context)],
+  axis: (spec) => spec.axis ?? 'same',
   grows: ({ outside }) => outside !== 'arrow',
   place(spec, [at = Number.NaN], { values, figureText }) {
     if (Number.isNaN(at)) return nothingDrawn;
@@ -85,7 +92,15 @@ export const line: GuideKind<LineGuide> = {
       lines: [{ ...across, role: 'guide', style: spec.style }],
       texts: [{ x: labelX, y: labelY, text, anchor, role: 'guide' }],
       handles: isLeverFigure(spec.at)
-        ? [{ lever: spec.at.lever, part: spec.at.part ?? 'value', line: across, at }]
+        ? [
+            {
+              lever: spec.at.lever,
+              part: spec.at.part ?? 'value',
+              line: across,
+              at,
+              axis: spec.axis ?? 'same',
+            },
+          ]
         : [],
     };
   },

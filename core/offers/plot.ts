@@ -1,6 +1,18 @@
 import type { Board } from '../board/board';
+import { againstOf } from '../board/chart';
+import type { Measure } from '../board/measure';
+import type { DatasetInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
+import { isNumeric } from '../values';
 import { chartIn, type Offer, type OfferMaker } from './offer';
+
+const mostAlso = 3;
+
+/** A measure that the chart does not show yet. */
+function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
+  const field = dataset.fields.find(({ key, type }) => isNumeric(type) && key !== shown.field);
+  return field ? { aggregate: 'average', field: field.key } : { aggregate: 'count' };
+}
 
 const formatOffer = (id: string): Offer => ({
   id: 'format',
@@ -11,7 +23,7 @@ const formatOffer = (id: string): Offer => ({
 });
 
 /** How figures are written, what the value axis shows, and what stands for missing readings. */
-export const plotOffers: OfferMaker = ({ chart }) => {
+export const plotOffers: OfferMaker = ({ chart, dataset }) => {
   const form = formKinds.get(chart.form);
   if (form.round) return chart.measure.format ? [] : [formatOffer(chart.id)];
   const axis = (id: string, text: string, made: NonNullable<typeof chart.axis>) => ({
@@ -32,6 +44,22 @@ export const plotOffers: OfferMaker = ({ chart }) => {
           axis('axis-fixed', 'Measures on an axis between fixed ends', {}),
           axis('axis-log', 'Measures on a logarithmic axis', { scale: 'log' }),
         ]),
+    ...(!chart.split && !againstOf(chart) && (chart.also?.length ?? 0) < mostAlso
+      ? [
+          {
+            id: 'also',
+            text: `Shows also another measure${form.secondAxis ? ', on an axis of its own' : ''}`,
+            accept(draft: Board) {
+              const target = chartIn(draft, chart.id);
+              const axis = form.secondAxis ? { axis: 'second' as const } : {};
+              target.also = [
+                ...(target.also ?? []),
+                { measure: otherMeasure(chart.measure, dataset), ...axis },
+              ];
+            },
+          },
+        ]
+      : []),
     ...(form.strands && !chart.missing
       ? [
           {

@@ -25,25 +25,36 @@ export function chartTexts(
   dataset: DatasetInfo,
   by: Category,
   split: Category | undefined,
-  measure: Measure,
+  measures: readonly Measure[],
+  measureNames: readonly string[],
 ): ChartTexts {
   const typeOf = (key: string) => dataset.fields.find((field) => field.key === key)?.type;
   const type = typeOf(by.field);
   const labels = readings.places.map((value) => keyText(value, type, by.grain));
-  const seriesNames = readings.series.map((value) =>
-    keyText(value, split && typeOf(split.field), split?.grain),
+  const several = readings.judged !== undefined;
+  const seriesNames = readings.series.map((value, s) =>
+    several ? measureNames[s]! : keyText(value, split && typeOf(split.field), split?.grain),
   );
-  const figures = figureWriter(measure.format);
-  const write = figures.beside(readings.value);
+  // Each measure is written its own way.
+  const writers = measures.map((measure, m) => {
+    const { full, brief, beside } = figureWriter(measure.format);
+    const own = several
+      ? readings.value.subarray(readings.starts[m], readings.starts[m + 1])
+      : readings.value;
+    return { full, brief, write: beside(own) };
+  });
+  const writer = (index: number) => writers[several ? readings.seriesOf[index]! : 0]!;
   return {
     labels,
     seriesNames,
-    figures,
-    value: (index) => write(readings.value[index]!),
-    short: (index) => figures.brief(readings.value[index]!),
+    figures: figureWriter(measures[0]!.format),
+    value: (index) => writer(index).write(readings.value[index]!),
+    short: (index) => writer(index).brief(readings.value[index]!),
     name(index) {
       const label = labels[readings.place[index]!]!;
-      return split && !sameCut(split, by) ? `${seriesNames[readings.seriesOf[index]!]}, ${label}` : label;
+      return several || (split && !sameCut(split, by))
+        ? `${seriesNames[readings.seriesOf[index]!]}, ${label}`
+        : label;
     },
   };
 }

@@ -2,6 +2,7 @@ import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Look } from '../board/look';
 import type { MutedTone } from '../board/otherwise';
+import type { Measured } from '../conditions/figures';
 import type { Cube } from '../cube/cube';
 import type { Readings } from '../cube/readings';
 import type { DatasetInfo } from '../dataset';
@@ -9,7 +10,7 @@ import type { Emphasis } from '../emphasis/emphasise';
 import type { Strand } from '../emphasis/strands';
 import type { Labels } from '../forms/labels';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
-import type { GuideMarks } from '../guides/guide-kind';
+import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import type { Facts, Stand } from '../levers/standing';
 import type { LegendEntry } from '../words/legend';
 
@@ -41,6 +42,8 @@ export interface Brush {
 export interface StageOutput {
   /** The readings in view. */
   readings: Readings;
+  /** The figures that a figure on a value axis is taken from. */
+  judgedOn(axis: AxisName): Measured;
   /** How places and series read. */
   labels: readonly string[];
   seriesNames: readonly string[];

@@ -66,17 +66,20 @@ function litParts(chart: Chart, readings: Readings, emphasis: Emphasis, words: V
     named.push(`${series}${place(i)} (${figure(i)})`);
   }
   const of = split ? formKinds.get(chart.form).markNoun : cutNoun(by, words);
-  return { named, count: emphasis.litCount, all: readings.length, of };
+  const count = emphasis.litCount / (emphasis.state.length / readings.length);
+  return { named, count, all: readings.length, of };
 }
 
 /** What is lit, in one or two sentences with figures: shown under the chart and heard by a screen reader. */
 export function captionText(
   chart: Chart,
   filters: readonly RowFilter[],
-  readings: Readings,
+  marks: Readings,
   emphasis: Emphasis,
   words: Vocabulary,
 ): string {
+  // Of several measures, what holds for a reading holds for all of its marks.
+  const readings = marks.judged ?? marks;
   const noun = cutNoun(chart.by, words);
   const kept = filterText(filters, words);
   const total = readings.length;

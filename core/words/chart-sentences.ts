@@ -1,6 +1,7 @@
 import { type Board, leverOf, toneOf } from '../board/board';
 import {
   againstOf,
+  alsoOf,
   brushLever,
   type Chart,
   canTouch,
@@ -16,7 +17,7 @@ import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
 import type { Whole } from '../board/whole';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
-import { guideKinds } from '../guides/registry';
+import { type Guide, guideKinds } from '../guides/registry';
 import { abilityText, leverCan } from '../levers/abilities';
 import { cutTaken } from '../levers/gift';
 import type { Clearing } from '../levers/lever-kind';
@@ -344,6 +345,20 @@ function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence
   ];
 }
 
+/** ", on the second axis": where a chart has two value axes and a guide stands on one of them. */
+function axisParts(chart: Chart, guide: Guide): Part[] {
+  const axis = guideKinds.get(guide.kind).axis?.(guide);
+  const two = formKinds.get(chart.form).secondAxis && alsoOf(chart).some((also) => also.axis === 'second');
+  if (!axis || !two) return [];
+  return [
+    ', on ',
+    optionWord('Axis', ['axis'], axis, [
+      { value: 'same', text: 'the first axis' },
+      { value: 'second', text: 'the second axis' },
+    ]),
+  ];
+}
+
 /** Why a chart of this form has nothing to draw on. */
 const noAxis = (chart: Chart): string | undefined =>
   formKinds.get(chart.form).round ? 'A ring has no axis to draw on.' : undefined;
@@ -414,7 +429,7 @@ function touchSentence(chart: Chart, index: number, board: Board, words: Vocabul
 export function chartSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   return [
     shows(chart, words),
-    ...plotSentences(chart),
+    ...plotSentences(chart, words),
     ...wholeSentence(chart, board, words),
     ...windowSentence(chart, board, words),
     ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
@@ -431,7 +446,7 @@ export function chartSentences(chart: Chart, board: Board, words: Vocabulary): S
         levers: [...kind.levers(guide), ...(guide.when ? [guide.when] : [])],
         part: ['guides', index],
         ...(problem ? { problem } : {}),
-        parts: guide.when ? [...parts.slice(0, -1), ...whenParts(guide.when, words), '.'] : parts,
+        parts: [...parts.slice(0, -1), ...axisParts(chart, guide), ...whenParts(guide.when, words), '.'],
       };
     }),
     ...chart.touches.map((_, i) => touchSentence(chart, i, board, words)),

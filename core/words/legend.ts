@@ -1,4 +1,4 @@
-import { type Chart, splitOf } from '../board/chart';
+import { type Chart, colouredBy } from '../board/chart';
 import type { Cue } from '../board/cue';
 import { type Colour, type Look, seriesColour } from '../board/look';
 import type { LeverContext } from '../conditions/condition-kind';
@@ -88,7 +88,7 @@ export function legendOf(
   /** The names of series stand at the ends of their lines. */
   named: boolean,
 ): LegendEntry[] {
-  const split = splitOf(chart);
+  const split = colouredBy(chart);
   const listed = !named && split && readings.series.length <= mostListed;
   const lit = seriesLit(readings, emphasis, seriesLook);
   const entries: LegendEntry[] =

@@ -1,11 +1,14 @@
 import type { Axis } from '../board/axis';
-import { type Chart, type MissingRule, missingRules } from '../board/chart';
+import { againstOf, alsoOf, type Chart, type MissingRule, missingRules } from '../board/chart';
 import { type FigureFormat, figureStyles } from '../board/figure-format';
 import { formKinds } from '../forms/registry';
+import { cutText } from './cut-text';
 import { atStart } from './letter-case';
+import { measureText } from './measure-text';
 import { numberText } from './number-text';
 import { counted } from './plural';
 import { optionWord, type Part, type Sentence } from './sentence';
+import type { Vocabulary } from './vocabulary';
 
 const formatTexts: Record<FigureFormat['as'], string> = {
   number: 'as numbers',
@@ -14,7 +17,7 @@ const formatTexts: Record<FigureFormat['as'], string> = {
 };
 
 /** How the figures of a measure are written; `part` is the place of that in the chart. */
-function formatSentence(format: FigureFormat, part: string[]): Sentence {
+function formatSentence(format: FigureFormat, part: (string | number)[]): Sentence {
   const unit: Part = {
     slot: 'text',
     label: 'Unit',
@@ -109,10 +112,47 @@ const missingTexts: Record<MissingRule, string> = {
   bridged: 'is led straight across',
 };
 
-/** How figures are written, what the value axis shows, and what stands for a missing reading. */
-export function plotSentences(chart: Chart): Sentence[] {
+/** Why the further measures of a chart are not shown, in words. */
+function alsoProblem(chart: Chart, words: Vocabulary): string | undefined {
+  if (alsoOf(chart).length) return undefined;
+  if (chart.split) return `A chart that is parted by ${cutText(chart.split, words)} shows one measure.`;
+  return `${atStart(formKinds.get(chart.form).noun)} show ${againstOf(chart) ? 'no third' : 'one'} measure.`;
+}
+
+/** The further measures, and how each is written. */
+function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
+  const problem = alsoProblem(chart, words);
+  const second = formKinds.get(chart.form).secondAxis;
+  return (chart.also ?? []).flatMap(({ measure, axis }, i): Sentence[] => {
+    const part = ['also', i];
+    const sentence: Sentence = {
+      id: `also-${i}`,
+      levers: [],
+      part,
+      ...(problem ? { problem } : {}),
+      parts: [
+        'Shows also ',
+        { slot: 'alsoMeasure', path: ['measure'], text: measureText(measure, words), value: measure },
+        ', on ',
+        second
+          ? optionWord('Axis', ['axis'], axis ?? 'same', [
+              { value: 'same', text: 'the same axis' },
+              { value: 'second', text: 'an axis of its own', note: 'at the right' },
+            ])
+          : 'the same axis',
+        '.',
+      ],
+    };
+    return measure.format
+      ? [sentence, formatSentence(measure.format, [...part, 'measure', 'format'])]
+      : [sentence];
+  });
+}
+
+/** Further measures, how figures are written, what the value axis shows, and what stands for a missing reading. */
+export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const { axis, missing, measure } = chart;
-  const sentences: Sentence[] = [];
+  const sentences: Sentence[] = alsoSentences(chart, words);
   if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format']));
   if (axis) sentences.push(axisSentence(axis, chart));
   if (missing && formKinds.get(chart.form).strands)

@@ -22,6 +22,8 @@ export function whyText(
   index: number,
   words: Vocabulary,
 ): string {
+  // Of several measures, the reading is judged for all of its marks.
+  const judged = index % Math.max(1, context.readings.length);
   const type = words.field(chart.by.field)?.type;
   const explain: ExplainWords = {
     measure: (other) => measureText(other ?? chart.measure, words),
@@ -50,7 +52,7 @@ export function whyText(
   const reasons = speaking.map(({ cue, standsIn }) => {
     const why = conditionKinds
       .get(cue.condition.kind)
-      .explain(cue.condition, within(cue, standsIn), index, explain);
+      .explain(cue.condition, within(cue, standsIn), judged, explain);
     return standsIn ? `${why} (stands in while nothing is set)` : why;
   });
   return `${atStart(state)}: ${[...new Set(reasons)].join('; ')}.`;

@@ -179,10 +179,14 @@ export class PlotHandles {
     const hold = place?.hold(lever);
     const figures = hold && kindOf(hold.lever).figures;
     if (!place || !hold || !figures) return null;
-    const { values } = place.output.scene;
+    const { output } = place;
+    const second =
+      output.guides.handles.find((each) => each.lever === lever && each.part === part)?.axis === 'second';
+    const { values: first, second: other } = output.scene;
+    const values = (second && other) || first;
     let figure = valueOn(values, values.direction === 'x' ? x : y);
     if (figures.isShare(hold.lever)) {
-      const { min, max } = readingRange(place.output.readings);
+      const { min, max } = readingRange(output.judgedOn(second ? 'second' : 'same'));
       if (!(max > min)) return null;
       figure = (figure - min) / (max - min);
     }

@@ -113,6 +113,24 @@ export function AgainstEditor({ dataset, words, word, change }: EditorProps) {
   );
 }
 
+/** A further measure of the chart. */
+export function AlsoMeasureEditor({ dataset, words, sentence, word, change }: EditorProps) {
+  const measures = measureOptions(dataset, words);
+  return (
+    <OptionList
+      label="Further measure"
+      options={measures}
+      chosen={measureKey(word.value as Measure)}
+      onChoose={(key) =>
+        change((draft) => {
+          const measure = measures.find((each) => each.value === key)?.measure;
+          if (measure) setWord(draft, sentence, word, measure);
+        })
+      }
+    />
+  );
+}
+
 /** The measure that a condition compares by: the one the chart shows, or another. */
 export function OtherMeasureEditor({ dataset, words, sentence, word, change }: EditorProps) {
   const measures = measureOptions(dataset, words);

@@ -1,7 +1,13 @@
 import { registryOf } from '@sorvik/core/kinds';
 import { AxisEndEditor } from './AxisEndEditor';
 import { ByEditor } from './ByEditor';
-import { AgainstEditor, EffectEditor, OtherMeasureEditor, RestingEditor } from './cue-editors';
+import {
+  AgainstEditor,
+  AlsoMeasureEditor,
+  EffectEditor,
+  OtherMeasureEditor,
+  RestingEditor,
+} from './cue-editors';
 import type { EditorKind } from './editor-kind';
 import { EventsEditor, HolidaysEditor, StretchesEditor } from './event-editors';
 import { BandEndEditor, FigureEditor } from './FigureEditor';
@@ -20,6 +26,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'form', label: 'Form', Editor: FormEditor },
   { kind: 'measure', label: 'Measure', Editor: MeasureEditor },
   { kind: 'against', label: 'Along the other axis', Editor: AgainstEditor },
+  { kind: 'alsoMeasure', label: 'Further measure', Editor: AlsoMeasureEditor },
   { kind: 'by', label: 'Category', Editor: ByEditor },
   { kind: 'order', label: 'Order', Editor: OrderEditor },
   { kind: 'effect', label: 'What it does', Editor: EffectEditor },

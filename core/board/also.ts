@@ -1,0 +1,17 @@
+import 'reflect-metadata';
+import { IsIn, IsOptional } from 'class-validator';
+import { Measure } from './measure';
+import { Part } from './part';
+
+export const alsoAxes = ['same', 'second'] as const;
+
+/** A further measure of a chart: a series of its own, beside the chart's first. */
+export class Also {
+  @Part(() => Measure)
+  measure!: Measure;
+
+  /** Measured on the chart's value axis where it is left out, or on a second one at the other side. */
+  @IsOptional()
+  @IsIn(alsoAxes)
+  axis?: (typeof alsoAxes)[number];
+}

@@ -1,0 +1,301 @@
+import type { Also } from '../board/also';
+import type { Axis } from '../board/axis';
+import type { Board } from '../board/board';
+import { againstOf, alsoOf, arrangementOf, type Chart, fillsUp } from '../board/chart';
+import type { Measure } from '../board/measure';
+import type { Arrangement } from '../board/split';
+import type { LeverContext } from '../conditions/condition-kind';
+import { figureNow, type Measured } from '../conditions/figures';
+import { measuredBy } from '../conditions/measured';
+import type { Cube } from '../cube/cube';
+import { type Readings, totalOf } from '../cube/readings';
+import type { RowFilter } from '../cube/row-filter';
+import { type Ends, endsOf } from '../cube/stack';
+import type { Along, SecondAxis } from '../forms/form-kind';
+import { formKinds } from '../forms/registry';
+import type { Scene, TextMeasure } from '../forms/scene';
+import type { AxisRange } from '../forms/value-axis';
+import { type Grain, labelSteps } from '../grain';
+import type { AxisName, GuideMarks } from '../guides/guide-kind';
+import { guideKinds } from '../guides/registry';
+import type { Lever } from '../levers/registry';
+import { memoLast } from '../memo';
+import { figureWriter } from '../words/figure-writer';
+import { atStart } from '../words/letter-case';
+import { measureText } from '../words/measure-text';
+import { vocabularyOf } from '../words/vocabulary';
+import { axisRange } from './axis-range';
+import type { ChartTexts } from './chart-texts';
+import { extentOf } from './extent';
+import type { Read } from './read-stage';
+import { stableList, stableParts } from './stable';
+import type { StageInput, StageRuns } from './stage';
+
+const noFilters: readonly RowFilter[] = [];
+const percentText = (share: number) => `${Math.round(share * 100)} %`;
+
+/** The measures on the second axis of a chart. */
+const onSecondAxis = (chart: Chart): Also[] =>
+  formKinds.get(chart.form).secondAxis ? alsoOf(chart).filter(({ axis }) => axis === 'second') : [];
+
+/** The readings that figures on an axis are taken from: of the chart's measure, or the first on the second axis. */
+export function judgedOn(judged: Readings, chart: Chart, axis: AxisName): Measured {
+  const [second] = axis === 'second' ? onSecondAxis(chart) : [];
+  return second ? measuredBy(second.measure, judged) : judged;
+}
+
+/** The figures of the series that are on an axis. */
+function figuresOn(ends: Ends, readings: Readings, on: Uint8Array, axis: 0 | 1): Float64Array {
+  if (!on.includes(1)) return axis === 0 ? ends.to : new Float64Array(0);
+  return ends.to.filter((_, i) => on[readings.seriesOf[i]!] === axis);
+}
+
+/** From readings to geometry: the ranges of axes, the scene of the form, and the guides on it. */
+export function plotStage(now: () => StageInput, context: () => LeverContext, runs: StageRuns) {
+  const endsFor = memoLast(endsOf);
+  const allEndsFor = memoLast(endsOf);
+  const totalFor = memoLast(totalOf);
+  const guideInputs = stableList<unknown>();
+  const growing = { same: stableList<number>(), second: stableList<number>() };
+  const sameRange = { same: stableParts<AxisRange>(), second: stableParts<AxisRange>() };
+  const rangeOf = (
+    axis: Axis | undefined,
+    ends: Ends,
+    readings: Readings,
+    on: Uint8Array,
+    which: 0 | 1,
+    guides: readonly number[],
+    whole: number,
+    fromZero: boolean,
+  ) =>
+    axisRange(
+      axis,
+      figuresOn(ends, readings, on, which),
+      Number.isNaN(whole) ? guides : [...guides, whole],
+      fromZero,
+    );
+  const rangeFor = memoLast(rangeOf);
+  const secondRangeFor = memoLast(rangeOf);
+
+  /** The measure over all the rows that some filters keep, NaN where there is none. */
+  const wholeOf = (chart: Chart, { judged, filters }: Read, ends: Ends): number => {
+    const { whole } = chart;
+    if (!whole) return Number.NaN;
+    if (whole.of === 'figure') return figureNow(whole.figure!, { ...context(), readings: judged });
+    // Of a stack, its top.
+    if (whole.of === 'largest') return extentOf(ends.to)[1];
+    const { cube } = now();
+    return totalFor(cube as Cube, chart.measure, whole.of === 'filters' ? filters : noFilters);
+  };
+
+  const figuresFor = memoLast(
+    (
+      guides: Chart['guides'],
+      second: Measure | undefined,
+      judged: Readings,
+      _levers: Lever[],
+      _inputs: readonly unknown[],
+    ): number[][] =>
+      guides.map((guide) => {
+        const kind = guideKinds.get(guide.kind);
+        const other = kind.axis?.(guide) === 'second' && second;
+        const readings = other ? { ...judged, ...measuredBy(other, judged) } : judged;
+        return kind.figures(guide, { ...context(), readings });
+      }),
+  );
+
+  /** The second measure that marks stand along. */
+  const alongFor = memoLast(
+    (readings: Readings, against: Measure | undefined, name: string, across: string): Along | undefined => {
+      if (!against) return undefined;
+      const { value } = measuredBy(against, readings);
+      return {
+        value,
+        range: axisRange({ from: 'data' }, value, [], false),
+        tickText: figureWriter(against.format).tick,
+        name,
+        across,
+      };
+    },
+  );
+
+  const onSecondFor = memoLast(
+    (also: readonly Also[], has: boolean): Uint8Array =>
+      Uint8Array.from([0, ...also.map(({ axis }) => (has && axis === 'second' ? 1 : 0))]),
+  );
+  const secondFor = memoLast(
+    (on: Uint8Array, range: AxisRange, measure: Measure, first: string, name: string): SecondAxis => ({
+      on,
+      range,
+      tickText: figureWriter(measure.format).tick,
+      first,
+      name,
+    }),
+  );
+
+  const sceneFor = memoLast(
+    (
+      form: string,
+      grain: Grain | undefined,
+      readings: Readings,
+      texts: ChartTexts,
+      ends: Ends,
+      arrangement: Arrangement,
+      whole: number,
+      range: AxisRange,
+      along: Along | undefined,
+      second: SecondAxis | undefined,
+      headRows: number,
+      fit: boolean,
+      width: number,
+      height: number,
+      measure: TextMeasure,
+      miniature: boolean,
+    ): Scene => {
+      runs.scene++;
+      return formKinds.get(form).scene({
+        readings,
+        labels: texts.labels,
+        seriesNames: texts.seriesNames,
+        valueText: texts.value,
+        ends,
+        stacked: arrangement !== 'beside',
+        whole,
+        tickText: arrangement === 'shares' ? percentText : texts.figures.tick,
+        width,
+        height,
+        range,
+        ...(along ? { along } : {}),
+        ...(second ? { second } : {}),
+        headRows,
+        fit,
+        labelSteps: labelSteps(grain),
+        measure,
+        miniature,
+      });
+    },
+  );
+
+  const guidesFor = memoLast(
+    (
+      guides: Chart['guides'],
+      figures: number[][],
+      scene: Scene,
+      readings: Readings,
+      by: Chart['by'],
+      events: Board['events'],
+      figureText: (value: number) => string,
+      secondText: (value: number) => string,
+      measure: TextMeasure,
+      miniature: boolean,
+    ): GuideMarks => {
+      runs.guides++;
+      const marks: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
+      const { values, band, second } = scene;
+      const plot = { values, band, places: readings.places, by, events: events ?? [], figureText, measure };
+      guides.forEach((guide, i) => {
+        const kind = guideKinds.get(guide.kind);
+        const own =
+          second && kind.axis?.(guide) === 'second'
+            ? { ...plot, values: second, figureText: secondText }
+            : plot;
+        const placed = kind.place(guide, figures[i]!, own);
+        marks.areas.push(...placed.areas);
+        marks.lines.push(...placed.lines);
+        if (miniature) return;
+        marks.texts.push(...placed.texts);
+        marks.handles.push(...placed.handles);
+      });
+      return marks;
+    },
+  );
+
+  return {
+    run(read: Read, guides: Chart['guides'], texts: ChartTexts): { scene: Scene; guides: GuideMarks } {
+      const { board, chart, dataset, width, height, measure, miniature, stand } = now();
+      const { readings, all, judged } = read;
+      const form = formKinds.get(chart.form);
+      const other = onSecondAxis(chart)[0]?.measure;
+      const words = vocabularyOf(board, dataset);
+      const named = (of: Measure | undefined) => (of ? atStart(measureText(of, words)) : '');
+      const against = againstOf(chart);
+      const kinds = guides.map((guide) => guideKinds.get(guide.kind));
+      const levers = guides.flatMap((guide, i) => kinds[i]!.levers(guide));
+      const figures = figuresFor(
+        guides,
+        other,
+        judged,
+        board.levers,
+        guideInputs(levers.map((id) => stand(id))),
+      );
+      const arrangement = arrangementOf(chart);
+      const ends = endsFor(readings, arrangement);
+      const fixed = chart.window?.axis === 'fixed' && all !== readings;
+      const [shown, shownEnds] = fixed ? [all, allEndsFor(all, arrangement)] : [readings, ends];
+      const on = onSecondFor(alsoOf(chart), form.secondAxis ?? false);
+      const grown = (axis: AxisName) =>
+        growing[axis](
+          figures
+            .filter(
+              (_, i) =>
+                (kinds[i]!.grows?.(guides[i]!) ?? true) && (kinds[i]!.axis?.(guides[i]!) ?? 'same') === axis,
+            )
+            .flat()
+            .filter((figure) => !Number.isNaN(figure)),
+        );
+      const whole = fillsUp(chart) ? wholeOf(chart, read, ends) : Number.NaN;
+      const fromZero = form.fromZero ?? false;
+      const range = sameRange.same(
+        rangeFor(chart.axis, shownEnds, shown, on, 0, grown('same'), whole, fromZero),
+      );
+      const second = on.includes(1)
+        ? sameRange.second(
+            secondRangeFor(
+              // Ends that are fixed are figures of the first measure; where the data begin can hold for both.
+              chart.axis?.from === 'data' ? { from: 'data' } : undefined,
+              shownEnds,
+              shown,
+              on,
+              1,
+              grown('second'),
+              Number.NaN,
+              fromZero,
+            ),
+          )
+        : undefined;
+      const scene = sceneFor(
+        chart.form,
+        chart.by.grain,
+        readings,
+        texts,
+        ends,
+        arrangement,
+        whole,
+        range,
+        alongFor(readings, against, named(against), named(chart.measure)),
+        second && other && secondFor(on, second, other, named(chart.measure), named(other)),
+        Math.max(0, ...guides.map((_, i) => kinds[i]!.rows ?? 1)),
+        chart.window !== undefined,
+        width,
+        height,
+        measure,
+        miniature,
+      );
+      return {
+        scene,
+        guides: guidesFor(
+          guides,
+          figures,
+          scene,
+          readings,
+          chart.by,
+          board.events,
+          texts.figures.full,
+          figureWriter(other?.format).full,
+          measure,
+          miniature,
+        ),
+      };
+    },
+  };
+}

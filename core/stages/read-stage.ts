@@ -1,0 +1,120 @@
+import { leverOf } from '../board/board';
+import { alsoOf, type Chart, splitOf } from '../board/chart';
+import type { Cue } from '../board/cue';
+import type { Measure } from '../board/measure';
+import type { LeverContext } from '../conditions/condition-kind';
+import { conditionKinds } from '../conditions/registry';
+import type { Cube } from '../cube/cube';
+import { measuresOf } from '../cube/cube-request';
+import { filledReadings } from '../cube/missing';
+import { type Readings, readingsOf } from '../cube/readings';
+import type { RowFilter } from '../cube/row-filter';
+import { severalReadings } from '../cube/several';
+import { formKinds } from '../forms/registry';
+import { readingsInView } from '../forms/visible';
+import type { LeverFacts } from '../levers/lever-kind';
+import { kindOf, type Lever } from '../levers/registry';
+import { memoLast } from '../memo';
+import { stableList, stableMeasures } from './stable';
+import type { StageInput, StageRuns } from './stage';
+
+/** What a chart reads from its cube. */
+export interface Read {
+  filters: readonly RowFilter[];
+  /** Marks in view, and all there are besides. */
+  readings: Readings;
+  all: Readings;
+  /** What conditions judge: the readings in view, one for all marks of several measures. */
+  judged: Readings;
+}
+
+/** From the cube to the readings in view: filters, roll-up, missing readings, window, further measures. */
+export function readStage(now: () => StageInput, context: () => LeverContext, runs: StageRuns) {
+  const filteringCues = stableList<Cue>();
+  const filterInputs = stableList<unknown>();
+  const otherMeasures = stableMeasures();
+
+  const filtersFor = memoLast(
+    (cues: readonly Cue[], _levers: Lever[], _inputs: readonly unknown[]): RowFilter[] =>
+      cues
+        .map((cue) => conditionKinds.get(cue.condition.kind).rowFilter(cue.condition, context()))
+        .filter((filter) => filter !== null),
+  );
+  const readingsFor = memoLast(
+    (
+      cube: Cube,
+      by: Chart['by'],
+      split: Chart['split'],
+      measure: Measure,
+      order: Chart['order'],
+      others: readonly Measure[],
+      everyPeriod: boolean,
+      filters: readonly RowFilter[],
+    ) => {
+      runs.readings++;
+      return readingsOf(cube, { by, split, measure, order, others, everyPeriod }, filters);
+    },
+  );
+  const filledFor = memoLast(filledReadings);
+  const viewFor = memoLast(
+    (
+      readings: Readings,
+      order: Chart['order'],
+      lever: Lever | undefined,
+      position: unknown,
+      facts: LeverFacts | undefined,
+    ): Readings => {
+      const stretch = lever && kindOf(lever).stretch?.(lever, position, facts);
+      if (!stretch) return readings;
+      runs.view++;
+      return readingsInView(readings, order, stretch);
+    },
+  );
+  const several = (readings: Readings, measure: Measure, also: ReturnType<typeof alsoOf>) =>
+    also.length ? severalReadings(readings, [measure, ...also.map((each) => each.measure)]) : readings;
+  const marksFor = memoLast(several);
+  const allMarksFor = memoLast(several);
+  const wholeFor = memoLast(
+    (cube: Cube, by: Chart['by'], split: Chart['split'], measure: Measure, order: Chart['order']): Readings =>
+      readingsOf(cube, { by, split, measure, order }, []),
+  );
+
+  return {
+    run(cues: readonly Cue[]): Read {
+      const { board, chart, cube, stand, facts } = now();
+      const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
+      const inputs = filtering
+        .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
+        .map((id) => stand(id));
+      const filters = filtersFor(filtering, board.levers, filterInputs(inputs));
+      const form = formKinds.get(chart.form);
+      const { by, measure, order } = chart;
+      const known = readingsFor(
+        cube,
+        by,
+        splitOf(chart),
+        measure,
+        order,
+        otherMeasures(measuresOf(chart)),
+        form.everyPeriod ?? false,
+        filters,
+      );
+      const all = filledFor(known, form.strands ? chart.missing : undefined);
+      const lever = chart.window && leverOf(board, chart.window.lever);
+      const judged = viewFor(all, order, lever, lever && stand(lever.id), lever && facts[lever.id]);
+      const also = alsoOf(chart);
+      const readings = marksFor(judged, measure, also);
+      return {
+        filters,
+        judged,
+        readings,
+        all: all === judged ? readings : allMarksFor(all, measure, also),
+      };
+    },
+    /** The readings of all the data, without filters or window. */
+    whole(): Readings {
+      const { cube, chart } = now();
+      return wholeFor(cube, chart.by, splitOf(chart), chart.measure, chart.order);
+    },
+  };
+}
