@@ -10,6 +10,7 @@ import { Axis } from './axis';
 import { Category } from './category';
 import { Cue } from './cue';
 import { IsId } from './id';
+import { Place } from './layout';
 import { Measure } from './measure';
 import { OfKind } from './of-kind';
 import { type LabelRule, labelRules, Otherwise } from './otherwise';
@@ -40,6 +41,8 @@ export class Touch {
   @IsId()
   lever!: string;
 }
+
+export const legendPlaces = ['above', 'right', 'below', 'none'] as const;
 
 export const missingRules = ['zero', 'bridged'] as const;
 /** What stands for a missing reading: zero, or a straight line between its neighbours. */
@@ -133,6 +136,22 @@ export class Chart {
   @IsOptional()
   @Part(() => ChartWindow)
   window?: ChartWindow;
+
+  /** Under the title, with live words: `{lever}` for what a lever holds, `{lit}` and `{all}` for numbers of marks. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(300)
+  subtitle?: string;
+
+  /** Where the looks are explained; above the plot where it is left out. */
+  @IsOptional()
+  @IsIn(legendPlaces)
+  legend?: (typeof legendPlaces)[number];
+
+  /** Where it lies on the grid of the board; left out, after the charts before it. */
+  @IsOptional()
+  @Part(() => Place)
+  place?: Place;
 
   @ArrayMaxSize(50)
   @OfKind(() => guideKinds, true)

@@ -31,7 +31,7 @@ function renamed<T>(part: T, ids: ReadonlyMap<string, string>): T {
   const walk = (value: unknown, key = ''): unknown => {
     if (typeof value === 'string') {
       if (key === 'lever' || key === 'when') return ids.get(value) ?? value;
-      if (key === 'title')
+      if (key === 'title' || key === 'subtitle')
         return value.replace(/\{([a-z0-9_-]+)\}/g, (all, id: string) =>
           ids.has(id) ? `{${ids.get(id)}}` : all,
         );
@@ -91,6 +91,7 @@ export function copyChartTo(
     draft.charts.map((each) => each.id),
   );
   if (speaksOfEvents(chart)) bringEvents(draft, from);
-  draft.charts.push({ ...renamed(chart, ids), id });
+  const { place: _place, ...copy } = renamed(chart, ids);
+  draft.charts.push({ ...copy, id });
   return id;
 }

@@ -1,6 +1,7 @@
 import { conditionKinds } from '../conditions/registry';
 import { guideKinds } from '../guides/registry';
 import type { LeverAbility } from '../levers/abilities';
+import { subtitleLevers } from '../words/subtitle';
 import { titleLevers } from '../words/title-parts';
 import type { Chart } from './chart';
 import { figureLevers } from './figure';
@@ -54,5 +55,7 @@ export function leverUses(chart: Chart): LeverUse[] {
     uses.push({ lever: touch.lever, how: 'fed', pointer: `/touches/${i}/lever` });
   });
   for (const lever of titleLevers(chart.title ?? '')) uses.push({ lever, how: 'titles', pointer: '/title' });
+  for (const lever of subtitleLevers(chart.subtitle ?? ''))
+    uses.push({ lever, how: 'titles', pointer: '/subtitle' });
   return uses;
 }

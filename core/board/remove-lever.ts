@@ -26,10 +26,11 @@ function removeFromChart(chart: Chart, id: string, context: LeverContext, name: 
     chart.whole = { of: 'figure', figure: fixedFigure(chart.whole.figure!, context) };
   if (chart.window?.lever === id) delete chart.window;
   chart.touches = chart.touches.filter((touch) => touch.lever !== id);
-  if (chart.title)
-    chart.title = titleParts(chart.title)
-      .map((part) => (typeof part === 'string' ? part : part.lever === id ? name : `{${part.lever}}`))
-      .join('');
+  for (const text of ['title', 'subtitle'] as const)
+    if (chart[text])
+      chart[text] = titleParts(chart[text])
+        .map((part) => (typeof part === 'string' ? part : part.lever === id ? name : `{${part.lever}}`))
+        .join('');
 }
 
 /** Takes a lever off a draft of a board, with every sentence that means nothing without it. */

@@ -25,7 +25,32 @@ const formatOffer = (id: string): Offer => ({
 /** How figures are written, what the value axis shows, and what stands for missing readings. */
 export const plotOffers: OfferMaker = ({ chart, dataset }) => {
   const form = formKinds.get(chart.form);
-  if (form.round) return chart.measure.format ? [] : [formatOffer(chart.id)];
+  const always = [
+    ...(chart.measure.format ? [] : [formatOffer(chart.id)]),
+    ...(chart.subtitle === undefined
+      ? [
+          {
+            id: 'subtitle',
+            text: 'Says something under its title, with live words such as {lit} of {all}',
+            accept(draft: Board) {
+              chartIn(draft, chart.id).subtitle = '{lit} of {all} lit';
+            },
+          },
+        ]
+      : []),
+    ...(chart.legend
+      ? []
+      : [
+          {
+            id: 'legend',
+            text: 'Explains its looks beside the plot, below it, or nowhere',
+            accept(draft: Board) {
+              chartIn(draft, chart.id).legend = 'right';
+            },
+          },
+        ]),
+  ];
+  if (form.round) return always;
   const axis = (id: string, text: string, made: NonNullable<typeof chart.axis>) => ({
     id,
     text,
@@ -34,7 +59,7 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
     },
   });
   return [
-    ...(chart.measure.format ? [] : [formatOffer(chart.id)]),
+    ...always,
     ...(chart.axis
       ? []
       : [

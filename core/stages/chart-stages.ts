@@ -15,6 +15,7 @@ import { figureWriter } from '../words/figure-writer';
 import { legendOf } from '../words/legend';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
+import { subtitleText } from '../words/subtitle';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
 import { chartTexts } from './chart-texts';
@@ -123,6 +124,17 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
           showsSeriesColours(colouredBy(chart)) && !(form.round && readings.series.length > mostOwnColours),
         tone: toneOf(chart, board),
         why: (index) => whyText(chart, emphasis, seen(), index, vocabularyOf(board, dataset)),
+        subtitle: () => {
+          const marks = Math.max(1, readings.length / Math.max(1, judged.length));
+          return subtitleText(chart.subtitle ?? '', {
+            lit: emphasis.litCount / marks,
+            all: judged.length,
+            lever(id) {
+              const lever = leverOf(board, id);
+              return lever ? kindOf(lever).summary(lever, stand(id), input.facts[id]) : `{${id}}`;
+            },
+          });
+        },
         caption: () => captionText(chart, filters, readings, emphasis, vocabularyOf(board, dataset)),
         legend: () =>
           legendOf(

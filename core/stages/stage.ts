@@ -70,6 +70,8 @@ export interface StageOutput {
   tone: MutedTone;
   /** What the looks mean, in words; put together when it is asked for. */
   legend(): LegendEntry[];
+  /** What stands under the title, its live words as they are now; empty where there is nothing. */
+  subtitle(): string;
   /** What is lit, in words; put together when it is asked for. */
   caption(): string;
   /** Why a mark is lit, muted or plain, with numbers. */

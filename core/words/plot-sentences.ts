@@ -1,5 +1,5 @@
 import type { Axis } from '../board/axis';
-import { againstOf, alsoOf, type Chart, type MissingRule, missingRules } from '../board/chart';
+import { againstOf, alsoOf, type Chart, legendPlaces, type MissingRule, missingRules } from '../board/chart';
 import { type FigureFormat, figureStyles } from '../board/figure-format';
 import { formKinds } from '../forms/registry';
 import { cutText } from './cut-text';
@@ -8,6 +8,8 @@ import { measureText } from './measure-text';
 import { numberText } from './number-text';
 import { counted } from './plural';
 import { optionWord, type Part, type Sentence } from './sentence';
+import { subtitleLevers } from './subtitle';
+import { titleWithNames } from './title-parts';
 import type { Vocabulary } from './vocabulary';
 
 const formatTexts: Record<FigureFormat['as'], string> = {
@@ -107,6 +109,13 @@ function axisSentence(axis: Axis, chart: Chart): Sentence {
   };
 }
 
+const legendTexts: Record<(typeof legendPlaces)[number], string> = {
+  above: 'above the plot',
+  right: 'at the right of it',
+  below: 'below it',
+  none: 'nowhere',
+};
+
 const missingTexts: Record<MissingRule, string> = {
   zero: 'falls to zero',
   bridged: 'is led straight across',
@@ -154,6 +163,38 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const { axis, missing, measure } = chart;
   const sentences: Sentence[] = alsoSentences(chart, words);
   if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format']));
+  if (chart.subtitle !== undefined)
+    sentences.push({
+      id: 'subtitle',
+      levers: subtitleLevers(chart.subtitle),
+      part: ['subtitle'],
+      parts: [
+        'Says under its title: ',
+        {
+          slot: 'liveText',
+          path: [],
+          text: titleWithNames(chart.subtitle, { levers: words.levers }) || 'nothing yet',
+          value: chart.subtitle,
+        },
+        '.',
+      ],
+    });
+  if (chart.legend)
+    sentences.push({
+      id: 'legend',
+      levers: [],
+      part: ['legend'],
+      parts: [
+        'Explains its looks ',
+        optionWord(
+          'Legend',
+          [],
+          chart.legend,
+          legendPlaces.map((value) => ({ value, text: legendTexts[value] })),
+        ),
+        '.',
+      ],
+    });
   if (axis) sentences.push(axisSentence(axis, chart));
   if (missing && formKinds.get(chart.form).strands)
     sentences.push({

@@ -11,6 +11,7 @@ export interface Vocabulary {
   /** The field's name as it reads inside a sentence: "passengers"; its key when it is not in the data. */
   fieldName(key: string): string;
   lever(id: string): Lever | undefined;
+  levers: readonly Lever[];
   /** What happened when, on this board. */
   events: readonly BoardEvent[];
   /** Days on which nobody works, besides weekends. */
@@ -23,6 +24,7 @@ export function vocabularyOf(board: Board, dataset: DatasetInfo | undefined): Vo
     field,
     fieldName: (key) => inSentence(field(key)?.name ?? key),
     lever: (id) => leverOf(board, id),
+    levers: board.levers,
     events: board.events ?? [],
     holidays: board.holidays ?? [],
   };

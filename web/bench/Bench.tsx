@@ -1,12 +1,17 @@
 import { chartOf, datasetsOf, leverOf } from '@sorvik/core/board/board';
 import { firstChart } from '@sorvik/core/board/defaults';
+import { movedTo, type Place, placesOf } from '@sorvik/core/board/layout';
 import { leverReach } from '@sorvik/core/words/lever-reach';
+import { chartTitle } from '@sorvik/core/words/measure-text';
+import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { startAutosave } from '../board/autosave';
 import { boardClosed, boardOpened, chartChosen, edit, noticeClosed, redo, undo } from '../board/board-slice';
+import { gridStyle, laidOut } from '../board/grid';
+import { useLarge } from '../board/use-large';
 import { usePositionAddress } from '../board/use-position-address';
 import { ChartFigure } from '../chart/ChartFigure';
 import { FactsContext } from '../levers/facts-context';
@@ -19,6 +24,7 @@ import { TopBar } from '../ui/TopBar';
 import { AddLever } from './AddLever';
 import { ConflictBar } from './ConflictBar';
 import { Doubts } from './Doubts';
+import { GridGrips } from './GridGrips';
 import { LeverCard } from './LeverCard';
 import { LeverColumn } from './LeverColumn';
 import { SaveState } from './SaveState';
@@ -63,6 +69,8 @@ export function Bench() {
   const [pointedLever, setPointedLever] = useState<string | null>(null);
   const [spokenLevers, setSpokenLevers] = useState<string[]>([]);
   const [leverInHand, setLeverInHand] = useState<string | null>(null);
+  const { large, enlarge } = useLarge();
+  const [tried, setTried] = useState<Place[] | null>(null);
   const ready = board !== null && openId === id;
 
   useEffect(() => {
@@ -109,11 +117,20 @@ export function Bench() {
     dispatch(edit('a chart', (draft) => void draft.charts.push(made)));
     dispatch(chartChosen(made.id));
   };
+  const places = placesOf(board.charts);
+  const keepPlaces = (kept: Place[]) =>
+    dispatch(
+      edit('the layout', (draft) => {
+        draft.charts.forEach((each, i) => {
+          each.place = kept[i]!;
+        });
+      }),
+    );
   const undoable = past.at(-1);
   const redoable = future.at(-1);
   return (
     <FactsContext value={known}>
-      <div className="sv-bench">
+      <div className={large ? 'sv-bench has-large' : 'sv-bench'}>
         <title>{`${board.title} · Sorvik`}</title>
         <TopBar
           place={
@@ -191,17 +208,26 @@ export function Bench() {
             />
             {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
           </aside>
-          <main className="sv-charts" id="sv-charts" data-count={Math.min(4, board.charts.length)}>
-            {board.charts.map((each) => (
+          <main className="sv-charts" id="sv-charts">
+            {laidOut(board.charts, tried ?? places).map(({ chart: each, place, index }) => (
               <div
                 key={each.id}
-                className={`sv-cell${each.id === inHand ? ' is-in-hand' : ''}${reached.includes(each.id) ? ' is-reached' : ''}`}
+                style={gridStyle(place)}
+                className={`sv-cell${each.id === inHand ? ' is-in-hand' : ''}${reached.includes(each.id) ? ' is-reached' : ''}${each.id === large ? ' is-large' : ''}`}
                 onPointerDownCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
                 onFocusCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
               >
                 <Guard what="This chart">
-                  <ChartFigure board={board} chart={each} />
+                  <ChartFigure board={board} chart={each} large={each.id === large} onEnlarge={enlarge} />
                 </Guard>
+                {each.id !== large && (
+                  <GridGrips
+                    name={chartTitle(each, vocabularyOf(board, undefined))}
+                    place={place}
+                    onTry={(to) => setTried(to && movedTo(places, index, to))}
+                    onKeep={(to) => keepPlaces(movedTo(places, index, to))}
+                  />
+                )}
               </div>
             ))}
             {!board.charts.length && <p className="sv-none">This board has no chart.</p>}

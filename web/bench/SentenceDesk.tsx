@@ -109,7 +109,8 @@ export function SentenceDesk(props: Props) {
     dispatch(
       edit('a copy of a chart', (draft) => {
         const at = draft.charts.findIndex((each) => each.id === chart.id);
-        draft.charts.splice(at + 1, 0, { ...structuredClone(chart), id });
+        const { place: _place, ...copy } = structuredClone(chart);
+        draft.charts.splice(at + 1, 0, { ...copy, id });
       }),
     );
     dispatch(chartChosen(id));

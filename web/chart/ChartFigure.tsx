@@ -15,6 +15,7 @@ import { memo, useCallback, useEffect, useId, useLayoutEffect, useMemo, useRef }
 import { useAppStore } from '../app/store';
 import { useKnownFacts } from '../levers/facts-context';
 import { whenIdle } from '../ui/when-idle';
+import { ChartMenu } from './ChartMenu';
 import { ChartTitle } from './ChartTitle';
 import { Caption } from './caption';
 import { Legend } from './legend';
@@ -34,19 +35,30 @@ interface Props {
   still?: Positions;
   /** Touches move no hidden levers: those are fixed for viewers. */
   viewed?: boolean;
+  /** It has the whole window, and what gives it that, or takes it back: null. */
+  large?: boolean;
+  onEnlarge?(chart: string | null): void;
 }
 
 /**
  * A chart on a board. What a lever's move changes is painted straight from the store's own notification, in the same
  * task as the input event: React only deals with what is around the drawing.
  */
-export const ChartFigure = memo(function ChartFigure({ board, chart, still, viewed = false }: Props) {
+export const ChartFigure = memo(function ChartFigure({
+  board,
+  chart,
+  still,
+  viewed = false,
+  large = false,
+  onEnlarge,
+}: Props) {
   const store = useAppStore();
   const id = useId().replace(/\W/g, '');
   const plot = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const layer = useRef<HTMLDivElement>(null);
   const caption = useRef<Caption>(null);
+  const subtitle = useRef<Caption>(null);
   const sheet = useRef<HTMLDivElement>(null);
   const tip = useRef<Tip>(null);
   const key = useRef<HTMLUListElement>(null);
@@ -79,7 +91,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
   const painter = useRef<SvgPainter>(null);
   const handles = useRef<PlotHandles>(null);
   useLayoutEffect(() => {
-    const made = new SvgPainter(svg.current!, { pickable, id, canvas: true });
+    const made = new SvgPainter(svg.current!, { pickable, id });
     painter.current = made;
     shown.current = null;
     return () => made.stop();
@@ -105,6 +117,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       });
       painter.current!.paint(output);
       caption.current?.say(output.caption, passing);
+      subtitle.current?.say(output.subtitle, passing);
       legend.current?.show(output.legend, output.tone, passing);
       if (omitted.current) {
         const { scene, readings } = output;
@@ -147,6 +160,7 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
         if (now === committed && shown.current) {
           const { output } = shown.current;
           caption.current?.say(output.caption, false);
+          subtitle.current?.say(output.subtitle, false);
           legend.current?.show(output.legend, output.tone, false);
         }
         return;
@@ -271,10 +285,32 @@ export const ChartFigure = memo(function ChartFigure({ board, chart, still, view
       </div>
     );
   return (
-    <figure className="sv-chart" aria-labelledby={`${id}-title`} data-chart={chart.id}>
+    <figure
+      className="sv-chart"
+      aria-labelledby={`${id}-title`}
+      data-chart={chart.id}
+      data-legend={chart.legend ?? 'above'}
+    >
+      <ChartMenu
+        title={title}
+        large={large}
+        onEnlarge={onEnlarge && (() => onEnlarge(large ? null : chart.id))}
+        carried={() =>
+          shown.current ? { output: shown.current.output, svg: svg.current!, title, dataset, chart } : null
+        }
+      />
       <h2 className="sv-chart-title" id={`${id}-title`}>
         <ChartTitle board={board} chart={chart} words={words} />
       </h2>
+      {chart.subtitle !== undefined && (
+        <p
+          className="sv-chart-subtitle"
+          ref={(element) => {
+            subtitle.current = element && new Caption(element);
+            if (element && shown.current) subtitle.current?.say(shown.current.output.subtitle, false);
+          }}
+        />
+      )}
       <ul className="sv-legend" ref={key} />
       <div className={waiting ? 'sv-plot is-waiting' : 'sv-plot'} ref={plot} hidden={problem !== undefined}>
         <svg ref={svg} {...listbox} />

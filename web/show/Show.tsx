@@ -3,7 +3,9 @@ import { isAtStart } from '@sorvik/core/levers/standing';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
+import { gridStyle, laidOut } from '../board/grid';
 import { leversReset } from '../board/positions-slice';
+import { useLarge } from '../board/use-large';
 import { usePositionAddress } from '../board/use-position-address';
 import { ChartFigure } from '../chart/ChartFigure';
 import { FactsContext, useKnownFacts } from '../levers/facts-context';
@@ -12,6 +14,7 @@ import { LeverRows } from '../levers/LeverRows';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
+import { Notices } from '../ui/Notices';
 
 /** Puts every lever back to its start, once one has been moved. */
 function ResetAll({ levers }: { levers: Lever[] }) {
@@ -37,6 +40,7 @@ export function Show() {
   const { id = '' } = useParams();
   const { data, error } = useBoardQuery(id);
   const board = data?.document;
+  const { large, enlarge } = useLarge();
   const known = useFacts(board?.levers);
   usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
   useClocks(board?.levers);
@@ -55,7 +59,7 @@ export function Show() {
   const render = (lever: Lever) => <LeverGroup lever={lever} />;
   return (
     <FactsContext value={known}>
-      <main className="sv-show">
+      <main className={large ? 'sv-show has-large' : 'sv-show'}>
         <title>{`${board.title} · Sorvik`}</title>
         <header className="sv-show-head">
           <div>
@@ -75,16 +79,27 @@ export function Show() {
               <LeverRows levers={beside} render={render} />
             </aside>
           )}
-          <div className="sv-charts" id="sv-charts" data-count={Math.min(4, board.charts.length)}>
-            {board.charts.map((chart) => (
-              <div className="sv-cell" key={chart.id}>
+          <div className="sv-charts" id="sv-charts">
+            {laidOut(board.charts).map(({ chart, place }) => (
+              <div
+                className={chart.id === large ? 'sv-cell is-large' : 'sv-cell'}
+                style={gridStyle(place)}
+                key={chart.id}
+              >
                 <Guard what="This chart">
-                  <ChartFigure board={board} chart={chart} viewed />
+                  <ChartFigure
+                    board={board}
+                    chart={chart}
+                    viewed
+                    large={chart.id === large}
+                    onEnlarge={enlarge}
+                  />
                 </Guard>
               </div>
             ))}
           </div>
         </div>
+        <Notices />
       </main>
     </FactsContext>
   );

@@ -13,6 +13,7 @@ import { EventsEditor, HolidaysEditor, StretchesEditor } from './event-editors';
 import { BandEndEditor, FigureEditor } from './FigureEditor';
 import { FormEditor } from './FormEditor';
 import { JoinEditor } from './JoinEditor';
+import { LiveTextEditor } from './LiveTextEditor';
 import { LookEditor } from './LookEditor';
 import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
 import { MeasureEditor } from './MeasureEditor';
@@ -48,5 +49,6 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'clearing', label: 'Clearing', Editor: ClearingEditor },
   { kind: 'figure', label: 'Figure', Editor: FigureEditor },
   { kind: 'option', label: 'Word', Editor: OptionEditor },
+  { kind: 'liveText', label: 'Text under the title', Editor: LiveTextEditor },
   { kind: 'text', label: 'Text', Editor: TextEditor },
 ]);

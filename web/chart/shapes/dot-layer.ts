@@ -36,7 +36,7 @@ class DotLayer implements MarkLayer {
   paint(output: StageOutput): void {
     this.last = output;
     const { scene, readings } = output;
-    const onCanvas = this.options.canvas && readings.length > canvasFrom;
+    const onCanvas = !this.options.carried && readings.length > canvasFrom;
     if (onCanvas) this.canvas ??= new DotCanvas(this.sheets);
     else this.canvas?.remove();
     if (!onCanvas) this.canvas = null;

@@ -5,6 +5,7 @@ import { Kept, keyAttribute, make } from '../svg';
 import type { LayerOptions, MarkLayer } from './layer-kind';
 import { sameLook, shownLook } from './paint-look';
 import { type Attributes, PaintedMark } from './painted-mark';
+import { movesBetween, playMoves } from './reorder';
 
 /**
  * What is painted at once, and in each frame after it: making a mark's elements costs four, writing to those that are
@@ -24,7 +25,7 @@ export interface MarkDrawing {
 export class EachLayer implements MarkLayer {
   private marks: (PaintedMark | undefined)[] = [];
   private texts: SceneText[][] = [];
-  private last!: StageOutput;
+  private last: StageOutput | undefined;
   /** How many marks show what `last` says. */
   private painted = 0;
   private following = 0;
@@ -43,6 +44,7 @@ export class EachLayer implements MarkLayer {
   }
 
   paint(output: StageOutput): void {
+    const moves = this.last && !this.options.carried ? movesBetween(this.last, output) : null;
     this.last = output;
     const { scene } = output;
     const count = scene.marks.x.length;
@@ -54,7 +56,13 @@ export class EachLayer implements MarkLayer {
     });
     this.texts = Array.from({ length: count }, () => []);
     for (const text of scene.texts) if (text.mark !== undefined) this.texts[text.mark]!.push(text);
-    this.paintMarks(0, firstBudget);
+    this.paintMarks(0, this.options.carried ? Number.POSITIVE_INFINITY : firstBudget);
+    if (moves)
+      playMoves(
+        this.marks.map((mark) => mark?.element),
+        moves,
+        scene.band.direction === 'y',
+      );
   }
 
   restate(output: StageOutput, { emphasis: before, figures: figuresBefore }: StageOutput): void {
@@ -91,7 +99,7 @@ export class EachLayer implements MarkLayer {
   /** The marks from one on, as many as the budget allows, and the rest in the frames that follow. */
   private paintMarks(from: number, budget: number): void {
     cancelAnimationFrame(this.following);
-    const output = this.last;
+    const output = this.last!;
     const { scene, readings } = output;
     const { marks } = scene;
     let to = from;

@@ -6,8 +6,8 @@ export interface LayerOptions {
   pickable: boolean;
   /** Unique in the page; marks are named after it. */
   id: string;
-  /** Marks that are very many may be painted on a canvas; a drawing that is carried elsewhere is all elements. */
-  canvas: boolean;
+  /** The drawing is carried elsewhere: all of it is painted at once, and none of it on a canvas. */
+  carried?: true;
 }
 
 /** Paints the marks of one shape, keeps their elements, and writes only what has changed. */

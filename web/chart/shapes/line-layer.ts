@@ -69,7 +69,7 @@ class LineLayer implements MarkLayer {
   paint(output: StageOutput): void {
     this.last = output;
     const { readings } = output;
-    const onCanvas = this.options.canvas && readings.length > canvasFrom;
+    const onCanvas = !this.options.carried && readings.length > canvasFrom;
     if (onCanvas) this.canvas ??= new LineCanvas(this.lineLayer);
     else this.canvas?.remove();
     if (!onCanvas) this.canvas = null;
@@ -113,7 +113,7 @@ class LineLayer implements MarkLayer {
     const { scene, readings } = this.last;
     let points = 0;
     let series = from;
-    for (; series < this.lines.length && points < pointsAtOnce; series++) {
+    for (; series < this.lines.length && (points < pointsAtOnce || this.options.carried); series++) {
       const line = this.lines[series]!;
       const tops = linePoints(scene, readings, series);
       line.path.set('d', pathOf(tops));

@@ -1,0 +1,80 @@
+import { useState } from 'react';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch } from '../app/store';
+import { DropButton } from '../ui/DropButton';
+import type { Carried } from './export/carried';
+
+interface Props {
+  title: string;
+  large: boolean;
+  /** Left out where a chart cannot be enlarged. */
+  onEnlarge: (() => void) | undefined;
+  /** What is taken along; null while there is nothing yet. */
+  carried(): Carried | null;
+}
+
+const ways = [
+  { way: 'copy', text: 'Copy the picture' },
+  { way: 'png', text: 'Save as PNG' },
+  { way: 'svg', text: 'Save as SVG' },
+  { way: 'csv', text: 'Save the readings as CSV' },
+] as const;
+
+/** What can be done with a chart as a whole: give it the window, or take it along. */
+export function ChartMenu({ title, large, onEnlarge, carried }: Props) {
+  const dispatch = useAppDispatch();
+  const [busy, setBusy] = useState(false);
+  const take = async (way: (typeof ways)[number]['way']) => {
+    const what = carried();
+    if (!what) return;
+    setBusy(true);
+    try {
+      const { carry } = await import('./export/carry');
+      const said = await carry(way, what);
+      if (said) dispatch(noticed({ text: said }));
+    } catch (error) {
+      const reason = error instanceof Error ? error.message : String(error);
+      dispatch(noticed({ text: `The chart could not be taken along: ${reason}` }));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="sv-chart-menu">
+      <DropButton
+        label={busy ? 'Working ..' : 'Take along'}
+        title={`Take along: ${title}`}
+        placement="bottom-end"
+      >
+        {(close) => (
+          <div className="sv-options">
+            {ways.map(({ way, text }) => (
+              <button
+                key={way}
+                type="button"
+                className="sv-option"
+                onClick={() => {
+                  close();
+                  take(way);
+                }}
+              >
+                {text}
+              </button>
+            ))}
+          </div>
+        )}
+      </DropButton>
+      {onEnlarge && (
+        <button
+          type="button"
+          className="btn btn-sm btn-quiet"
+          aria-pressed={large}
+          aria-label={large ? `Back to the board from ${title}` : `Enlarge ${title}`}
+          onClick={onEnlarge}
+        >
+          {large ? 'Back to the board' : 'Enlarge'}
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+import type { Chart } from '@sorvik/core/board/chart';
+import type { DatasetView } from '@sorvik/core/exchange';
+import type { StageOutput } from '@sorvik/core/stages/stage';
+
+/** A chart as it is taken along. */
+export interface Carried {
+  output: StageOutput;
+  /** The drawing on the page: fonts and colours are its. */
+  svg: SVGSVGElement;
+  title: string;
+  chart: Chart;
+  dataset: DatasetView | undefined;
+}
+
+export type Way = 'copy' | 'png' | 'svg' | 'csv';

@@ -1,0 +1,56 @@
+import { againstOf, alsoOf } from '@sorvik/core/board/chart';
+import { idFrom } from '@sorvik/core/board/id';
+import { sameCut } from '@sorvik/core/grain';
+import { cutText } from '@sorvik/core/words/cut-text';
+import { measureText } from '@sorvik/core/words/measure-text';
+import { readingsCsv } from '@sorvik/core/words/readings-csv';
+import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import type { Carried, Way } from './carried';
+import { chartPicture } from './picture';
+import { pngOf } from './png';
+
+function save(blob: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  // The browser has taken it up by then.
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
+
+function csvOf({ output, chart, dataset }: Carried): string {
+  const words = vocabularyOf({ levers: [] } as never, dataset);
+  const against = againstOf(chart);
+  const several = alsoOf(chart).length > 0;
+  const parted = chart.split && !sameCut(chart.split, chart.by) ? cutText(chart.split, words) : undefined;
+  const split = several ? 'measure' : parted;
+  return readingsCsv(output.readings, output.emphasis, {
+    by: cutText(chart.by, words),
+    ...(split ? { split } : {}),
+    measure: several ? 'figure' : measureText(chart.measure, words),
+    others: against ? [{ name: measureText(against, words), measure: against }] : [],
+  });
+}
+
+/** Takes a chart along; returns what is to be said of it, if anything. */
+export async function carry(way: Way, carried: Carried): Promise<string | null> {
+  const name = idFrom(carried.title, [], 'chart');
+  if (way === 'csv') {
+    save(new Blob([csvOf(carried)], { type: 'text/csv;charset=utf-8' }), `${name}.csv`);
+    return null;
+  }
+  const picture = chartPicture(carried);
+  if (way === 'svg') {
+    save(new Blob([(await picture).text], { type: 'image/svg+xml;charset=utf-8' }), `${name}.svg`);
+    return null;
+  }
+  if (way === 'png') {
+    save(await pngOf(await picture), `${name}.png`);
+    return null;
+  }
+  if (!navigator.clipboard || typeof ClipboardItem === 'undefined')
+    throw new Error('this browser gives pages no clipboard for pictures; save it as PNG instead');
+  // Handed over at once, as a promise: a browser lets a page copy only in answer to a press.
+  await navigator.clipboard.write([new ClipboardItem({ 'image/png': picture.then(pngOf) })]);
+  return 'The picture is on the clipboard.';
+}
