@@ -4,7 +4,7 @@ import { Category } from './category';
 import { Look } from './look';
 import { Part } from './part';
 
-const IsKeyValue = () =>
+export const IsKeyValue = () =>
   ValidateBy({
     name: 'isKeyValue',
     validator: {

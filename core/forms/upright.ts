@@ -77,6 +77,8 @@ export function uprightFrame({
       return (series) => (last && second!.on[series] ? last : first);
     },
     rules(axis) {
+      const half = (text: string) =>
+        fitText(text, (axis.crossEnd + rightRoom) / 2 - 6, textSize.tick, measure);
       const secondTexts = ({ crossEnd }: ValueAxis): SceneText[] =>
         second && !miniature
           ? [
@@ -87,8 +89,8 @@ export function uprightFrame({
                 anchor: 'start' as const,
                 role: 'tick' as const,
               })),
-              { x: 0, y: 8, text: second.first, anchor: 'start', role: 'axis' },
-              { x: crossEnd + rightRoom, y: 8, text: second.name, anchor: 'end', role: 'axis' },
+              { x: 0, y: 8, text: half(second.first), anchor: 'start', role: 'axis' },
+              { x: crossEnd + rightRoom, y: 8, text: half(second.name), anchor: 'end', role: 'axis' },
             ]
           : [];
       const across = (value: number, role: SceneLine['role']): SceneLine => {

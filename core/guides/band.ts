@@ -63,6 +63,7 @@ export const band: GuideKind<BandGuide> = {
   figures: (spec, context) => ends(spec).map((end) => axisFigure(end, context)),
   axis: (spec) => spec.axis ?? 'same',
   grows: ({ outside }) => outside !== 'arrow',
+  rows: 0,
   place(spec, figures, { values }) {
     if (!ends(spec).length || figures.some(Number.isNaN)) return nothingDrawn;
     const [low, high] = values.domain;

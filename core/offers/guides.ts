@@ -7,6 +7,7 @@ import { formKinds } from '../forms/registry';
 import type { Guide } from '../guides/registry';
 import { kindOf, type Lever } from '../levers/registry';
 import { isTemporal } from '../values';
+import { cutText } from '../words/cut-text';
 import { eventsFor } from './events-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
 
@@ -18,7 +19,7 @@ function corridorOf(chart: Chart, levers: readonly Lever[]): LeverFigure[] {
 }
 
 /** Lines, bands and events on the plot. */
-export const guideOffers: OfferMaker = ({ chart, board, dataset }) => {
+export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (formKinds.get(chart.form).round) return [];
   const [low, high] = corridorOf(chart, board.levers);
   const add = (id: string, text: string, guide: (id: string) => Guide): Offer => ({
@@ -66,6 +67,18 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset }) => {
         events.accept(draft);
       },
     });
+  }
+  if (field && !isTemporal(field.type) && standsAlong(chart)) {
+    const value = field.profile?.min ?? null;
+    offers.push(
+      add('category', `Marks one ${cutText(chart.by, words)} with a ground and a note`, (id) => ({
+        kind: 'category',
+        id,
+        value,
+        colour: 'ochre',
+        name: 'a note',
+      })),
+    );
   }
   return offers;
 };

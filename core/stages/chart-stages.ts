@@ -95,7 +95,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         figures,
         seriesLook,
         context: seen,
-      } = light.run(found, cues, scene, texts);
+      } = light.run(found, cues, scene, texts, placed.texts);
       const against = againstOf(chart);
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
       return {

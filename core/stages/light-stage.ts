@@ -101,9 +101,19 @@ export function lightStage(
     ) => (strands ? endNames(scene, readings, strands, names, measure) : []),
   );
   const labelsFor = memoLast(labelsOf);
+  const takenFor = memoLast((names: readonly SceneText[], guides: readonly SceneText[]) => [
+    ...names,
+    ...guides,
+  ]);
 
   return {
-    run({ readings, judged }: Read, cues: readonly Cue[], scene: Scene, texts: ChartTexts): Lit {
+    run(
+      { readings, judged }: Read,
+      cues: readonly Cue[],
+      scene: Scene,
+      texts: ChartTexts,
+      guideTexts: readonly SceneText[],
+    ): Lit {
       const { board, chart, cube, stand, measure, miniature, ...pointed } = now();
       // What nobody reads must not make anybody look again.
       const pointing = cues.some(readsFocus);
@@ -140,7 +150,7 @@ export function lightStage(
         names,
         figures: miniature
           ? noLabels
-          : labelsFor(scene, readings, emphasis, chart.labels, beside, measure, names),
+          : labelsFor(scene, readings, emphasis, chart.labels, beside, measure, takenFor(names, guideTexts)),
         seriesLook: (series) => looks(readings.series[series]!),
         context: () => conditionContext(judged, focus, focusSeries),
       };

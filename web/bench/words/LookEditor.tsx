@@ -1,4 +1,5 @@
 import { toneOf } from '@sorvik/core/board/board';
+import { colouredBy } from '@sorvik/core/board/chart';
 import type { Cue } from '@sorvik/core/board/cue';
 import {
   type Colour,
@@ -208,7 +209,7 @@ export function LookEditor(props: EditorProps) {
         <LookPick
           label="Colour"
           value={following}
-          values={followings.filter((each) => each !== 'series' || chart.split)}
+          values={followings.filter((each) => each !== 'series' || colouredBy(chart))}
           text={(value) => followingTexts[value]}
           onPick={(next) => next && follow(next)}
         />

@@ -7,10 +7,12 @@ import { isDateText } from '@sorvik/core/periods';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { setWord } from './at-path';
+import { EventsImport } from './EventsImport';
 import type { EditorProps } from './editor-kind';
 
 /** The events of the board: what happened, and when. They are the same for all of its charts. */
-export function EventsEditor({ board, change }: EditorProps) {
+export function EventsEditor({ board, dataset, change }: EditorProps) {
+  const [taking, setTaking] = useState(false);
   const events = board.events ?? [];
   const set = (next: BoardEvent[]) =>
     change((_chart, draft) => {
@@ -29,36 +31,56 @@ export function EventsEditor({ board, change }: EditorProps) {
   return (
     <div className="sv-events">
       <p className="sv-editor-head">Events of this board</p>
-      {events.map((event, i) => (
-        <div key={event.id} className="sv-event">
-          <Form.Control
-            size="sm"
-            aria-label={`Name of event ${i + 1}`}
-            maxLength={120}
-            value={event.name}
-            onChange={({ target }) => edited(i, { name: target.value || ' ' })}
-          />
-          <Form.Control
-            size="sm"
-            type="date"
-            aria-label={`Date of ${event.name}`}
-            value={event.date}
-            onChange={({ target }) => isDateText(target.value) && edited(i, { date: target.value })}
-          />
-          <button
-            type="button"
-            className="sv-take"
-            aria-label={`Remove ${event.name}`}
-            onClick={() => set(events.filter((_, at) => at !== i))}
-          >
-            ×
-          </button>
-        </div>
-      ))}
+      <div className="sv-event-list">
+        {events.map((event, i) => (
+          <div key={event.id} className="sv-event">
+            <Form.Control
+              size="sm"
+              aria-label={`Name of event ${i + 1}`}
+              maxLength={120}
+              value={event.name}
+              onChange={({ target }) => edited(i, { name: target.value || ' ' })}
+            />
+            <Form.Control
+              size="sm"
+              type="date"
+              aria-label={`Date of ${event.name}`}
+              value={event.date}
+              onChange={({ target }) => isDateText(target.value) && edited(i, { date: target.value })}
+            />
+            <button
+              type="button"
+              className="sv-take"
+              aria-label={`Remove ${event.name}`}
+              onClick={() => set(events.filter((_, at) => at !== i))}
+            >
+              ×
+            </button>
+          </div>
+        ))}
+      </div>
       {!events.length && <p className="sv-none">No events yet.</p>}
       <button type="button" className="btn btn-sm btn-quiet" onClick={add}>
         + event
       </button>
+      <button
+        type="button"
+        className="btn btn-sm btn-quiet"
+        aria-expanded={taking}
+        onClick={() => setTaking(!taking)}
+      >
+        Take from a dataset ..
+      </button>
+      {taking && (
+        <EventsImport
+          listed={events}
+          home={dataset.id}
+          onTake={(found) => {
+            set([...events, ...found]);
+            setTaking(false);
+          }}
+        />
+      )}
     </div>
   );
 }

@@ -13,6 +13,7 @@ import { EventsEditor, HolidaysEditor, StretchesEditor } from './event-editors';
 import { BandEndEditor, FigureEditor } from './FigureEditor';
 import { FormEditor } from './FormEditor';
 import { JoinEditor } from './JoinEditor';
+import { KeyValueEditor } from './KeyValueEditor';
 import { LiveTextEditor } from './LiveTextEditor';
 import { LookEditor } from './LookEditor';
 import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
@@ -41,6 +42,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'tone', label: 'Muted tone', Editor: ToneEditor },
   { kind: 'otherMeasure', label: 'Compared by', Editor: OtherMeasureEditor },
   { kind: 'axisEnd', label: 'End of the axis', Editor: AxisEndEditor },
+  { kind: 'keyValue', label: 'Category', Editor: KeyValueEditor },
   { kind: 'bandEnd', label: 'End of the band', Editor: BandEndEditor },
   { kind: 'events', label: 'Events', Editor: EventsEditor },
   { kind: 'stretches', label: 'Stretches', Editor: StretchesEditor },

@@ -1,0 +1,104 @@
+import type { BoardEvent } from '@sorvik/core/board/event';
+import { eventsFromRows } from '@sorvik/core/board/events-from-rows';
+import type { DatasetView } from '@sorvik/core/exchange';
+import { isTemporal } from '@sorvik/core/values';
+import { counted } from '@sorvik/core/words/plural';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { problemText, useDatasetQuery, useDatasetsQuery, useRowsQuery } from '../../app/api';
+
+const rowsRead = 1000;
+
+interface Props {
+  listed: readonly BoardEvent[];
+  /** The dataset to begin with. */
+  home: string;
+  onTake(events: BoardEvent[]): void;
+}
+
+/** Events taken from the rows of a dataset: one field has their names, another their days. */
+export function EventsImport({ listed, home, onTake }: Props) {
+  const { data: datasets } = useDatasetsQuery();
+  const [id, setId] = useState(home);
+  const { data: dataset } = useDatasetQuery(id);
+  return (
+    <div className="sv-events-import">
+      <Form.Select
+        size="sm"
+        aria-label="Dataset of the events"
+        value={id}
+        onChange={({ target }) => setId(target.value)}
+      >
+        {datasets?.map((each) => (
+          <option key={each.id} value={each.id}>
+            {each.name}
+          </option>
+        ))}
+      </Form.Select>
+      {dataset && <FromRows key={dataset.id} {...{ dataset, listed, onTake }} />}
+    </div>
+  );
+}
+
+function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> & { dataset: DatasetView }) {
+  const { fields } = dataset;
+  const dates = fields.filter(({ type }) => isTemporal(type));
+  const names = fields.filter(({ type }) => type === 'text');
+  const [name, setName] = useState(names[0]?.key);
+  const [date, setDate] = useState(dates[0]?.key);
+  const { data, error } = useRowsQuery({
+    id: dataset.id,
+    offset: 0,
+    limit: rowsRead,
+    version: dataset.version,
+  });
+  if (!dates.length || !names.length)
+    return (
+      <p className="sv-problem">
+        Events need a field with dates and one with names; this dataset has not both.
+      </p>
+    );
+  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  const at = (key: string | undefined) => fields.findIndex((field) => field.key === key);
+  const found = data ? eventsFromRows(data.rows, at(name), at(date), listed) : [];
+  const select = (
+    label: string,
+    of: typeof fields,
+    value: string | undefined,
+    set: (key: string) => void,
+  ) => (
+    <Form.Select size="sm" aria-label={label} value={value} onChange={({ target }) => set(target.value)}>
+      {of.map((field) => (
+        <option key={field.key} value={field.key}>
+          {field.name}
+        </option>
+      ))}
+    </Form.Select>
+  );
+  return (
+    <>
+      {select('Field with the names', names, name, setName)}
+      {select('Field with the days', dates, date, setDate)}
+      <p className="sv-editor-note">
+        {data
+          ? `${counted(found.length, 'event')} not listed yet${dataset.rows > rowsRead ? `, in the first ${rowsRead.toLocaleString('en')} of ${counted(dataset.rows, 'row')}` : ''}${
+              found.length
+                ? `: ${found
+                    .slice(0, 2)
+                    .map((event) => event.name)
+                    .join(', ')}${found.length > 2 ? ' ..' : ''}`
+                : ''
+            }.`
+          : 'Reading the rows ..'}
+      </p>
+      <button
+        type="button"
+        className="btn btn-sm btn-outline-secondary"
+        disabled={!found.length}
+        onClick={() => onTake(found)}
+      >
+        Take {counted(found.length, 'event')}
+      </button>
+    </>
+  );
+}

@@ -1,0 +1,32 @@
+import { fieldOf } from '@sorvik/core/dataset';
+import { keyText } from '@sorvik/core/words/key-text';
+import { problemText, useFieldValuesQuery } from '../../app/api';
+import { OptionList } from '../../ui/OptionList';
+import { setWord } from './at-path';
+import type { EditorProps } from './editor-kind';
+
+const mostListed = 200;
+
+/** One value of the chart's category. */
+export function KeyValueEditor({ chart, dataset, sentence, word, change }: EditorProps) {
+  const { field } = chart.by;
+  const { data, error } = useFieldValuesQuery({
+    id: dataset.id,
+    key: field,
+    search: '',
+    offset: 0,
+    limit: mostListed,
+    version: dataset.version,
+  });
+  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (!data) return <p className="sv-loading">Reading the values ..</p>;
+  const type = fieldOf(dataset, field)?.type;
+  return (
+    <OptionList
+      label={word.label ?? 'Value'}
+      options={data.values.map(({ value }) => ({ value, text: keyText(value, type) }))}
+      chosen={word.value}
+      onChoose={(value) => change((draft) => setWord(draft, sentence, word, value))}
+    />
+  );
+}
