@@ -5,6 +5,7 @@ import { dragBench } from './drag';
 import { filterBench } from './filter';
 import { importBench, writeCsv } from './import';
 import { leverToPaint } from './lever-to-paint';
+import { manyMarksBench } from './many-marks';
 import type { StartedServer } from './server';
 import { showBytes } from './show-bytes';
 import { rounded, tableOf } from './statistics';
@@ -22,6 +23,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     const paint = await leverToPaint(browser, server.url, readFileSync(apexFile, 'utf8'));
     const cues = cuesBench();
     const drag = await dragBench(browser, server.url);
+    const many = await manyMarksBench(browser, server.url);
     const file = await writeCsv(folder, rows);
     const imported = await importBench(server, file);
     const filter = await filterBench(server, imported.dataset, imported.rows);
@@ -40,6 +42,15 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
         `longest task ${drag.longestTaskMs ? `${drag.longestTaskMs} ms` : 'under 50 ms'}`,
         '95 %; under 50 ms',
       ],
+      ['first paint, 12 charts of 60 marks', `${many.twelveChartsMs} ms of script`, '', 'under 150 ms'],
+      [
+        `first paint, ${many.lines} lines of ${many.days.toLocaleString('en')} days`,
+        `${many.linesMs} ms of script`,
+        `pointing at another line ${many.focusScriptMs} ms, painted after ${many.focusFrameMs} ms (p95 ${many.focusFrameP95Ms})`,
+        'under 150 ms; within a frame',
+      ],
+      ['a window moved along them', `${Math.round(many.windowShare * 100)} % of the frames`, '', '95 %'],
+      [`${many.dots.toLocaleString('en')} dots painted`, `${many.dotsMs} ms`, '', 'under 100 ms'],
       [
         `${cues.cues} cues over ${cues.readings.toLocaleString('en')} readings`,
         `${cues.medianMs} ms`,
@@ -70,10 +81,24 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       cuesUnderFiveMs: cues.medianMs < 5,
       cuesWithinSixLoops: cues.ratio < 6,
       dragHasNoLongTask: drag.longestTaskMs < 50,
+      twelveChartsUnder150Ms: many.twelveChartsMs < 150,
+      linesUnder150Ms: many.linesMs < 150,
+      focusWithinAFrame: many.focusFrameMs < oneFrame,
+      windowPaints95PercentOfFrames: many.windowShare >= 0.95,
+      dotsUnder100Ms: many.dotsMs < 100,
       showUnder250Kb: bytes.gzipKb < 250,
     };
     return {
-      json: { leverToPaint: paint, drag, cues, import: imported, filter, showBytes: bytes, wanted },
+      json: {
+        leverToPaint: paint,
+        drag,
+        manyMarks: many,
+        cues,
+        import: imported,
+        filter,
+        showBytes: bytes,
+        wanted,
+      },
       table,
     };
   } finally {

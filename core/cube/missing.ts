@@ -1,13 +1,15 @@
 import type { MissingRule } from '../board/chart';
+import { floats, intsAt, named } from '../typed-lists';
 import { type Readings, startsOf } from './readings';
 
 /** The readings at these indices; where an index is -1, a reading without a value. */
 function taken(readings: Readings, from: Int32Array, place: Int32Array, seriesOf: Int32Array): Readings {
-  const pick = (values: Float64Array) => Float64Array.from(from, (i) => (i < 0 ? Number.NaN : values[i]!));
+  const pick = (values: Float64Array) =>
+    floats(from.length, (i) => (from[i]! < 0 ? Number.NaN : values[from[i]!]!));
   return {
     ...readings,
     length: from.length,
-    category: Array.from(place, (at) => readings.places[at]!),
+    category: named(readings.places, place),
     value: pick(readings.value),
     place,
     seriesOf,
@@ -31,8 +33,8 @@ function withZeros(readings: Readings): Readings {
 /** Only readings with a value, each joined to the next of its series however far apart they are. */
 function bridged(readings: Readings): Readings {
   const from = Int32Array.from(readings.place.keys()).filter((i) => !Number.isNaN(readings.value[i]!));
-  const pick = (values: Int32Array) => Int32Array.from(from, (i) => values[i]!);
-  return { ...taken(readings, from, pick(readings.place), pick(readings.seriesOf)), bridged: true };
+  const own = (of: Int32Array) => intsAt(of, from);
+  return { ...taken(readings, from, own(readings.place), own(readings.seriesOf)), bridged: true };
 }
 
 /** The readings of a line by the author's word on those that are missing. */

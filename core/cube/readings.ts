@@ -2,6 +2,7 @@ import type { Category } from '../board/category';
 import type { Order } from '../board/chart';
 import { type Measure, measureKey } from '../board/measure';
 import { periodAt, periodOrdinal } from '../periods';
+import { floats, floatsAt, ints, intsAt, named } from '../typed-lists';
 import { compareKeys, type KeyValue } from '../values';
 import { cellMask } from './cell-mask';
 import type { Cube } from './cube';
@@ -57,13 +58,21 @@ function compareNumbers(a: number, b: number, sign: number): number {
   return sign * (a - b);
 }
 
-const valuesFrom = (measure: Measure, atoms: readonly Float64Array[], length: number) =>
-  Float64Array.from({ length }, (_, i) =>
-    measureValue(
-      measure,
-      atoms.map((atom) => atom[i]!),
-    ),
-  );
+function valuesFrom(measure: Measure, atoms: readonly Float64Array[], length: number): Float64Array {
+  // What one atom is the measure of needs nothing done.
+  if (atoms.length === 1 && length === atoms[0]!.length) return atoms[0]!;
+  const parts: number[] = [];
+  return floats(length, (i) => {
+    for (let a = 0; a < atoms.length; a++) parts[a] = atoms[a]![i]!;
+    return measureValue(measure, parts);
+  });
+}
+
+/** The categories that occur in a roll-up, each once, without figures. */
+function occurring({ keys: [key] }: RolledUp): RolledUp {
+  const codes = Int32Array.from(new Set(key!.codes));
+  return { length: codes.length, keys: [{ values: key!.values, codes }], atoms: [] };
+}
 
 /** The codes of the categories in the chart's order, from a roll-up by category alone. */
 function orderedCodes({ order }: ReadingsSpec, rolled: RolledUp, measured: Measure, byPlace: boolean) {
@@ -71,7 +80,12 @@ function orderedCodes({ order }: ReadingsSpec, rolled: RolledUp, measured: Measu
   const sign = order.direction === 'ascending' ? 1 : -1;
   const key = (group: number) => values[codes[group]!]!;
   const byKey = (a: number, b: number) => compareKeys(key(a), key(b));
-  const figure = byPlace ? rolled.atoms.at(-1)! : valuesFrom(measured, rolled.atoms, rolled.length);
+  const byFigure = order.by !== 'key';
+  const figure = byPlace
+    ? rolled.atoms.at(-1)!
+    : byFigure
+      ? valuesFrom(measured, rolled.atoms.slice(0, measureAtoms(measured).length), rolled.length)
+      : new Float64Array(0);
   const compare = {
     value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
     key: (a: number, b: number) => (key(a) === null || key(b) === null ? byKey(a, b) : sign * byKey(a, b)),
@@ -102,10 +116,10 @@ function filledPlaces(known: readonly KeyValue[], { by, order }: ReadingsSpec): 
 /** A counting sort: the indices of `keys`, taken in the order of `given`, by rising key; stable. */
 function sortedBy(keys: Int32Array, given: Int32Array, most: number): Int32Array {
   const next = new Int32Array(most + 1);
-  for (const index of given) next[keys[index]! + 1]!++;
+  for (let g = 0; g < given.length; g++) next[keys[given[g]!]! + 1]!++;
   for (let k = 1; k <= most; k++) next[k]! += next[k - 1]!;
   const sorted = new Int32Array(given.length);
-  for (const index of given) sorted[next[keys[index]!]!++] = index;
+  for (let g = 0; g < given.length; g++) sorted[next[keys[given[g]!]!]!++] = given[g]!;
   return sorted;
 }
 
@@ -115,7 +129,15 @@ export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly Row
   const mask = cellMask(cube, filters);
   const byPlace = spec.order.by === 'data';
   const own = measureAtoms(measure);
-  const alone = rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : own, mask);
+  const others = spec.others ?? [];
+  const atoms = [own, ...others.map(measureAtoms)];
+  const parted = split ? rollUp(cube, [by, split], atoms.flat(), mask) : null;
+  // In the order of the categories themselves no figure of theirs is needed, only which of them there are.
+  const alone =
+    parted && spec.order.by === 'key'
+      ? occurring(parted)
+      : rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : parted ? own : atoms.flat(), mask);
+  const rolled = parted ?? (byPlace && others.length ? rollUp(cube, [by], atoms.flat(), mask) : alone);
   const ordered = orderedCodes(spec, alone, measure, byPlace);
   const values = alone.keys[0]!.values;
   const known = ordered.map((code) => values[code]!);
@@ -126,26 +148,22 @@ export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly Row
     placeOfCode[code] = placeOfValue ? placeOfValue.get(values[code]!)! : rank;
   });
 
-  const others = spec.others ?? [];
-  const atoms = [own, ...others.map(measureAtoms)];
-  const rolled =
-    others.length || split ? rollUp(cube, split ? [by, split] : [by], atoms.flat(), mask) : alone;
-  const placeOf = Int32Array.from(rolled.keys[0]!.codes, (code) => placeOfCode[code]!);
+  const placeOf = intsAt(placeOfCode, rolled.keys[0]!.codes);
   const { series, rank } = split ? seriesIn(rolled) : { series: [], rank: new Int32Array(rolled.length) };
   const runs = Math.max(1, series.length);
-  const asRolled = Int32Array.from({ length: rolled.length }, (_, i) => i);
+  const asRolled = ints(rolled.length, (i) => i);
   const sorted = sortedBy(rank, sortedBy(placeOf, asRolled, places.length), runs);
 
   const measured = [measure, ...others].map((each, m) => {
     const from = atoms.slice(0, m).flat().length;
     const figures = valuesFrom(each, rolled.atoms.slice(from, from + atoms[m]!.length), rolled.length);
-    return Float64Array.from(sorted, (group) => figures[group]!);
+    return floatsAt(figures, sorted);
   });
-  const place = Int32Array.from(sorted, (group) => placeOf[group]!);
-  const seriesOf = Int32Array.from(sorted, (group) => rank[group]!);
+  const place = intsAt(placeOf, sorted);
+  const seriesOf = intsAt(rank, sorted);
   return {
     length: sorted.length,
-    category: Array.from(place, (at) => places[at]!),
+    category: named(places, place),
     value: measured[0]!,
     places,
     place,
@@ -170,13 +188,13 @@ function seriesIn({ keys }: RolledUp): { series: KeyValue[]; rank: Int32Array } 
   order.forEach((code, rank) => {
     rankOf[code] = rank;
   });
-  return { series: order.map((code) => values[code]!), rank: codes.map((code) => rankOf[code]!) };
+  return { series: order.map((code) => values[code]!), rank: intsAt(rankOf, codes) };
 }
 
 /** Where each run of equal, rising numbers starts, and where the last one ends. */
 export function startsOf(seriesOf: Int32Array, runs: number): Int32Array {
   const starts = new Int32Array(runs + 1);
-  for (const series of seriesOf) starts[series + 1]!++;
+  for (let i = 0; i < seriesOf.length; i++) starts[seriesOf[i]! + 1]!++;
   for (let s = 1; s <= runs; s++) starts[s]! += starts[s - 1]!;
   return starts;
 }

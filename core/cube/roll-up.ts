@@ -1,4 +1,5 @@
 import { cutKey, type FieldCut, sameCut } from '../grain';
+import { ints } from '../typed-lists';
 import type { KeyValue } from '../values';
 import { type Atom, atomKey, type Cube, type CubeDimension, sameAtom } from './cube';
 
@@ -92,7 +93,7 @@ export function rollUp(
     const below = sizes.slice(d + 1).reduce((product, size) => product * size, 1);
     return {
       values: [...values, null],
-      codes: Int32Array.from(codes, (code) => Math.floor(code / below) % sizes[d]!),
+      codes: ints(codes.length, (group) => Math.floor(codes[group]! / below) % sizes[d]!),
     };
   });
   return { length, keys, atoms };

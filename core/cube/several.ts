@@ -1,5 +1,6 @@
 import { type Measure, measureKey } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
+import { ints, named } from '../typed-lists';
 import type { Readings } from './readings';
 
 /** `times` copies of a list, one after the other. */
@@ -25,11 +26,11 @@ export function severalReadings(readings: Readings, measures: readonly Measure[]
   return {
     ...readings,
     length: n * runs,
-    category: Array.from(place, (at) => readings.places[at]!),
+    category: named(readings.places, place),
     value,
     place,
     series: measures.map(measureKey),
-    seriesOf: Int32Array.from(place, (_, i) => Math.floor(i / n)),
+    seriesOf: ints(n * runs, (i) => Math.floor(i / n)),
     starts: Int32Array.from({ length: runs + 1 }, (_, m) => m * n),
     others: new Map([...readings.others].map(([key, values]) => [key, repeated(values, runs)])),
     judged: readings,

@@ -1,3 +1,4 @@
+import { floats } from '../typed-lists';
 import type { FormInput, FormKind } from './form-kind';
 import { line } from './line';
 import type { PointMarks, Scene } from './scene';
@@ -5,8 +6,10 @@ import { heldOn, isOn, positionOn } from './value-axis';
 
 /** The ground that each line stands on, px: zero, or the line below it in a stack. */
 function basesOf({ ends, readings }: FormInput, scene: Scene): Float64Array {
-  return Float64Array.from(readings.value, (value, i) =>
-    Number.isNaN(value) || Number.isNaN(ends.from[i]!) ? Number.NaN : heldOn(scene.values, ends.from[i]!),
+  return floats(readings.length, (i) =>
+    Number.isNaN(readings.value[i]!) || Number.isNaN(ends.from[i]!)
+      ? Number.NaN
+      : heldOn(scene.values, ends.from[i]!),
   );
 }
 

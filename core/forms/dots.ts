@@ -1,3 +1,4 @@
+import { floats } from '../typed-lists';
 import { axisAlong } from './along';
 import type { FormInput, FormKind } from './form-kind';
 import type { BandAxis, Scene } from './scene';
@@ -15,7 +16,7 @@ function standing(input: FormInput, frame: UprightFrame, right: number) {
   const { x, lines, texts, band } = along
     ? alongMeasure(along, input, frame, right)
     : alongPlaces(input, frame, right);
-  return { x: Float64Array.from({ length: readings.length }, (_, i) => x(i)), left, lines, texts, band };
+  return { x: floats(readings.length, x), left, lines, texts, band };
 }
 
 function alongMeasure(
@@ -62,7 +63,8 @@ export const dots: FormKind = {
     const rules = frame.rules(axis);
     const { x, lines, texts, band } = standing(input, frame, right);
     let beyond = 0;
-    const y = Float64Array.from(readings.value, (value, i) => {
+    const y = floats(readings.length, (i) => {
+      const value = readings.value[i]!;
       if (Number.isNaN(value) || (along && Number.isNaN(along.value[i]!))) return Number.NaN;
       const own = axisOf(readings.seriesOf[i]!);
       if (isOn(own, value) && !Number.isNaN(x[i]!)) return positionOn(own, value);

@@ -1,7 +1,8 @@
+import { floats } from '../typed-lists';
 import { widestOf } from './fit-text';
 import { type FormKind, textSize } from './form-kind';
 import { placeLabels, uprightFrame } from './upright';
-import { isOn, positionOn } from './value-axis';
+import { isOn, positionsOn } from './value-axis';
 
 const nameGap = 10;
 /** More lines than this are not drawn; the chart says how many are left out. */
@@ -32,20 +33,24 @@ export const line: FormKind = {
     const { lines, texts } = frame.rules(axis);
     for (const { place: _place, ...text } of placeLabels(input, frame, { places, step, right: width }))
       texts.push(text);
-    const x = Float64Array.from(readings.place, (place) => left + (place + 0.5) * step);
+    const x = floats(readings.length, (i) => left + (readings.place[i]! + 0.5) * step);
     const drawn = readings.starts[Math.min(mostLines, readings.starts.length - 1)]!;
     const axisOf = frame.axisOf(right);
     const second = frame.second(right);
     let beyond = 0;
-    const spotY = new Float64Array(readings.length).fill(Number.NaN);
-    const y = Float64Array.from(readings.value, (value, i) => {
-      if (Number.isNaN(value) || i >= drawn) return Number.NaN;
-      const own = axisOf(readings.seriesOf[i]!);
-      const at = positionOn(own, value);
-      if (isOn(own, value)) spotY[i] = at - 13;
-      else beyond++;
-      return at;
-    });
+    const y = new Float64Array(readings.length).fill(Number.NaN);
+    const spotY = y.slice();
+    for (let s = 0; s + 1 < readings.starts.length; s++) {
+      const own = axisOf(s);
+      const position = positionsOn(own);
+      for (let i = readings.starts[s]!; i < Math.min(drawn, readings.starts[s + 1]!); i++) {
+        const value = readings.value[i]!;
+        if (Number.isNaN(value)) continue;
+        y[i] = position(value);
+        if (isOn(own, value)) spotY[i] = y[i]! - 13;
+        else beyond++;
+      }
+    }
     return {
       width,
       height,

@@ -51,6 +51,15 @@ export function shareOn({ scale, domain: [low, high] }: Pick<ValueAxis, 'scale' 
 export const positionOn = (axis: ValueAxis, value: number): number =>
   axis.start + shareOn(axis, value) * (axis.end - axis.start);
 
+/** The same as a function of many values: on an even axis a product and a sum. */
+export function positionsOn(axis: ValueAxis): (value: number) => number {
+  if (axis.scale === 'log') return (value) => positionOn(axis, value);
+  const [low, high] = axis.domain;
+  const unit = (axis.end - axis.start) / (high - low);
+  const { start } = axis;
+  return (value) => start + (value - low) * unit;
+}
+
 /** The same, held at the ends of the axis: for bars, which begin and end within the plot. */
 export function heldOn(axis: ValueAxis, value: number): number {
   const share = shareOn(axis, value);

@@ -1,6 +1,7 @@
 import type { Order } from '../board/chart';
 import { type Readings, startsOf } from '../cube/readings';
 import type { Interval } from '../levers/lever-kind';
+import { floatsAt, ints, intsAt, named } from '../typed-lists';
 import { compareKeys, type KeyValue } from '../values';
 
 /** The first index of a list, rising by `after`, from which `after(index)` holds. */
@@ -22,19 +23,18 @@ function chosen(
   places: readonly KeyValue[],
   placeNow: (place: number) => number,
 ): Readings {
-  const pick = (values: Float64Array) => Float64Array.from(kept, (i) => values[i]!);
-  const seriesOf = Int32Array.from(kept, (i) => readings.seriesOf[i]!);
-  const place = Int32Array.from(kept, (i) => placeNow(readings.place[i]!));
+  const seriesOf = intsAt(readings.seriesOf, kept);
+  const place = ints(kept.length, (i) => placeNow(readings.place[kept[i]!]!));
   return {
     length: kept.length,
-    category: Array.from(place, (at) => places[at]!),
-    value: pick(readings.value),
+    category: named(places, place),
+    value: floatsAt(readings.value, kept),
     places,
     place,
     series: readings.series,
     seriesOf,
     starts: startsOf(seriesOf, readings.starts.length - 1),
-    others: new Map([...readings.others].map(([key, values]) => [key, pick(values)])),
+    others: new Map([...readings.others].map(([key, values]) => [key, floatsAt(values, kept)])),
     ...(readings.bridged ? { bridged: true as const } : {}),
   };
 }
@@ -76,11 +76,12 @@ export function readingsInView(readings: Readings, order: Order, interval: Inter
     );
   }
   const { start, end } = placesWithin(places, order.direction === 'ascending', interval);
-  const runs: number[] = [];
+  const kept = new Int32Array(readings.length);
+  let count = 0;
   for (let s = 0; s + 1 < starts.length; s++) {
     const first = firstWhere(starts[s]!, starts[s + 1]!, (i) => place[i]! >= start);
     const last = firstWhere(first, starts[s + 1]!, (i) => place[i]! >= end);
-    for (let i = first; i < last; i++) runs.push(i);
+    for (let i = first; i < last; i++) kept[count++] = i;
   }
-  return chosen(readings, Int32Array.from(runs), places.slice(start, end), (at) => at - start);
+  return chosen(readings, kept.subarray(0, count), places.slice(start, end), (at) => at - start);
 }

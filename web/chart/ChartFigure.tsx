@@ -101,6 +101,7 @@ export const ChartFigure = memo(function ChartFigure({
   useLayoutEffect(() => {
     if (!dataset || !cube || !ready || !size || size.width < 2 || problem) return;
     const update = (passing = false) => {
+      const began = performance.now();
       const output = stages.run({
         board,
         chart,
@@ -115,7 +116,12 @@ export const ChartFigure = memo(function ChartFigure({
         measure: measureText,
         miniature: still !== undefined,
       });
+      const ready = performance.now();
       painter.current!.paint(output);
+      if (!shown.current && !still) {
+        performance.measure('chart painted', { start: ready });
+        performance.measure('chart first paint', { start: began });
+      }
       caption.current?.say(output.caption, passing);
       subtitle.current?.say(output.subtitle, passing);
       legend.current?.show(output.legend, output.tone, passing);

@@ -25,10 +25,15 @@ export class CanvasSheet {
     this.theme.observe(document.documentElement, { attributeFilter: ['data-bs-theme'] });
   }
 
+  /** Dots of the screen for each px. */
+  get sharp(): number {
+    return Math.min(2, window.devicePixelRatio || 1);
+  }
+
   /** A clean sheet of a size, px. */
   clean(width: number, height: number): CanvasRenderingContext2D {
     const { canvas, holder } = this;
-    const sharp = Math.min(2, window.devicePixelRatio || 1);
+    const { sharp } = this;
     const [w, h] = [Math.round(width * sharp), Math.round(height * sharp)];
     const context = canvas.getContext('2d')!;
     if (canvas.width !== w || canvas.height !== h) {

@@ -9,6 +9,7 @@ import { symbol } from 'd3-shape';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
 import { LineCanvas } from './line-canvas';
+import { type LitLine, litLines } from './lit-lines';
 import { MarkCursor } from './mark-cursor';
 import { paintLook, shownLook } from './paint-look';
 import { symbols } from './symbols';
@@ -27,7 +28,9 @@ function pathOf(lines: Polylines): string {
 /** Lines whose points are more than this are painted a frame after the other. */
 const pointsAtOnce = 12_000;
 /** Lines of more points than this are painted on a canvas: there they take less time than as elements, see `npm run bench`. */
-const canvasFrom = 20_000;
+const canvasFrom = 8000;
+/** Lit lines of so many points are elements even over a canvas: those the browser paints beside the script. */
+const litElements = 7000;
 
 interface PaintedLine {
   group: Written<SVGGElement>;
@@ -129,9 +132,11 @@ class LineLayer implements MarkLayer {
     this.paintMarkers(output);
     this.paintNames(output);
     if (this.canvas) {
-      this.canvas.paint(output, remade);
-      this.grounds.paint(0, () => {});
-      this.pieces.paint(0, () => {});
+      const lit = litLines(output);
+      const points = lit.reduce((sum, { tops }) => tops.reduce((all, top) => all + top.length / 2, sum), 0);
+      const few = points <= litElements;
+      this.canvas.paint(output, few ? [] : lit, remade);
+      this.paintLit(few ? lit : [], output);
       return;
     }
     const { strands, readings, scene } = output;
@@ -160,6 +165,22 @@ class LineLayer implements MarkLayer {
       path.set('d', pathOf([piecePoints(scene, readings, piece)]));
       path.set('data-series', keyAttribute(readings.series[strand.series]));
       paintLook(path, shownLook(output, piece.look, stateCode.lit, strand.series), readings, piece.reading);
+    });
+  }
+
+  /** Lit lines over the canvas that has the others. */
+  private paintLit(lit: readonly LitLine[], { readings }: StageOutput): void {
+    const filled = lit.filter(({ bases }) => bases.length);
+    this.grounds.paint(filled.length, (path, i) => {
+      const { tops, bases, look, reading } = filled[i]!;
+      path.set('d', pathOf(tops.map((top, run) => groundOf(top, bases[run]!))));
+      paintLook(path, look, readings, reading);
+    });
+    this.pieces.paint(lit.length, (path, i) => {
+      const { tops, look, reading, series } = lit[i]!;
+      path.set('d', pathOf(tops));
+      path.set('data-series', keyAttribute(readings.series[series]));
+      paintLook(path, look, readings, reading);
     });
   }
 

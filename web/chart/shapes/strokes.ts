@@ -1,8 +1,8 @@
 import type { Look } from '@sorvik/core/board/look';
 import { groundOf, type Polylines } from '@sorvik/core/forms/piece-points';
 
-/** How a line is stroked on a canvas, px; the theme has the same for elements. */
-export const strokeWidths = { plain: 1.75, muted: 1.5, lit: 2.75, fine: 1.5, strong: 3.5, heavy: 5 } as const;
+/** How wide a lit line is stroked on a canvas, px; the theme has the same for elements. */
+const strokeWidths = { lit: 2.75, fine: 1.5, strong: 3.5, heavy: 5 } as const;
 
 export const litWidth = (look: Look | undefined): number => strokeWidths[look?.weight ?? 'lit'];
 
@@ -25,6 +25,24 @@ export function strokeLines(
   context.lineJoin = 'bevel';
   context.setLineDash(dashed ? [9, 4] : []);
   context.stroke();
+}
+
+/**
+ * Draws lines as fine as the screen has them: a stroke of one dot takes a tenth of the time of a wider one, and where
+ * there are ten thousands of points no more of it would be seen. Where the screen has more dots than px, side by side.
+ */
+export function hairLines(
+  context: CanvasRenderingContext2D,
+  lines: Polylines,
+  colour: string,
+  sharp: number,
+): void {
+  for (let dot = 0; dot < Math.round(sharp); dot++) {
+    const aside = dot / sharp;
+    context.translate(0, aside);
+    strokeLines(context, lines, colour, 1 / sharp);
+    context.translate(0, -aside);
+  }
 }
 
 /** Fills the ground between lines and their bases. */

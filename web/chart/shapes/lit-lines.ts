@@ -1,0 +1,49 @@
+import type { Look } from '@sorvik/core/board/look';
+import { stateCode } from '@sorvik/core/emphasis/emphasise';
+import { linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
+import type { PointMarks } from '@sorvik/core/forms/scene';
+import type { StageOutput } from '@sorvik/core/stages/stage';
+import { shownLook } from './paint-look';
+
+/** A lit line, or a lit piece of one. */
+export interface LitLine {
+  tops: Polylines;
+  bases: Polylines;
+  look: Look | undefined;
+  /** A reading that it goes by where its colour follows a measure. */
+  reading: number;
+  series: number;
+  onTop: boolean;
+}
+
+/** What is lit of the lines of a chart: whole lines and pieces, those that are to lie on top last. */
+export function litLines(output: StageOutput): LitLine[] {
+  const { scene, readings, strands } = output;
+  const filled = (scene.marks as PointMarks).base !== undefined;
+  const lit = (strands ?? []).flatMap((strand): LitLine[] => {
+    const { series } = strand;
+    const look = (index: number) => shownLook(output, index, stateCode.lit, series);
+    if (strand.look >= 0) {
+      const own = look(strand.look);
+      return [
+        {
+          tops: linePoints(scene, readings, series),
+          bases: filled ? linePoints(scene, readings, series, 'base') : [],
+          look: own,
+          reading: readings.starts[series]!,
+          series,
+          onTop: own?.onTop === true,
+        },
+      ];
+    }
+    return strand.pieces.map((piece) => ({
+      tops: [piecePoints(scene, readings, piece)],
+      bases: filled ? [piecePoints(scene, readings, piece, 'base')] : [],
+      look: look(piece.look),
+      reading: piece.reading,
+      series,
+      onTop: look(piece.look)?.onTop === true,
+    }));
+  });
+  return lit.sort((a, b) => Number(a.onTop) - Number(b.onTop));
+}
