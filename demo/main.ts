@@ -5,6 +5,7 @@ import busiest from './boards/busiest.json';
 import carriers from './boards/carriers.json';
 import corridor from './boards/corridor.json';
 import forty from './boards/forty.json';
+import gallery from './boards/gallery.json';
 import leaders from './boards/leaders.json';
 import now from './boards/now.json';
 import pier from './boards/pier.json';
@@ -16,7 +17,16 @@ const datasetId = 'ollen-sound-ferries';
 const fileName = 'Ollen Sound Ferries.csv';
 
 /** The demo's boards, the one to be seen first last: home lists what changed last first. */
-export const demoBoards = [now, forty, pier, corridor, leaders, busiest, carriers] as unknown as Board[];
+export const demoBoards = [
+  gallery,
+  now,
+  forty,
+  pier,
+  corridor,
+  leaders,
+  busiest,
+  carriers,
+] as unknown as Board[];
 
 async function json<T>(response: Response): Promise<T> {
   const body = await response.json();

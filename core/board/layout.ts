@@ -57,28 +57,22 @@ function firstFree(taken: readonly Place[], size: { width: number; height: numbe
     }
 }
 
-/** Charts as high as they can go, those above first; none over another. The one that is held goes before all others. */
-function settled(places: readonly Place[], held = -1): Place[] {
+/** Charts as high as they can go, those above first; none over another. Those in `fixed` stay where they are. */
+function settled(places: readonly Place[], fixed: readonly number[] = []): Place[] {
   const order = places
     .map((_, i) => i)
-    .sort(
-      (a, b) =>
-        places[a]!.row - places[b]!.row ||
-        Number(b === held) - Number(a === held) ||
-        places[a]!.column - places[b]!.column ||
-        a - b,
-    );
+    .filter((i) => !fixed.includes(i))
+    .sort((a, b) => places[a]!.row - places[b]!.row || places[a]!.column - places[b]!.column || a - b);
   const result: Place[] = [];
-  const done: Place[] = [];
+  for (const i of fixed) result[i] = places[i]!;
+  const done = fixed.map((i) => places[i]!);
   for (const i of order) {
-    let place = places[i]!;
-    const free = (row: number) => !done.some((other) => meet({ ...place, row }, other));
-    let { row } = place;
+    const free = (row: number) => !done.some((other) => meet({ ...places[i]!, row }, other));
+    let { row } = places[i]!;
     while (!free(row)) row++;
     while (row > 0 && free(row - 1)) row--;
-    place = { ...place, row };
-    done.push(place);
-    result[i] = place;
+    result[i] = { ...places[i]!, row };
+    done.push(result[i]);
   }
   return result;
 }
@@ -102,10 +96,8 @@ export function placesOf(charts: readonly { place?: Place }[]): Place[] {
 
 /** The places after one chart has been moved or resized: the others make room downwards, and all close up. */
 export function movedTo(places: readonly Place[], index: number, to: Place): Place[] {
-  return settled(
-    places.map((place, i) => (i === index ? heldPlace(to) : place)),
-    index,
-  );
+  const wanted = places.map((place, i) => (i === index ? heldPlace(to) : place));
+  return settled(settled(wanted, [index]));
 }
 
 /** The charts in the order in which they are read: from the top, and in a row from the left. */

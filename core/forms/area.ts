@@ -2,6 +2,7 @@ import { floats } from '../typed-lists';
 import type { FormInput, FormKind } from './form-kind';
 import { line } from './line';
 import type { PointMarks, Scene } from './scene';
+import { beyondOf } from './slots';
 import { heldOn, isOn, positionOn } from './value-axis';
 
 /** The ground that each line stands on, px: zero, or the line below it in a stack. */
@@ -34,6 +35,7 @@ export const area: FormKind = {
     const tops = y.map((each, i) => (Number.isNaN(each) ? each : positionOn(scene.values, ends.to[i]!)));
     return {
       ...scene,
+      beyond: beyondOf(ends, scene.values),
       marks: { shape: 'points', x, y: tops, base: basesOf(input, scene) },
       ...(scene.spots ? { spots: { ...scene.spots, y: tops.map((each, i) => each - 13 + shown![i]!) } } : {}),
     };

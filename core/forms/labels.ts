@@ -107,7 +107,8 @@ export function labelsOf(
     const box = boxOf(text, measure);
     if (box.right > scene.width) {
       text.anchor = 'end';
-      text.x = scene.width - 1;
+      // A name beside its dot goes to the other side of it.
+      text.x = spots.anchor === 'start' ? 2 * scene.marks.x[i]! - spots.x[i]! : scene.width - 1;
       Object.assign(box, boxOf(text, measure));
     }
     if (!boxes.every((other) => apart(box, other))) continue;

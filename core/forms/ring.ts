@@ -9,7 +9,7 @@ export const sliceStep = 8;
 /** A thinner ring could not be told from a line. */
 const thickness = 0.42;
 /** Names are cut before the ring gets narrower than this share of the plot. */
-const leastShare = 0.23;
+const leastShare = 0.2;
 const figureRoom = 46;
 const fullTurn = 2 * Math.PI;
 
@@ -98,39 +98,38 @@ export const ring: FormKind = {
     const bold: TextMeasure = (text, size) => measure(text, size, true);
     const lines: SceneLine[] = [];
     if (!miniature) {
-      sides.forEach((names, side) => {
-        for (const { mark, y, text } of fitting(names, 0, height, share)) {
+      const beside = sides.flatMap((names, side) =>
+        fitting(names, 0, height, share).map((name) => {
           // Names stand along the ring: where it is narrow, they come closer.
-          const reach = Math.sqrt(Math.max(0, (outer + gap) ** 2 - (y - centre.y) ** 2));
+          const reach = Math.sqrt(Math.max(0, (outer + gap) ** 2 - (name.y - centre.y) ** 2));
           const away = Math.max(gap, reach);
           const x = side ? centre.x + away : centre.x - away;
-          const room = (side ? width - x : x) - 2;
-          const figure = measure(` ${text}`, textSize.category, true);
-          const name = fitText(labels[readings.place[mark]!]!, room - figure, textSize.category, bold);
-          const wide = measure(name, textSize.category, true) + figure;
-          if (room < figure) continue;
-          texts.push({
-            x,
-            y,
-            text: name ? `${name} ${text}` : text,
-            anchor: side ? 'start' : 'end',
-            role: 'category',
-            mark,
-          });
-          const at = (marks.from[mark]! + marks.to[mark]!) / 2;
-          const foot = outer + sliceStep + 1;
-          const [x1, y1] = [centre.x + Math.sin(at) * foot, centre.y - Math.cos(at) * foot];
-          const x2 = side ? x - 4 : x + 4;
-          if (Math.hypot(x2 - x1, y - y1) > lineHeight) lines.push({ x1, y1, x2, y2: y, role: 'leader' });
-          marks.names.push({
-            x: side ? x : x - wide,
-            y: y - lineHeight / 2,
-            width: wide,
-            height: lineHeight,
-            mark,
-          });
-        }
-      });
+          return { ...name, side, x, room: (side ? width - x : x) - 2 };
+        }),
+      );
+      const nameOf = (mark: number) => labels[readings.place[mark]!]!;
+      // A name says more than a share, which is seen: where not all have room for both, names stand alone.
+      const both = ({ mark, text }: Named) => `${nameOf(mark)} ${text}`;
+      const withShares = beside.every((name) => bold(both(name), textSize.category) <= name.room);
+      for (const name of beside) {
+        const { mark, x, y, side, room } = name;
+        const text = withShares ? both(name) : fitText(nameOf(mark), room, textSize.category, bold);
+        if (!text) continue;
+        const wide = bold(text, textSize.category);
+        texts.push({ x, y, text, anchor: side ? 'start' : 'end', role: 'category', mark });
+        const at = (marks.from[mark]! + marks.to[mark]!) / 2;
+        const foot = outer + sliceStep + 1;
+        const [x1, y1] = [centre.x + Math.sin(at) * foot, centre.y - Math.cos(at) * foot];
+        const x2 = side ? x - 4 : x + 4;
+        if (Math.hypot(x2 - x1, y - y1) > lineHeight) lines.push({ x1, y1, x2, y2: y, role: 'leader' });
+        marks.names.push({
+          x: side ? x : x - wide,
+          y: y - lineHeight / 2,
+          width: wide,
+          height: lineHeight,
+          mark,
+        });
+      }
       if (drawn.length && outer > 40)
         texts.push({ x: centre.x, y: centre.y, text: tickText(whole), anchor: 'middle', role: 'sum' });
     }

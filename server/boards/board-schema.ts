@@ -60,6 +60,7 @@ const valueSchemas: Record<string, Record<string, unknown>> = {
   isKeyValue: { type: ['string', 'number', 'boolean', 'null'] },
   isDay: day,
   areDays: { items: day },
+  isAxisEnd: { anyOf: [{ type: 'number' }, { const: 'data' }] },
   isFigure: {
     anyOf: [
       { type: 'number' },
@@ -120,6 +121,10 @@ const plainParts = [
   'BoardEvent',
   'ChoiceOption',
   'LimitsPosition',
+  'FigureFormat',
+  'Axis',
+  'Also',
+  'Place',
 ];
 
 /** The JSON Schema of the board document, derived from the classes that validate it and the registries of kinds. */
