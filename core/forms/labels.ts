@@ -5,6 +5,7 @@ import type { Strand } from '../emphasis/strands';
 import { fitText } from './fit-text';
 import { textSize } from './form-kind';
 import type { PointMarks, Scene, SceneText, TextMeasure } from './scene';
+import { spread } from './spread';
 
 /** Which figures stand beside marks. */
 export interface Labels {
@@ -118,18 +119,6 @@ export function labelsOf(
   return { hidden: null, texts };
 }
 
-/** Moves names that stand in their order down, and up again from the bottom, until none touches another. */
-function spread(ys: number[], bottom: number): number[] {
-  const placed = ys.slice();
-  for (let i = 1; i < placed.length; i++) placed[i] = Math.max(placed[i]!, placed[i - 1]! + lineHeight);
-  let floor = bottom - lineHeight / 2;
-  for (let i = placed.length - 1; i >= 0; i--) {
-    placed[i] = Math.min(placed[i]!, floor);
-    floor = placed[i]! - lineHeight;
-  }
-  return placed;
-}
-
 /**
  * The names of lines at their ends, without one over another. Where not all have room, those of lit lines stand there,
  * and while none is lit as many as find a place of their own.
@@ -173,7 +162,9 @@ export function endNames(
       });
   }
   const ys = spread(
-    shown.map((end) => Math.max(lineHeight / 2, end.y)),
+    shown.map((end) => end.y),
+    lineHeight,
+    0,
     scene.height,
   );
   return shown.map(({ series }, i) => ({

@@ -1,6 +1,7 @@
 import { fitText, widestOf } from './fit-text';
 import { type FormInput, type FormKind, textSize } from './form-kind';
 import type { Scene, SceneLine, SceneText, SliceMarks, TextMeasure } from './scene';
+import { spread } from './spread';
 
 const lineHeight = 17;
 const gap = 14;
@@ -27,27 +28,28 @@ interface Named {
   text: string;
 }
 
-/** Names of one side from the top down, none over another; those of the smallest slices give way. */
+/** A name farther from its slice than this, px, would be taken for that of another. */
+const mostAside = 30;
+const mostTried = 80;
+
+/** Names of one side from the top down, near their slices and none over another; those of the smallest give way. */
 function fitting(names: Named[], top: number, bottom: number, share: (mark: number) => number): Named[] {
-  const most = Math.max(0, Math.floor((bottom - top) / lineHeight));
-  const kept = new Set(
-    [...names]
-      .sort((a, b) => share(b.mark) - share(a.mark))
-      .slice(0, most)
-      .map(({ mark }) => mark),
-  );
-  const shown = names.filter(({ mark }) => kept.has(mark)).sort((a, b) => a.y - b.y);
-  let least = top + lineHeight / 2;
-  for (const name of shown) {
-    name.y = Math.max(name.y, least);
-    least = name.y + lineHeight;
+  const largest = [...names].sort((a, b) => share(b.mark) - share(a.mark)).slice(0, mostTried);
+  let shown: Named[] = [];
+  let placed: number[] = [];
+  for (const name of largest) {
+    const tried = [...shown, name].sort((a, b) => a.y - b.y);
+    const at = spread(
+      tried.map(({ y }) => y),
+      lineHeight,
+      top,
+      bottom,
+    );
+    const fits =
+      at[0]! >= top + lineHeight / 2 && tried.every(({ y }, i) => Math.abs(at[i]! - y) <= mostAside);
+    if (fits) [shown, placed] = [tried, at];
   }
-  let floor = bottom - lineHeight / 2;
-  for (const name of [...shown].reverse()) {
-    name.y = Math.min(name.y, floor);
-    floor = name.y - lineHeight;
-  }
-  return shown;
+  return shown.map((name, i) => ({ ...name, y: placed[i]! }));
 }
 
 /** Slices of one whole around a centre, in the chart's order from the top, with their names and shares beside them. */

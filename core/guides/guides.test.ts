@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
 import type { BoardEvent } from '../board/event';
+import { stateCode } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { SceneText } from '../forms/scene';
 import { positionOn } from '../forms/value-axis';
@@ -218,6 +219,71 @@ it("a band's edge, a line and the first lit mark agree to the pixel, as shares o
           const beyond = upright ? end <= at + 1e-9 : end >= at - 1e-9;
           expect(emphasis.state[i] === 2).toBe(beyond);
         });
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+it('the same holds on a second axis, for the measure that is on it', () => {
+  const lever: LimitsLever = {
+    kind: 'limits',
+    id: 'lim',
+    name: 'Limits',
+    as: 'share',
+    min: 0,
+    max: 1,
+    step: 0.01,
+    start: { low: 0.2, high: 0.8 },
+    meeting: 'push',
+    outside: 'nearest',
+    clearing: 'start',
+  };
+  const high = { lever: 'lim', part: 'high' };
+  const rows = { aggregate: 'count' } as const;
+  const guided: Chart = {
+    ...chart,
+    also: [{ measure: rows, axis: 'second' }],
+    cues: [newCue('above', { kind: 'position', is: 'at or above', limit: high, measure: rows }, [])],
+    guides: [
+      { kind: 'band', id: 'b', from: high, colour: 'slate', axis: 'second' },
+      { kind: 'line', id: 'l', at: high, style: 'solid', axis: 'second' },
+    ],
+    touches: [],
+  };
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 0, max: 100 }),
+      fc.constantFrom('columns', 'line', 'dots'),
+      fc.integer({ min: 240, max: 1600 }),
+      fc.integer({ min: 160, max: 1200 }),
+      (percent, form, width, height) => {
+        const on = { ...guided, form };
+        const { scene, guides, emphasis, readings } = chartStages().run({
+          board: { ...board, levers: [lever], charts: [on] },
+          chart: on,
+          dataset,
+          cube,
+          stand: standAt([lever], { lim: { low: 0, high: percent / 100 } }),
+          facts: {},
+          width,
+          height,
+          measure: estimateText,
+          miniature: false,
+        });
+        const at = guides.lines[0]!.y1;
+        if (guides.areas[0]) expect(guides.areas[0].y + guides.areas[0].height).toBeCloseTo(at, 9);
+        const n = readings.judged!.length;
+        for (let i = 0; i < n; i++) {
+          // Both marks of a reading are lit alike; the one on the second axis lies on that side of the line.
+          expect(emphasis.state[i]).toBe(emphasis.state[n + i]);
+          const value = readings.value[n + i]!;
+          const y = positionOn(scene.second!, value);
+          if (emphasis.state[n + i] === stateCode.lit) expect(y).toBeLessThanOrEqual(at + 1e-9);
+          else expect(y).toBeGreaterThan(at - 1e-9);
+          const top = scene.marks.y[n + i]!;
+          if (form !== 'columns' || value > 0) expect(top).toBeCloseTo(y, 9);
+        }
       },
     ),
     { numRuns: 60 },

@@ -15,6 +15,7 @@ import { figureWriter } from '../words/figure-writer';
 import { legendOf } from '../words/legend';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
+import { positionText } from '../words/position-text';
 import { subtitleText } from '../words/subtitle';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
@@ -131,7 +132,9 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             all: judged.length,
             lever(id) {
               const lever = leverOf(board, id);
-              return lever ? kindOf(lever).summary(lever, stand(id), input.facts[id]) : `{${id}}`;
+              return lever
+                ? positionText(lever, stand(id), input.facts[id], vocabularyOf(board, dataset))
+                : `{${id}}`;
             },
           });
         },
