@@ -1,9 +1,12 @@
 import type { Browser, Page } from 'playwright-core';
+import { frameHelper } from './in-frame';
 import { importCsv, saveBoard } from './make-board';
 import { median, quantile, rounded } from './statistics';
 
 const counts = [12, 60, 500, 2000];
 const rounds = 120;
+
+declare const inFrame: import('./in-frame').InFrame;
 
 interface Measured {
   /** From a pick's input event to the end of the frame that shows it, ms. */
@@ -11,26 +14,6 @@ interface Measured {
   /** Script alone: from the input event until everything is written, ms. */
   script: number[];
 }
-
-/**
- * In the page: `sorvikFrame(work)` does `work` where browsers deliver input, at the beginning of a frame, and resolves to
- * the script's time and the time until that frame is painted, ms.
- */
-const frameHelper = () => {
-  const inFrame = (work: () => void) =>
-    new Promise<{ script: number; frame: number }>((done) =>
-      requestAnimationFrame(() => {
-        const started = performance.now();
-        work();
-        const script = performance.now() - started;
-        const channel = new MessageChannel();
-        channel.port1.onmessage = () => done({ script, frame: performance.now() - started });
-        channel.port2.postMessage(0);
-      }),
-    );
-  Object.assign(window, { inFrame });
-};
-declare const inFrame: (work: () => void) => Promise<{ script: number; frame: number }>;
 
 /** Makes a board of `count` bars with a pick lever, through the API a user's browser uses. */
 async function makeBoard(url: string, count: number): Promise<string> {

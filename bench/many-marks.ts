@@ -1,6 +1,9 @@
 import type { Browser, Page } from 'playwright-core';
+import { frameHelper } from './in-frame';
 import { importCsv, saveBoard } from './make-board';
 import { median, quantile, rounded } from './statistics';
+
+declare const inFrame: import('./in-frame').InFrame;
 
 const lines = 40;
 const days = 2200;
@@ -15,6 +18,7 @@ const firstPaint = (page: Page): Promise<number> =>
 
 const open = async (browser: Browser, url: string, board: string, charts: number): Promise<Page> => {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(frameHelper);
   await page.goto(`${url}/show/${board}`);
   await page.waitForFunction(
     (wanted) => performance.getEntriesByName('chart first paint').length === wanted,
@@ -70,16 +74,9 @@ const pointAtLines = (page: Page, moves: number) =>
         clientY: box.y + 60 + ((i * 37) % 220),
         bubbles: true,
       };
-      const { script, frame } = await new Promise<{ script: number; frame: number }>((done) =>
-        requestAnimationFrame(() => {
-          const started = performance.now();
-          svg.dispatchEvent(new PointerEvent('pointermove', { ...at, pointerType: 'mouse' }));
-          const script = performance.now() - started;
-          const channel = new MessageChannel();
-          channel.port1.onmessage = () => done({ script, frame: performance.now() - started });
-          channel.port2.postMessage(0);
-        }),
-      );
+      const { script, frame } = await inFrame(() => {
+        svg.dispatchEvent(new PointerEvent('pointermove', { ...at, pointerType: 'mouse' }));
+      });
       measured.script.push(script);
       measured.frame.push(frame);
     }

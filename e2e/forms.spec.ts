@@ -43,8 +43,8 @@ test('a lit slice steps forward; pointing at a name tells of its slice', async (
   await expect.poll(shift).not.toBe('none');
   await leverNamed(page, 'Count').getByRole('slider').press('Home');
   await expect.poll(shift).toBe('none');
-  await chart.getByText('Vemmen – Brask').hover();
-  await expect(page.getByRole('tooltip').filter({ visible: true })).toContainText('Vemmen – Brask');
+  await chart.locator('.sv-category', { hasText: 'Harl – Vemmen' }).hover();
+  await expect(page.getByRole('tooltip').filter({ visible: true })).toContainText('Harl – Vemmen');
 });
 
 test('dots are found by the pointer and walked by the keyboard', async ({ page }) => {

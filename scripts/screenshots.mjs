@@ -32,6 +32,16 @@ const views = [
       await page.mouse.move(lines.x + 150, lines.y + 150);
     },
   },
+  { name: 'forms', path: '/show/the-sound-form-by-form', height: 1180 },
+  { name: 'forms-dark', path: '/show/the-sound-form-by-form', height: 1180, colorScheme: 'dark' },
+  {
+    name: 'show-large',
+    path: '/show/the-sound-form-by-form',
+    prepare: async (page) => {
+      await page.locator('[data-chart="lines"]').hover();
+      await page.getByRole('button', { name: /^Enlarge Lines/ }).click();
+    },
+  },
   {
     name: 'bench-lever',
     path: '/boards/where-do-we-leave-the-corridor',
@@ -51,8 +61,8 @@ await run(async () => {
     args: ['--no-sandbox', '--disable-gpu', '--no-first-run'],
   });
   try {
-    for (const { name, path, colorScheme = 'light', prepare } of views) {
-      const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
+    for (const { name, path, height = 800, colorScheme = 'light', prepare } of views) {
+      const page = await browser.newPage({ viewport: { width: 1280, height }, colorScheme });
       await page.goto(`${application.url}${path}`);
       await page.waitForLoadState('networkidle');
       await prepare?.(page);

@@ -11,15 +11,17 @@ export const sliceStep = 8;
 const thickness = 0.42;
 /** Names are cut before the ring gets narrower than this share of the plot. */
 const leastShare = 0.2;
+/** More slices than this are not drawn; what they are of the whole stays open. */
+export const mostSlices = 400;
 const figureRoom = 46;
 const fullTurn = 2 * Math.PI;
 
 /** The readings in the order of their places, and what each is of the whole; what is not above zero has no slice. */
 function sharesOf({ readings }: FormInput) {
   const order = Array.from(readings.place.keys()).sort((a, b) => readings.place[a]! - readings.place[b]!);
-  const drawn = order.filter((i) => readings.value[i]! > 0);
-  const whole = drawn.reduce((sum, i) => sum + readings.value[i]!, 0);
-  return { drawn, whole };
+  const above = order.filter((i) => readings.value[i]! > 0);
+  const whole = above.reduce((sum, i) => sum + readings.value[i]!, 0);
+  return { drawn: above.slice(0, mostSlices), omitted: Math.max(0, above.length - mostSlices), whole };
 }
 
 interface Named {
@@ -63,7 +65,7 @@ export const ring: FormKind = {
   round: true,
   scene(input): Scene {
     const { readings, labels, width, height, measure, miniature, tickText } = input;
-    const { drawn, whole } = sharesOf(input);
+    const { drawn, omitted, whole } = sharesOf(input);
     const share = (i: number) => readings.value[i]! / whole;
     const widest = miniature ? 0 : widestOf(labels, textSize.category, measure) + figureRoom;
     const across = miniature ? width / 2 : Math.max(width * leastShare, width / 2 - widest - gap);
@@ -151,7 +153,7 @@ export const ring: FormKind = {
       marks,
       texts,
       lines,
-      omitted: 0,
+      omitted,
       beyond: readings.value.filter((value) => value < 0).length,
     };
   },

@@ -162,21 +162,37 @@ describe('events', () => {
   });
 });
 
+const shareLever: LimitsLever = {
+  kind: 'limits',
+  id: 'lim',
+  name: 'Limits',
+  as: 'share',
+  min: 0,
+  max: 1,
+  step: 0.01,
+  start: { low: 0.2, high: 0.8 },
+  meeting: 'push',
+  outside: 'nearest',
+  clearing: 'start',
+};
+const high = { lever: 'lim', part: 'high' };
+
+/** A chart with its upper limit at a share of the range, in percent. */
+const limited = (on: Chart, percent: number, width: number, height: number) =>
+  chartStages().run({
+    board: { ...board, levers: [shareLever], charts: [on] },
+    chart: on,
+    dataset,
+    cube,
+    stand: standAt([shareLever], { lim: { low: 0, high: percent / 100 } }),
+    facts: {},
+    width,
+    height,
+    measure: estimateText,
+    miniature: false,
+  });
+
 it("a band's edge, a line and the first lit mark agree to the pixel, as shares of the range, at any size", () => {
-  const lever: LimitsLever = {
-    kind: 'limits',
-    id: 'lim',
-    name: 'Limits',
-    as: 'share',
-    min: 0,
-    max: 1,
-    step: 0.01,
-    start: { low: 0.2, high: 0.8 },
-    meeting: 'push',
-    outside: 'nearest',
-    clearing: 'start',
-  };
-  const high = { lever: 'lim', part: 'high' };
   const guided: Chart = {
     ...chart,
     cues: [newCue('above', { kind: 'position', is: 'at or above', limit: high }, [])],
@@ -194,18 +210,7 @@ it("a band's edge, a line and the first lit mark agree to the pixel, as shares o
       fc.integer({ min: 160, max: 1200 }),
       (percent, form, width, height) => {
         const on = { ...guided, form };
-        const { scene, guides, emphasis, readings } = chartStages().run({
-          board: { ...board, levers: [lever], charts: [on] },
-          chart: on,
-          dataset,
-          cube,
-          stand: standAt([lever], { lim: { low: 0, high: percent / 100 } }),
-          facts: {},
-          width,
-          height,
-          measure: estimateText,
-          miniature: false,
-        });
+        const { scene, guides, emphasis, readings } = limited(on, percent, width, height);
         const [area] = guides.areas;
         const [drawn] = guides.lines;
         const upright = scene.values.direction === 'y';
@@ -226,20 +231,6 @@ it("a band's edge, a line and the first lit mark agree to the pixel, as shares o
 });
 
 it('the same holds on a second axis, for the measure that is on it', () => {
-  const lever: LimitsLever = {
-    kind: 'limits',
-    id: 'lim',
-    name: 'Limits',
-    as: 'share',
-    min: 0,
-    max: 1,
-    step: 0.01,
-    start: { low: 0.2, high: 0.8 },
-    meeting: 'push',
-    outside: 'nearest',
-    clearing: 'start',
-  };
-  const high = { lever: 'lim', part: 'high' };
   const rows = { aggregate: 'count' } as const;
   const guided: Chart = {
     ...chart,
@@ -259,18 +250,7 @@ it('the same holds on a second axis, for the measure that is on it', () => {
       fc.integer({ min: 160, max: 1200 }),
       (percent, form, width, height) => {
         const on = { ...guided, form };
-        const { scene, guides, emphasis, readings } = chartStages().run({
-          board: { ...board, levers: [lever], charts: [on] },
-          chart: on,
-          dataset,
-          cube,
-          stand: standAt([lever], { lim: { low: 0, high: percent / 100 } }),
-          facts: {},
-          width,
-          height,
-          measure: estimateText,
-          miniature: false,
-        });
+        const { scene, guides, emphasis, readings } = limited(on, percent, width, height);
         const at = guides.lines[0]!.y1;
         if (guides.areas[0]) expect(guides.areas[0].y + guides.areas[0].height).toBeCloseTo(at, 9);
         const n = readings.judged!.length;

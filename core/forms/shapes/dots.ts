@@ -1,6 +1,6 @@
 import type { DotMarks, Scene } from '../scene';
 import { type DotGrid, dotGrid, nearestDot } from './dot-grid';
-import { far, type ShapeKind } from './shape-kind';
+import { type ShapeKind, steps } from './shape-kind';
 
 /** The pointer is on a dot within this distance of its edge, px. */
 const slack = 7;
@@ -49,16 +49,7 @@ export const dots: ShapeKind = {
     if (!order.length) return -1;
     const last = order.length - 1;
     const at = order.indexOf(from);
-    const to = {
-      next: at + 1,
-      down: at + 1,
-      previous: at - 1,
-      up: at - 1,
-      first: 0,
-      last,
-      'far next': at + far,
-      'far previous': at - far,
-    }[step];
+    const to = steps[step](at, last);
     return order[at < 0 && step !== 'last' ? 0 : Math.max(0, Math.min(last, to))]!;
   },
 };

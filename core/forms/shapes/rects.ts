@@ -1,6 +1,6 @@
 import type { RectMarks, Scene } from '../scene';
 import { abreast } from '../slots';
-import { far, type ShapeKind, type Step } from './shape-kind';
+import { type ShapeKind, steps } from './shape-kind';
 
 /** The slot along the bands that a point, px, falls into: the bars of a place lie side by side. */
 function slotAt({ band, marks }: Scene, along: number): { place: number; slot: number } {
@@ -17,17 +17,6 @@ function readingNear({ per, at }: RectMarks['slots'], place: number, slot: numbe
       if (near >= 0 && near < per && at[place * per + near]! >= 0) return at[place * per + near]!;
   return -1;
 }
-
-const steps: Record<Step, (at: number, last: number) => number> = {
-  next: (at) => at + 1,
-  down: (at) => at + 1,
-  previous: (at) => at - 1,
-  up: (at) => at - 1,
-  first: () => 0,
-  last: (_at, last) => last,
-  'far next': (at) => at + far,
-  'far previous': (at) => at - far,
-};
 
 const number = (n: number) => n.toLocaleString('en');
 

@@ -19,3 +19,15 @@ export interface ShapeKind extends Kind {
 
 /** How far the keys for pages go. */
 export const far = 10;
+
+/** Where each key leads in a list of marks; beyond its ends for who calls to hold or to go around. */
+export const steps: Record<Step, (at: number, last: number) => number> = {
+  next: (at) => at + 1,
+  down: (at) => at + 1,
+  previous: (at) => at - 1,
+  up: (at) => at - 1,
+  first: () => 0,
+  last: (_at, last) => last,
+  'far next': (at) => at + far,
+  'far previous': (at) => at - far,
+};

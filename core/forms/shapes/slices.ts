@@ -1,6 +1,7 @@
 import type { Readings } from '../../cube/readings';
+import { mostSlices } from '../ring';
 import type { Scene, SliceMarks } from '../scene';
-import { far, type ShapeKind } from './shape-kind';
+import { type ShapeKind, steps } from './shape-kind';
 
 /** The angle of a point around the centre, from the top, clockwise; 0 to a full turn. */
 function angleOf({ centre }: SliceMarks, x: number, y: number): number {
@@ -32,7 +33,8 @@ export const slices: ShapeKind = {
     const marks = scene.marks as SliceMarks;
     return sliceAt(marks, angleOf(marks, x, y));
   },
-  leftOut: () => '',
+  leftOut: ({ omitted }) =>
+    `The first ${mostSlices} slices are drawn, ${omitted.toLocaleString('en')} more are not.`,
   step(scene, readings, from, step) {
     const order = inOrder(scene.marks as SliceMarks, readings);
     if (!order.length) return -1;
@@ -40,16 +42,7 @@ export const slices: ShapeKind = {
     if (at < 0 && step !== 'last') return order[0]!;
     const n = order.length;
     // Around and around: a ring has no end.
-    const to = {
-      next: at + 1,
-      down: at + 1,
-      previous: at - 1,
-      up: at - 1,
-      first: 0,
-      last: n - 1,
-      'far next': at + far,
-      'far previous': at - far,
-    }[step];
+    const to = steps[step](at, n - 1);
     return order[((to % n) + n) % n]!;
   },
 };

@@ -11,11 +11,13 @@ function stampOf(size: number): { mask: Float32Array; across: number } {
   return { mask, across };
 }
 
+const one = document.createElement('canvas').getContext('2d', { willReadFrequently: true })!;
+
 /** Red, green and blue of a colour as a canvas names it, 0 to 255. */
-function partsOf(context: CanvasRenderingContext2D, colour: string): [number, number, number] {
-  context.fillStyle = colour;
-  context.fillRect(0, 0, 1, 1);
-  const [red = 0, green = 0, blue = 0] = context.getImageData(0, 0, 1, 1).data;
+function partsOf(colour: string): [number, number, number] {
+  one.fillStyle = colour;
+  one.fillRect(0, 0, 1, 1);
+  const [red = 0, green = 0, blue = 0] = one.getImageData(0, 0, 1, 1).data;
   return [red, green, blue];
 }
 
@@ -56,7 +58,7 @@ export function stampDots(
   runs: readonly DotRun[],
   sharp: number,
 ): void {
-  const colours = runs.map(({ colour }) => partsOf(context, colour));
+  const colours = runs.map(({ colour }) => partsOf(colour));
   const { width, height } = context.canvas;
   const image = context.createImageData(width, height);
   const { data } = image;
