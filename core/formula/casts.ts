@@ -1,0 +1,83 @@
+import { textOfInstant } from './calendar';
+import { type Compiled, FormulaError, sqlTypes, typeNames } from './compiled';
+import type { At, Value, ValueType } from './expression';
+
+/** A figure as the database writes it: the shortest that reads back, with an exponent where it is very large or small. */
+export function textOfNumber(value: number): string {
+  const size = Math.abs(value);
+  if (size === 0 || (size >= 1e-4 && size < 1e15)) return String(value);
+  const [digits, exponent = '0'] = value.toExponential().split('e');
+  const power = Math.abs(Number(exponent));
+  return `${digits}e${exponent.startsWith('-') ? '-' : '+'}${power < 10 ? '0' : ''}${power}`;
+}
+
+const numberText = /^[ \t\n]*[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d{1,2})?[ \t\n]*$/;
+const dateText = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
+
+function dateOf(text: string): string | null {
+  if (!dateText.test(text)) return null;
+  const instant = Date.parse(text);
+  const found = textOfInstant(instant, 'date');
+  return found === text ? text : null;
+}
+
+interface Cast {
+  apply(value: never): Value;
+  sql(text: string): string;
+}
+
+const existing = (x: string) =>
+  `CASE WHEN ${x} ~ '^\\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\\d|3[01])$' AND right(${x}, 2)::int <= extract(day FROM make_date(left(${x}, 4)::int + CASE WHEN left(${x}, 4) = '0000' THEN 1 ELSE 0 END, substring(${x}, 6, 2)::int, 1) + INTERVAL '1 month - 1 day') AND left(${x}, 4) <> '0000' THEN (${x})::date END`;
+
+/** How a value of one type becomes one of another. What cannot be read as that is null. */
+const casts: Partial<Record<ValueType, Partial<Record<ValueType, Cast>>>> = {
+  text: {
+    number: {
+      apply: (text: string) => (numberText.test(text) ? Number(text) : null),
+      sql: (x) =>
+        `CASE WHEN ${x} ~ '^[ \\t\\n]*[-+]?(\\d+\\.?\\d*|\\.\\d+)([eE][-+]?\\d{1,2})?[ \\t\\n]*$' THEN (${x})::double precision END`,
+    },
+    date: { apply: (text: string) => dateOf(text), sql: existing },
+  },
+  number: {
+    text: {
+      apply: (value: number) => textOfNumber(value),
+      // Minus zero is zero.
+      sql: (x) => `(${x} + 0)::text`,
+    },
+  },
+  boolean: {
+    text: { apply: (value: boolean) => String(value), sql: (x) => `(${x})::text` },
+    number: { apply: (value: boolean) => Number(value), sql: (x) => `(${x})::int::double precision` },
+  },
+  date: {
+    text: { apply: (text: string) => text, sql: (x) => `to_char(${x}, 'YYYY-MM-DD')` },
+    datetime: { apply: (text: string) => `${text}T00:00:00`, sql: (x) => `(${x})::timestamp` },
+  },
+  datetime: {
+    date: { apply: (text: string) => text.slice(0, 10), sql: (x) => `(${x})::date` },
+  },
+};
+
+/** A part as another type; asked for by `at` in the formula, or by what stands beside it. */
+export function castTo(compiled: Compiled, type: ValueType, at?: At): Compiled {
+  if (compiled.type === type) return compiled;
+  if (compiled.type === 'null') return { type, run: () => () => null, sql: () => `NULL::${sqlTypes[type]}` };
+  const cast = casts[compiled.type]?.[type];
+  if (!cast)
+    throw new FormulaError(
+      `${typeNames[compiled.type]} cannot be read as ${typeNames[type]}.`,
+      at ?? { from: 0, to: 0 },
+    );
+  return {
+    type,
+    run(rows) {
+      const read = compiled.run(rows);
+      return (i) => {
+        const value = read(i);
+        return value === null ? null : cast.apply(value as never);
+      };
+    },
+    sql: (printer) => cast.sql(`(${compiled.sql(printer)})`),
+  };
+}

@@ -1,0 +1,71 @@
+import type { At, Value, ValueType } from './expression';
+
+/** The rows that a formula is computed over: those of a table, or a chart's readings. */
+export interface Rows {
+  length: number;
+  /** A column by the name that the scope gave it. */
+  column(ref: string): (index: number) => Value;
+  /** What a lever holds; a list for one that holds several values. */
+  lever(name: string, part?: string): Value | readonly Value[];
+  /** The day that is today, `YYYY-MM-DD`. */
+  today: string;
+}
+
+/** Writes a formula as SQL: values only as parameters, names only as they exist. */
+export interface SqlPrinter {
+  /** A parameter of a type; returns its place, with a cast. */
+  value(value: Value, type: ValueType | 'null'): string;
+  list(values: readonly Value[], type: ValueType): string;
+  column(ref: string): string;
+  lever(name: string, part?: string): Value | readonly Value[];
+}
+
+/** A checked formula with one meaning for two targets. */
+export interface Compiled {
+  type: ValueType | 'null';
+  /** Prepares it for some rows; the value of each is asked for by its index. */
+  run(rows: Rows): (index: number) => Value;
+  sql(printer: SqlPrinter): string;
+}
+
+/** What names mean where a formula stands. */
+export interface Scope {
+  /** A column by its name; undefined when there is none. */
+  column(name: string): { ref: string; type: ValueType } | undefined;
+  names(): string[];
+  /** What a lever gives: its type, whether it is a list; a text says why it gives nothing. */
+  lever(name: string, part?: string): { type: ValueType; list?: true } | string;
+  levers(): string[];
+  /** An aggregate of the rows behind a reading, as a column; a text says why there is none. */
+  aggregate?(name: string, field: string | undefined): { ref: string; type: ValueType } | string;
+  /** Windows over other rows can be used. */
+  windows: boolean;
+}
+
+/** What is wrong with a formula that could be read. */
+export class FormulaError extends Error {
+  constructor(
+    message: string,
+    readonly at: At,
+  ) {
+    super(message);
+  }
+}
+
+export const sqlTypes: Record<ValueType | 'null', string> = {
+  number: 'double precision',
+  text: 'text',
+  boolean: 'boolean',
+  date: 'date',
+  datetime: 'timestamp',
+  null: 'text',
+};
+
+export const typeNames: Record<ValueType | 'null', string> = {
+  number: 'a number',
+  text: 'a text',
+  boolean: 'true or false',
+  date: 'a date',
+  datetime: 'a date with time',
+  null: 'nothing',
+};

@@ -1,0 +1,200 @@
+import type { Value, ValueType } from './expression';
+
+/** A function of values of one row, the same in SQL and here. Null of any argument gives null unless it says otherwise. */
+export interface ScalarFunction {
+  name: string;
+  /** How it is written, for who types it. */
+  signature: string;
+  takes: ValueType[];
+  /** How many of them can be left out at the end. */
+  optional?: number;
+  gives: ValueType;
+  apply(...args: never[]): Value;
+  sql(...args: string[]): string;
+}
+
+const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+/** The decimal digits of a figure, as many as it really has: 15. */
+const decimal = (value: number) => Number(value.toPrecision(15));
+
+/** Rounds half away from zero at a number of decimals, as decimal arithmetic does. */
+export function roundTo(value: number, decimals: number): number {
+  const places = Math.trunc(decimals);
+  if (Math.abs(places) > 30) return places > 0 ? value : 0;
+  const [digits = '0', exponent = '0'] = decimal(Math.abs(value)).toExponential().split('e');
+  const shifted = Math.floor(Number(`${digits}e${Number(exponent) + places}`) + 0.5);
+  return Math.sign(value) * Number(`${shifted}e${-places}`);
+}
+
+/** A figure as whole units of a power of ten. */
+function unitsOf(value: number): { units: bigint; power: number } {
+  const [digits = '0', exponent = '0'] = decimal(value).toExponential().split('e');
+  const [whole = '0', fraction = ''] = digits.split('.');
+  return { units: BigInt(whole + fraction), power: Number(exponent) - fraction.length };
+}
+
+/** What is left of a division, in decimals as they are written: of 9 by 0.1 nothing. Null where that has no meaning. */
+export function remainder(x: number, y: number): number | null {
+  const [a, b] = [unitsOf(x), unitsOf(y)];
+  if (b.units === 0n) return null;
+  const power = Math.min(a.power, b.power);
+  const scaled = ({ units, power: own }: typeof a) => units * 10n ** BigInt(own - power);
+  return Number(`${scaled(a) % scaled(b)}e${power}`);
+}
+
+const letters = (text: string) => [...text];
+const numbers = (count: number): ValueType[] => Array(count).fill('number');
+const numeric = (
+  name: string,
+  signature: string,
+  apply: (...args: number[]) => number | null,
+  sql: (...args: string[]) => string,
+  count = 1,
+  optional = 0,
+): ScalarFunction => ({
+  name,
+  signature,
+  takes: numbers(count),
+  optional,
+  gives: 'number',
+  apply: apply as ScalarFunction['apply'],
+  sql,
+});
+
+/** A figure in the database's decimals: there rounding is half away from zero, and remainders are exact. */
+const asDecimal = (sql: string) => `(${sql})::numeric`;
+
+export const scalarFunctions: ScalarFunction[] = [
+  numeric('ABS', 'ABS(number)', Math.abs, (x) => `abs(${x})`),
+  numeric(
+    'SIGN',
+    'SIGN(number)',
+    (x) => Math.sign(x) + 0,
+    (x) => `sign(${x})`,
+  ),
+  numeric(
+    'FLOOR',
+    'FLOOR(number)',
+    (x) => Math.floor(x) + 0,
+    (x) => `floor(${x})`,
+  ),
+  numeric(
+    'CEIL',
+    'CEIL(number)',
+    (x) => Math.ceil(x) + 0,
+    (x) => `ceil(${x})`,
+  ),
+  numeric(
+    'CEILING',
+    'CEILING(number)',
+    (x) => Math.ceil(x) + 0,
+    (x) => `ceil(${x})`,
+  ),
+  numeric(
+    'ROUND',
+    'ROUND(number, decimals)',
+    (x, decimals = 0) => roundTo(x, decimals) + 0,
+    (x, decimals) =>
+      `round(${asDecimal(x)}, ${decimals ? `trunc(${decimals})::int` : '0'})::double precision`,
+    2,
+    1,
+  ),
+  numeric(
+    'SQRT',
+    'SQRT(number)',
+    (x) => (x < 0 ? null : Math.sqrt(x)),
+    (x) => `CASE WHEN ${x} >= 0 THEN sqrt(${x}) END`,
+  ),
+  numeric(
+    'LN',
+    'LN(number)',
+    (x) => (x > 0 ? Math.log(x) : null),
+    (x) => `CASE WHEN ${x} > 0 THEN ln(${x}) END`,
+  ),
+  numeric(
+    'EXP',
+    'EXP(number)',
+    (x) => (x > 700 ? null : Math.exp(x)),
+    (x) => `CASE WHEN ${x} <= 700 AND ${x} >= -700 THEN exp(${x}) WHEN ${x} < -700 THEN 0 END`,
+  ),
+  numeric(
+    'POWER',
+    'POWER(number, exponent)',
+    (x, y) => ((x === 0 && y < 0) || (x < 0 && !Number.isInteger(y)) ? null : finite(x ** y)),
+    (x, y) =>
+      `CASE WHEN (${x} <> 0 OR ${y} >= 0) AND (${x} >= 0 OR ${y} = trunc(${y})) THEN power(${x}, ${y}) END`,
+    2,
+  ),
+  numeric(
+    'MOD',
+    'MOD(number, number)',
+    (x, y) => remainder(x, y),
+    (x, y) => `mod(${asDecimal(x)}, NULLIF(${asDecimal(y)}, 0))::double precision`,
+    2,
+  ),
+  {
+    name: 'UPPER',
+    signature: 'UPPER(text)',
+    takes: ['text'],
+    gives: 'text',
+    apply: (text: string) => text.toUpperCase(),
+    sql: (x) => `upper(${x} COLLATE "und-x-icu") COLLATE "C"`,
+  },
+  {
+    name: 'LOWER',
+    signature: 'LOWER(text)',
+    takes: ['text'],
+    gives: 'text',
+    apply: (text: string) => text.toLowerCase(),
+    sql: (x) => `lower(${x} COLLATE "und-x-icu") COLLATE "C"`,
+  },
+  {
+    name: 'TRIM',
+    signature: 'TRIM(text)',
+    takes: ['text'],
+    gives: 'text',
+    apply: (text: string) => text.replace(/^ +| +$/g, ''),
+    sql: (x) => `trim(${x})`,
+  },
+  {
+    name: 'CHAR_LENGTH',
+    signature: 'CHAR_LENGTH(text)',
+    takes: ['text'],
+    gives: 'number',
+    apply: (text: string) => letters(text).length,
+    sql: (x) => `char_length(${x})::double precision`,
+  },
+  {
+    name: 'SUBSTRING',
+    signature: 'SUBSTRING(text FROM first FOR count)',
+    takes: ['text', 'number', 'number'],
+    optional: 1,
+    gives: 'text',
+    apply: (text: string, first: number, count?: number) => {
+      const from = Math.trunc(first) - 1;
+      if (count === undefined) return letters(text).slice(Math.max(0, from)).join('');
+      // Letters before the first count too, as the standard has it; of less than none there are none.
+      const to = from + Math.max(0, Math.trunc(count));
+      return letters(text).slice(Math.max(0, from), Math.max(0, to)).join('');
+    },
+    sql: (x, first, count) =>
+      count === undefined
+        ? `substring(${x} FROM trunc(${first})::int)`
+        : `substring(${x} FROM trunc(${first})::int FOR greatest(0, trunc(${count})::int))`,
+  },
+  {
+    name: 'POSITION',
+    signature: 'POSITION(text IN text)',
+    takes: ['text', 'text'],
+    gives: 'number',
+    apply: (part: string, whole: string) => {
+      const at = whole.indexOf(part);
+      return at < 0 ? 0 : letters(whole.slice(0, at)).length + 1;
+    },
+    sql: (part, whole) => `position(${part} IN ${whole})::double precision`,
+  },
+];
+
+const byName = new Map(scalarFunctions.map((each) => [each.name, each]));
+export const scalarFunction = (name: string) => byName.get(name);
