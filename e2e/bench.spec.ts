@@ -305,3 +305,29 @@ test('charts are added, copied and removed, and pointing shows what reaches what
   const { document } = await (await request.get(`/api/boards/${id}`)).json();
   expect(document.charts).toHaveLength(3);
 });
+
+test('a formula lights marks while it is typed, and a mistake is marked where it stands', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const chart = chartNamed(page, 'Passengers by route');
+  await page.getByRole('combobox', { name: /Say something more/ }).fill('where a formula holds');
+  await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
+  await word(page, /^Formula/).click();
+  const formula = page.getByRole('textbox', { name: 'Formula' });
+  await formula.fill("route LIKE 'Quel%' OR RANK() OVER (ORDER BY passengers) = 1");
+  await expect(page.getByText('A standard SQL expression')).toBeVisible();
+  await expect
+    .poll(async () => (await keysIn(chart, 'lit')).filter((key) => key.startsWith('Quel')))
+    .toHaveLength(2);
+  await formula.fill("rout LIKE 'Quel%'");
+  await expect(page.getByRole('status').filter({ hasText: 'Is route meant?' })).toBeVisible();
+  await expect(page.locator('.sv-formula mark')).toHaveText('rout');
+  await page.keyboard.press('Escape');
+  await expect(word(page, 'Formula: RANK() OVER (ORDER BY value DESC) <= 3')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect.poll(async () => (await keysIn(chart, 'lit')).length).toBeGreaterThanOrEqual(3);
+});

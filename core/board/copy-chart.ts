@@ -1,4 +1,5 @@
 import { conditionKinds } from '../conditions/registry';
+import { leverNameOf, withLevers } from '../formula/lever-names';
 import { cutKey } from '../grain';
 import { guideKinds } from '../guides/registry';
 import { kindOf, type Lever } from '../levers/registry';
@@ -35,6 +36,8 @@ function renamed<T>(part: T, ids: ReadonlyMap<string, string>): T {
         return value.replace(/\{([a-z0-9_-]+)\}/g, (all, id: string) =>
           ids.has(id) ? `{${ids.get(id)}}` : all,
         );
+      if (key === 'text')
+        return withLevers(value, (id) => (ids.has(id) ? `:${leverNameOf(ids.get(id)!)}` : undefined));
       return value;
     }
     if (Array.isArray(value)) return value.map((item) => walk(item));

@@ -19,6 +19,8 @@ export interface LeverUse {
   ability?: LeverAbility;
   /** Switched off: it is named, and does nothing. */
   off?: boolean;
+  /** It is named in a text, which may name what is not there: the sentence says so. */
+  loose?: true;
 }
 
 /** Every place in which a chart names a lever. */
@@ -26,7 +28,10 @@ export function leverUses(chart: Chart): LeverUse[] {
   const uses: LeverUse[] = [];
   chart.cues.forEach((cue, i) => {
     const kind = conditionKinds.get(cue.condition.kind);
-    const off = cue.off ? { off: true } : {};
+    const off = {
+      ...(cue.off ? { off: true } : {}),
+      ...(kind.readsFormulas?.(cue.condition) ? { loose: true as const } : {}),
+    };
     const abilities = new Map(kind.needs?.(cue.condition).map((need) => [need.lever, need.ability]));
     for (const lever of kind.levers(cue.condition)) {
       const ability = abilities.get(lever);

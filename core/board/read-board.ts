@@ -59,8 +59,8 @@ function referenceProblems(board: Board): Problem[] {
       const lever = levers.get(use.lever);
       const pointer = `/charts/${c}${use.pointer}`;
       if (!lever) {
-        // Braces in a title that name no lever are just text.
-        if (use.how !== 'titles')
+        // Braces in a title that name no lever are just text, and of a formula the sentence says it.
+        if (use.how !== 'titles' && !use.loose)
           problems.push({ pointer, message: `there is no lever "${use.lever}" on this board` });
       } else if (use.ability && !leverCan(lever, use.ability))
         problems.push({

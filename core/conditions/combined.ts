@@ -138,6 +138,8 @@ function several<S extends Several>(
       }
       return null;
     },
+    readsFormulas: ({ of }) =>
+      of.some((each) => conditionKinds.get(each.kind).readsFormulas?.(each) ?? false),
     readsEvents: ({ of }) => of.some((each) => conditionKinds.get(each.kind).readsEvents?.(each) ?? false),
     restretched: (spec, before, after) => ({
       ...spec,
@@ -196,6 +198,7 @@ export const not: ConditionKind<NotCondition> = {
         : {}),
     };
   },
+  readsFormulas: ({ of }) => conditionKinds.get(of.kind).readsFormulas?.(of) ?? false,
   readsEvents: ({ of }) => conditionKinds.get(of.kind).readsEvents?.(of) ?? false,
   restretched: (spec, before, after) => ({
     ...spec,

@@ -28,6 +28,10 @@ export interface ConditionContext extends LeverContext {
   by: Category;
   /** What parts the readings into series. */
   split?: Category | undefined;
+  /** What the chart shows. */
+  measure?: Measure | undefined;
+  /** The day that is today, `YYYY-MM-DD`; that of the machine where it is left out. */
+  today?: string;
   /** The readings of all the data, without filters or window. */
   whole?(): Readings;
   /** The mark that the pointer or the keyboard is on; -1 or left out for none. */
@@ -46,6 +50,8 @@ export interface MarkKeys {
   split?: Category | undefined;
   /** A second measure that they stand along instead of their categories. */
   against?: Measure | undefined;
+  /** What the chart shows. */
+  measure?: Measure | undefined;
 }
 
 /** How things read in an explanation. */
@@ -111,6 +117,8 @@ export interface ConditionKind<S> extends Kind {
   unfit(spec: S, keys: MarkKeys, lever: LeverLookup, words: Vocabulary): string | null;
   /** What its sentence can also say, as a spec that says it. */
   more?(spec: S, chart: MarkKeys & { measure: Measure }): { text: string; spec: S }[];
+  /** True when it is put as a formula: what reads those has to be there. */
+  readsFormulas?(spec: S): boolean;
   /** True when it depends on the events of the board. */
   readsEvents?(spec: S): boolean;
   /** The same condition when stretches begin with other events: by id, null for the first one. */

@@ -3,6 +3,7 @@ import { type ClockCondition, clock } from './clock';
 import { type AllCondition, type AnyCondition, all, any, type NotCondition, not } from './combined';
 import type { ConditionKind } from './condition-kind';
 import { type FocusCondition, focus } from './focus';
+import { type FormulaCondition, formula } from './formula';
 import { type LatestCondition, latest } from './latest';
 import { type MemberCondition, member } from './member';
 import { type RankCondition, rank } from './rank';
@@ -21,6 +22,7 @@ export type Condition =
   | ClockCondition
   | SegmentCondition
   | FocusCondition
+  | FormulaCondition
   | AllCondition
   | AnyCondition
   | NotCondition;
@@ -39,6 +41,7 @@ export const conditionKinds = registryOf<AnyConditionKind>('condition', [
   clock,
   segment,
   focus,
+  formula,
   all,
   any,
   not,

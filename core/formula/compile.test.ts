@@ -46,7 +46,10 @@ const problem = (text: string): string => {
     compiled(text);
     return 'nothing is wrong';
   } catch (error) {
-    if (error instanceof FormulaError) return `${error.at.from}: ${error.message}`;
+    if (error instanceof FormulaError) {
+      expect(error.at.to).toBeGreaterThan(error.at.from);
+      return `${error.at.from}: ${error.message}`;
+    }
     throw error;
   }
 };

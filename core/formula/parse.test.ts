@@ -76,6 +76,10 @@ describe('a mistake is named with its place', () => {
   ])('%s', (text, from, message) => {
     expect(problem(text)).toMatchObject({ from, message });
   });
+  it('from its first letter to its last', () => {
+    expect(problem('a BETWEN 1 AND 2')).toMatchObject({ from: 2, to: 8 });
+    expect(problem("DATE '2021-02-30'")).toMatchObject({ from: 5, to: 17 });
+  });
   it('however long or deep it is', () => {
     expect(problem(`1${'+1'.repeat(50_000)}`).message).toBe(
       `A formula has at most ${longest.toLocaleString('en')} characters.`,

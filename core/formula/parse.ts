@@ -69,7 +69,7 @@ const messages: IParserErrorMessageProvider = {
 
 const at = (token: IToken): At => ({
   from: token.startOffset,
-  to: (token.endOffset ?? token.startOffset) + 1,
+  to: token.startOffset + token.image.length,
 });
 const span = (first: At, last: At): At => ({ from: first.from, to: last.to });
 

@@ -29,5 +29,10 @@ export const cueOffers: OfferMaker = ({ chart, dataset, words }) => {
       kind: 'latest',
       of: 'data',
     });
+  if (!says(chart, 'formula'))
+    add('formula', `Lights ${form.noun} where a formula holds`, {
+      kind: 'formula',
+      text: 'RANK() OVER (ORDER BY value DESC) <= 3',
+    });
   return offers;
 };

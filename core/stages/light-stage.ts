@@ -52,6 +52,7 @@ export function lightStage(
       readings: judged,
       by: chart.by,
       split: splitOf(chart),
+      measure: chart.measure,
       focus,
       focusSeries,
       events: board.events,

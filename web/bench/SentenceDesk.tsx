@@ -12,6 +12,7 @@ import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
+import { useFormulas } from '../board/use-formulas';
 import { InlineText } from '../ui/InlineText';
 import { SortList, useSorted } from '../ui/SortList';
 import { AddSentence } from './AddSentence';
@@ -91,6 +92,8 @@ export function SentenceDesk(props: Props) {
   const dispatch = useAppDispatch();
   const { data: dataset } = useDatasetQuery(chart.dataset);
   const words = vocabularyOf(board, dataset);
+  // What is wrong with a formula is said once it can be read.
+  useFormulas(chart);
   const sentences = chartSentences(chart, board, words);
   // The order of cues is meaning: the first to set a property of the look has the say.
   const cues = sentences.filter(({ part }) => part?.[0] === 'cues');

@@ -11,11 +11,22 @@ import type { StageOutput } from '@sorvik/core/stages/stage';
 import { beyondText } from '@sorvik/core/words/beyond-text';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { memo, useCallback, useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
+import {
+  lazy,
+  memo,
+  Suspense,
+  useCallback,
+  useEffect,
+  useId,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { useAppStore } from '../app/store';
+import { useFormulas } from '../board/use-formulas';
 import { useKnownFacts } from '../levers/facts-context';
 import { whenIdle } from '../ui/when-idle';
-import { ChartMenu } from './ChartMenu';
 import { ChartTitle } from './ChartTitle';
 import { Caption } from './caption';
 import { Legend } from './legend';
@@ -27,6 +38,9 @@ import { Tip } from './tip';
 import { attachTouches, type TouchTarget } from './touches';
 import { useChartData } from './use-cube';
 import { useSize } from './use-size';
+
+/** Fetched when the chart stands: nothing of it is needed to see one. */
+const ChartMenu = lazy(() => import('./ChartMenu').then((module) => ({ default: module.ChartMenu })));
 
 interface Props {
   board: Board;
@@ -74,6 +88,12 @@ export const ChartFigure = memo(function ChartFigure({
   const stages = useMemo(() => chartStages(), []);
   const { dataset, cube, waiting, problem } = useChartData(chart, board);
   const { facts, ready } = useKnownFacts();
+  const formulas = useFormulas(chart);
+  const [stands, setStands] = useState(false);
+  useEffect(
+    () => (still || !cube || stands ? undefined : whenIdle(() => setStands(true))),
+    [still, cube, stands],
+  );
   const touchable = useMemo(
     () => (viewed ? board.levers.filter((lever) => !lever.hidden) : board.levers),
     [board.levers, viewed],
@@ -99,7 +119,7 @@ export const ChartFigure = memo(function ChartFigure({
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new painter (pickable) has everything still to paint
   useLayoutEffect(() => {
-    if (!dataset || !cube || !ready || !size || size.width < 2 || problem) return;
+    if (!dataset || !cube || !ready || !formulas || !size || size.width < 2 || problem) return;
     const update = (passing = false) => {
       const began = performance.now();
       const output = stages.run({
@@ -187,7 +207,7 @@ export const ChartFigure = memo(function ChartFigure({
       seeing.disconnect();
       unsubscribe();
     };
-  }, [board, chart, dataset, cube, facts, ready, size, stages, store, still, problem, pickable]);
+  }, [board, chart, dataset, cube, facts, ready, formulas, size, stages, store, still, problem, pickable]);
 
   useLayoutEffect(() => {
     if (still || !layer.current) return;
@@ -297,14 +317,20 @@ export const ChartFigure = memo(function ChartFigure({
       data-chart={chart.id}
       data-legend={chart.legend ?? 'above'}
     >
-      <ChartMenu
-        title={title}
-        large={large}
-        onEnlarge={onEnlarge && (() => onEnlarge(large ? null : chart.id))}
-        carried={() =>
-          shown.current ? { output: shown.current.output, svg: svg.current!, title, dataset, chart } : null
-        }
-      />
+      {stands && (
+        <Suspense fallback={null}>
+          <ChartMenu
+            title={title}
+            large={large}
+            onEnlarge={onEnlarge && (() => onEnlarge(large ? null : chart.id))}
+            carried={() =>
+              shown.current
+                ? { output: shown.current.output, svg: svg.current!, title, dataset, chart }
+                : null
+            }
+          />
+        </Suspense>
+      )}
       <h2 className="sv-chart-title" id={`${id}-title`}>
         <ChartTitle board={board} chart={chart} words={words} />
       </h2>

@@ -1,5 +1,6 @@
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/standing';
+import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
@@ -14,7 +15,8 @@ import { LeverRows } from '../levers/LeverRows';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
-import { Notices } from '../ui/Notices';
+
+const Notices = lazy(() => import('../ui/Notices').then((module) => ({ default: module.Notices })));
 
 /** Puts every lever back to its start, once one has been moved. */
 function ResetAll({ levers }: { levers: Lever[] }) {
@@ -41,6 +43,7 @@ export function Show() {
   const { data, error } = useBoardQuery(id);
   const board = data?.document;
   const { large, enlarge } = useLarge();
+  const told = useAppSelector((state) => state.notices.length > 0);
   const known = useFacts(board?.levers);
   usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
   useClocks(board?.levers);
@@ -99,7 +102,11 @@ export function Show() {
             ))}
           </div>
         </div>
-        <Notices />
+        {told && (
+          <Suspense fallback={null}>
+            <Notices />
+          </Suspense>
+        )}
       </main>
     </FactsContext>
   );

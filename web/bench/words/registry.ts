@@ -12,6 +12,7 @@ import type { EditorKind } from './editor-kind';
 import { EventsEditor, HolidaysEditor, StretchesEditor } from './event-editors';
 import { BandEndEditor, FigureEditor } from './FigureEditor';
 import { FormEditor } from './FormEditor';
+import { FormulaEditor } from './FormulaEditor';
 import { JoinEditor } from './JoinEditor';
 import { KeyValueEditor } from './KeyValueEditor';
 import { LiveTextEditor } from './LiveTextEditor';
@@ -52,5 +53,6 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'figure', label: 'Figure', Editor: FigureEditor },
   { kind: 'option', label: 'Word', Editor: OptionEditor },
   { kind: 'liveText', label: 'Text under the title', Editor: LiveTextEditor },
+  { kind: 'formula', label: 'Formula', Editor: FormulaEditor },
   { kind: 'text', label: 'Text', Editor: TextEditor },
 ]);

@@ -1,0 +1,122 @@
+import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
+import { type Compiled, FormulaError } from '../formula/compiled';
+import type { FormulaProblem, ValueType } from '../formula/expression';
+import { formulaKit } from '../formula/kit';
+import { leversIn, withLevers } from '../formula/lever-names';
+import { type MarkNames, markRows, markScope } from '../formula/mark-scope';
+import type { FieldCut } from '../grain';
+import { kindOf } from '../levers/registry';
+import type { KeyValue } from '../values';
+import { type ConditionContext, type ConditionKind, type MarkKeys, verdicts } from './condition-kind';
+
+/** Met by readings of which a formula is true: a standard SQL expression over the readings of the chart. */
+export class FormulaCondition {
+  @IsIn(['formula'])
+  kind!: 'formula';
+
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(10_000)
+  text!: string;
+}
+
+/** A formula that can be computed, or what is wrong with it. */
+export type ReadFormula = { ok: true; compiled: Compiled } | { ok: false; problem: FormulaProblem };
+
+/** Reads and checks a formula that is to be true or false; null while nothing is there to read it with. */
+export function readFormula(text: string, names: MarkNames): ReadFormula | null {
+  const kit = formulaKit();
+  if (!kit) return null;
+  const parsed = kit.parse(text);
+  if (!parsed.ok) return parsed;
+  try {
+    const compiled = kit.compile(parsed.expression, markScope(names));
+    if (compiled.type === 'boolean' || compiled.type === 'null') return { ok: true, compiled };
+    const { from, to } = parsed.expression;
+    return {
+      ok: false,
+      problem: { from, to, message: 'It has to be true or false of a mark: compare it with something.' },
+    };
+  } catch (error) {
+    if (error instanceof FormulaError) return { ok: false, problem: { ...error.at, message: error.message } };
+    throw error;
+  }
+}
+
+const typeOfValue = (value: KeyValue | undefined): ValueType =>
+  typeof value === 'number' ? 'number' : typeof value === 'boolean' ? 'boolean' : 'text';
+
+/** The names of a chart's readings; of what type they are is seen from the values. */
+function namesOf({ by, split, measure, readings, lever }: ConditionContext): MarkNames {
+  const known = (list: readonly KeyValue[]) => typeOfValue(list.find((value) => value !== null));
+  const typeOf = (cut: FieldCut): ValueType =>
+    cut.grain ? 'date' : known(split?.field === cut.field ? readings.series : readings.places);
+  return { by, split, measure, lever, typeOf };
+}
+
+/** What is wrong with a formula on a chart, in words; null when it is right or cannot be read yet. */
+export function formulaProblem(
+  text: string,
+  { by, split, measure }: MarkKeys,
+  rest: Pick<MarkNames, 'lever' | 'levers'> & { typeOf: MarkNames['typeOf'] },
+): FormulaProblem | null {
+  const read = readFormula(text, { by, split, measure, ...rest });
+  return read && !read.ok ? read.problem : null;
+}
+
+export const formula: ConditionKind<FormulaCondition> = {
+  kind: 'formula',
+  Spec: FormulaCondition,
+  levers: ({ text }) => leversIn(text),
+  readsFormulas: () => true,
+  usual: { text: 'where a formula holds', make: () => ({ kind: 'formula', text: 'value > 0' }) },
+  evaluate({ text }, context) {
+    const { readings, stand } = context;
+    const verdict = new Uint8Array(readings.length);
+    const names = namesOf(context);
+    const read = readFormula(text, names);
+    if (!read?.ok) return { active: false, verdict };
+    const value = read.compiled.run(
+      markRows(readings, names, stand, context.today ?? new Date().toISOString().slice(0, 10)),
+    );
+    for (let i = 0; i < verdict.length; i++) {
+      const found = value(i);
+      verdict[i] = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
+    }
+    return { active: true, verdict };
+  },
+  restText: 'its formula cannot be read',
+  filters: () => null,
+  rowFilter: () => null,
+  unfit({ text }, keys, lever, words) {
+    const typeOf = (cut: FieldCut): ValueType => {
+      const type = words.field(cut.field)?.type;
+      if (cut.grain) return 'date';
+      return type === 'integer' || type === 'decimal' ? 'number' : (type ?? 'text');
+    };
+    return formulaProblem(text, keys, { lever, levers: words.levers, typeOf })?.message ?? null;
+  },
+  legend: ({ text }) => [text.length > 40 ? `${text.slice(0, 39)}…` : text],
+  parts: ({ text }) => ['where ', { slot: 'formula', path: ['text'], text, value: text }],
+  explain({ text }, context, index) {
+    const names = namesOf(context);
+    const read = readFormula(text, names);
+    if (!read?.ok) return 'its formula cannot be read';
+    const today = context.today ?? new Date().toISOString().slice(0, 10);
+    const found = read.compiled.run(markRows(context.readings, names, context.stand, today))(index);
+    return `${text} is ${found === null ? 'not known' : found ? 'true' : 'false'} here`;
+  },
+  without(spec, lever, context) {
+    const source = context.lever(lever);
+    const figures = source && kindOf(source).figures;
+    const position = context.stand(lever);
+    // Only a figure can be written in its place.
+    if (!figures || figures.parts.length > 1 || position === undefined) return null;
+    return {
+      ...spec,
+      text: withLevers(spec.text, (id) =>
+        id === lever ? String(figures.read(position, figures.parts[0]!)) : undefined,
+      ),
+    };
+  },
+};

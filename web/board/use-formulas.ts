@@ -1,0 +1,25 @@
+import type { Chart } from '@sorvik/core/board/chart';
+import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { formulaKit, provideFormulas } from '@sorvik/core/formula/kit';
+import { useEffect, useState } from 'react';
+
+let loading: Promise<void> | undefined;
+const load = () => {
+  loading ??= import('@sorvik/core/formula/whole-kit').then(({ wholeKit }) => provideFormulas(wholeKit));
+  return loading;
+};
+
+/** Whether a chart's formulas can be read: what reads them is fetched with the first chart that has one. */
+export function useFormulas({ cues }: Pick<Chart, 'cues'>): boolean {
+  const needed = cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFormulas?.(condition));
+  const [there, setThere] = useState(formulaKit() !== null);
+  useEffect(() => {
+    if (!needed || there) return;
+    let gone = false;
+    load().then(() => !gone && setThere(true));
+    return () => {
+      gone = true;
+    };
+  }, [needed, there]);
+  return !needed || there;
+}
