@@ -62,7 +62,17 @@ test('recovers after the server is killed outright, with nothing saved lost', as
   expect(await boardTitles()).toEqual(expect.arrayContaining(['Before the end', 'Before the kill']));
 
   // The database killed under the running server: it is started again by itself.
-  process.kill(postmaster(), 'SIGKILL');
+  const killed = postmaster();
+  process.kill(killed, 'SIGKILL');
+  // Its own processes outlive it for a moment and still answer: only another one tells that it has been started again.
+  const started = () => {
+    try {
+      return postmaster();
+    } catch {
+      return killed;
+    }
+  };
+  await expect.poll(started, { timeout: 30_000 }).not.toBe(killed);
   await expect.poll(async () => (await fetch(`${url}/healthz`)).status, { timeout: 20_000 }).toBe(200);
   await expect.poll(async () => (await fetch(`${url}/api/boards`)).status, { timeout: 20_000 }).toBe(200);
   expect(await boardTitles()).toContain('Before the kill');
