@@ -9,10 +9,10 @@ import { Form } from 'react-bootstrap';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
-const starts = [
+const startsFor = (by: string) => [
   'RANK() OVER (ORDER BY value DESC) <= 3',
   'value > AVG(value) OVER ()',
-  'value < LAG(value) OVER (ORDER BY value)',
+  `value < LAG(value) OVER (ORDER BY ${by})`,
   'value BETWEEN 10 AND 20',
 ];
 
@@ -69,7 +69,7 @@ export function FormulaEditor({ board, chart, words, sentence, word, change }: E
         ))}
       </div>
       <p className="sv-editor-head">To begin with</p>
-      {starts.map((start) => (
+      {startsFor(chart.by.field).map((start) => (
         <button key={start} type="button" className="sv-option" onClick={() => set(start)}>
           <code>{start}</code>
         </button>
