@@ -679,9 +679,21 @@ function tooDeep(list: readonly IToken[]): IToken | undefined {
 }
 
 let parser: FormulaParser | undefined;
+const known = new Map<string, Parsed>();
+const mostKnown = 100;
 
-/** Reads a formula. A mistake is named with its place, what was expected, and the word that may have been meant. */
+/**
+ * Reads a formula. A mistake is named with its place, what was expected, and the word that may have been meant. What was
+ * read lately is not read again: a lever that a formula names moves with every frame.
+ */
 export function parseFormula(text: string): Parsed {
+  const found = known.get(text) ?? parsed(text);
+  if (known.size >= mostKnown) known.clear();
+  known.set(text, found);
+  return found;
+}
+
+function parsed(text: string): Parsed {
   if (text.length > longest)
     return wrong(`A formula has at most ${longest.toLocaleString('en')} characters.`, longest, text.length);
   const { tokens: list, errors } = lexer.tokenize(text);
