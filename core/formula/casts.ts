@@ -3,7 +3,7 @@ import { type Compiled, FormulaError, sqlTypes, typeNames } from './compiled';
 import type { At, Value, ValueType } from './expression';
 
 /** A figure as the database writes it: the shortest that reads back, with an exponent where it is very large or small. */
-export function textOfNumber(value: number): string {
+function textOfNumber(value: number): string {
   const size = Math.abs(value);
   if (size === 0 || (size >= 1e-4 && size < 1e15)) return String(value);
   const [digits, exponent = '0'] = value.toExponential().split('e');

@@ -1,5 +1,5 @@
 /** How many letters have to be put in, left out, changed or swapped to make one word of another. */
-export function editDistance(a: string, b: string): number {
+function editDistance(a: string, b: string): number {
   let before: number[] = [];
   let last = Array.from({ length: b.length + 1 }, (_, i) => i);
   for (let i = 1; i <= a.length; i++) {

@@ -19,7 +19,7 @@ const finite = (value: number): number | null => (Number.isFinite(value) ? value
 const decimal = (value: number) => Number(value.toPrecision(15));
 
 /** Rounds half away from zero at a number of decimals, as decimal arithmetic does. */
-export function roundTo(value: number, decimals: number): number {
+function roundTo(value: number, decimals: number): number {
   const places = Math.trunc(decimals);
   if (Math.abs(places) > 30) return places > 0 ? value : 0;
   const [digits = '0', exponent = '0'] = decimal(Math.abs(value)).toExponential().split('e');
@@ -35,7 +35,7 @@ function unitsOf(value: number): { units: bigint; power: number } {
 }
 
 /** What is left of a division, in decimals as they are written: of 9 by 0.1 nothing. Null where that has no meaning. */
-export function remainder(x: number, y: number): number | null {
+function remainder(x: number, y: number): number | null {
   const [a, b] = [unitsOf(x), unitsOf(y)];
   if (b.units === 0n) return null;
   const power = Math.min(a.power, b.power);
