@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/playwright';
 import {
   allKeys,
   chartNamed,
@@ -8,6 +7,7 @@ import {
   mark,
   ownBoard,
   saved,
+  seriousFindings,
   test,
   word,
 } from './fixtures';
@@ -250,11 +250,7 @@ for (const [name, path] of [
       await page.goto(path);
       await expect(page.getByRole('heading').first()).toBeVisible();
       await page.waitForLoadState('networkidle');
-      const { violations } = await new AxeBuilder({ page }).analyze();
-      const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-      expect(
-        serious.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
-      ).toEqual([]);
+      expect(await seriousFindings(page)).toEqual([]);
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
       expect(overflow).toBeLessThanOrEqual(0);
     });

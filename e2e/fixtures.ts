@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { type APIRequestContext, test as base, expect, type Locator, type Page } from '@playwright/test';
 
 /** Every test fails on an error or warning in the console that it did not expect. */
@@ -64,4 +65,13 @@ export async function importCsv(request: APIRequestContext, name: string, text: 
     (await (await request.get(`/api/imports/${id}`)).json()) as { state: string; dataset?: string };
   await expect.poll(async () => (await state()).state).toBe('done');
   return (await state()).dataset!;
+}
+
+/** What axe finds that is serious, each with where. There are no frames, so it looks from inside the page: much faster. */
+export async function seriousFindings(page: Page): Promise<string[]> {
+  const axe = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] });
+  const { violations } = await axe.analyze();
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);
 }

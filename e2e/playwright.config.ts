@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   globalSetup: './global-setup.ts',
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 12_000 },
   workers: 2,
   fullyParallel: false,
