@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsIn, IsOptional } from 'class-validator';
 import { Measure } from './measure';
 import { Part } from './part';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsBoolean, IsIn, IsOptional, ValidateBy } from 'class-validator';
 import { type Condition, conditionKinds } from '../conditions/registry';
 import { IsId, idPattern } from './id';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsOptional, Max, Min, ValidateBy } from 'class-validator';
 import { isMeasureLike, type Measure } from './measure';
 

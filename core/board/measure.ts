@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { FigureFormat } from './figure-format';
 import { Part } from './part';

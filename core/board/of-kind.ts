@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { plainToInstance, Transform } from 'class-transformer';
 import { Allow, ValidateBy, ValidateNested } from 'class-validator';
 import type { Kind, Registry } from '../kinds';

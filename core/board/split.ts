@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsIn, IsOptional, ValidateBy } from 'class-validator';
 import { Category } from './category';
 import { Look } from './look';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { ArrayMaxSize, ArrayMinSize, IsIn } from 'class-validator';
 import { OfKind } from '../board/of-kind';
 import { listed } from '../words/plural';

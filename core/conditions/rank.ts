@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsIn, IsOptional, ValidateBy } from 'class-validator';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { idPattern } from '../board/id';

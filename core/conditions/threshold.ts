@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsIn, IsOptional, ValidateIf } from 'class-validator';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { Measure, measureKey } from '../board/measure';

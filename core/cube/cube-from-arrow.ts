@@ -1,4 +1,4 @@
-import { DataType, type Field, tableFromIPC, type Vector } from 'apache-arrow';
+import { type Column, type Field, Type, tableFromIPC } from '@uwdata/flechette';
 import { type Grain, grains } from '../grain';
 import type { KeyValue } from '../values';
 import { type Atom, atomAggregates, type Cube, type CubeDimension } from './cube';
@@ -15,26 +15,38 @@ function readAtom(key: string): Atom {
   return field ? { aggregate: known, field } : { aggregate: known };
 }
 
-function readDimension(field: Field, column: Vector): CubeDimension {
-  if (!DataType.isDictionary(field.type))
-    throw new Error(`The cube's key ${field.name} is not dictionary-coded.`);
-  const data = column.data[0];
-  const boolean = field.metadata.get('type') === 'boolean';
-  const values = data
-    ? [...(data.dictionary as Vector)].map((v) => (boolean ? v === 'true' : v) as KeyValue)
-    : [];
-  const codes = new Int32Array(column.length);
-  // A buffer is padded to whole words: it can be longer than the column.
-  if (data) codes.set((data.values as Int32Array).subarray(0, column.length));
-  if (column.nullCount > 0) for (let i = 0; i < codes.length; i++) if (!column.isValid(i)) codes[i] = -1;
-  return { ...readCut(field.name.slice('key '.length)), values, codes };
+type Batch = Column<unknown>['data'][number];
+type DictionaryBatch = Batch & { dictionary: Column<unknown> };
+
+/** Where a column has no value, its bit in the map of validity is 0. */
+function eachMissing(batch: Batch, missing: (i: number) => void): void {
+  if (batch.nullCount > 0) for (let i = 0; i < batch.length; i++) if (!batch.isValid(i)) missing(i);
 }
 
-function readNumbers(column: Vector): Float64Array {
+function readDimension({ name, type, metadata }: Field, column: Column<unknown>): CubeDimension {
+  if (type.typeId !== Type.Dictionary) throw new Error(`The cube's key ${name} is not dictionary-coded.`);
+  const cut = readCut(name.slice('key '.length));
+  const codes = new Int32Array(column.length);
+  const [batch] = column.data as DictionaryBatch[];
+  if (!batch) return { ...cut, values: [], codes };
+  // A buffer is padded to whole words: it can be longer than the column.
+  codes.set((batch.values as Int32Array).subarray(0, column.length));
+  eachMissing(batch, (i) => {
+    codes[i] = -1;
+  });
+  const boolean = metadata?.get('type') === 'boolean';
+  const values = [...batch.dictionary].map((value) => (boolean ? value === 'true' : value) as KeyValue);
+  return { ...cut, values, codes };
+}
+
+function readNumbers(column: Column<unknown>): Float64Array {
   const numbers = new Float64Array(column.length);
-  if (column.data[0]) numbers.set((column.data[0].values as Float64Array).subarray(0, column.length));
-  if (column.nullCount > 0)
-    for (let i = 0; i < numbers.length; i++) if (!column.isValid(i)) numbers[i] = Number.NaN;
+  const [batch] = column.data;
+  if (!batch) return numbers;
+  numbers.set((batch.values as Float64Array).subarray(0, column.length));
+  eachMissing(batch, (i) => {
+    numbers[i] = Number.NaN;
+  });
   return numbers;
 }
 
@@ -46,7 +58,7 @@ export function cubeFromArrow(bytes: Uint8Array): Cube {
   const table = tableFromIPC(bytes);
   const cube: Cube = { cells: table.numRows, dimensions: [], atoms: [] };
   table.schema.fields.forEach((field, i) => {
-    const column = table.getChildAt(i)!;
+    const column: Column<unknown> = table.getChildAt(i);
     if (field.name.startsWith('key ')) cube.dimensions.push(readDimension(field, column));
     else cube.atoms.push({ ...readAtom(field.name.slice('atom '.length)), values: readNumbers(column) });
   });

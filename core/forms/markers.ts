@@ -1,7 +1,7 @@
 import type { MarkerShape } from '../board/look';
 import type { Readings } from '../cube/readings';
 import { type Emphasis, stateCode } from '../emphasis/emphasise';
-import { leadsOn, type Strand } from '../emphasis/strands';
+import type { Strand } from '../emphasis/strands';
 import type { PointMarks, Scene } from './scene';
 
 /** A marker at a point of a line. */
@@ -24,14 +24,18 @@ const alone = new WeakMap<Readings, Int32Array[]>();
 function standingAlone(readings: Readings): Int32Array[] {
   const known = alone.get(readings);
   if (known) return known;
-  const { starts, value } = readings;
+  const { starts, value, place, bridged } = readings;
   const found = Array.from({ length: starts.length - 1 }, (_, series) => {
     const own: number[] = [];
-    for (let i = starts[series]!; i < starts[series + 1]!; i++) {
-      if (Number.isNaN(value[i]!)) continue;
-      const before = i > starts[series]! && leadsOn(readings, i - 1, i);
-      const after = i + 1 < starts[series + 1]! && leadsOn(readings, i, i + 1);
-      if (!before && !after) own.push(i);
+    const end = starts[series + 1]!;
+    let before = false;
+    for (let i = starts[series]!; i < end; i++) {
+      const missing = Number.isNaN(value[i]!);
+      // `leadsOn`, written out: this runs over every reading with every step of a window.
+      const near = bridged || place[i + 1]! - place[i]! === 1;
+      const after = !missing && near && i + 1 < end && !Number.isNaN(value[i + 1]!);
+      if (!before && !after && !missing) own.push(i);
+      before = after;
     }
     return Int32Array.from(own);
   });

@@ -1,3 +1,4 @@
+import { bisectLeft } from 'd3-array';
 import type { Readings } from '../cube/readings';
 import { leadsOn, type Piece } from '../emphasis/strands';
 import type { PointMarks, Scene } from './scene';
@@ -24,6 +25,34 @@ export function linePoints(
       run = [];
     }
     if (!broken) run.push(x[i]!, at[i]!);
+  }
+  if (run.length) runs.push(run);
+  return runs;
+}
+
+/**
+ * The line of a series over a stretch of places, `from` to before `to`, with a point beyond each end where the line leads
+ * on: px along from the middle of place `from`, and up on the axis.
+ */
+export function trackPoints(
+  readings: Readings,
+  series: number,
+  { from, to, step }: { from: number; to: number; step: number },
+  position: (value: number) => number,
+): Polylines {
+  const { place, value, starts } = readings;
+  const runs: Polylines = [];
+  let run: number[] = [];
+  const end = starts[series + 1]!;
+  const first = bisectLeft(place, from, starts[series]!, end);
+  for (let i = Math.max(starts[series]!, first - 1); i < end; i++) {
+    const missing = Number.isNaN(value[i]!);
+    if (run.length && (missing || !leadsOn(readings, i - 1, i))) {
+      runs.push(run);
+      run = [];
+    }
+    if (!missing) run.push((place[i]! - from) * step, position(value[i]!));
+    if (place[i]! >= to) break;
   }
   if (run.length) runs.push(run);
   return runs;

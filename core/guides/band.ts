@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, IsFigure } from '../board/figure';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsOptional } from 'class-validator';
 import { type BoardEvent, byDate } from '../board/event';
 import { IsId } from '../board/id';

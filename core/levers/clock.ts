@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsIn, ValidateBy } from 'class-validator';
 import { LeverBase } from './lever-base';
 import type { LeverKind } from './lever-kind';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsIn, IsNumber } from 'class-validator';
 import { Part } from '../board/part';
 import { FigureLever } from './figure-lever';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsOptional, IsPositive, ValidateBy } from 'class-validator';
 import { fieldOf } from '../dataset';
 import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';

@@ -98,9 +98,12 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         context: seen,
       } = light.run(found, cues, scene, texts, placed.texts);
       const against = againstOf(chart);
+      const { all } = found;
+      const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
       return {
         readings,
+        track: onTrack ? { all, before: Math.max(0, all.places.indexOf(readings.places[0]!)) } : null,
         judgedOn: (axis) => judgedOn(judged, chart, axis),
         labels: texts.labels,
         seriesNames: texts.seriesNames,

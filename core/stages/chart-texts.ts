@@ -41,7 +41,16 @@ export function chartTexts(
     const own = several
       ? readings.value.subarray(readings.starts[m], readings.starts[m + 1])
       : readings.value;
-    return { full, brief, write: beside(own) };
+    let write: ((value: number) => string) | undefined;
+    return {
+      full,
+      brief,
+      // All figures are looked at for their decimals: not with every step of a window along many points.
+      write(value: number) {
+        write ??= beside(own);
+        return write(value);
+      },
+    };
   });
   const writer = (index: number) => writers[several ? readings.seriesOf[index]! : 0]!;
   return {

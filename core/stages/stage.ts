@@ -39,9 +39,18 @@ export interface Brush {
   stretch: { start: number; end: number } | null;
 }
 
+/** All the readings of a chart whose window shows a stretch of them on a fixed axis. */
+export interface Track {
+  all: Readings;
+  /** How many of their places lie before those in view. */
+  before: number;
+}
+
 export interface StageOutput {
   /** The readings in view. */
   readings: Readings;
+  /** What they are a stretch of, while the window moves along an axis that stays; null otherwise. */
+  track: Track | null;
   /** The figures that a figure on a value axis is taken from. */
   judgedOn(axis: AxisName): Measured;
   /** How places and series read. */

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { Board, boardVersion } from '@sorvik/core/board/board';
 import { cueRestings } from '@sorvik/core/board/cue';
 import { idPattern } from '@sorvik/core/board/id';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { problemsOf } from '@sorvik/core/board/read-board';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';

@@ -4,7 +4,7 @@ import type { StageOutput } from '@sorvik/core/stages/stage';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
 import { paintLook } from './shapes/paint-look';
 import { layerKinds } from './shapes/registry';
-import { Kept, keyAttribute, make, paintLines, placeLine, Written, writeText } from './svg';
+import { Kept, KeptRoles, keyAttribute, make, Written, writeText } from './svg';
 
 /** Fine diagonal lines, to be laid over a mark. */
 function makeHatch(svg: SVGSVGElement, id: string): void {
@@ -27,10 +27,11 @@ function makeHatch(svg: SVGSVGElement, id: string): void {
 export class SvgPainter {
   /** The part of the plot in which marks show where some lie beyond it. */
   private readonly window: SVGRectElement;
+  private readonly sheet: Written<SVGSVGElement>;
   private readonly ground: Kept<'rect'>;
-  private readonly back: SVGGElement;
+  private readonly back: KeptRoles;
   private readonly layer: SVGGElement;
-  private readonly front: SVGGElement;
+  private readonly front: KeptRoles;
   private readonly figures: Kept<'text'>;
   private marks: { shape: string; layer: MarkLayer } | null = null;
   private last: StageOutput | null = null;
@@ -40,6 +41,7 @@ export class SvgPainter {
     private readonly options: LayerOptions,
   ) {
     svg.replaceChildren();
+    this.sheet = new Written(svg);
     makeHatch(svg, options.id);
     const plot = make('clipPath', make('defs', svg));
     plot.id = `${options.id}-plot`;
@@ -47,11 +49,13 @@ export class SvgPainter {
     const ground = make('g', svg);
     ground.setAttribute('aria-hidden', 'true');
     this.ground = new Kept('rect', ground, 'sv-area');
-    this.back = make('g', svg);
+    const back = make('g', svg);
+    this.back = new KeptRoles(back);
     this.layer = make('g', svg, 'sv-marks');
     const figures = make('g', svg);
-    this.front = make('g', svg);
-    for (const layer of [this.back, figures, this.front]) layer.setAttribute('aria-hidden', 'true');
+    const front = make('g', svg);
+    this.front = new KeptRoles(front);
+    for (const layer of [back, figures, front]) layer.setAttribute('aria-hidden', 'true');
     if (options.pickable) this.layer.setAttribute('role', 'presentation');
     this.figures = new Kept('text', figures, 'sv-text sv-value');
   }
@@ -101,19 +105,17 @@ export class SvgPainter {
 
   /** All but the marks. */
   private paintFrame({ scene }: StageOutput): void {
-    const { svg } = this;
-    svg.setAttribute('width', String(scene.width));
-    svg.setAttribute('height', String(scene.height));
-    svg.setAttribute('viewBox', `0 0 ${scene.width} ${scene.height}`);
+    const { svg, sheet } = this;
+    sheet.set('width', String(scene.width));
+    sheet.set('height', String(scene.height));
+    sheet.set('viewBox', `0 0 ${scene.width} ${scene.height}`);
     // An edge around a mark of a few pixels would leave nothing of its colour.
     svg.toggleAttribute('data-edges', scene.band.step >= 12);
     this.clip(scene);
-    // Grid, zero line and axis texts: few, and redrawn as a whole.
-    this.back.replaceChildren();
-    paintLines(this.back, scene.lines);
-    for (const text of scene.texts)
-      if (text.mark === undefined)
-        writeText(new Written(make('text', this.back, `sv-text sv-${text.role}`)), text);
+    this.back.paint(
+      scene.lines,
+      scene.texts.filter(({ mark }) => mark === undefined),
+    );
   }
 
   /** What lies beyond an axis that the author has fixed is not drawn over what is around the plot. */
@@ -139,7 +141,7 @@ export class SvgPainter {
     });
   }
 
-  /** Guides lie over the marks, and move without them: their elements are kept. */
+  /** Guides lie over the marks, and move without them. */
   private paintGuides({ guides }: StageOutput): void {
     this.ground.paint(guides.areas.length, (rect, i) => {
       const { x, y, width, height, colour } = guides.areas[i]!;
@@ -147,22 +149,6 @@ export class SvgPainter {
         rect.set(name, Math.max(0, value).toFixed(2));
       rect.set('data-look', colour ?? '');
     });
-    const lines = [...this.front.querySelectorAll('line')];
-    const texts = [...this.front.querySelectorAll('text')];
-    if (lines.length !== guides.lines.length || texts.length !== guides.texts.length) {
-      this.front.replaceChildren();
-      paintLines(this.front, guides.lines);
-      for (const text of guides.texts)
-        writeText(new Written(make('text', this.front, `sv-text sv-${text.role}`)), text);
-      return;
-    }
-    guides.lines.forEach((line, i) => {
-      lines[i]!.setAttribute('class', `sv-line sv-${line.role}`);
-      placeLine(lines[i]!, line);
-    });
-    guides.texts.forEach((text, i) => {
-      texts[i]!.setAttribute('class', `sv-text sv-${text.role}`);
-      writeText(new Written(texts[i]!), text);
-    });
+    this.front.paint(guides.lines, guides.texts);
   }
 }

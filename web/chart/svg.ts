@@ -29,20 +29,16 @@ export class Written<E extends Element = Element> {
   }
 }
 
+/** By its transform: a text whose place is an attribute of its own is shaped anew with every move. */
 export function writeText(written: Written, { x, y, text, anchor }: SceneText): void {
-  written.set('x', x.toFixed(2));
-  written.set('y', y.toFixed(2));
+  written.set('transform', `translate(${x.toFixed(2)} ${y.toFixed(2)})`);
   written.set('text-anchor', anchor);
   written.text(text);
 }
 
-export function placeLine(element: SVGLineElement, line: SceneLine): void {
-  for (const name of ['x1', 'y1', 'x2', 'y2'] as const) element.setAttribute(name, line[name].toFixed(2));
-  if (line.style) element.dataset.style = line.style;
-}
-
-export function paintLines(layer: SVGGElement, lines: readonly SceneLine[]): void {
-  for (const line of lines) placeLine(make('line', layer, `sv-line sv-${line.role}`), line);
+function writeLine(written: Written, line: SceneLine): void {
+  for (const name of ['x1', 'y1', 'x2', 'y2'] as const) written.set(name, line[name].toFixed(2));
+  written.set('data-style', line.style ?? '');
 }
 
 /** A list of elements of one sort that is kept from one painting to the next, and grows and shrinks at its end. */
@@ -60,6 +56,27 @@ export class Kept<K extends keyof SVGElementTagNameMap> {
     while (this.elements.length < count)
       this.elements.push(new Written(make(this.name, this.layer, this.className)));
     for (const [i, element] of this.elements.entries()) write(element, i);
+  }
+}
+
+/** Lines and texts that are drawn around marks, each as what it is in the theme: by its role. */
+export class KeptRoles {
+  private readonly lines: Kept<'line'>;
+  private readonly texts: Kept<'text'>;
+  constructor(layer: SVGGElement) {
+    this.lines = new Kept('line', make('g', layer), '');
+    this.texts = new Kept('text', make('g', layer), '');
+  }
+
+  paint(lines: readonly SceneLine[], texts: readonly SceneText[]): void {
+    this.lines.paint(lines.length, (line, i) => {
+      line.set('class', `sv-line sv-${lines[i]!.role}`);
+      writeLine(line, lines[i]!);
+    });
+    this.texts.paint(texts.length, (text, i) => {
+      text.set('class', `sv-text sv-${texts[i]!.role}`);
+      writeText(text, texts[i]!);
+    });
   }
 }
 

@@ -36,6 +36,7 @@ export class CanvasSheet {
     const { sharp } = this;
     const [w, h] = [Math.round(width * sharp), Math.round(height * sharp)];
     const context = canvas.getContext('2d')!;
+    if (canvas.hidden) canvas.hidden = false;
     if (canvas.width !== w || canvas.height !== h) {
       canvas.width = w;
       canvas.height = h;
@@ -49,6 +50,11 @@ export class CanvasSheet {
     }
     context.setTransform(sharp, 0, 0, sharp, 0, 0);
     return context;
+  }
+
+  /** Takes the sheet away while there is nothing on it: also an empty one is put together with the page in every frame. */
+  putAway(): void {
+    if (!this.canvas.hidden) this.canvas.hidden = true;
   }
 
   /** A colour in CSS, with the theme's variables, as a canvas takes it. */

@@ -3,6 +3,7 @@ import { linePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
 import { CanvasSheet } from './canvas-sheet';
+import { LineTrack } from './line-track';
 import type { LitLine } from './lit-lines';
 import { lookCss } from './look-css';
 import { shownLook } from './paint-look';
@@ -20,11 +21,12 @@ export class LineCanvas {
   private last: StageOutput | null = null;
   private drawn = '';
   private lit: readonly LitLine[] = [];
-  private litBefore = false;
+  private readonly track = new LineTrack();
 
   constructor(layer: SVGGElement) {
     const again = () => {
       this.drawn = '';
+      this.track.forget();
       if (this.last) this.paint(this.last, this.lit, true);
     };
     this.base = new CanvasSheet(layer, again);
@@ -55,6 +57,14 @@ export class LineCanvas {
     const state = emphasis.rest;
     if (state === stateCode.gone) return;
     const name = markStates[state] as 'plain' | 'muted';
+    if (LineTrack.takes(output)) {
+      const colours = Array.from({ length: readings.starts.length - 1 }, (_, series) => {
+        const first = readings.starts[series]!;
+        return this.base.colour(lookCss(shownLook(output, -1, state, series), state, readings, first));
+      });
+      this.track.paint(context, output, colours, this.base.sharp);
+      return;
+    }
     const filled = (scene.marks as PointMarks).base !== undefined;
     for (let series = 0; series + 1 < readings.starts.length; series++) {
       const first = readings.starts[series]!;
@@ -67,8 +77,10 @@ export class LineCanvas {
   }
 
   private paintLit({ scene, readings }: StageOutput, lit: readonly LitLine[]): void {
-    if (!lit.length && !this.litBefore) return;
-    this.litBefore = lit.length > 0;
+    if (!lit.length) {
+      this.over.putAway();
+      return;
+    }
     const context = this.over.clean(scene.width, scene.height);
     for (const { tops, bases, look, reading } of lit) {
       const colour = this.over.colour(lookCss(look, stateCode.lit, readings, reading));

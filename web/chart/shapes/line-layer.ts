@@ -213,8 +213,10 @@ class LineLayer implements MarkLayer {
   private paintNames(output: StageOutput): void {
     const { names, strands, readings } = output;
     const strandOf = new Map((strands ?? []).map((strand) => [strand.series, strand]));
+    // Each element keeps its series while the names change places: what moves need not be written anew.
+    const bySeries = names.toSorted((a, b) => a.mark! - b.mark!);
     this.names.paint(names.length, (text, i) => {
-      const name = names[i]!;
+      const name = bySeries[i]!;
       const strand = strandOf.get(name.mark!)!;
       const look = strand.look >= 0 ? strand.look : (strand.pieces[0]?.look ?? -1);
       writeText(text, name);
