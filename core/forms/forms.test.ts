@@ -192,6 +192,7 @@ it('a guide stands where its figure is', () => {
         by: { field: 'q' },
         events: [],
         measure: estimateText,
+        sight: 800,
         figureText: String,
       },
     );

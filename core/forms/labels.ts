@@ -4,7 +4,7 @@ import { type Emphasis, stateCode } from '../emphasis/emphasise';
 import type { Strand } from '../emphasis/strands';
 import { fitText } from './fit-text';
 import { textSize } from './form-kind';
-import type { PointMarks, Scene, SceneText, TextMeasure } from './scene';
+import type { PointMarks, Scene, SceneLine, SceneText, TextMeasure } from './scene';
 import { spread } from './spread';
 
 /** Which figures stand beside marks. */
@@ -58,6 +58,41 @@ function wanted(emphasis: Emphasis, rule: LabelRule | undefined, crowded: boolea
   return rule === 'lit' || crowded ? lit : true;
 }
 
+/** What figures of marks give way to. */
+export interface Taken {
+  texts: readonly SceneText[];
+  /** Lines of guides: lit marks keep their figures under them. */
+  lines: readonly SceneLine[];
+}
+
+/** Which marks have a figure of their own that lies under what is taken. */
+function coveredFigures(
+  { texts }: Scene,
+  { state }: Emphasis,
+  taken: Taken,
+  measure: TextMeasure,
+): Set<number> {
+  const covered = new Set<number>();
+  if (!taken.texts.length && !taken.lines.length) return covered;
+  const names = taken.texts.map((text) => boxOf(text, measure));
+  const lines = taken.lines.map(({ x1, x2, y1, y2 }) => ({
+    left: Math.min(x1, x2),
+    right: Math.max(x1, x2) + 0.5,
+    top: Math.min(y1, y2),
+    bottom: Math.max(y1, y2) + 0.5,
+  }));
+  for (const text of texts) {
+    if (text.role !== 'value' || text.mark === undefined) continue;
+    const box = boxOf(text, measure);
+    // A line just above or below the letters strikes nothing through.
+    const letters = { ...box, top: box.top + 2, bottom: box.bottom - 2 };
+    const lit = state[text.mark] === stateCode.lit;
+    if (names.some((name) => !apart(name, box)) || (!lit && lines.some((line) => !apart(line, letters))))
+      covered.add(text.mark);
+  }
+  return covered;
+}
+
 /**
  * The figures beside marks. Where each has room they are only hidden or shown; where marks are crowded, lit ones come
  * first and none is put over another.
@@ -69,15 +104,16 @@ export function labelsOf(
   rule: LabelRule | undefined,
   valueText: (index: number) => string,
   measure: TextMeasure,
-  taken: readonly SceneText[],
+  taken: Taken,
 ): Labels {
   const { spots } = scene;
   const n = scene.marks.x.length;
   if (!spots) {
     const hidden = new Uint8Array(n);
     let some = false;
+    const covered = coveredFigures(scene, emphasis, taken, measure);
     for (let i = 0; i < n; i++) {
-      hidden[i] = wanted(emphasis, rule, false, i) ? 0 : 1;
+      hidden[i] = wanted(emphasis, rule, false, i) && !covered.has(i) ? 0 : 1;
       some ||= hidden[i] === 1;
     }
     return { hidden: some ? hidden : null, texts: [] };
@@ -94,7 +130,7 @@ export function labelsOf(
         wanted(emphasis, rule, true, i)
       )
         tried.push(i);
-  const boxes = [...taken.map((text) => boxOf(text, measure)), ...litDots(scene, emphasis)];
+  const boxes = [...taken.texts.map((text) => boxOf(text, measure)), ...litDots(scene, emphasis)];
   const texts: SceneText[] = [];
   for (const i of tried) {
     const text: SceneText = {
@@ -148,7 +184,9 @@ export function endNames(
     .sort((a, b) => a.y - b.y);
   // Lit names are bold: what fits then fits always, and none changes when it is lit.
   const bold: TextMeasure = (text, size) => measure(text, size, true);
-  const room = Math.floor(scene.height / lineHeight);
+  // Names of places stand below the plot.
+  const floor = Math.min(scene.height, scene.values.start + lineHeight / 2);
+  const room = Math.floor(floor / lineHeight);
   let shown = ends;
   if (ends.length > room) {
     const lit = ends.filter((end) => end.lit);
@@ -165,7 +203,7 @@ export function endNames(
     shown.map((end) => end.y),
     lineHeight,
     0,
-    scene.height,
+    floor,
   );
   return shown.map(({ series }, i) => ({
     x: from,

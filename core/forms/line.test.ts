@@ -204,7 +204,10 @@ describe('figures and names on crowded plots', () => {
             estimateText,
           );
           for (const rule of ['always', 'lit', undefined] as const) {
-            const { texts } = labelsOf(scene, readings, emphasis, rule, String, estimateText, names);
+            const { texts } = labelsOf(scene, readings, emphasis, rule, String, estimateText, {
+              texts: names,
+              lines: [],
+            });
             expect(overlaps([...texts, ...names])).toBe(false);
           }
         },
@@ -216,9 +219,10 @@ describe('figures and names on crowded plots', () => {
     const readings = seriesReadings({ a: [1, 9, 2, 8, 3, 7] });
     const scene = sceneOf('line', readings);
     const of = (rule: 'always' | 'lit' | 'never' | undefined, look: Look = {}) =>
-      labelsOf(scene, readings, lightsOf(readings, above(6), look), rule, String, estimateText, []).texts.map(
-        ({ mark }) => mark,
-      );
+      labelsOf(scene, readings, lightsOf(readings, above(6), look), rule, String, estimateText, {
+        texts: [],
+        lines: [],
+      }).texts.map(({ mark }) => mark);
     expect(of('lit')).toEqual([1, 3, 5]);
     expect(of(undefined)).toEqual([1, 3, 5]);
     expect(of('never')).toEqual([]);
@@ -231,7 +235,7 @@ describe('figures and names on crowded plots', () => {
     const scene = sceneOf('bars', readings);
     const emphasis = lightsOf(readings, above(6));
     const hidden = (rule: 'lit' | undefined) =>
-      labelsOf(scene, readings, emphasis, rule, String, estimateText, []).hidden;
+      labelsOf(scene, readings, emphasis, rule, String, estimateText, { texts: [], lines: [] }).hidden;
     expect(hidden(undefined)).toBeNull();
     expect([...hidden('lit')!]).toEqual([1, 0]);
   });

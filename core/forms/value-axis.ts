@@ -79,16 +79,20 @@ export function valueOn({ scale, domain: [low, high], start, end }: ValueAxis, p
 
 type Across = Pick<SceneLine, 'x1' | 'y1' | 'x2' | 'y2'>;
 
-/** The line across the plot at a value, and where its label stands: above its end, or beside its head. */
+/**
+ * The line across the plot at a value, and where its label stands: above its end, or where the plot goes out of sight,
+ * `sight` px along; or beside its head.
+ */
 export function alongValues(
   axis: ValueAxis,
   value: number,
+  sight: number,
 ): { line: Across; labelX: number; labelY: number; anchor: SceneText['anchor'] } {
   const at = positionOn(axis, value);
   if (axis.direction === 'y')
     return {
       line: { x1: axis.crossStart, x2: axis.crossEnd, y1: at, y2: at },
-      labelX: axis.crossEnd - 4,
+      labelX: Math.min(axis.crossEnd, sight) - 4,
       labelY: at - 9,
       anchor: 'end',
     };

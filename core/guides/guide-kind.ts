@@ -53,6 +53,8 @@ export interface Plot {
   by: Category;
   events: readonly BoardEvent[];
   measure: TextMeasure;
+  /** How much of the plot is in sight before it is scrolled sideways, px. */
+  sight: number;
   /** How a figure on the value axis reads. */
   figureText(value: number): string;
 }

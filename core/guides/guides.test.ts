@@ -32,6 +32,7 @@ const plot = (more: Partial<Plot> = {}): Plot => ({
   by: { field: 'day', grain: 'day' },
   events: [],
   measure: estimateText,
+  sight: 700,
   figureText: numberText,
   ...more,
 });

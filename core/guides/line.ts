@@ -47,7 +47,7 @@ export class LineGuide {
 }
 
 /** An arrow at the edge of the plot, with what lies beyond it. */
-function beyond(text: string, above: boolean, axis: ValueAxis): GuideMarks {
+function beyond(text: string, above: boolean, axis: ValueAxis, sight: number): GuideMarks {
   const upright = axis.direction === 'y';
   const arrow = upright ? (above ? '↑' : '↓') : above ? '→' : '←';
   const at = above ? axis.end : axis.start;
@@ -56,7 +56,7 @@ function beyond(text: string, above: boolean, axis: ValueAxis): GuideMarks {
     texts: [
       upright
         ? {
-            x: axis.crossEnd - 4,
+            x: Math.min(axis.crossEnd, sight) - 4,
             y: at + (above ? 8 : -8),
             text: `${arrow} ${text}`,
             anchor: 'end',
@@ -81,12 +81,12 @@ export const line: GuideKind<LineGuide> = {
   figures: (spec, context) => [axisFigure(spec.at, context)],
   axis: (spec) => spec.axis ?? 'same',
   grows: ({ outside }) => outside !== 'arrow',
-  place(spec, [at = Number.NaN], { values, figureText }) {
+  place(spec, [at = Number.NaN], { values, figureText, sight }) {
     if (Number.isNaN(at)) return nothingDrawn;
     const text = spec.name ? `${spec.name} ${figureText(at)}` : figureText(at);
     const [low, high] = values.domain;
-    if (at < low || at > high) return beyond(text, at > high, values);
-    const { line: across, labelX, labelY, anchor } = alongValues(values, at);
+    if (at < low || at > high) return beyond(text, at > high, values, sight);
+    const { line: across, labelX, labelY, anchor } = alongValues(values, at, sight);
     return {
       ...nothingDrawn,
       lines: [{ ...across, role: 'guide', style: spec.style }],

@@ -96,7 +96,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         figures,
         seriesLook,
         context: seen,
-      } = light.run(found, cues, scene, texts, placed.texts);
+      } = light.run(found, cues, scene, texts, placed);
       const against = againstOf(chart);
       const { all } = found;
       const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;

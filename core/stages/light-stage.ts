@@ -8,10 +8,11 @@ import type { Cube } from '../cube/cube';
 import type { Readings } from '../cube/readings';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { type Strand, strandsOf } from '../emphasis/strands';
-import { endNames, type Labels, labelsOf } from '../forms/labels';
+import { endNames, type Labels, labelsOf, type Taken } from '../forms/labels';
 import { formKinds } from '../forms/registry';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import { sameCut } from '../grain';
+import type { GuideMarks } from '../guides/guide-kind';
 import type { Lever } from '../levers/registry';
 import { seriesLooks } from '../looks/series-looks';
 import { memoLast } from '../memo';
@@ -102,10 +103,12 @@ export function lightStage(
     ) => (strands ? endNames(scene, readings, strands, names, measure) : []),
   );
   const labelsFor = memoLast(labelsOf);
-  const takenFor = memoLast((names: readonly SceneText[], guides: readonly SceneText[]) => [
-    ...names,
-    ...guides,
-  ]);
+  const takenFor = memoLast(
+    (names: readonly SceneText[], { texts, lines }: GuideMarks): Taken => ({
+      texts: [...names, ...texts],
+      lines,
+    }),
+  );
 
   return {
     run(
@@ -113,7 +116,7 @@ export function lightStage(
       cues: readonly Cue[],
       scene: Scene,
       texts: ChartTexts,
-      guideTexts: readonly SceneText[],
+      guides: GuideMarks,
     ): Lit {
       const { board, chart, cube, stand, measure, miniature, ...pointed } = now();
       // What nobody reads must not make anybody look again.
@@ -151,7 +154,7 @@ export function lightStage(
         names,
         figures: miniature
           ? noLabels
-          : labelsFor(scene, readings, emphasis, chart.labels, beside, measure, takenFor(names, guideTexts)),
+          : labelsFor(scene, readings, emphasis, chart.labels, beside, measure, takenFor(names, guides)),
         seriesLook: (series) => looks(readings.series[series]!),
         context: () => conditionContext(judged, focus, focusSeries),
       };

@@ -188,11 +188,13 @@ export function plotStage(now: () => StageInput, context: () => LeverContext, ru
       secondText: (value: number) => string,
       measure: TextMeasure,
       miniature: boolean,
+      sight: number,
     ): GuideMarks => {
       runs.guides++;
       const marks: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
       const { values, band, second } = scene;
-      const plot = { values, band, places: readings.places, by, events: events ?? [], figureText, measure };
+      const { places } = readings;
+      const plot = { values, band, places, by, events: events ?? [], figureText, measure, sight };
       guides.forEach((guide, i) => {
         const kind = guideKinds.get(guide.kind);
         const own =
@@ -294,6 +296,7 @@ export function plotStage(now: () => StageInput, context: () => LeverContext, ru
           figureWriter(other?.format).full,
           measure,
           miniature,
+          width,
         ),
       };
     },

@@ -1,6 +1,7 @@
 import { markStates } from '@sorvik/core/emphasis/emphasise';
 import type { Scene } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
+import { HeldAxis } from './held-axis';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
 import { paintLook } from './shapes/paint-look';
 import { layerKinds } from './shapes/registry';
@@ -32,6 +33,7 @@ export class SvgPainter {
   private readonly back: KeptRoles;
   private readonly layer: SVGGElement;
   private readonly front: KeptRoles;
+  private readonly axis: HeldAxis;
   private readonly figures: Kept<'text'>;
   private marks: { shape: string; layer: MarkLayer } | null = null;
   private last: StageOutput | null = null;
@@ -53,9 +55,11 @@ export class SvgPainter {
     this.back = new KeptRoles(back);
     this.layer = make('g', svg, 'sv-marks');
     const figures = make('g', svg);
+    const axis = make('g', svg);
+    this.axis = new HeldAxis(svg, axis);
     const front = make('g', svg);
     this.front = new KeptRoles(front);
-    for (const layer of [back, figures, front]) layer.setAttribute('aria-hidden', 'true');
+    for (const layer of [back, figures, axis, front]) layer.setAttribute('aria-hidden', 'true');
     if (options.pickable) this.layer.setAttribute('role', 'presentation');
     this.figures = new Kept('text', figures, 'sv-text sv-value');
   }
@@ -83,6 +87,7 @@ export class SvgPainter {
   /** Ends what is still to follow, for a drawing that is given up. */
   stop(): void {
     this.marks?.layer.stop();
+    this.axis.stop();
   }
 
   focus(index: number, shown: boolean): string {
@@ -112,10 +117,7 @@ export class SvgPainter {
     // An edge around a mark of a few pixels would leave nothing of its colour.
     svg.toggleAttribute('data-edges', scene.band.step >= 12);
     this.clip(scene);
-    this.back.paint(
-      scene.lines,
-      scene.texts.filter(({ mark }) => mark === undefined),
-    );
+    this.back.paint(scene.lines, this.axis.paint(scene));
   }
 
   /** What lies beyond an axis that the author has fixed is not drawn over what is around the plot. */

@@ -1,0 +1,45 @@
+import type { Scene } from '@sorvik/core/forms/scene';
+import { KeptRoles, make, Written } from './svg';
+
+/** The figures of an upright axis: where the plot is scrolled sideways they stay at its edge, over what passes below. */
+export class HeldAxis {
+  private readonly group: SVGGElement;
+  private readonly ground: Written<SVGRectElement>;
+  private readonly texts: KeptRoles;
+  private ends = 0;
+
+  constructor(
+    private readonly svg: SVGSVGElement,
+    layer: SVGGElement,
+  ) {
+    this.group = layer;
+    this.ground = new Written(make('rect', layer, 'sv-held-ground'));
+    this.ground.set('fill', 'none');
+    this.texts = new KeptRoles(make('g', layer));
+    svg.parentElement?.addEventListener('scroll', this.follow, { passive: true });
+  }
+
+  stop(): void {
+    this.svg.parentElement?.removeEventListener('scroll', this.follow);
+  }
+
+  /** Paints its texts, and says which of the scene's are not its own. */
+  paint({ texts, values, height }: Scene): Scene['texts'] {
+    const own = (text: Scene['texts'][number]) =>
+      values.direction === 'y' && text.role === 'tick' && text.x < values.crossStart;
+    const held = texts.filter(own);
+    this.ends = held.length ? values.crossStart : 0;
+    this.ground.set('width', this.ends.toFixed(2));
+    this.ground.set('height', String(height));
+    this.texts.paint([], held);
+    this.follow();
+    return texts.filter((text) => text.mark === undefined && !own(text));
+  }
+
+  private readonly follow = (): void => {
+    const by = this.ends ? (this.svg.parentElement?.scrollLeft ?? 0) : 0;
+    if (by) this.group.setAttribute('transform', `translate(${by} 0)`);
+    else this.group.removeAttribute('transform');
+    this.group.toggleAttribute('data-held', by > 0);
+  };
+}
