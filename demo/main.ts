@@ -4,6 +4,7 @@ import type { Board } from '@sorvik/core/board/board';
 import busiest from './boards/busiest.json';
 import carriers from './boards/carriers.json';
 import corridor from './boards/corridor.json';
+import fares from './boards/fares.json';
 import forty from './boards/forty.json';
 import gallery from './boards/gallery.json';
 import leaders from './boards/leaders.json';
@@ -19,6 +20,7 @@ const fileName = 'Ollen Sound Ferries.csv';
 /** The demo's boards, the one to be seen first last: home lists what changed last first. */
 export const demoBoards = [
   gallery,
+  fares,
   now,
   forty,
   pier,

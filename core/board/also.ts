@@ -5,6 +5,8 @@ import { Part } from './part';
 
 export const alsoAxes = ['same', 'second'] as const;
 
+export const bases = ['plain', 'muted'] as const;
+
 /** A further measure of a chart: a series of its own, beside the chart's first. */
 export class Also {
   @Part(() => Measure)
@@ -14,4 +16,9 @@ export class Also {
   @IsOptional()
   @IsIn(alsoAxes)
   axis?: (typeof alsoAxes)[number];
+
+  /** How the chart's first measure stands beside this one; as any other where it is left out. */
+  @IsOptional()
+  @IsIn(bases)
+  base?: (typeof bases)[number];
 }

@@ -1,4 +1,6 @@
 import { conditionKinds } from '../conditions/registry';
+import { formulaMeasures } from '../cube/cube-request';
+import { leversIn } from '../formula/lever-names';
 import { guideKinds } from '../guides/registry';
 import type { LeverAbility } from '../levers/abilities';
 import { subtitleLevers } from '../words/subtitle';
@@ -7,7 +9,16 @@ import type { Chart } from './chart';
 import { figureLevers } from './figure';
 
 /** What a lever and a chart have to do with each other. */
-export const useWords = ['lights', 'filters', 'places', 'windows', 'switches', 'titles', 'fed'] as const;
+export const useWords = [
+  'lights',
+  'filters',
+  'places',
+  'windows',
+  'switches',
+  'titles',
+  'feeds',
+  'fed',
+] as const;
 export type UseWord = (typeof useWords)[number];
 
 export interface LeverUse {
@@ -59,6 +70,8 @@ export function leverUses(chart: Chart): LeverUse[] {
   chart.touches.forEach((touch, i) => {
     uses.push({ lever: touch.lever, how: 'fed', pointer: `/touches/${i}/lever` });
   });
+  for (const { text = '' } of formulaMeasures(chart))
+    for (const lever of leversIn(text)) uses.push({ lever, how: 'feeds', pointer: '/measure', loose: true });
   for (const lever of titleLevers(chart.title ?? '')) uses.push({ lever, how: 'titles', pointer: '/title' });
   for (const lever of subtitleLevers(chart.subtitle ?? ''))
     uses.push({ lever, how: 'titles', pointer: '/subtitle' });

@@ -1,20 +1,33 @@
 import 'reflect-metadata/lite';
-import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsIn, IsNotEmpty, IsOptional, IsString, MaxLength, ValidateIf } from 'class-validator';
 import { FigureFormat } from './figure-format';
 import { Part } from './part';
 
 export const aggregates = ['sum', 'average', 'count', 'min', 'max'] as const;
 export type Aggregate = (typeof aggregates)[number];
 
-/** An aggregate of a field; `count` without a field counts rows. */
+/** An aggregate of a field; `count` without a field counts rows; or what a formula makes of aggregates and levers. */
 export class Measure {
-  @IsIn(aggregates)
-  aggregate!: Aggregate;
+  @IsIn([...aggregates, 'formula'])
+  aggregate!: Aggregate | 'formula';
 
   @IsOptional()
   @IsString()
   @MaxLength(63)
   field?: string;
+
+  /** The formula, a standard SQL expression: `sum(revenue) / sum(passengers)`. */
+  @ValidateIf(({ aggregate, text }: Measure) => aggregate === 'formula' || text !== undefined)
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(10_000)
+  text?: string;
+
+  /** What a formula is called; as it is written where it is left out. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(80)
+  name?: string;
 
   /** How its figures are written; as plain numbers where it is left out. */
   @IsOptional()
@@ -22,8 +35,9 @@ export class Measure {
   format?: FigureFormat;
 }
 
-/** A measure's identity: `sum.passengers`, `count`. */
-export const measureKey = ({ aggregate, field }: Measure) => (field ? `${aggregate}.${field}` : aggregate);
+/** A measure's identity: `sum.passengers`, `count`, `formula.sum(revenue) * 2`. */
+export const measureKey = ({ aggregate, field, text }: Measure) =>
+  aggregate === 'formula' ? `formula.${text}` : field ? `${aggregate}.${field}` : aggregate;
 
 /** Whether untrusted JSON is a measure. */
 export function isMeasureLike(value: unknown): value is Measure {

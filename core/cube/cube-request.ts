@@ -25,6 +25,10 @@ export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'split' | 'again
   return [...new Map(named.map((measure) => [measureKey(measure), measure])).values()];
 }
 
+/** The measures of a chart that are formulas. */
+export const formulaMeasures = (chart: Chart): Measure[] =>
+  [chart.measure, ...measuresOf(chart)].filter(({ aggregate }) => aggregate === 'formula');
+
 /**
  * The cube a chart needs: its categories and whatever its levers may filter on, wherever they stand, so that moving
  * them asks nothing of the server.

@@ -1,9 +1,11 @@
 import type { Measure } from '../board/measure';
+import { formulaAtoms } from '../formula/measure-scope';
 import type { Atom } from './cube';
 
 /** The atoms from which a measure is put together after any filter. */
 export function measureAtoms(measure: Measure): Atom[] {
-  const { aggregate, field } = measure;
+  const { aggregate, field, text = '' } = measure;
+  if (aggregate === 'formula') return formulaAtoms(text);
   if (aggregate === 'average')
     return [
       { aggregate: 'sum', field },

@@ -1,6 +1,7 @@
 import type { Category } from '../board/category';
 import type { Order } from '../board/chart';
 import { type Measure, measureKey } from '../board/measure';
+import { formulaFigures, type MeasureFormulas } from '../formula/measure-scope';
 import { periodAt, periodOrdinal } from '../periods';
 import { floats, floatsAt, ints, intsAt, named } from '../typed-lists';
 import { compareKeys, type KeyValue } from '../values';
@@ -48,6 +49,8 @@ export interface ReadingsSpec {
   others?: readonly Measure[];
   /** Periods without a reading have a place too, so that places are evenly far apart in time. */
   everyPeriod?: boolean;
+  /** What measures that are formulas take besides. */
+  formulas?: MeasureFormulas | undefined;
 }
 
 /** Figures in the order asked for; null is last either way. */
@@ -58,7 +61,13 @@ function compareNumbers(a: number, b: number, sign: number): number {
   return sign * (a - b);
 }
 
-function valuesFrom(measure: Measure, atoms: readonly Float64Array[], length: number): Float64Array {
+function valuesFrom(
+  measure: Measure,
+  atoms: readonly Float64Array[],
+  length: number,
+  formulas: MeasureFormulas | undefined,
+): Float64Array {
+  if (measure.aggregate === 'formula') return formulaFigures(measure.text!, atoms, length, formulas);
   // What one atom is the measure of needs nothing done.
   if (atoms.length === 1 && length === atoms[0]!.length) return atoms[0]!;
   const parts: number[] = [];
@@ -75,7 +84,12 @@ function occurring({ keys: [key] }: RolledUp): RolledUp {
 }
 
 /** The codes of the categories in the chart's order, from a roll-up by category alone. */
-function orderedCodes({ order }: ReadingsSpec, rolled: RolledUp, measured: Measure, byPlace: boolean) {
+function orderedCodes(
+  { order, formulas }: ReadingsSpec,
+  rolled: RolledUp,
+  measured: Measure,
+  byPlace: boolean,
+) {
   const { values, codes } = rolled.keys[0]!;
   const sign = order.direction === 'ascending' ? 1 : -1;
   const key = (group: number) => values[codes[group]!]!;
@@ -84,7 +98,7 @@ function orderedCodes({ order }: ReadingsSpec, rolled: RolledUp, measured: Measu
   const figure = byPlace
     ? rolled.atoms.at(-1)!
     : byFigure
-      ? valuesFrom(measured, rolled.atoms.slice(0, measureAtoms(measured).length), rolled.length)
+      ? valuesFrom(measured, rolled.atoms.slice(0, measureAtoms(measured).length), rolled.length, formulas)
       : new Float64Array(0);
   const compare = {
     value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
@@ -156,7 +170,12 @@ export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly Row
 
   const measured = [measure, ...others].map((each, m) => {
     const from = atoms.slice(0, m).flat().length;
-    const figures = valuesFrom(each, rolled.atoms.slice(from, from + atoms[m]!.length), rolled.length);
+    const figures = valuesFrom(
+      each,
+      rolled.atoms.slice(from, from + atoms[m]!.length),
+      rolled.length,
+      spec.formulas,
+    );
     return floatsAt(figures, sorted);
   });
   const place = intsAt(placeOf, sorted);
@@ -175,9 +194,14 @@ export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly Row
 }
 
 /** The measure over all the rows that the filters keep; NaN where there is none. */
-export function totalOf(cube: Cube, measure: Measure, filters: readonly RowFilter[]): number {
+export function totalOf(
+  cube: Cube,
+  measure: Measure,
+  filters: readonly RowFilter[],
+  formulas?: MeasureFormulas,
+): number {
   const { length, atoms } = rollUp(cube, [], measureAtoms(measure), cellMask(cube, filters));
-  return valuesFrom(measure, atoms, length)[0] ?? Number.NaN;
+  return valuesFrom(measure, atoms, length, formulas)[0] ?? Number.NaN;
 }
 
 /** The series that occur, in the order of their values, and the series of each group. */

@@ -25,6 +25,8 @@ export interface Emphasis {
   look: Int16Array;
   looks: readonly Look[];
   litCount: number;
+  /** How many readings are lit: of several measures, each reading counts once. */
+  litReadings: number;
   /** The state of what is not lit, an index into `markStates`. */
   rest: number;
   /** True when some lighting cue holds something. */
@@ -41,6 +43,8 @@ export interface EmphasisOptions {
   seriesLook?(series: number): Look;
   /** The marks, where there are several for each reading that conditions judge. */
   marks?: Readings;
+  /** The first of several measures is what the others are held against: its marks are never lit. */
+  mutedBase?: boolean;
 }
 
 /** The look that a cue gives a mark by itself. */
@@ -220,6 +224,11 @@ export function emphasise(
     lookByCues(lists, look, (before, at) => blend(before, plainOnes[at]!, 0, 0));
   }
   const state = new Uint8Array(n);
-  const litCount = fillStates(state, look, stateCode[rest]);
-  return { state, look, looks, litCount, rest: stateCode[rest], active, evaluations, blend };
+  const base = options.marks?.judged && options.mutedBase ? context.readings.length : 0;
+  const litAll = fillStates(state, look, stateCode[rest]);
+  const litReadings = options.marks?.judged ? (litAll * context.readings.length) / n || 0 : litAll;
+  const litCount = base ? litAll - litReadings : litAll;
+  look.fill(-1, 0, base);
+  if (rest !== 'gone') state.fill(stateCode.muted, 0, base);
+  return { state, look, looks, litCount, litReadings, rest: stateCode[rest], active, evaluations, blend };
 }

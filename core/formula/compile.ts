@@ -196,7 +196,7 @@ function columnOf(expression: Extract<Expression, { kind: 'name' }>, scope: Scop
   if (!found) {
     const near = nearestName(name, scope.names());
     throw new FormulaError(
-      `There is no field "${name}" here.${near ? ` Is ${near} meant?` : ''}`,
+      scope.whyNot?.(name) ?? `There is no field "${name}" here.${near ? ` Is ${near} meant?` : ''}`,
       expression,
     );
   }

@@ -33,6 +33,8 @@ export interface Scope {
   /** A column by its name; undefined when there is none. */
   column(name: string): { ref: string; type: ValueType } | undefined;
   names(): string[];
+  /** Why a name that there is cannot stand by itself here. */
+  whyNot?(name: string): string | undefined;
   /** What a lever gives: its type, whether it is a list; a text says why it gives nothing. */
   lever(name: string, part?: string): { type: ValueType; list?: true } | string;
   levers(): string[];

@@ -6,6 +6,8 @@ import type { Parsed } from './parse';
 export interface FormulaKit {
   parse(text: string): Parsed;
   compile(expression: Expression, scope: Scope): Compiled;
+  /** The functions there are, each with how it is written. */
+  functions: readonly { name: string; signature: string }[];
 }
 
 let kit: FormulaKit | null = null;

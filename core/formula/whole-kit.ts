@@ -1,5 +1,22 @@
+import { aggregateFunctions } from './aggregates';
 import { compile } from './compile';
 import type { FormulaKit } from './kit';
 import { parseFormula } from './parse';
+import { scalarFunctions } from './scalars';
+import { windowFunctions } from './windows';
 
-export const wholeKit: FormulaKit = { parse: parseFormula, compile };
+/** Functions that are written in a way of their own. */
+const special = [
+  'COALESCE(a, b, ..)',
+  'NULLIF(a, b)',
+  'GREATEST(a, b, ..)',
+  'LEAST(a, b, ..)',
+  'EXTRACT(part FROM date)',
+  "DATE_TRUNC('month', date)",
+].map((signature) => ({ name: signature.slice(0, signature.indexOf('(')), signature }));
+
+export const wholeKit: FormulaKit = {
+  parse: parseFormula,
+  compile,
+  functions: [...special, ...scalarFunctions, ...aggregateFunctions, ...windowFunctions],
+};

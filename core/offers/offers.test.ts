@@ -57,6 +57,21 @@ it('a count comes with the side it is counted from, and ends at the number of ca
   });
 });
 
+it('a rehearsed change comes with its lever, beside the figures as they are', () => {
+  const { levers, charts } = accepted('rehearsal');
+  expect(levers).toMatchObject([{ kind: 'number', name: 'Change', min: -50, max: 50, start: 10 }]);
+  expect(charts[0]!.also).toEqual([
+    {
+      measure: {
+        aggregate: 'formula',
+        text: '(SUM(boats)) * (1 + :change / 100)',
+        name: 'with the change',
+      },
+      base: 'muted',
+    },
+  ]);
+});
+
 it('limits come with a cue and a line on each side, in looks of their own', () => {
   const { levers, charts } = accepted('limits');
   expect(levers).toMatchObject([{ kind: 'limits', as: 'value', min: 0, max: 40 }]);

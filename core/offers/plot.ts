@@ -1,8 +1,12 @@
 import type { Board } from '../board/board';
-import { againstOf } from '../board/chart';
+import { againstOf, type Chart } from '../board/chart';
+import { newLever } from '../board/defaults';
 import type { Measure } from '../board/measure';
 import type { DatasetInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
+import { leverNameOf } from '../formula/lever-names';
+import { measureAsText } from '../formula/measure-as-text';
+import type { NumberLever } from '../levers/number';
 import { isNumeric } from '../values';
 import { chartIn, type Offer, type OfferMaker } from './offer';
 
@@ -13,6 +17,25 @@ function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
   const field = dataset.fields.find(({ key, type }) => isNumeric(type) && key !== shown.field);
   return field ? { aggregate: 'average', field: field.key } : { aggregate: 'count' };
 }
+
+/** The figures as they are, and beside them as they would be with a change that a lever sets. */
+const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
+  id: 'rehearsal',
+  text: 'Rehearses a change: its figures as they would be, beside those that are',
+  accept(draft: Board) {
+    const target = chartIn(draft, id);
+    const made = newLever('number', dataset, undefined, draft.levers, 'Change') as NumberLever;
+    draft.levers.push({ ...made, min: -50, max: 50, step: 1, start: 10, unit: '%' });
+    const now = measureAsText(measure);
+    const changed: Measure = {
+      aggregate: 'formula',
+      text: `(${now}) * (1 + :${leverNameOf(made.id)} / 100)`,
+      name: 'with the change',
+      ...(measure.format ? { format: measure.format } : {}),
+    };
+    target.also = [{ measure: changed, base: 'muted' }];
+  },
+});
 
 const formatOffer = (id: string): Offer => ({
   id: 'format',
@@ -51,6 +74,7 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
         ]),
   ];
   if (form.round) return always;
+  const canShowAnother = !chart.split && !againstOf(chart) && (chart.also?.length ?? 0) < mostAlso;
   const axis = (id: string, text: string, made: NonNullable<typeof chart.axis>) => ({
     id,
     text,
@@ -69,7 +93,7 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
           axis('axis-fixed', 'Measures on an axis between fixed ends', {}),
           axis('axis-log', 'Measures on a logarithmic axis', { scale: 'log' }),
         ]),
-    ...(!chart.split && !againstOf(chart) && (chart.also?.length ?? 0) < mostAlso
+    ...(canShowAnother
       ? [
           {
             id: 'also',
@@ -85,6 +109,7 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
           },
         ]
       : []),
+    ...(canShowAnother && !chart.also?.length ? [rehearsal(chart, dataset)] : []),
     ...(form.strands && !chart.missing
       ? [
           {

@@ -3,7 +3,7 @@ import { againstOf, alsoOf, brushLever, type Chart, colouredBy, splitOf } from '
 import type { Cue } from '../board/cue';
 import type { Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
-import type { Readings } from '../cube/readings';
+import { type Readings, totalOf } from '../cube/readings';
 import { stretchOfInterval } from '../forms/band-span';
 import { formKinds } from '../forms/registry';
 import type { Scene } from '../forms/scene';
@@ -37,7 +37,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   const now = () => current;
   const context = () => ({ lever: (id: string) => leverOf(current.board, id), stand: current.stand });
   const read = readStage(now, context, runs);
-  const plot = plotStage(now, context, runs);
+  const plot = plotStage(now, context, read.formulas, runs);
   const light = lightStage(now, context, read.whole, runs);
   const heardCues = stableList<Cue>();
   const heardGuides = stableList<Chart['guides'][number]>();
@@ -129,10 +129,10 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         tone: toneOf(chart, board),
         why: (index) => whyText(chart, emphasis, seen(), index, vocabularyOf(board, dataset)),
         subtitle: () => {
-          const marks = Math.max(1, readings.length / Math.max(1, judged.length));
           return subtitleText(chart.subtitle ?? '', {
-            lit: emphasis.litCount / marks,
+            lit: emphasis.litReadings,
             all: judged.length,
+            total: () => texts.figures.full(totalOf(input.cube, chart.measure, filters, read.formulas())),
             lever(id) {
               const lever = leverOf(board, id);
               return lever

@@ -1,5 +1,5 @@
 import type { Board } from '../board/board';
-import { type Chart, colouredBy, splitOf } from '../board/chart';
+import { alsoOf, type Chart, colouredBy, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { Look } from '../board/look';
 import type { ConditionContext, LeverContext } from '../conditions/condition-kind';
@@ -81,6 +81,7 @@ export function lightStage(
       _events: Board['events'],
       _holidays: Board['holidays'],
       _inputs: readonly unknown[],
+      mutedBase: boolean,
       focus: number,
       focusSeries: number,
     ): Emphasis => {
@@ -88,7 +89,7 @@ export function lightStage(
       return emphasise(cues, conditionContext(judged, focus, focusSeries), {
         otherwise: otherwise?.marks ?? 'muted',
         seriesLook: (series) => looks(readings.series[series]!),
-        ...(readings.judged ? { marks: readings } : {}),
+        ...(readings.judged ? { marks: readings, mutedBase } : {}),
       });
     },
   );
@@ -142,6 +143,7 @@ export function lightStage(
         board.events,
         board.holidays,
         lightInputs(inputs),
+        alsoOf(chart).some(({ base }) => base === 'muted'),
         focus,
         focusSeries,
       );

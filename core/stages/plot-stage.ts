@@ -15,6 +15,7 @@ import type { Along, SecondAxis } from '../forms/form-kind';
 import { formKinds } from '../forms/registry';
 import type { Scene, TextMeasure } from '../forms/scene';
 import type { AxisRange } from '../forms/value-axis';
+import type { MeasureFormulas } from '../formula/measure-scope';
 import { type Grain, labelSteps } from '../grain';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
@@ -51,7 +52,12 @@ function figuresOn(ends: Ends, readings: Readings, on: Uint8Array, axis: 0 | 1):
 }
 
 /** From readings to geometry: the ranges of axes, the scene of the form, and the guides on it. */
-export function plotStage(now: () => StageInput, context: () => LeverContext, runs: StageRuns) {
+export function plotStage(
+  now: () => StageInput,
+  context: () => LeverContext,
+  formulas: () => MeasureFormulas | undefined,
+  runs: StageRuns,
+) {
   const endsFor = memoLast(endsOf);
   const allEndsFor = memoLast(endsOf);
   const totalFor = memoLast(totalOf);
@@ -85,7 +91,7 @@ export function plotStage(now: () => StageInput, context: () => LeverContext, ru
     // Of a stack, its top.
     if (whole.of === 'largest') return extentOf(ends.to)[1];
     const { cube } = now();
-    return totalFor(cube as Cube, chart.measure, whole.of === 'filters' ? filters : noFilters);
+    return totalFor(cube as Cube, chart.measure, whole.of === 'filters' ? filters : noFilters, formulas());
   };
 
   const figuresFor = memoLast(

@@ -5,13 +5,19 @@ import type { Measure } from '../board/measure';
 import type { LeverContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
-import { measuresOf } from '../cube/cube-request';
+import { formulaMeasures, measuresOf } from '../cube/cube-request';
 import { filledReadings } from '../cube/missing';
 import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { severalReadings } from '../cube/several';
+import type { DatasetInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
 import { readingsInView } from '../forms/visible';
+import { leverReader } from '../formula/lever-gift';
+import { leversIn } from '../formula/lever-names';
+import type { MeasureFormulas } from '../formula/measure-scope';
+import { valueTypeOf } from '../formula/value-type';
+import type { FieldCut } from '../grain';
 import type { LeverFacts } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { memoLast } from '../memo';
@@ -50,9 +56,10 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
       others: readonly Measure[],
       everyPeriod: boolean,
       filters: readonly RowFilter[],
+      formulas: MeasureFormulas | undefined,
     ) => {
       runs.readings++;
-      return readingsOf(cube, { by, split, measure, order, others, everyPeriod }, filters);
+      return readingsOf(cube, { by, split, measure, order, others, everyPeriod, formulas }, filters);
     },
   );
   const filledFor = memoLast(filledReadings);
@@ -75,11 +82,34 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
   const marksFor = memoLast(several);
   const allMarksFor = memoLast(several);
   const wholeFor = memoLast(
-    (cube: Cube, by: Chart['by'], split: Chart['split'], measure: Measure, order: Chart['order']): Readings =>
-      readingsOf(cube, { by, split, measure, order }, []),
+    (
+      cube: Cube,
+      by: Chart['by'],
+      split: Chart['split'],
+      measure: Measure,
+      order: Chart['order'],
+      formulas: MeasureFormulas | undefined,
+    ): Readings => readingsOf(cube, { by, split, measure, order, formulas }, []),
   );
 
+  const formulaInputs = stableList<unknown>();
+  const formulasFor = memoLast(
+    (dataset: DatasetInfo, levers: Lever[], _inputs: readonly unknown[], today: string): MeasureFormulas => {
+      const names = { ...context(), levers, typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset) };
+      return { ...names, read: leverReader(names, context().stand), today };
+    },
+  );
+  /** What the chart's formulas of measures take: the same again until a lever moves that one of them names. */
+  const formulasNow = (): MeasureFormulas | undefined => {
+    const { chart, board, dataset, stand } = now();
+    const texts = formulaMeasures(chart).map(({ text = '' }) => text);
+    if (!texts.length) return undefined;
+    const named = texts.flatMap(leversIn).map((id) => stand(id));
+    return formulasFor(dataset, board.levers, formulaInputs(named), new Date().toISOString().slice(0, 10));
+  };
+
   return {
+    formulas: formulasNow,
     run(cues: readonly Cue[]): Read {
       const { board, chart, cube, stand, facts } = now();
       const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
@@ -88,6 +118,7 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
         .map((id) => stand(id));
       const filters = filtersFor(filtering, board.levers, filterInputs(inputs));
       const form = formKinds.get(chart.form);
+      const formulas = formulasNow();
       const { by, measure, order } = chart;
       const known = readingsFor(
         cube,
@@ -98,6 +129,7 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
         otherMeasures(measuresOf(chart)),
         form.everyPeriod ?? false,
         filters,
+        formulas,
       );
       const all = filledFor(known, form.strands ? chart.missing : undefined);
       const lever = chart.window && leverOf(board, chart.window.lever);
@@ -114,7 +146,7 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
     /** The readings of all the data, without filters or window. */
     whole(): Readings {
       const { cube, chart } = now();
-      return wholeFor(cube, chart.by, splitOf(chart), chart.measure, chart.order);
+      return wholeFor(cube, chart.by, splitOf(chart), chart.measure, chart.order, formulasNow());
     },
   };
 }

@@ -1,4 +1,4 @@
-import type { Chart } from '../board/chart';
+import { alsoOf, type Chart } from '../board/chart';
 import { conditionKinds } from '../conditions/registry';
 import type { Readings } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
@@ -45,12 +45,24 @@ function wholeSeriesLit({ starts }: Readings, { look }: Emphasis): number[] | nu
 }
 
 /** The lit parts of a chart as they are counted and named: its categories, its whole series, or single marks. */
-function litParts(chart: Chart, readings: Readings, emphasis: Emphasis, words: Vocabulary) {
+function litParts(chart: Chart, marks: Readings, emphasis: Emphasis, words: Vocabulary) {
+  // Of several measures, what holds for a reading holds for all of its marks but a base that stands muted.
+  const readings = marks.judged ?? marks;
+  const formats = [chart.measure, ...alsoOf(chart).map((also) => also.measure)].map((each) => each.format);
+  const runs = marks.length / readings.length;
+  const litMark = (reading: number) => {
+    for (let run = 0; run < runs; run++) {
+      const mark = reading + run * readings.length;
+      if (emphasis.state[mark] === lit) return mark;
+    }
+    return -1;
+  };
   const { by, split } = chart;
   const place = (i: number) => keyText(readings.category[i]!, words.field(by.field)?.type, by.grain);
   const seriesName = (s: number) =>
     keyText(readings.series[s]!, split && words.field(split.field)?.type, split?.grain);
-  const figure = (i: number) => figureWriter(chart.measure.format).full(readings.value[i]!);
+  const figure = (mark: number) =>
+    figureWriter(formats[marks.judged ? marks.seriesOf[mark]! : 0]).full(marks.value[mark]!);
   const whole = split && wholeSeriesLit(readings, emphasis);
   if (split && whole?.length) {
     const named = whole.slice(0, namedAtMost).map((s) => {
@@ -61,13 +73,13 @@ function litParts(chart: Chart, readings: Readings, emphasis: Emphasis, words: V
   }
   const named: string[] = [];
   for (let i = 0; i < readings.length && named.length < namedAtMost; i++) {
-    if (emphasis.state[i] !== lit) continue;
+    const mark = litMark(i);
+    if (mark < 0) continue;
     const series = split ? `${seriesName(readings.seriesOf[i]!)}, ` : '';
-    named.push(`${series}${place(i)} (${figure(i)})`);
+    named.push(`${series}${place(i)} (${figure(mark)})`);
   }
   const of = split ? formKinds.get(chart.form).markNoun : cutNoun(by, words);
-  const count = emphasis.litCount / (emphasis.state.length / readings.length);
-  return { named, count, all: readings.length, of };
+  return { named, count: emphasis.litReadings, all: readings.length, of };
 }
 
 /** What is lit, in one or two sentences with figures: shown under the chart and heard by a screen reader. */
@@ -78,7 +90,6 @@ export function captionText(
   emphasis: Emphasis,
   words: Vocabulary,
 ): string {
-  // Of several measures, what holds for a reading holds for all of its marks.
   const readings = marks.judged ?? marks;
   const noun = cutNoun(chart.by, words);
   const kept = filterText(filters, words);
@@ -88,12 +99,12 @@ export function captionText(
     const series = chart.split ? `${counted(readings.series.length, cutNoun(chart.split, words))} at ` : '';
     const places = chart.split ? readings.places.length : total;
     const all = `${kept}${atStart(`${series}${counted(places, noun)}`)}`;
-    if (emphasis.state[0] === muted) return `${all}, all muted: ${restText(emphasis)}.`;
+    if (emphasis.rest === muted) return `${all}, all muted: ${restText(emphasis)}.`;
     return emphasis.evaluations.length ? `${all}, none lit: ${restText(emphasis)}.` : `${all}.`;
   }
   const notes = [...new Set(emphasis.evaluations.flatMap(({ evaluation }) => evaluation.note ?? []))];
   const noted = notes.length ? ` (${listed(notes)})` : '';
-  const { named, count, all, of } = litParts(chart, readings, emphasis, words);
+  const { named, count, all, of } = litParts(chart, marks, emphasis, words);
   const head = `${kept}${count.toLocaleString('en')} of ${counted(all, of)} lit${noted}`;
   if (named.length) return `${head}: ${listed(named, namedAtMost, count)}.`;
   const { cue } = emphasis.evaluations.find(({ evaluation }) => evaluation.active)!;

@@ -18,6 +18,7 @@ const aggregateTexts: Record<Aggregate, string> = {
 
 /** "total passengers", "average delay", "number of rows", "number of rows with fuel". */
 export function measureText(measure: Measure, words: Vocabulary): string {
+  if (measure.aggregate === 'formula') return measure.name?.trim() || measure.text!;
   const field = measure.field ? words.fieldName(measure.field) : null;
   if (measure.aggregate === 'count') return field ? `number of rows with ${field}` : 'number of rows';
   return `${aggregateTexts[measure.aggregate]} ${field ?? 'rows'}`;

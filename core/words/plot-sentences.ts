@@ -132,7 +132,7 @@ function alsoProblem(chart: Chart, words: Vocabulary): string | undefined {
 function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const problem = alsoProblem(chart, words);
   const second = formKinds.get(chart.form).secondAxis;
-  return (chart.also ?? []).flatMap(({ measure, axis }, i): Sentence[] => {
+  return (chart.also ?? []).flatMap(({ measure, axis, base }, i): Sentence[] => {
     const part = ['also', i];
     const sentence: Sentence = {
       id: `also-${i}`,
@@ -149,6 +149,11 @@ function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
               { value: 'second', text: 'an axis of its own', note: 'at the right' },
             ])
           : 'the same axis',
+        `, and ${measureText(chart.measure, words)} beside it `,
+        optionWord('The first measure', ['base'], base ?? 'plain', [
+          { value: 'plain', text: 'as any other' },
+          { value: 'muted', text: 'muted', note: 'what the other is held against' },
+        ]),
         '.',
       ],
     };

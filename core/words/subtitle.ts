@@ -1,17 +1,18 @@
 import { titleLevers, titleParts } from './title-parts';
 
-/** Numbers of marks that a subtitle can name, as `{lit}`. */
-const counts = ['lit', 'all'] as const;
-const isCount = (name: string): name is (typeof counts)[number] => counts.includes(name as never);
+/** What a subtitle can name besides levers, as `{lit}`: numbers of marks, and the measure over all of its rows. */
+export const liveNames = ['lit', 'all', 'total'] as const;
+const isLive = (name: string): name is (typeof liveNames)[number] => liveNames.includes(name as never);
 
 /** The levers that a subtitle names. */
 export const subtitleLevers = (subtitle: string): string[] =>
-  titleLevers(subtitle).filter((name) => !isCount(name));
+  titleLevers(subtitle).filter((name) => !isLive(name));
 
 /** What a subtitle's live words say now. */
 export interface LiveWords {
   lit: number;
   all: number;
+  total(): string;
   /** What a lever holds, in words. */
   lever(id: string): string;
 }
@@ -21,6 +22,7 @@ export const subtitleText = (subtitle: string, live: LiveWords): string =>
   titleParts(subtitle)
     .map((part) => {
       if (typeof part === 'string') return part;
-      return isCount(part.lever) ? live[part.lever].toLocaleString('en') : live.lever(part.lever);
+      if (!isLive(part.lever)) return live.lever(part.lever);
+      return part.lever === 'total' ? live.total() : live[part.lever].toLocaleString('en');
     })
     .join('');

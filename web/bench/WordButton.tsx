@@ -43,7 +43,9 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
   };
   useEffect(() => {
     if (!open) return;
-    body.current?.querySelector<HTMLElement>('input, [role=radio][aria-checked=true], [role=radio]')?.focus();
+    body.current
+      ?.querySelector<HTMLElement>('.cm-content, input, [role=radio][aria-checked=true], [role=radio]')
+      ?.focus();
   }, [open]);
 
   // Another chart taken in hand takes the word away with its editor open: what was tried is kept.
@@ -57,6 +59,8 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
   );
 
   const onKeyDown = (event: KeyboardEvent) => {
+    // An editor of formulas has its own use for some keys, while it offers something.
+    if (event.defaultPrevented) return;
     if (event.key === 'Escape') end(false, true);
     else if (event.key === 'Enter' && !(event.target instanceof HTMLTextAreaElement)) end(true, true);
     else return;
@@ -85,7 +89,8 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
         placement="top-start"
         rootClose
         rootCloseEvent="mousedown"
-        onHide={() => open && end(true, false)}
+        // Esc is heard by the editor itself, which may have a use of its own for it.
+        onHide={(event) => open && !(event instanceof globalThis.KeyboardEvent) && end(true, false)}
         transition={false}
       >
         <Popover className="sv-editor" role="dialog" aria-label={label}>

@@ -1,5 +1,6 @@
 import type { Chart } from '@sorvik/core/board/chart';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { formulaMeasures } from '@sorvik/core/cube/cube-request';
 import { formulaKit, provideFormulas } from '@sorvik/core/formula/kit';
 import { useEffect, useState } from 'react';
 
@@ -10,8 +11,15 @@ const load = () => {
 };
 
 /** Whether a chart's formulas can be read: what reads them is fetched with the first chart that has one. */
-export function useFormulas({ cues }: Pick<Chart, 'cues'>): boolean {
-  const needed = cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFormulas?.(condition));
+export function useFormulas(chart: Chart): boolean {
+  const needed =
+    chart.cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFormulas?.(condition)) ||
+    formulaMeasures(chart).length > 0;
+  return useFormulaKit(needed);
+}
+
+/** Whether formulas can be read, once they are needed. */
+export function useFormulaKit(needed: boolean): boolean {
   const [there, setThere] = useState(formulaKit() !== null);
   useEffect(() => {
     if (!needed || there) return;

@@ -2,11 +2,13 @@ import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import type { Cube } from '@sorvik/core/cube/cube';
-import { cubeQuery, cubeRequest } from '@sorvik/core/cube/cube-request';
+import { cubeQuery, cubeRequest, formulaMeasures } from '@sorvik/core/cube/cube-request';
 import { fieldOf } from '@sorvik/core/dataset';
 import type { DatasetView } from '@sorvik/core/exchange';
+import { measureProblem } from '@sorvik/core/formula/measure-scope';
 import { useMemo } from 'react';
 import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
+import { useFormulas } from '../board/use-formulas';
 
 export interface ChartData {
   dataset?: DatasetView;
@@ -23,15 +25,31 @@ function missingFields(chart: Chart, board: Board, dataset: DatasetView): string
   return [...new Set(named)].filter((key) => !fieldOf(dataset, key));
 }
 
+/** What is wrong with the first of a chart's measures that cannot be computed, in words. */
+function wrongFormula(chart: Chart, board: Board, dataset: DatasetView): string | null {
+  for (const { text = '', name } of formulaMeasures(chart)) {
+    const problem = measureProblem(text, board, dataset);
+    if (problem) return `The formula ${name ? `"${name}"` : text} cannot be computed. ${problem.message}`;
+  }
+  return null;
+}
+
 /** The dataset and the cube of a chart, fetched when they are not yet here. */
 export function useChartData(chart: Chart, board: Board): ChartData {
+  const formulas = useFormulas(chart);
   const { data: dataset, error: datasetError } = useDatasetQuery(chart.dataset);
   const missing = useMemo(
-    () => (dataset ? missingFields(chart, board, dataset) : []),
-    [chart, board, dataset],
+    () => (dataset && formulas ? missingFields(chart, board, dataset) : []),
+    [chart, board, dataset, formulas],
+  );
+  const wrong = useMemo(
+    () => (dataset && formulas ? wrongFormula(chart, board, dataset) : null),
+    [chart, board, dataset, formulas],
   );
   const query =
-    dataset && !missing.length ? cubeQuery(cubeRequest(chart, board), dataset.version) : undefined;
+    dataset && formulas && !missing.length && !wrong
+      ? cubeQuery(cubeRequest(chart, board), dataset.version)
+      : undefined;
   const {
     // While another cube is on its way, the one from before must not be taken for it.
     currentData: address,
@@ -49,6 +67,7 @@ export function useChartData(chart: Chart, board: Board): ChartData {
       problem: `The dataset has no field ${names} any more. Choose another in the chart's sentences.`,
     };
   }
+  if (dataset && wrong) return { dataset, waiting: false, problem: wrong };
   if (isError && !isFetching)
     return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error) };
   const cube = cubeAt(address);

@@ -1,3 +1,4 @@
+import { liveNames } from '@sorvik/core/words/subtitle';
 import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
@@ -11,7 +12,7 @@ export function LiveTextEditor({ board, sentence, word, change }: EditorProps) {
     setText(next);
     change((draft) => setWord(draft, sentence, word, titleWithIds(next, board)));
   };
-  const live = ['lit', 'all', ...board.levers.map(({ name }) => name)];
+  const live = [...liveNames, ...board.levers.map(({ name }) => name)];
   return (
     <div className="sv-live-text">
       <Form.Control

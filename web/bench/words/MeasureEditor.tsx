@@ -2,24 +2,27 @@ import { type Aggregate, aggregates, type Measure } from '@sorvik/core/board/mea
 import { isNumeric } from '@sorvik/core/values';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
+import { asFormula, MeasureFormula } from './MeasureFormula';
 
-const texts: Record<Aggregate, string> = {
+const texts: Record<Aggregate | 'formula', string> = {
   sum: 'total',
   average: 'average',
   count: 'number of rows',
   min: 'lowest',
   max: 'highest',
+  formula: 'a formula ..',
 };
 const allRows = '';
 
-export function MeasureEditor({ chart, dataset, change }: EditorProps) {
+export function MeasureEditor({ board, chart, dataset, change }: EditorProps) {
   const { aggregate, field } = chart.measure;
   const numbers = dataset.fields.filter(({ type }) => isNumeric(type));
   const set = (measure: Measure) =>
     change((draft) => {
       draft.measure = measure;
     });
-  const chooseAggregate = (next: Aggregate) => {
+  const chooseAggregate = (next: Aggregate | 'formula') => {
+    if (next === 'formula') return set(asFormula(chart.measure));
     if (next === 'count') return set({ aggregate: next });
     const kept = numbers.find(({ key }) => key === field) ?? numbers[0];
     if (kept) set({ aggregate: next, field: kept.key });
@@ -35,20 +38,24 @@ export function MeasureEditor({ chart, dataset, change }: EditorProps) {
     <div className="sv-two">
       <OptionList
         label="Aggregate"
-        options={aggregates.map((value) => ({
+        options={([...aggregates, 'formula'] as const).map((value) => ({
           value,
           text: texts[value],
-          disabled: value !== 'count' && !numbers.length,
+          disabled: value !== 'count' && value !== 'formula' && !numbers.length,
         }))}
         chosen={aggregate}
         onChoose={chooseAggregate}
       />
-      <OptionList
-        label="Field"
-        options={fields}
-        chosen={field ?? allRows}
-        onChoose={(key) => set(key === allRows ? { aggregate } : { aggregate, field: key })}
-      />
+      {aggregate === 'formula' ? (
+        <MeasureFormula board={board} dataset={dataset} value={chart.measure} onChange={set} />
+      ) : (
+        <OptionList
+          label="Field"
+          options={fields}
+          chosen={field ?? allRows}
+          onChoose={(key) => set(key === allRows ? { aggregate } : { aggregate, field: key })}
+        />
+      )}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { leverOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { type Cue, type CueResting, cueRestings, isStandIn } from '@sorvik/core/board/cue';
-import { type Measure, measureKey } from '@sorvik/core/board/measure';
+import type { Measure } from '@sorvik/core/board/measure';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { standingOf } from '@sorvik/core/levers/standing';
@@ -11,7 +11,7 @@ import { useKnownFacts } from '../../levers/facts-context';
 import { OptionList } from '../../ui/OptionList';
 import { partOf, setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
-import { measureOptions } from './measure-options';
+import { MeasureList } from './MeasureList';
 
 /** The cue a sentence speaks of. */
 const cueOf = (chart: Chart, { sentence }: EditorProps): Cue => partOf<Cue>(chart, sentence);
@@ -91,20 +91,18 @@ export function RestingEditor(props: EditorProps) {
   );
 }
 
-const shown = '';
-
 /** The measure that dots stand along; none leaves them at the places of their categories. */
-export function AgainstEditor({ dataset, words, word, change }: EditorProps) {
-  const measures = measureOptions(dataset, words);
-  const value = word.value as Measure | undefined;
+export function AgainstEditor({ board, dataset, words, word, change }: EditorProps) {
   return (
-    <OptionList
+    <MeasureList
       label="Along the other axis"
-      options={[{ value: shown, text: 'at their places' }, ...measures]}
-      chosen={value ? measureKey(value) : shown}
-      onChoose={(key) =>
+      board={board}
+      dataset={dataset}
+      words={words}
+      value={word.value as Measure | undefined}
+      none="at their places"
+      onChoose={(measure) =>
         change((draft) => {
-          const measure = measures.find((each) => each.value === key)?.measure;
           if (measure) draft.against = measure;
           else delete draft.against;
         })
@@ -114,38 +112,30 @@ export function AgainstEditor({ dataset, words, word, change }: EditorProps) {
 }
 
 /** A further measure of the chart. */
-export function AlsoMeasureEditor({ dataset, words, sentence, word, change }: EditorProps) {
-  const measures = measureOptions(dataset, words);
+export function AlsoMeasureEditor({ board, dataset, words, sentence, word, change }: EditorProps) {
   return (
-    <OptionList
+    <MeasureList
       label="Further measure"
-      options={measures}
-      chosen={measureKey(word.value as Measure)}
-      onChoose={(key) =>
-        change((draft) => {
-          const measure = measures.find((each) => each.value === key)?.measure;
-          if (measure) setWord(draft, sentence, word, measure);
-        })
-      }
+      board={board}
+      dataset={dataset}
+      words={words}
+      value={word.value as Measure}
+      onChoose={(measure) => measure && change((draft) => setWord(draft, sentence, word, measure))}
     />
   );
 }
 
 /** The measure that a condition compares by: the one the chart shows, or another. */
-export function OtherMeasureEditor({ dataset, words, sentence, word, change }: EditorProps) {
-  const measures = measureOptions(dataset, words);
-  const value = word.value as Measure | undefined;
+export function OtherMeasureEditor({ board, dataset, words, sentence, word, change }: EditorProps) {
   return (
-    <OptionList
+    <MeasureList
       label="Compared by"
-      options={[{ value: shown, text: 'what is shown' }, ...measures]}
-      chosen={value ? measureKey(value) : shown}
-      onChoose={(key) =>
-        change((draft) => {
-          const measure = measures.find((each) => each.value === key)?.measure;
-          setWord(draft, sentence, word, measure);
-        })
-      }
+      board={board}
+      dataset={dataset}
+      words={words}
+      value={word.value as Measure | undefined}
+      none="what is shown"
+      onChoose={(measure) => change((draft) => setWord(draft, sentence, word, measure))}
     />
   );
 }

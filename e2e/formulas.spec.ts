@@ -1,0 +1,72 @@
+import { chartNamed, expect, leverNamed, ownBoard, saved, test, word } from './fixtures';
+
+test('a change is rehearsed: bars, table and totals follow the levers, and nothing is asked of the server', async ({
+  page,
+}) => {
+  await page.goto('/show/if-fares-rose');
+  const bars = page.getByRole('figure').first();
+  const table = chartNamed(page, 'The change on each route');
+  await expect(bars.locator('figcaption')).toContainText('5 of 14 routes lit');
+  await page.waitForLoadState('networkidle');
+  const asked: string[] = [];
+  page.on('request', (request) => request.url().includes('/api/') && asked.push(request.url()));
+
+  const dearer = leverNamed(page, 'Dearer by').getByRole('textbox');
+  const lost = leverNamed(page, 'Travellers lost').getByRole('textbox');
+  await dearer.fill('0');
+  await dearer.press('Enter');
+  await lost.fill('0');
+  await lost.press('Enter');
+  // With nothing changed both measures are the same, and the change is none.
+  await expect(table.locator('.sv-chart-subtitle')).toHaveText('In total 0 cr');
+  const figures = bars.locator('[data-key="Quel – Ostrin"] .sv-value');
+  await expect(figures).toHaveCount(2);
+  const [now, rehearsed] = await figures.allTextContents();
+  expect(rehearsed).toBe(now);
+
+  await lost.fill('10');
+  await lost.press('Enter');
+  await expect(table.locator('.sv-chart-subtitle')).toHaveText(/^In total −[\d.]+\sM\scr$/);
+  const million = (text: string) => Number(text.replace(/[^\d.]/g, ''));
+  const [still, less] = await figures.allTextContents();
+  expect(still).toBe(now);
+  expect(million(less!)).toBeCloseTo(million(now!) * 0.9, 0);
+  // What is measured against stays muted; the rehearsed bars are lit.
+  await expect(bars.locator('[data-state="lit"]')).toHaveCount(5);
+  expect(asked).toEqual([]);
+});
+
+test('a measure is written as a formula: mistakes are marked, names offered, and the chart follows', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  await word(page, /^Measure/).click();
+  await page.getByRole('radio', { name: 'a formula ..' }).click();
+  const formula = page.getByRole('textbox', { name: 'Formula' });
+  await expect(formula).toHaveText('SUM(passengers)');
+  await formula.fill('SUM(revenu) / SUM(passengers)');
+  await expect(page.locator('.sv-formula mark')).toHaveText('revenu');
+  await expect(page.locator('.sv-formula [role=status]')).toContainText('Is revenue meant?');
+  // Until it is right again the chart shows what could be computed last.
+  await expect(page.getByRole('figure').first().locator('.sv-problem')).toHaveCount(0);
+
+  await formula.fill('SUM(revenue) / ');
+  await formula.press('End');
+  await page.keyboard.type('SUM(pass');
+  await expect(page.locator('.cm-tooltip-autocomplete')).toContainText('passengers');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('.cm-tooltip-autocomplete')).toHaveCount(0);
+  await formula.fill('SUM(revenue) / SUM(passengers)');
+  await page.getByRole('textbox', { name: 'Name of the measure' }).fill('revenue for each passenger');
+  await page.getByRole('textbox', { name: 'Name of the measure' }).press('Enter');
+  await expect(word(page, 'Measure: revenue for each passenger')).toBeVisible();
+  await saved(page);
+  const { document } = await (await request.get(`/api/boards/${id}`)).json();
+  expect(document.charts[0].measure).toEqual({
+    aggregate: 'formula',
+    text: 'SUM(revenue) / SUM(passengers)',
+    name: 'revenue for each passenger',
+  });
+});

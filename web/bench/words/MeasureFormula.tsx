@@ -1,0 +1,84 @@
+import type { Board } from '@sorvik/core/board/board';
+import type { Measure } from '@sorvik/core/board/measure';
+import type { DatasetView } from '@sorvik/core/exchange';
+import { leverNameOf } from '@sorvik/core/formula/lever-names';
+import { measureAsText } from '@sorvik/core/formula/measure-as-text';
+import { measureProblem } from '@sorvik/core/formula/measure-scope';
+import { kindOf } from '@sorvik/core/levers/registry';
+import { isNumeric } from '@sorvik/core/values';
+import { useMemo, useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { useFormulaKit } from '../../board/use-formulas';
+import { FormulaField } from './FormulaField';
+
+interface Props {
+  board: Board;
+  dataset: DatasetView;
+  value: Measure;
+  onChange(measure: Measure): void;
+}
+
+/** A measure as the formula that says the same. */
+export const asFormula = (measure: Measure): Measure => ({
+  aggregate: 'formula',
+  text: measureAsText(measure),
+  ...(measure.format ? { format: measure.format } : {}),
+});
+
+/** A measure that is a formula: what can be computed is on the chart while it is typed. */
+export function MeasureFormula({ board, dataset, value, onChange }: Props) {
+  const [text, setText] = useState(value.text ?? '');
+  const there = useFormulaKit(true);
+  const problem = useMemo(
+    () => (there ? measureProblem(text, board, dataset) : null),
+    [there, text, board, dataset],
+  );
+  const fields = dataset.fields.filter(({ type }) => isNumeric(type));
+  const names = useMemo(
+    () => [
+      ...dataset.fields
+        .filter(({ type }) => isNumeric(type))
+        .map(({ key, name }) => ({ name: key, note: name, put: `SUM(${key})` })),
+      ...board.levers.map((lever) => ({ name: `:${leverNameOf(lever.id)}`, note: `lever ${lever.name}` })),
+    ],
+    [dataset, board.levers],
+  );
+  // What is spoken of already comes first.
+  const [a, b] = fields
+    .map(({ key }) => key)
+    .sort((x, y) => Number(text.includes(y)) - Number(text.includes(x)));
+  const number = board.levers.find((lever) => lever.kind === 'number' && kindOf(lever).figures);
+  const starts = [
+    ...(a && b ? [`SUM(${b}) / SUM(${a})`] : []),
+    ...(a ? [`SUM(${a}) / COUNT(*)`] : []),
+    ...(a && number ? [`SUM(${a}) * (1 + :${leverNameOf(number.id)} / 100)`] : []),
+  ];
+  const kept = (next: string) => {
+    setText(next);
+    if (next.trim() && !measureProblem(next, board, dataset)) onChange({ ...value, text: next });
+  };
+  return (
+    <div className="sv-measure-formula">
+      <Form.Control
+        size="sm"
+        aria-label="Name of the measure"
+        placeholder="Name: as it is written"
+        maxLength={80}
+        value={value.name ?? ''}
+        onChange={({ target }) => {
+          const { name: _name, ...rest } = value;
+          onChange(target.value ? { ...rest, name: target.value } : rest);
+        }}
+      />
+      <FormulaField
+        label="Formula"
+        value={text}
+        names={names}
+        problem={problem}
+        note="Aggregates in standard SQL; levers are named :so and need no query."
+        starts={starts}
+        onChange={kept}
+      />
+    </div>
+  );
+}
