@@ -70,3 +70,38 @@ test('a measure is written as a formula: mistakes are marked, names offered, and
     name: 'revenue for each passenger',
   });
 });
+
+test('workings show each step; a trial moves levers beside the board, and is adopted', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request, 'who-leads-who-trails');
+  await page.goto(`/boards/${id}`);
+  const chart = page.getByRole('figure').first();
+  await expect(chart.locator('[data-state="lit"]')).toHaveCount(3);
+  await page.getByRole('tab', { name: 'Workings' }).click();
+  const table = page.getByRole('table', { name: 'Workings' });
+  await expect(table.getByRole('columnheader', { name: /^Rank/ })).toBeVisible();
+  await expect(table.locator('[data-state="lit"]')).toHaveCount(3);
+  await expect(table.getByRole('row').nth(1)).toContainText('Quel – Ostrin');
+
+  await page.getByRole('radio', { name: 'lit', exact: true }).check();
+  await expect(page.getByText('3 of 14 readings')).toBeVisible();
+  await page.getByRole('radio', { name: 'all', exact: true }).check();
+  await table.getByRole('button', { name: /^Total passengers|^Passengers/ }).click();
+  await expect(table.getByRole('row').nth(1)).not.toContainText('Quel – Ostrin');
+
+  // A row points at its mark.
+  await table.getByRole('button', { name: 'Fennow – Aldsey' }).click();
+  await expect(chart.locator('.sv-tip')).toContainText('Fennow – Aldsey');
+
+  await page.getByRole('button', { name: 'Try other positions' }).click();
+  const trial = page.getByRole('region', { name: 'Trial positions' });
+  await trial.getByRole('textbox', { name: 'Count, typed' }).fill('5');
+  await trial.getByRole('textbox', { name: 'Count, typed' }).press('Enter');
+  await expect(table.locator('[data-state="lit"]')).toHaveCount(5);
+  await expect(table.locator('[title="On the board: muted"]')).toHaveCount(2);
+  await expect(chart.locator('[data-state="lit"]')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Adopt' }).click();
+  await expect(chart.locator('[data-state="lit"]')).toHaveCount(5);
+});

@@ -4,10 +4,17 @@ import type { FormulaProblem, ValueType } from '../formula/expression';
 import { formulaKit } from '../formula/kit';
 import { leversIn, withLevers } from '../formula/lever-names';
 import { type MarkNames, markRows, markScope } from '../formula/mark-scope';
+import { everyPart } from '../formula/parts-of';
 import type { FieldCut } from '../grain';
 import { kindOf } from '../levers/registry';
 import type { KeyValue } from '../values';
-import { type ConditionContext, type ConditionKind, type MarkKeys, verdicts } from './condition-kind';
+import {
+  type ConditionContext,
+  type ConditionKind,
+  type MarkKeys,
+  verdicts,
+  type WorkingsColumn,
+} from './condition-kind';
 
 /** Met by readings of which a formula is true: a standard SQL expression over the readings of the chart. */
 export class FormulaCondition {
@@ -64,6 +71,8 @@ export function formulaProblem(
   return read && !read.ok ? read.problem : null;
 }
 
+const todayOf = ({ today }: ConditionContext) => today ?? new Date().toISOString().slice(0, 10);
+
 export const formula: ConditionKind<FormulaCondition> = {
   kind: 'formula',
   Spec: FormulaCondition,
@@ -76,14 +85,32 @@ export const formula: ConditionKind<FormulaCondition> = {
     const names = namesOf(context);
     const read = readFormula(text, names);
     if (!read?.ok) return { active: false, verdict };
-    const value = read.compiled.run(
-      markRows(readings, names, stand, context.today ?? new Date().toISOString().slice(0, 10)),
-    );
+    const value = read.compiled.run(markRows(readings, names, stand, todayOf(context)));
     for (let i = 0; i < verdict.length; i++) {
       const found = value(i);
       verdict[i] = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
     }
     return { active: true, verdict };
+  },
+  workings({ text }, context) {
+    const names = namesOf(context);
+    const kit = formulaKit();
+    const parsed = kit?.parse(text);
+    if (!kit || !parsed?.ok || !readFormula(text, names)?.ok) return [];
+    const rows = markRows(context.readings, names, context.stand, todayOf(context));
+    // What looks at other readings is what nobody can check by eye: each such part, as it is written.
+    const looking = [...everyPart(parsed.expression)].filter((part) => part.kind === 'call' && part.over);
+    const columns = new Map(
+      looking.map((part): [string, WorkingsColumn] => {
+        const name = text.slice(part.from, part.to);
+        const { type, run } = kit.compile(part, markScope(names));
+        const value = run(rows);
+        const values = Array.from({ length: rows.length }, (_, i) => value(i));
+        const figures = () => Float64Array.from(values, (each) => (each as number | null) ?? Number.NaN);
+        return [name, { name, values: type === 'number' ? figures() : values }];
+      }),
+    );
+    return [...columns.values()];
   },
   restText: 'its formula cannot be read',
   filters: () => null,
@@ -102,8 +129,9 @@ export const formula: ConditionKind<FormulaCondition> = {
     const names = namesOf(context);
     const read = readFormula(text, names);
     if (!read?.ok) return 'its formula cannot be read';
-    const today = context.today ?? new Date().toISOString().slice(0, 10);
-    const found = read.compiled.run(markRows(context.readings, names, context.stand, today))(index);
+    const found = read.compiled.run(markRows(context.readings, names, context.stand, todayOf(context)))(
+      index,
+    );
     return `${text} is ${found === null ? 'not known' : found ? 'true' : 'false'} here`;
   },
   without(spec, lever, context) {

@@ -25,6 +25,7 @@ import { judgedOn, plotStage } from './plot-stage';
 import { readStage } from './read-stage';
 import { stableList } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
+import { workingsOf } from './workings';
 
 /**
  * The way of one chart from its cube to states and geometry. Every stage remembers its last result and runs again
@@ -127,6 +128,19 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         seriesColours:
           showsSeriesColours(colouredBy(chart)) && !(form.round && readings.series.length > mostOwnColours),
         tone: toneOf(chart, board),
+        workings: () =>
+          workingsOf({
+            chart,
+            cube: input.cube,
+            judged,
+            filters,
+            formulas: read.formulas(),
+            emphasis,
+            context: seen(),
+            words: vocabularyOf(board, dataset),
+            labels: texts.labels,
+            seriesNames: texts.seriesNames,
+          }),
         why: (index) => whyText(chart, emphasis, seen(), index, vocabularyOf(board, dataset)),
         subtitle: () => {
           return subtitleText(chart.subtitle ?? '', {

@@ -14,6 +14,8 @@ import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import type { Facts, Stand } from '../levers/standing';
 import type { LegendEntry } from '../words/legend';
 
+import type { Workings } from './workings';
+
 export interface StageInput {
   board: Board;
   chart: Chart;
@@ -83,6 +85,8 @@ export interface StageOutput {
   subtitle(): string;
   /** What is lit, in words; put together when it is asked for. */
   caption(): string;
+  /** Every step from readings to lit marks; put together when it is asked for. */
+  workings(): Workings;
   /** Why a mark is lit, muted or plain, with numbers. */
   why(index: number): string;
 }

@@ -9,6 +9,7 @@ import { chartTitle } from '@sorvik/core/words/measure-text';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
 import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { lazy, Suspense, useState } from 'react';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
@@ -19,6 +20,10 @@ import { AddSentence } from './AddSentence';
 import { CopyChart } from './CopyChart';
 import { WordButton } from './WordButton';
 import { removeSentence } from './words/at-path';
+
+const WorkingsPanel = lazy(() =>
+  import('./workings/WorkingsPanel').then((module) => ({ default: module.WorkingsPanel })),
+);
 
 interface Props {
   board: Board;
@@ -104,6 +109,7 @@ export function SentenceDesk(props: Props) {
         target.cues = arrayMove(target.cues, from, to);
       }),
     );
+  const [working, setWorking] = useState(false);
   const duplicate = () => {
     const id = idFrom(
       chart.id,
@@ -143,6 +149,19 @@ export function SentenceDesk(props: Props) {
             )
           }
         />
+        <div className="sv-desk-sides" role="tablist" aria-label="What is shown of the chart">
+          {(['Sentences', 'Workings'] as const).map((each) => (
+            <button
+              key={each}
+              type="button"
+              role="tab"
+              aria-selected={(each === 'Workings') === working}
+              onClick={() => setWorking(each === 'Workings')}
+            >
+              {each}
+            </button>
+          ))}
+        </div>
         <button type="button" className="btn btn-sm btn-quiet" onClick={duplicate}>
           Copy chart
         </button>
@@ -151,7 +170,11 @@ export function SentenceDesk(props: Props) {
           Remove chart
         </button>
       </header>
-      {dataset ? (
+      {dataset && working ? (
+        <Suspense fallback={<p className="sv-loading">Opening ..</p>}>
+          <WorkingsPanel board={board} chart={chart} />
+        </Suspense>
+      ) : dataset ? (
         <SortList
           items={cues.map((sentence) => ({ id: sentence.id, name: sentenceText(sentence) }))}
           onMove={onMove}

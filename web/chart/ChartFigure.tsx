@@ -33,6 +33,7 @@ import { Legend } from './legend';
 import { holdOf } from './lever-hold';
 import { measureText } from './measure-text';
 import { PlotHandles } from './plot-handles';
+import { pointedInWorkings, pressedInChart } from './pointed-mark';
 import { SvgPainter } from './svg-painter';
 import { Tip } from './tip';
 import { attachTouches, type TouchTarget } from './touches';
@@ -257,6 +258,17 @@ export const ChartFigure = memo(function ChartFigure({
     return () => made.stop();
   }, [still, chart, store, facts, touchable, pointSeries]);
 
+  // A row of the workings points at its mark.
+  useEffect(() => {
+    if (still) return;
+    return pointedInWorkings.listen(chart.id, (reading) => {
+      on.current.keyboard = reading;
+      tip.current?.show(reading, true);
+      if (pointingLights) updateNow.current(true);
+      shown.current?.painter.focus(reading, true);
+    });
+  }, [still, chart.id, pointingLights]);
+
   useEffect(() => {
     if (still) return;
     const element = svg.current!;
@@ -285,6 +297,8 @@ export const ChartFigure = memo(function ChartFigure({
         },
         pointSeries,
         focus: (index, byKeyboard) => {
+          const { judged, length } = shown.current?.output.readings ?? { length: 0 };
+          if (index >= 0) pressedInChart.point(chart.id, index % (judged?.length || length || 1));
           on.current.keyboard = byKeyboard ? index : -1;
           tip.current?.show(byKeyboard ? index : on.current.pointer, byKeyboard);
           if (pointingLights) updateNow.current(true);

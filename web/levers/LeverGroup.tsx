@@ -1,9 +1,10 @@
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { isAtStart, standingOf } from '@sorvik/core/levers/standing';
-import { type ReactNode, useId } from 'react';
+import { type ReactNode, useContext, useId } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { leverMoved, leversReset } from '../board/positions-slice';
 import { useKnownFacts } from './facts-context';
+import { PositionsContext } from './positions-context';
 import { controlKinds } from './registry';
 
 interface Props {
@@ -18,7 +19,9 @@ interface Props {
 export function useLever(lever: Lever) {
   const dispatch = useAppDispatch();
   const { facts, problems } = useKnownFacts();
-  const now = useAppSelector((state) => state.positions.now);
+  const own = useContext(PositionsContext);
+  const onBoard = useAppSelector((state) => state.positions.now);
+  const now = own?.now ?? onBoard;
   const unread = useAppSelector((state) => state.positions.unread.includes(lever.id));
   const { position, notice } = standingOf(lever, now, facts);
   return {
@@ -28,8 +31,8 @@ export function useLever(lever: Lever) {
     notice: unread ? 'The link names a position that cannot be read: this is the start.' : notice,
     moved: !isAtStart(lever, now, facts),
     move: (next: unknown, passing = false) =>
-      dispatch(leverMoved({ lever: lever.id, position: next, passing })),
-    reset: () => dispatch(leversReset([lever.id])),
+      own ? own.move(lever.id, next) : dispatch(leverMoved({ lever: lever.id, position: next, passing })),
+    reset: () => (own ? own.reset(lever.id) : dispatch(leversReset([lever.id]))),
   };
 }
 

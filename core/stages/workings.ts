@@ -1,0 +1,234 @@
+import { alsoOf, type Chart, splitOf } from '../board/chart';
+import { type Measure, measureKey } from '../board/measure';
+import { type ConditionContext, verdicts } from '../conditions/condition-kind';
+import { conditionKinds } from '../conditions/registry';
+import type { Cube } from '../cube/cube';
+import { measuresOf } from '../cube/cube-request';
+import { measureAtoms } from '../cube/measure-atoms';
+import { type Readings, readingsOf } from '../cube/readings';
+import type { RowFilter } from '../cube/row-filter';
+import { type Emphasis, type MarkState, markStates } from '../emphasis/emphasise';
+import type { MeasureFormulas } from '../formula/measure-scope';
+import { cutText } from '../words/cut-text';
+import { figureWriter } from '../words/figure-writer';
+import { atStart } from '../words/letter-case';
+import { measureText } from '../words/measure-text';
+import { numberText } from '../words/number-text';
+import { sentenceText } from '../words/sentence';
+import type { Vocabulary } from '../words/vocabulary';
+
+/** One step of the way from readings to lit marks: a value per reading. */
+export interface WorkingsStep {
+  id: string;
+  heading: string;
+  /** Over which rows it was computed, or what it is. */
+  note: string;
+  /** Figures stand at the right, and are sorted as such. */
+  numeric: boolean;
+  /** What it is sorted by; null is last. */
+  value(reading: number): number | string | null;
+  text(reading: number): string;
+}
+
+/** Every step from the readings of a chart to its lit marks, in the order of its sentences. */
+export interface Workings {
+  length: number;
+  steps: WorkingsStep[];
+  state(reading: number): MarkState;
+}
+
+/** What workings are made from. */
+export interface WorkingsSource {
+  chart: Chart;
+  cube: Cube;
+  /** The readings that conditions judge, in view. */
+  judged: Readings;
+  filters: readonly RowFilter[];
+  formulas: MeasureFormulas | undefined;
+  emphasis: Emphasis;
+  context: ConditionContext;
+  words: Vocabulary;
+  /** How places and series read. */
+  labels: readonly string[];
+  seriesNames: readonly string[];
+}
+
+const verdictTexts = ['no', 'not known', 'yes'];
+
+const numberStep = (
+  id: string,
+  heading: string,
+  note: string,
+  values: ArrayLike<number>,
+  write: (value: number) => string = numberText,
+): WorkingsStep => ({
+  id,
+  heading,
+  note,
+  numeric: true,
+  value: (i) => (Number.isNaN(values[i]!) ? null : values[i]!),
+  text: (i) => (Number.isNaN(values[i]!) ? 'null' : write(values[i]!)),
+});
+
+const textStep = (id: string, heading: string, note: string, text: (i: number) => string): WorkingsStep => ({
+  id,
+  heading,
+  note,
+  numeric: false,
+  value: text,
+  text,
+});
+
+/** Figures of another roll-up of the same cube, for each of some readings: found by category and series. */
+function matched(readings: Readings, other: Readings, values: Float64Array): Float64Array {
+  const runs = Math.max(1, other.series.length);
+  const placeOf = new Map(other.places.map((value, place) => [value, place]));
+  const seriesOf = new Map(other.series.map((value, series) => [value, series]));
+  const at = new Int32Array(other.places.length * runs).fill(-1);
+  for (let i = 0; i < other.length; i++) at[other.place[i]! * runs + other.seriesOf[i]!] = i;
+  return Float64Array.from(readings.category, (category, i) => {
+    const place = placeOf.get(category);
+    const series = readings.series.length ? seriesOf.get(readings.series[readings.seriesOf[i]!]!) : 0;
+    const found = place === undefined || series === undefined ? -1 : at[place * runs + series]!;
+    return found < 0 ? Number.NaN : values[found]!;
+  });
+}
+
+/** The atoms of measures that are put together from more than one, each a measure of its own. */
+function partsOf(measures: readonly Measure[]): Measure[] {
+  const parts = measures
+    .filter(({ aggregate }) => aggregate === 'formula' || aggregate === 'average')
+    .flatMap(measureAtoms)
+    .map(({ aggregate, field }) => ({ aggregate, field }) as Measure);
+  return [...new Map(parts.map((part) => [measureKey(part), part])).values()];
+}
+
+/** Over which rows a chart's figures are, in words: "over all rows", "over the rows of 2023". */
+function rowsText(filters: readonly RowFilter[], words: Vocabulary): string {
+  if (!filters.length) return 'over all rows';
+  const fields = filters.map(({ field }) => words.fieldName(field));
+  return `over the rows that the filters on ${fields.join(' and ')} keep`;
+}
+
+/** Puts the workings of a chart together: its readings, then a step for each figure and each condition, state and look. */
+export function workingsOf(source: WorkingsSource): Workings {
+  const { chart, cube, judged, filters, formulas, emphasis, context, words, labels, seriesNames } = source;
+  const { by, measure, order } = chart;
+  const split = splitOf(chart);
+  const rows = rowsText(filters, words);
+  const measures = [
+    ...new Map(
+      [measure, ...alsoOf(chart).map((also) => also.measure), ...measuresOf(chart)].map((each) => [
+        measureKey(each),
+        each,
+      ]),
+    ).values(),
+  ];
+  const parts = partsOf(measures);
+  const whole = parts.length
+    ? readingsOf(cube, { by, split, measure, order, others: parts, formulas }, filters)
+    : null;
+  const steps: WorkingsStep[] = [
+    textStep('by', atStart(cutText(by, words)), 'what the reading is of', (i) => labels[judged.place[i]!]!),
+    ...(split && !context.readings.judged
+      ? [
+          textStep(
+            'split',
+            atStart(cutText(split, words)),
+            'its series',
+            (i) => seriesNames[judged.seriesOf[i]!]!,
+          ),
+        ]
+      : []),
+    ...parts.map((part) =>
+      numberStep(
+        `part ${measureKey(part)}`,
+        atStart(measureText(part, words)),
+        rows,
+        matched(judged, whole!, whole!.others.get(measureKey(part))!),
+      ),
+    ),
+    ...measures.map((each, m) => {
+      const values = m === 0 ? judged.value : (judged.others.get(measureKey(each)) ?? judged.value);
+      const note = each.aggregate === 'formula' ? `${each.text}, ${rows}` : rows;
+      return numberStep(
+        `measure ${measureKey(each)}`,
+        atStart(measureText(each, words)),
+        note,
+        values,
+        figureWriter(each.format).full,
+      );
+    }),
+  ];
+  const saidOf = (condition: Chart['cues'][number]['condition']) => {
+    const parts = conditionKinds.get(condition.kind).parts(condition, words);
+    return atStart(sentenceText({ id: '', levers: [], parts }).trim());
+  };
+  const inView = `over the ${judged.length} readings in view`;
+  emphasis.evaluations.forEach(({ cue, evaluation, standsIn }, c) => {
+    const kind = conditionKinds.get(cue.condition.kind);
+    for (const { name, values } of kind.workings?.(cue.condition, context) ?? []) {
+      const known = steps.some(({ id }) => id === `measure ${name}`);
+      if (known) continue;
+      const id = `cue ${c} ${name}`;
+      const heading = atStart(name);
+      if (values instanceof Float64Array) steps.push(numberStep(id, heading, inView, values));
+      else
+        steps.push(
+          textStep(id, heading, inView, (i) => {
+            const value = values[i];
+            return typeof value === 'number' ? numberText(value) : String(value ?? 'null');
+          }),
+        );
+    }
+    const note = evaluation.active
+      ? standsIn
+        ? 'stands in while nothing is set'
+        : inView
+      : (kind.restText ?? 'at rest');
+    steps.push(
+      textStep(`cue ${c}`, saidOf(cue.condition), note, (i) =>
+        evaluation.active ? verdictTexts[evaluation.verdict[i]!]! : 'at rest',
+      ),
+    );
+  });
+  const marks = emphasis.state.length / Math.max(1, judged.length);
+  const litMark = (i: number) => {
+    for (let m = 0; m < marks; m++) {
+      const mark = i + m * judged.length;
+      if (markStates[emphasis.state[mark]!] === 'lit') return mark;
+    }
+    return i;
+  };
+  const state = (i: number): MarkState => markStates[emphasis.state[litMark(i)]!]!;
+  steps.push(textStep('state', 'State', 'what the mark is', state));
+  if (emphasis.evaluations.length > 1)
+    steps.push(
+      textStep('look', 'Look from', 'the first sentence that holds has the say', (i) => {
+        if (state(i) !== 'lit') return '';
+        const from = emphasis.evaluations.findIndex(
+          ({ evaluation }) => evaluation.active && evaluation.verdict[i] === verdicts.yes,
+        );
+        return from < 0 ? '' : saidOf(emphasis.evaluations[from]!.cue.condition);
+      }),
+    );
+  return { length: judged.length, steps, state };
+}
+
+/** The readings in the order of a step: figures by size, texts as they are sorted by name; null is last either way. */
+export function sortedBySteps(
+  { length, steps }: Workings,
+  by: string | null,
+  descending: boolean,
+): Int32Array {
+  const order = Int32Array.from({ length }, (_, i) => i);
+  const step = steps.find(({ id }) => id === by);
+  if (!step) return order;
+  const sign = descending ? -1 : 1;
+  return order.sort((a, b) => {
+    const [x, y] = [step.value(a), step.value(b)];
+    if (x === null || y === null) return Number(x === null) - Number(y === null) || a - b;
+    const ordered = typeof x === 'number' ? x - (y as number) : x.localeCompare(String(y));
+    return sign * ordered || a - b;
+  });
+}

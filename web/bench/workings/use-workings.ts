@@ -1,0 +1,37 @@
+import type { Board } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
+import type { Positions } from '@sorvik/core/levers/lever-kind';
+import { standOf } from '@sorvik/core/levers/standing';
+import { chartStages } from '@sorvik/core/stages/chart-stages';
+import type { Workings } from '@sorvik/core/stages/workings';
+import { useMemo } from 'react';
+import { useFormulas } from '../../board/use-formulas';
+import { measureText } from '../../chart/measure-text';
+import { useChartData } from '../../chart/use-cube';
+import { useKnownFacts } from '../../levers/facts-context';
+
+/** The workings of a chart at some positions; null while its data is on the way, or what is wrong in words. */
+export function useWorkings(board: Board, chart: Chart, positions: Positions): Workings | string | null {
+  const stages = useMemo(() => chartStages(), []);
+  const { dataset, cube, problem } = useChartData(chart, board);
+  const { facts, ready } = useKnownFacts();
+  const formulas = useFormulas(chart);
+  return useMemo(() => {
+    if (problem) return problem;
+    if (!dataset || !cube || !ready || !formulas) return null;
+    return stages
+      .run({
+        board,
+        chart,
+        dataset,
+        cube,
+        stand: standOf(board.levers, positions, facts),
+        facts,
+        width: 400,
+        height: 300,
+        measure: measureText,
+        miniature: true,
+      })
+      .workings();
+  }, [stages, board, chart, dataset, cube, ready, formulas, problem, positions, facts]);
+}
