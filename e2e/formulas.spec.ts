@@ -1,6 +1,6 @@
 import { chartNamed, expect, leverNamed, ownBoard, saved, test, word } from './fixtures';
 
-test('a change is rehearsed: bars, table and totals follow the levers, and nothing is asked of the server', async ({
+test('a change is rehearsed: charts and totals follow the levers, and nothing is asked of the server', async ({
   page,
 }) => {
   await page.goto('/show/if-fares-rose');
@@ -18,7 +18,7 @@ test('a change is rehearsed: bars, table and totals follow the levers, and nothi
   await lost.fill('0');
   await lost.press('Enter');
   // With nothing changed both measures are the same, and the change is none.
-  await expect(table.locator('.sv-chart-subtitle')).toHaveText('In total 0 cr');
+  await expect(table.locator('.sv-chart-subtitle')).toHaveText(/^In total 0\scr;/);
   const figures = bars.locator('[data-key="Quel – Ostrin"] .sv-value');
   await expect(figures).toHaveCount(2);
   const [now, rehearsed] = await figures.allTextContents();
@@ -26,7 +26,7 @@ test('a change is rehearsed: bars, table and totals follow the levers, and nothi
 
   await lost.fill('10');
   await lost.press('Enter');
-  await expect(table.locator('.sv-chart-subtitle')).toHaveText(/^In total −[\d.]+\sM\scr$/);
+  await expect(table.locator('.sv-chart-subtitle')).toHaveText(/^In total −[\d.]+\sM\scr;/);
   const million = (text: string) => Number(text.replace(/[^\d.]/g, ''));
   const [still, less] = await figures.allTextContents();
   expect(still).toBe(now);
@@ -104,4 +104,43 @@ test('workings show each step; a trial moves levers beside the board, and is ado
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(3);
   await page.getByRole('button', { name: 'Adopt' }).click();
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(5);
+});
+
+test('bars are compared with the touched one, and Esc gives the plain chart back', async ({ page }) => {
+  await page.goto('/show/if-fares-rose');
+  const chart = chartNamed(page, 'The change on each route');
+  const figure = (route: string) => chart.locator(`[data-key="${route}"] .sv-value`);
+  const own = await figure('Harl – Skarrow').textContent();
+  await chart.locator('[data-key="Harl – Skarrow"] .sv-bar').click();
+  await expect(chart.locator('figcaption')).toContainText('Compared with Harl – Skarrow, as percent.');
+  await expect(figure('Harl – Skarrow')).toHaveText(own!);
+  await expect(figure('Quel – Ostrin')).toHaveText(/^\+[\d.]+\s%$/);
+  await expect(figure('Umbry – Pellin')).toHaveText(/^−[\d.]+\s%$/);
+  // Another one is touched, by keyboard; then none.
+  const list = chart.getByRole('listbox');
+  await list.focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await expect(chart.locator('figcaption')).toContainText('Compared with Quel – Ostrin');
+  await expect(page).toHaveURL(/against=Quel/);
+  await page.reload();
+  await expect(chart.locator('figcaption')).toContainText('Compared with Quel – Ostrin');
+  await chart.getByRole('listbox').focus();
+  await page.keyboard.press('Escape');
+  await expect(chart.locator('figcaption')).toHaveText(/^5 of 14 routes lit/);
+});
+
+test('a comparison is one offer: its lever and its touch come with it', async ({ page, request }) => {
+  const id = await ownBoard(request, 'who-leads-who-trails');
+  await page.goto(`/boards/${id}`);
+  const chart = page.getByRole('figure').first();
+  await page.getByRole('combobox', { name: /Say something more/ }).fill('with the touched one');
+  await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
+  await expect(leverNamed(page, 'Compared with')).toBeVisible();
+  await chart.locator('[data-key="Ostrin – Tarsk"] .sv-bar').click();
+  await expect(chart.locator('figcaption')).toContainText('Compared with Ostrin – Tarsk, as a difference.');
+  await word(page, 'As: a difference').click();
+  await page.getByRole('radio', { name: 'so many times more or less' }).click();
+  await page.keyboard.press('Enter');
+  await expect(chart.locator('[data-key="Quel – Ostrin"] .sv-value')).toHaveText(/^\+[\d.]+\s×$/);
 });

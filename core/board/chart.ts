@@ -8,6 +8,7 @@ import { kindOf, type Lever } from '../levers/registry';
 import { Also } from './also';
 import { Axis } from './axis';
 import { Category } from './category';
+import { Compare } from './compare';
 import { Cue } from './cue';
 import { IsId } from './id';
 import { Place } from './layout';
@@ -123,6 +124,11 @@ export class Chart {
   @Part(() => Whole)
   whole?: Whole;
 
+  /** Each mark shows how it stands against another figure. */
+  @IsOptional()
+  @Part(() => Compare)
+  compare?: Compare;
+
   /** What marks are that no active cue lights; left out, muted in the board's tone. */
   @IsOptional()
   @Part(() => Otherwise)
@@ -182,6 +188,15 @@ export function alsoOf(chart: Pick<Chart, 'form' | 'split' | 'against' | 'also'>
   const possible = !chart.split && !formKinds.get(chart.form).round && !againstOf(chart);
   return (possible && chart.also) || none;
 }
+
+/** What the marks of a chart are compared with, where its form can show that: one measure, on an axis from zero. */
+export const compareOf = (chart: Chart): Compare | undefined =>
+  !formKinds.get(chart.form).round &&
+  !againstOf(chart) &&
+  !alsoOf(chart).length &&
+  arrangementOf(chart) === 'beside'
+    ? chart.compare
+    : undefined;
 
 const measured = new WeakMap<readonly Also[], Split>();
 /** By what the marks of a chart are told apart by colour: its series, or its measures. */

@@ -1,4 +1,4 @@
-import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 
 export const figureStyles = ['number', 'percent', 'brief'] as const;
 export const unitPlaces = ['before', 'after'] as const;
@@ -21,6 +21,11 @@ export class FigureFormat {
   @IsString()
   @MaxLength(16)
   unit?: string;
+
+  /** A plus stands before what is above zero. */
+  @IsOptional()
+  @IsBoolean()
+  signed?: boolean;
 
   /** After the figure where it is left out. */
   @IsOptional()

@@ -17,6 +17,7 @@ export const useWords = [
   'switches',
   'titles',
   'feeds',
+  'compares',
   'fed',
 ] as const;
 export type UseWord = (typeof useWords)[number];
@@ -67,6 +68,8 @@ export function leverUses(chart: Chart): LeverUse[] {
     uses.push({ lever, how: 'places', pointer: '/whole/figure', ability: 'figure' });
   if (chart.window)
     uses.push({ lever: chart.window.lever, how: 'windows', pointer: '/window/lever', ability: 'stretch' });
+  if (chart.compare?.with === 'touched' && chart.compare.lever)
+    uses.push({ lever: chart.compare.lever, how: 'compares', pointer: '/compare/lever', ability: 'values' });
   chart.touches.forEach((touch, i) => {
     uses.push({ lever: touch.lever, how: 'fed', pointer: `/touches/${i}/lever` });
   });

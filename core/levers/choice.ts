@@ -71,6 +71,12 @@ export class ChoiceLever extends LeverBase {
   /** Whether "all" can be chosen. */
   @IsBoolean()
   all!: boolean;
+
+  /** What choosing none in particular is called; "all" where it is left out. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(40)
+  allText?: string;
 }
 
 export interface ChoiceItem {
@@ -97,7 +103,7 @@ const sourceOf = (spec: ChoiceLever) =>
     : { dataset: spec.dataset, field: spec.field, grain: spec.grain };
 
 function labelOf(spec: ChoiceLever, value: KeyValue, facts: LeverFacts | undefined): string {
-  if (value === null) return spec.all ? 'all' : 'nothing yet';
+  if (value === null) return spec.all ? (spec.allText ?? 'all') : 'nothing yet';
   const option = spec.options?.find((each) => each.value === value);
   if (option) return option.label;
   return keyText(

@@ -1,4 +1,5 @@
 import { axisOffers } from './axis';
+import { compareOffers } from './compare';
 import { cueOffers } from './cues';
 import { filterOffers } from './filters';
 import { guideOffers } from './guides';
@@ -19,6 +20,7 @@ const makers: readonly OfferMaker[] = [
   filterOffers,
   seriesOffers,
   guideOffers,
+  compareOffers,
   plotOffers,
 ];
 

@@ -1,8 +1,10 @@
 import { leverOf, toneOf } from '../board/board';
 import { againstOf, alsoOf, brushLever, type Chart, colouredBy, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
+import type { FigureFormat } from '../board/figure-format';
 import type { Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
+import { plainKey } from '../cube/compared';
 import { type Readings, totalOf } from '../cube/readings';
 import { stretchOfInterval } from '../forms/band-span';
 import { formKinds } from '../forms/registry';
@@ -10,7 +12,9 @@ import type { Scene } from '../forms/scene';
 import { kindOf, type Lever } from '../levers/registry';
 import { mostOwnColours, showsSeriesColours } from '../looks/series-looks';
 import { memoLast } from '../memo';
+import type { KeyValue } from '../values';
 import { captionText } from '../words/caption';
+import { comparedText } from '../words/compare-sentence';
 import { figureWriter } from '../words/figure-writer';
 import { legendOf } from '../words/legend';
 import { atStart } from '../words/letter-case';
@@ -19,7 +23,8 @@ import { positionText } from '../words/position-text';
 import { subtitleText } from '../words/subtitle';
 import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
-import { chartTexts } from './chart-texts';
+import { type ChartTexts, chartTexts } from './chart-texts';
+import { comparedChart } from './compared-chart';
 import { lightStage } from './light-stage';
 import { judgedOn, plotStage } from './plot-stage';
 import { readStage } from './read-stage';
@@ -71,24 +76,53 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     },
   );
 
+  const comparedFor = memoLast(comparedChart);
+  const referenceTexts = memoLast(
+    (
+      texts: ChartTexts,
+      readings: Readings,
+      reference: KeyValue | undefined,
+      format?: FigureFormat,
+    ): ChartTexts => {
+      if (reference === undefined) return texts;
+      // What all others are compared with carries its own figure.
+      const own = readings.others.get(plainKey)!;
+      const { full, brief } = figureWriter(format);
+      const isIt = (i: number) => readings.category[i] === reference;
+      return {
+        ...texts,
+        value: (i) => (isIt(i) ? full(own[i]!) : texts.value(i)),
+        short: (i) => (isIt(i) ? brief(own[i]!) : texts.short(i)),
+      };
+    },
+  );
   const isOn = (when: string | undefined) => {
     const lever = when === undefined ? undefined : leverOf(current.board, when);
     return !lever || (kindOf(lever).isOn?.(current.stand(lever.id)) ?? true);
   };
 
+  const heardOf = (chart: Chart) => heardCues(chart.cues.filter((cue) => !cue.off && isOn(cue.when)));
+
   return {
     runs,
     run(input) {
       current = input;
-      const { board, chart, dataset, stand, miniature } = input;
+      const { board, dataset, stand, miniature } = input;
+      const found = read.run(heardOf(input.chart));
+      const { compared } = found;
+      // From here on it is a chart of comparisons.
+      const chart = compared ? comparedFor(input.chart, compared.compare) : input.chart;
+      current = { ...input, chart };
       const form = formKinds.get(chart.form);
-      const cues = heardCues(chart.cues.filter((cue) => !cue.off && isOn(cue.when)));
+      const cues = heardOf(chart);
       const guides = heardGuides(
         form.round ? [] : chart.guides.filter((guide) => isOn(guide.when)),
       ) as Chart['guides'];
-      const found = read.run(cues);
       const { readings, judged, filters } = found;
-      const texts = textsOf(readings);
+      const plainTexts = textsOf(readings);
+      const texts = compared
+        ? referenceTexts(plainTexts, readings, compared.reference, input.chart.measure.format)
+        : plainTexts;
       const { scene, guides: placed } = plot.run(found, guides, texts);
       const {
         emphasis,
@@ -146,7 +180,12 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
           return subtitleText(chart.subtitle ?? '', {
             lit: emphasis.litReadings,
             all: judged.length,
-            total: () => texts.figures.full(totalOf(input.cube, chart.measure, filters, read.formulas())),
+            total: () => {
+              const { measure } = input.chart;
+              return figureWriter(measure.format).full(
+                totalOf(input.cube, measure, filters, read.formulas()),
+              );
+            },
             lever(id) {
               const lever = leverOf(board, id);
               return lever
@@ -155,7 +194,18 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             },
           });
         },
-        caption: () => captionText(chart, filters, readings, emphasis, vocabularyOf(board, dataset)),
+        caption: () => {
+          const words = vocabularyOf(board, dataset);
+          const said = captionText(
+            chart,
+            filters,
+            readings,
+            emphasis,
+            words,
+            compared ? texts.value : undefined,
+          );
+          return compared ? `${atStart(comparedText(chart, compared, words))}. ${said}` : said;
+        },
         legend: () =>
           legendOf(
             chart,

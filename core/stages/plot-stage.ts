@@ -61,6 +61,10 @@ export function plotStage(
   const endsFor = memoLast(endsOf);
   const allEndsFor = memoLast(endsOf);
   const totalFor = memoLast(totalOf);
+  const centredFor = memoLast((readings: Readings): number[] => {
+    const [low, high] = extentOf(readings.value);
+    return [-Math.max(-low, high), Math.max(-low, high)];
+  });
   const guideInputs = stableList<unknown>();
   const growing = { same: stableList<number>(), second: stableList<number>() };
   const sameRange = { same: stableParts<AxisRange>(), second: stableParts<AxisRange>() };
@@ -241,6 +245,8 @@ export function plotStage(
       const fixed = chart.window?.axis === 'fixed' && all !== readings;
       const [shown, shownEnds] = fixed ? [all, allEndsFor(all, arrangement)] : [readings, ends];
       const on = onSecondFor(alsoOf(chart), form.secondAxis ?? false);
+      // Comparisons stand on an axis that reaches as far below zero as above.
+      const centre = read.compared ? centredFor(shown) : [];
       const grown = (axis: AxisName) =>
         growing[axis](
           figures
@@ -249,6 +255,7 @@ export function plotStage(
                 (kinds[i]!.grows?.(guides[i]!) ?? true) && (kinds[i]!.axis?.(guides[i]!) ?? 'same') === axis,
             )
             .flat()
+            .concat(axis === 'same' ? centre : [])
             .filter((figure) => !Number.isNaN(figure)),
         );
       const whole = fillsUp(chart) ? wholeOf(chart, read, ends) : Number.NaN;

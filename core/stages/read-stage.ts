@@ -1,13 +1,15 @@
 import { leverOf } from '../board/board';
-import { alsoOf, type Chart, splitOf } from '../board/chart';
+import { alsoOf, type Chart, compareOf, splitOf } from '../board/chart';
+import type { Compare } from '../board/compare';
 import type { Cue } from '../board/cue';
 import type { Measure } from '../board/measure';
 import type { LeverContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
+import { comparedReadings } from '../cube/compared';
 import type { Cube } from '../cube/cube';
 import { formulaMeasures, measuresOf } from '../cube/cube-request';
 import { filledReadings } from '../cube/missing';
-import { type Readings, readingsOf } from '../cube/readings';
+import { type Readings, readingsOf, totalOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { severalReadings } from '../cube/several';
 import type { DatasetInfo } from '../dataset';
@@ -21,6 +23,7 @@ import type { FieldCut } from '../grain';
 import type { LeverFacts } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { memoLast } from '../memo';
+import type { KeyValue } from '../values';
 import { stableList, stableMeasures } from './stable';
 import type { StageInput, StageRuns } from './stage';
 
@@ -32,6 +35,15 @@ export interface Read {
   all: Readings;
   /** What conditions judge: the readings in view, one for all marks of several measures. */
   judged: Readings;
+  /** They show how they stand against something; null while they show themselves. */
+  compared: Compared | null;
+}
+
+/** What readings are compared with now. */
+export interface Compared {
+  compare: Compare;
+  /** The category that all are compared with, where it is one. */
+  reference?: KeyValue | undefined;
 }
 
 /** From the cube to the readings in view: filters, roll-up, missing readings, window, further measures. */
@@ -108,6 +120,30 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
     return formulasFor(dataset, board.levers, formulaInputs(named), new Date().toISOString().slice(0, 10));
   };
 
+  const comparedFor = memoLast(
+    (
+      readings: Readings,
+      compare: Compare,
+      grain: Chart['by']['grain'],
+      reference: KeyValue | undefined,
+      cube: Cube,
+      filters: readonly RowFilter[],
+      formulas: MeasureFormulas | undefined,
+    ) =>
+      comparedReadings(readings, compare, grain, reference, () =>
+        totalOf(cube, now().chart.measure, filters, formulas),
+      ),
+  );
+  const comparedNow = memoLast(
+    (compare: Compare, reference: KeyValue | undefined): Compared => ({ compare, reference }),
+  );
+  /** The values that a lever holds. */
+  const held = (id: string): readonly KeyValue[] => {
+    const { board, stand } = now();
+    const lever = leverOf(board, id);
+    return (lever && kindOf(lever).values?.(stand(id))) ?? [];
+  };
+
   return {
     formulas: formulasNow,
     run(cues: readonly Cue[]): Read {
@@ -131,13 +167,20 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
         filters,
         formulas,
       );
-      const all = filledFor(known, form.strands ? chart.missing : undefined);
+      const filled = filledFor(known, form.strands ? chart.missing : undefined);
+      const compare = compareOf(chart);
+      const [reference] = compare?.lever === undefined ? [] : held(compare.lever);
+      const comparing = compare && (compare.with !== 'touched' || reference !== undefined);
+      const all = comparing
+        ? comparedFor(filled, compare, by.grain, reference, cube, filters, formulas)
+        : filled;
       const lever = chart.window && leverOf(board, chart.window.lever);
       const judged = viewFor(all, order, lever, lever && stand(lever.id), lever && facts[lever.id]);
       const also = alsoOf(chart);
       const readings = marksFor(judged, measure, also);
       return {
         filters,
+        compared: comparing ? comparedNow(compare, reference) : null,
         judged,
         readings,
         all: all === judged ? readings : allMarksFor(all, measure, also),

@@ -45,7 +45,13 @@ function wholeSeriesLit({ starts }: Readings, { look }: Emphasis): number[] | nu
 }
 
 /** The lit parts of a chart as they are counted and named: its categories, its whole series, or single marks. */
-function litParts(chart: Chart, marks: Readings, emphasis: Emphasis, words: Vocabulary) {
+function litParts(
+  chart: Chart,
+  marks: Readings,
+  emphasis: Emphasis,
+  words: Vocabulary,
+  valueText?: (mark: number) => string,
+) {
   // Of several measures, what holds for a reading holds for all of its marks but a base that stands muted.
   const readings = marks.judged ?? marks;
   const formats = [chart.measure, ...alsoOf(chart).map((also) => also.measure)].map((each) => each.format);
@@ -62,6 +68,7 @@ function litParts(chart: Chart, marks: Readings, emphasis: Emphasis, words: Voca
   const seriesName = (s: number) =>
     keyText(readings.series[s]!, split && words.field(split.field)?.type, split?.grain);
   const figure = (mark: number) =>
+    valueText?.(mark) ??
     figureWriter(formats[marks.judged ? marks.seriesOf[mark]! : 0]).full(marks.value[mark]!);
   const whole = split && wholeSeriesLit(readings, emphasis);
   if (split && whole?.length) {
@@ -89,6 +96,7 @@ export function captionText(
   marks: Readings,
   emphasis: Emphasis,
   words: Vocabulary,
+  valueText?: (mark: number) => string,
 ): string {
   const readings = marks.judged ?? marks;
   const noun = cutNoun(chart.by, words);
@@ -104,7 +112,7 @@ export function captionText(
   }
   const notes = [...new Set(emphasis.evaluations.flatMap(({ evaluation }) => evaluation.note ?? []))];
   const noted = notes.length ? ` (${listed(notes)})` : '';
-  const { named, count, all, of } = litParts(chart, marks, emphasis, words);
+  const { named, count, all, of } = litParts(chart, marks, emphasis, words, valueText);
   const head = `${kept}${count.toLocaleString('en')} of ${counted(all, of)} lit${noted}`;
   if (named.length) return `${head}: ${listed(named, namedAtMost, count)}.`;
   const { cue } = emphasis.evaluations.find(({ evaluation }) => evaluation.active)!;

@@ -23,6 +23,7 @@ import { cutTaken } from '../levers/gift';
 import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { nearestStrong, weakSpots } from '../looks/colour-check';
+import { compareSentence } from './compare-sentence';
 import { cutText, keysText } from './cut-text';
 import { figureWord } from './figure-word';
 import { keyText } from './key-text';
@@ -431,6 +432,7 @@ export function chartSentences(chart: Chart, board: Board, words: Vocabulary): S
     shows(chart, words),
     ...plotSentences(chart, words),
     ...wholeSentence(chart, board, words),
+    ...compareSentence(chart, board, words),
     ...windowSentence(chart, board, words),
     ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
     ...restSentences(chart, board),

@@ -32,7 +32,7 @@ export function figureWriter(wanted: FigureFormat | undefined): FigureWriter {
   if (!wanted) return plain;
   const known = writers.get(wanted);
   if (known) return known;
-  const { as, decimals, unit, unitAt } = wanted;
+  const { as, decimals, unit, unitAt, signed } = wanted;
   const factor = as === 'percent' ? 100 : 1;
   const fixed = decimals === undefined ? null : format(`,.${decimals}f`);
   const dress = (text: string) => {
@@ -41,8 +41,11 @@ export function figureWriter(wanted: FigureFormat | undefined): FigureWriter {
     if (unitAt !== 'before') return `${whole}${noBreak}${unit}`;
     return whole.startsWith('−') ? `−${before(unit)}${whole.slice(1)}` : `${before(unit)}${whole}`;
   };
-  const dressed = (write: (value: number) => string) => (value: number) =>
-    Number.isNaN(value) ? numberText(value) : dress(write(value * factor));
+  const dressed = (write: (value: number) => string) => (value: number) => {
+    if (Number.isNaN(value)) return numberText(value);
+    const text = dress(write(value * factor));
+    return signed && value > 0 ? `+${text}` : text;
+  };
   const own = fixed ?? (as === 'brief' ? briefNumberText : numberText);
   const writer: FigureWriter = {
     full: dressed(own),

@@ -30,6 +30,7 @@ const useTexts: Record<Exclude<UseWord, 'fed'>, (n: number) => string> = {
   filters: (n) => `filters ${counted(n, 'chart')}`,
   places: (n) => `places guides on ${counted(n, 'chart')}`,
   feeds: (n) => `feeds the figures of ${counted(n, 'chart')}`,
+  compares: (n) => `names what ${counted(n, 'chart')} compares with`,
   windows: (n) => `windows ${counted(n, 'chart')}`,
   switches: (n) => `switches sentences of ${counted(n, 'chart')}`,
   titles: (n) => `stands in the title of ${counted(n, 'chart')}`,

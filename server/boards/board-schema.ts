@@ -112,6 +112,7 @@ const plainParts = [
   'Order',
   'Touch',
   'ChartWindow',
+  'Compare',
   'Cue',
   'Look',
   'Split',

@@ -1,0 +1,26 @@
+import { IsIn, IsOptional, ValidateIf } from 'class-validator';
+import { IsId } from './id';
+
+export const comparedWith = ['touched', 'average', 'previous', 'year', 'whole'] as const;
+export const comparedAs = ['difference', 'ratio', 'percent'] as const;
+
+/** Each mark shows how it stands against another figure, on an axis centred at zero. */
+export class Compare {
+  /** The reading that a lever names, the average, the period before, the same period a year before, or the whole. */
+  @IsIn(comparedWith)
+  with!: (typeof comparedWith)[number];
+
+  /** What holds the reading that the others are compared with; while it holds nothing the chart is plain. */
+  @ValidateIf(({ with: other, lever }: Compare) => other === 'touched' && lever !== undefined)
+  @IsId()
+  lever?: string;
+
+  /** The difference itself, how many times the other figure it is, or percent of it. */
+  @IsIn(comparedAs)
+  as!: (typeof comparedAs)[number];
+
+  /** A missing reading counts as zero; left out, it stays missing, and so does its comparison. */
+  @IsOptional()
+  @IsIn(['stays', 'zero'])
+  missing?: 'stays' | 'zero';
+}

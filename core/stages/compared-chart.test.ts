@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import type { Board } from '../board/board';
+import type { Chart } from '../board/chart';
+import type { Compare } from '../board/compare';
+import { newCue } from '../board/defaults';
+import { markStates } from '../emphasis/emphasise';
+import { estimateText } from '../forms/fit-text';
+import type { RectMarks } from '../forms/scene';
+import type { ChoiceLever } from '../levers/choice';
+import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { chartStages } from './chart-stages';
+
+const against: ChoiceLever = {
+  kind: 'choice',
+  id: 'against',
+  name: 'Compared with',
+  dataset: 'landings',
+  field: 'quay',
+  all: true,
+  clearing: 'start',
+};
+const comparing: Board = { ...board, levers: [...board.levers, against] };
+const top = newCue('top', { kind: 'rank', count: 1, side: 'highest', ties: 'share' }, []);
+
+const run = (compare: Compare, touched: string | null, more: Partial<Chart> = {}) =>
+  chartStages().run({
+    board: comparing,
+    chart: {
+      ...chart,
+      form: 'bars',
+      order: { by: 'value', direction: 'descending' },
+      cues: [top],
+      guides: [{ kind: 'line', id: 'g', at: 1000, style: 'solid' }],
+      compare,
+      ...more,
+    },
+    dataset,
+    cube,
+    stand: standAt(comparing.levers, { against: touched }),
+    facts: {},
+    width: 600,
+    height: 300,
+    measure: estimateText,
+    miniature: false,
+  });
+const states = ({ emphasis }: ReturnType<typeof run>) =>
+  Array.from(emphasis.state, (code) => markStates[code]);
+
+describe('a chart whose marks are compared', () => {
+  const touched: Compare = { with: 'touched', lever: 'against', as: 'difference' };
+
+  it('is plain until one is touched', () => {
+    const out = run(touched, null);
+    expect([...out.readings.value]).toEqual([40, 25, 20, 7]);
+    expect(states(out)).toEqual(['lit', 'muted', 'muted', 'muted']);
+    expect(out.guides.lines).toHaveLength(1);
+  });
+
+  it('shows differences with their sign, in two looks, and the touched one with its own figure', () => {
+    const out = run(touched, 'Ostrin');
+    expect(Array.from({ length: 4 }, (_, i) => out.value(i))).toEqual(['+15', '25', '−5', '−18']);
+    expect(states(out)).toEqual(['lit', 'lit', 'lit', 'lit']);
+    const [above, own, below] = [0, 1, 2].map((i) => out.emphasis.looks[out.emphasis.look[i]!]!);
+    expect(own).toMatchObject({ colour: 'ink', outline: true });
+    expect(above!.colour).not.toBe(below!.colour);
+    expect(below!.hatch).toBe(true);
+    expect(out.caption()).toMatch(/^Compared with Ostrin, as a difference\. 4 of 4 .* Ostrin \(25\)/);
+  });
+
+  it('on an axis that reaches as far below zero as above, without guides at figures', () => {
+    const out = run(touched, 'Ostrin');
+    expect(out.scene.values.domain).toEqual([-18, 18]);
+    const { x, width } = out.scene.marks as RectMarks;
+    const zero = (out.scene.values.start + out.scene.values.end) / 2;
+    expect(x[0]).toBeCloseTo(zero, 6);
+    expect(x[3]! + width[3]!).toBeCloseTo(zero, 6);
+    expect(out.guides.lines).toHaveLength(0);
+  });
+
+  it('against the average keeps what the author lights', () => {
+    const out = run({ with: 'average', as: 'percent' }, null);
+    expect(out.value(0)).toMatch(/^\+73\.9/);
+    expect(out.emphasis.evaluations).toHaveLength(3);
+  });
+
+  it('is not compared where it is parted in shares, or shows several measures', () => {
+    const several = run(touched, 'Ostrin', { also: [{ measure: { aggregate: 'count' } }] });
+    expect([...several.readings.judged!.value]).toEqual([40, 25, 20, 7]);
+  });
+});

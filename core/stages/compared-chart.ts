@@ -1,0 +1,55 @@
+import type { Chart } from '../board/chart';
+import type { Compare } from '../board/compare';
+import type { Cue } from '../board/cue';
+import type { FigureFormat } from '../board/figure-format';
+import { conditionKinds } from '../conditions/registry';
+import { guideKinds } from '../guides/registry';
+
+/** Above and below what the marks are compared with. */
+const looks = { above: { colour: 'kelp' }, below: { colour: 'heather', hatch: true } } as const;
+
+function comparedFormat(format: FigureFormat | undefined, as: Compare['as']): FigureFormat {
+  if (as === 'percent') return { as: 'percent', signed: true };
+  if (as === 'ratio') return { as: 'number', decimals: 2, unit: '×', signed: true };
+  return { ...(format ?? { as: 'number' }), signed: true };
+}
+
+const light = (id: string, condition: Cue['condition'], look: Cue['look']): Cue => ({
+  id,
+  effect: 'light',
+  condition,
+  look,
+  resting: 'plain',
+});
+
+/** Beside one that is touched only what keeps rows goes on, and what the pointer is on. */
+const keepsOn = ({ effect, condition }: Cue) =>
+  effect === 'filter' || conditionKinds.get(condition.kind).readsFocus?.(condition) === true;
+
+/**
+ * A chart while its marks are compared: figures carry their sign, what is above and below looks its own way before all
+ * that the author says, and nothing is drawn at figures that mean something else now.
+ */
+export function comparedChart(chart: Chart, compare: Compare): Chart {
+  const { lever, as } = compare;
+  const { whole: _whole, axis: _axis, ...rest } = chart;
+  return {
+    ...rest,
+    measure: { ...chart.measure, format: comparedFormat(chart.measure.format, as) },
+    cues: [
+      ...(lever
+        ? [
+            light(
+              'compared-reference',
+              { kind: 'member', lever },
+              { colour: 'ink', outline: true, label: true },
+            ),
+          ]
+        : []),
+      light('compared-above', { kind: 'threshold', is: 'above', limit: 0 }, looks.above),
+      light('compared-below', { kind: 'threshold', is: 'below', limit: 0 }, looks.below),
+      ...chart.cues.filter((cue) => !lever || keepsOn(cue)),
+    ],
+    guides: chart.guides.filter(({ kind }) => guideKinds.get(kind).axis === undefined),
+  };
+}

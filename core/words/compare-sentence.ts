@@ -1,0 +1,107 @@
+import type { Board } from '../board/board';
+import { leverOf } from '../board/board';
+import { type Chart, compareOf } from '../board/chart';
+import type { Compare } from '../board/compare';
+import { formKinds } from '../forms/registry';
+import { sameCut } from '../grain';
+import { kindOf } from '../levers/registry';
+import type { KeyValue } from '../values';
+import { cutText } from './cut-text';
+import { keyText } from './key-text';
+import { optionWord, type Part, type Sentence } from './sentence';
+import type { Vocabulary } from './vocabulary';
+
+const withTexts: Record<Compare['with'], string> = {
+  touched: 'the touched one',
+  average: 'the average of all',
+  previous: 'the period before',
+  year: 'the same a year before',
+  whole: 'the whole',
+};
+const asTexts: Record<Compare['as'], string> = {
+  difference: 'a difference',
+  ratio: 'so many times more or less',
+  percent: 'percent',
+};
+
+/** What marks are compared with now: "compared with Quel – Ostrin, as percent". */
+export function comparedText(
+  { by }: Chart,
+  { compare, reference }: { compare: Compare; reference?: KeyValue | undefined },
+  words: Vocabulary,
+): string {
+  const other =
+    reference === undefined
+      ? withTexts[compare.with]
+      : keyText(reference, words.field(by.field)?.type, by.grain);
+  return `compared with ${other}, as ${asTexts[compare.as]}`;
+}
+
+/** Why the marks of a chart cannot be compared, in words. */
+function problemOf(chart: Chart, compare: Compare, board: Board, words: Vocabulary): string | undefined {
+  if (!compareOf(chart))
+    return 'Only a chart of one measure is compared, whose marks stand side by side along an axis from zero.';
+  const needsTime = compare.with === 'previous' || compare.with === 'year';
+  if (needsTime && !chart.by.grain)
+    return `There is no period before: each mark stands for ${cutText(chart.by, words)}.`;
+  if (compare.with !== 'touched') return undefined;
+  const lever = compare.lever === undefined ? undefined : leverOf(board, compare.lever);
+  if (!lever) return 'No lever holds the one that is touched.';
+  const source = kindOf(lever).source?.(lever);
+  return kindOf(lever).values && source && sameCut(source, chart.by)
+    ? undefined
+    : `${lever.name} does not hold what each mark here stands for: ${cutText(chart.by, words)}.`;
+}
+
+/** What the marks of a chart are compared with, and how. */
+export function compareSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+  const { compare } = chart;
+  if (!compare) return [];
+  const form = formKinds.get(chart.form);
+  const problem = problemOf(chart, compare, board, words);
+  const held: Part[] =
+    compare.with === 'touched'
+      ? [
+          ', held by ',
+          {
+            slot: 'lever',
+            label: 'Held by',
+            path: ['lever'],
+            text: (compare.lever && leverOf(board, compare.lever)?.name) || 'no lever yet',
+            value: compare.lever,
+            ability: 'values',
+          },
+        ]
+      : [];
+  return [
+    {
+      id: 'compare',
+      levers: compare.lever ? [compare.lever] : [],
+      part: ['compare'],
+      ...(problem ? { problem } : {}),
+      parts: [
+        `Compares every ${form.markNoun} with `,
+        optionWord(
+          'Compared with',
+          ['with'],
+          compare.with,
+          (Object.keys(withTexts) as Compare['with'][]).map((value) => ({ value, text: withTexts[value] })),
+        ),
+        ...held,
+        ', as ',
+        optionWord(
+          'As',
+          ['as'],
+          compare.as,
+          (Object.keys(asTexts) as Compare['as'][]).map((value) => ({ value, text: asTexts[value] })),
+        ),
+        '; what is missing ',
+        optionWord('Missing', ['missing'], compare.missing ?? 'stays', [
+          { value: 'stays', text: 'stays missing' },
+          { value: 'zero', text: 'counts as zero' },
+        ]),
+        '.',
+      ],
+    },
+  ];
+}
