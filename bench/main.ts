@@ -3,6 +3,7 @@ import { chromium } from 'playwright-core';
 import { cuesBench } from './cues';
 import { dragBench } from './drag';
 import { filterBench } from './filter';
+import { formulasBench } from './formulas';
 import { importBench, writeCsv } from './import';
 import { leverToPaint } from './lever-to-paint';
 import { manyMarksBench } from './many-marks';
@@ -22,6 +23,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     const bytes = await showBytes(browser, server.url);
     const paint = await leverToPaint(browser, server.url, readFileSync(apexFile, 'utf8'));
     const cues = cuesBench();
+    const formulas = formulasBench();
     const drag = await dragBench(browser, server.url);
     const many = await manyMarksBench(browser, server.url);
     const file = await writeCsv(folder, rows);
@@ -58,6 +60,12 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
         'under 5 ms, 6x',
       ],
       [
+        `a formula with two windows, ${formulas.readings.toLocaleString('en')} readings`,
+        `${formulas.medianMs} ms`,
+        `written by hand ${formulas.byHandMs} ms: ${formulas.ratio}x`,
+        'under 10 ms, 5x',
+      ],
+      [
         'import',
         `${imported.rowsPerSecond.toLocaleString('en')} rows/s, ${imported.memoryOverIdleMb} MB over idle`,
         `psql \\copy: ${imported.ratioToPsql}x as fast (new table: ${imported.ratioToPsqlNewTable}x)`,
@@ -80,6 +88,8 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       dragPaints95PercentOfFrames: drag.share >= 0.95,
       cuesUnderFiveMs: cues.medianMs < 5,
       cuesWithinSixLoops: cues.ratio < 6,
+      formulaUnderTenMs: formulas.medianMs < 10,
+      formulaWithinFiveLoops: formulas.ratio < 5,
       dragHasNoLongTask: drag.longestTaskMs < 50,
       twelveChartsUnder150Ms: many.twelveChartsMs < 150,
       linesUnder150Ms: many.linesMs < 150,
@@ -94,6 +104,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
         drag,
         manyMarks: many,
         cues,
+        formulas,
         import: imported,
         filter,
         showBytes: bytes,

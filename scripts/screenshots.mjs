@@ -42,6 +42,26 @@ const views = [
       await page.getByRole('button', { name: /^Enlarge Lines/ }).click();
     },
   },
+  { name: 'show-rehearsal', path: '/show/if-fares-rose?against=Harl%20%E2%80%93%20Skarrow' },
+  {
+    name: 'bench-formula',
+    path: '/boards/if-fares-rose',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: /^Further measure/ }).click();
+      await page.getByRole('textbox', { name: 'Formula' }).waitFor();
+    },
+  },
+  {
+    name: 'bench-workings',
+    path: '/boards/who-leads-who-trails',
+    prepare: async (page) => {
+      await page.getByRole('tab', { name: 'Workings' }).click();
+      await page.getByRole('button', { name: 'Try other positions' }).click();
+      const trial = page.getByRole('region', { name: 'Trial positions' });
+      await trial.getByRole('textbox', { name: 'Count, typed' }).fill('5');
+      await trial.getByRole('textbox', { name: 'Count, typed' }).press('Enter');
+    },
+  },
   {
     name: 'bench-lever',
     path: '/boards/where-do-we-leave-the-corridor',

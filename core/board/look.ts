@@ -44,7 +44,7 @@ export type Colour = string | ValueColour;
 export const seriesColour = 'series';
 
 export const isValueColour = (colour: Colour | undefined): colour is ValueColour =>
-  typeof colour === 'object';
+  typeof colour === 'object' && colour !== null;
 
 function isColour(value: unknown): boolean {
   if (typeof value !== 'object' || value === null) return value === seriesColour || isFixedColour(value);
