@@ -3,14 +3,16 @@ import {
   type Completion,
   type CompletionContext,
   closeBrackets,
+  closeCompletion,
   completionKeymap,
+  completionStatus,
 } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { PostgreSQL, sql } from '@codemirror/lang-sql';
 import { bracketMatching, syntaxHighlighting } from '@codemirror/language';
 import { setDiagnostics } from '@codemirror/lint';
 import { Compartment, EditorState } from '@codemirror/state';
-import { EditorView, keymap } from '@codemirror/view';
+import { EditorView, type KeyBinding, keymap } from '@codemirror/view';
 import { classHighlighter } from '@lezer/highlight';
 import type { FormulaProblem } from '@sorvik/core/formula/expression';
 import { formulaKit } from '@sorvik/core/formula/kit';
@@ -32,6 +34,15 @@ const keywords =
   'CASE WHEN THEN ELSE END AND OR NOT BETWEEN IN LIKE IS NULL CAST OVER PARTITION BY ORDER DESC FILTER WHERE INTERVAL'.split(
     ' ',
   );
+
+/** Esc closes what is offered; else it is the word's, which takes back what was tried. */
+const keys: KeyBinding[] = [
+  {
+    key: 'Escape',
+    run: (view) => completionStatus(view.state) === 'active' && closeCompletion(view),
+  },
+  ...[...completionKeymap, ...defaultKeymap, ...historyKeymap].filter(({ key }) => key !== 'Escape'),
+];
 
 /** Offers names, functions with how they are written, and key words. */
 const completions =
@@ -74,7 +85,7 @@ export default function FormulaBox({ label, value, names, problem, describedBy, 
           sql({ dialect: PostgreSQL }),
           syntaxHighlighting(classHighlighter),
           offers.current.of(autocompletion({ override: [completions(first.current.names)], icons: false })),
-          keymap.of([...completionKeymap, ...defaultKeymap, ...historyKeymap]),
+          keymap.of(keys),
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ 'aria-label': label, 'aria-describedby': describedBy }),
           EditorState.changeFilter.of((change) => change.newDoc.length <= longest),
