@@ -45,6 +45,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   const read = readStage(now, context, runs);
   const plot = plotStage(now, context, read.formulas, runs);
   const light = lightStage(now, context, read.whole, runs);
+  const ownCues = stableList<Cue>();
   const heardCues = stableList<Cue>();
   const heardGuides = stableList<Chart['guides'][number]>();
 
@@ -101,20 +102,20 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     return !lever || (kindOf(lever).isOn?.(current.stand(lever.id)) ?? true);
   };
 
-  const heardOf = (chart: Chart) => heardCues(chart.cues.filter((cue) => !cue.off && isOn(cue.when)));
+  const heardOf = ({ cues }: Chart) => cues.filter((cue) => !cue.off && isOn(cue.when));
 
   return {
     runs,
     run(input) {
       current = input;
       const { board, dataset, stand, miniature } = input;
-      const found = read.run(heardOf(input.chart));
+      const found = read.run(ownCues(heardOf(input.chart)));
       const { compared } = found;
       // From here on it is a chart of comparisons.
       const chart = compared ? comparedFor(input.chart, compared.compare) : input.chart;
       current = { ...input, chart };
       const form = formKinds.get(chart.form);
-      const cues = heardOf(chart);
+      const cues = heardCues(heardOf(chart));
       const guides = heardGuides(
         form.round ? [] : chart.guides.filter((guide) => isOn(guide.when)),
       ) as Chart['guides'];

@@ -9,6 +9,7 @@ import type { RectMarks } from '../forms/scene';
 import type { ChoiceLever } from '../levers/choice';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
 import { chartStages } from './chart-stages';
+import type { StageInput } from './stage';
 
 const against: ChoiceLever = {
   kind: 'choice',
@@ -22,27 +23,27 @@ const against: ChoiceLever = {
 const comparing: Board = { ...board, levers: [...board.levers, against] };
 const top = newCue('top', { kind: 'rank', count: 1, side: 'highest', ties: 'share' }, []);
 
-const run = (compare: Compare, touched: string | null, more: Partial<Chart> = {}) =>
-  chartStages().run({
-    board: comparing,
-    chart: {
-      ...chart,
-      form: 'bars',
-      order: { by: 'value', direction: 'descending' },
-      cues: [top],
-      guides: [{ kind: 'line', id: 'g', at: 1000, style: 'solid' }],
-      compare,
-      ...more,
-    },
-    dataset,
-    cube,
-    stand: standAt(comparing.levers, { against: touched }),
-    facts: {},
-    width: 600,
-    height: 300,
-    measure: estimateText,
-    miniature: false,
-  });
+const inputOf = (compare: Compare, touched: string | null, more: Partial<Chart> = {}): StageInput => ({
+  board: comparing,
+  chart: {
+    ...chart,
+    form: 'bars',
+    order: { by: 'value', direction: 'descending' },
+    cues: [top],
+    guides: [{ kind: 'line', id: 'g', at: 1000, style: 'solid' }],
+    compare,
+    ...more,
+  },
+  dataset,
+  cube,
+  stand: standAt(comparing.levers, { against: touched }),
+  facts: {},
+  width: 600,
+  height: 300,
+  measure: estimateText,
+  miniature: false,
+});
+const run = (...given: Parameters<typeof inputOf>) => chartStages().run(inputOf(...given));
 const states = ({ emphasis }: ReturnType<typeof run>) =>
   Array.from(emphasis.state, (code) => markStates[code]);
 
@@ -75,6 +76,14 @@ describe('a chart whose marks are compared', () => {
     expect(x[0]).toBeCloseTo(zero, 6);
     expect(x[3]! + width[3]!).toBeCloseTo(zero, 6);
     expect(out.guides.lines).toHaveLength(0);
+  });
+
+  it('is computed once for as long as nothing moves', () => {
+    const stages = chartStages();
+    const input = inputOf(touched, 'Ostrin');
+    const [before, after] = [stages.run(input), stages.run(input)];
+    expect(after.emphasis).toBe(before.emphasis);
+    expect(stages.runs).toMatchObject({ readings: 1, scene: 1, guides: 1, emphasis: 1 });
   });
 
   it('against the average keeps what the author lights', () => {

@@ -3,6 +3,7 @@ import { measuredBy } from '../conditions/measured';
 import type { Readings } from '../cube/readings';
 import { type Emphasis, markStates } from '../emphasis/emphasise';
 import type { KeyValue } from '../values';
+import { csvField } from './csv-field';
 
 /** What the columns of the readings are called, and what else than the shown figure belongs to each. */
 export interface CsvColumns {
@@ -13,12 +14,10 @@ export interface CsvColumns {
   others: { name: string; measure: Measure }[];
 }
 
-/** A field as RFC 4180 has it; one that a spreadsheet would take for a formula is held as text. */
 function field(value: KeyValue): string {
   if (value === null) return '';
   if (typeof value !== 'string') return String(value);
-  const text = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
-  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+  return csvField(value);
 }
 
 /** The readings of a chart as CSV, in its order, with the state of each mark. Missing figures are empty. */

@@ -24,7 +24,6 @@ import {
   useState,
 } from 'react';
 import { useAppStore } from '../app/store';
-import { useFormulas } from '../board/use-formulas';
 import { useKnownFacts } from '../levers/facts-context';
 import { whenIdle } from '../ui/when-idle';
 import { ChartTitle } from './ChartTitle';
@@ -89,7 +88,6 @@ export const ChartFigure = memo(function ChartFigure({
   const stages = useMemo(() => chartStages(), []);
   const { dataset, cube, waiting, problem } = useChartData(chart, board);
   const { facts, ready } = useKnownFacts();
-  const formulas = useFormulas(chart);
   const [stands, setStands] = useState(false);
   useEffect(
     () => (still || !cube || stands ? undefined : whenIdle(() => setStands(true))),
@@ -120,7 +118,7 @@ export const ChartFigure = memo(function ChartFigure({
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new painter (pickable) has everything still to paint
   useLayoutEffect(() => {
-    if (!dataset || !cube || !ready || !formulas || !size || size.width < 2 || problem) return;
+    if (!dataset || !cube || !ready || !size || size.width < 2 || problem) return;
     const update = (passing = false) => {
       const began = performance.now();
       const output = stages.run({
@@ -208,7 +206,7 @@ export const ChartFigure = memo(function ChartFigure({
       seeing.disconnect();
       unsubscribe();
     };
-  }, [board, chart, dataset, cube, facts, ready, formulas, size, stages, store, still, problem, pickable]);
+  }, [board, chart, dataset, cube, facts, ready, size, stages, store, still, problem, pickable]);
 
   useLayoutEffect(() => {
     if (still || !layer.current) return;

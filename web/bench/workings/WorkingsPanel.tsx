@@ -2,7 +2,7 @@ import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { leversOf } from '@sorvik/core/board/copy-chart';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { leverMoved } from '../../board/positions-slice';
 import { LeverGroup } from '../../levers/LeverGroup';
@@ -13,7 +13,8 @@ import { WorkingsTable } from './WorkingsTable';
 /** Every step from the readings of the chart in hand to its lit marks, at the board's positions or at those of a trial. */
 export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) {
   const dispatch = useAppDispatch();
-  const now = useAppSelector((state) => state.positions.now);
+  // A drag goes before: the table follows when there is time.
+  const now = useDeferredValue(useAppSelector((state) => state.positions.now));
   const [trial, setTrial] = useState<Positions | null>(null);
   const levers = leversOf(chart, board);
   const own = useMemo<OwnPositions | null>(
@@ -30,7 +31,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
     [trial],
   );
   const base = useWorkings(board, chart, now);
-  const tried = useWorkings(board, chart, trial ?? now);
+  const tried = useWorkings(board, chart, trial);
   const adopt = () => {
     for (const { id } of levers)
       if (trial![id] !== now[id]) dispatch(leverMoved({ lever: id, position: trial![id] }));
@@ -38,7 +39,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
   };
   const problem = [base, tried].find((each) => typeof each === 'string');
   if (problem) return <p className="sv-problem">{problem}</p>;
-  if (!base || !tried || typeof base === 'string' || typeof tried === 'string')
+  if (!base || (trial && !tried) || typeof base === 'string' || typeof tried === 'string')
     return <p className="sv-loading">Reading the data ..</p>;
   return (
     <div className="sv-workings-panel">
@@ -51,7 +52,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
           </section>
         </PositionsContext>
       )}
-      <WorkingsTable chart={chart.id} workings={base} trial={trial ? tried : null}>
+      <WorkingsTable chart={chart.id} workings={base} trial={tried}>
         {trial ? (
           <span className="sv-workings-trial">
             <span className="sv-quiet">A trial: the board is untouched, what differs is marked.</span>

@@ -5,20 +5,22 @@ import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';
 import type { Workings } from '@sorvik/core/stages/workings';
 import { useMemo } from 'react';
-import { useFormulas } from '../../board/use-formulas';
 import { measureText } from '../../chart/measure-text';
 import { useChartData } from '../../chart/use-cube';
 import { useKnownFacts } from '../../levers/facts-context';
 
-/** The workings of a chart at some positions; null while its data is on the way, or what is wrong in words. */
-export function useWorkings(board: Board, chart: Chart, positions: Positions): Workings | string | null {
+/** The workings of a chart at some positions; null where there are none, and while its data is on the way; or what is wrong in words. */
+export function useWorkings(
+  board: Board,
+  chart: Chart,
+  positions: Positions | null,
+): Workings | string | null {
   const stages = useMemo(() => chartStages(), []);
   const { dataset, cube, problem } = useChartData(chart, board);
   const { facts, ready } = useKnownFacts();
-  const formulas = useFormulas(chart);
   return useMemo(() => {
     if (problem) return problem;
-    if (!dataset || !cube || !ready || !formulas) return null;
+    if (!dataset || !cube || !ready || !positions) return null;
     return stages
       .run({
         board,
@@ -33,5 +35,5 @@ export function useWorkings(board: Board, chart: Chart, positions: Positions): W
         miniature: true,
       })
       .workings();
-  }, [stages, board, chart, dataset, cube, ready, formulas, problem, positions, facts]);
+  }, [stages, board, chart, dataset, cube, ready, problem, positions, facts]);
 }
