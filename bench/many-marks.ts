@@ -203,10 +203,13 @@ async function manyDots(browser: Browser, url: string): Promise<number> {
 }
 
 /** What charts of very many marks cost: painted for the first time, pointed at, scrolled. */
-export async function manyMarksBench(browser: Browser, url: string) {
-  const twelve = await twelveCharts(browser, url);
-  const line = await manyLines(browser, url);
-  const dotsPaint = await manyDots(browser, url);
+export async function manyMarksBench(
+  inBrowser: <T>(measure: (browser: Browser) => Promise<T>) => Promise<T>,
+  url: string,
+) {
+  const twelve = await inBrowser((browser) => twelveCharts(browser, url));
+  const line = await inBrowser((browser) => manyLines(browser, url));
+  const dotsPaint = await inBrowser((browser) => manyDots(browser, url));
   return {
     twelveChartsMs: rounded(twelve, 1),
     lines,

@@ -17,6 +17,8 @@ export interface FieldInfo {
   key: string;
   name: string;
   type: FieldType;
+  /** What it is computed from, row by row; left out where it came with the rows. */
+  formula?: string;
   profile?: FieldProfile | null;
 }
 

@@ -58,6 +58,12 @@ export interface FieldShape {
   others: number;
 }
 
+/** What names a field: computed fields by their names, and boards. */
+export interface FieldUses {
+  fields: string[];
+  boards: { id: string; title: string }[];
+}
+
 /** A page of a field's values in natural order; `found` counts those that a search leaves, `total` all. */
 export interface FieldValues {
   total: number;

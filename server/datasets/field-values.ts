@@ -4,9 +4,6 @@ import { keyText } from '@sorvik/core/words/key-text';
 import { LRUCache } from 'lru-cache';
 import type pg from 'pg';
 import { quoted } from '../db/client';
-import type { fields } from '../db/schema';
-
-type Field = typeof fields.$inferSelect;
 
 interface Listed {
   value: KeyValue;
@@ -14,6 +11,8 @@ interface Listed {
   /** In lower case, for searching. */
   text: string;
 }
+
+import type { Field } from './store';
 
 const cache = new LRUCache<string, Listed[]>({
   maxSize: 2_000_000,

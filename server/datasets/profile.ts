@@ -4,9 +4,7 @@ import { and, eq } from 'drizzle-orm';
 import type pg from 'pg';
 import { type Database, quoted, tableOf } from '../db/client';
 import { fields } from '../db/schema';
-import { fieldsOf, type StoredDataset } from './store';
-
-type Field = typeof fields.$inferSelect;
+import { type Field, fieldsOf, type StoredDataset } from './store';
 
 async function profileField(pool: pg.Pool, table: string, field: Field): Promise<FieldProfile> {
   const column = quoted(field.key);

@@ -1,12 +1,9 @@
 import type { RetypePreview } from '@sorvik/core/exchange';
 import type { FieldType } from '@sorvik/core/values';
-import { and, eq, sql } from 'drizzle-orm';
 import { type Database, quoted, tableOf } from '../db/client';
-import { datasets, type fields, fields as fieldTable } from '../db/schema';
 import { sqlTypes } from '../imports/load';
-import type { StoredDataset } from './store';
-
-type Field = typeof fields.$inferSelect;
+import { asRowField, checkRetype, computeDependents, inOrder } from './computed';
+import { type Field, fieldsOf, type StoredDataset } from './store';
 
 const day = String.raw`\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])`;
 const clock = String.raw`([ T]([01]?\d|2[0-3]):[0-5]\d(:[0-5]\d(\.\d+)?)?)?`;
@@ -70,23 +67,29 @@ export async function previewRetype(
   };
 }
 
-/** Changes the column itself; everything computed from the dataset's older version is stale afterwards. */
+/**
+ * Changes the column itself, and what is computed from it; everything computed from the dataset's older version is
+ * stale afterwards.
+ */
 export async function retype(
-  { db }: Database,
+  database: Database,
   dataset: StoredDataset,
   field: Field,
   type: FieldType,
 ): Promise<void> {
-  const alter = `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`;
-  await db.transaction(async (tx) => {
-    await tx.execute(sql.raw(alter));
-    await tx
-      .update(fieldTable)
-      .set({ type, profile: null })
-      .where(and(eq(fieldTable.dataset, dataset.id), eq(fieldTable.key, field.key)));
-    await tx
-      .update(datasets)
-      .set({ version: sql`${datasets.version} + 1` })
-      .where(eq(datasets.id, dataset.id));
+  await checkRetype(database, dataset, field.key, type);
+  await inOrder(database, async (client) => {
+    await client.query(
+      `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`,
+    );
+    await client.query('UPDATE sorvik.fields SET type = $3, profile = NULL WHERE dataset = $1 AND key = $2', [
+      dataset.id,
+      field.key,
+      type,
+    ]);
+    const fields = (await fieldsOf(database.db, dataset.id)).map(asRowField);
+    const now = fields.map((each) => (each.key === field.key ? { ...each, type } : each));
+    await computeDependents(client, dataset, now, field.key);
+    await client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);
   });
 }

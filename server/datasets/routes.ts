@@ -20,6 +20,7 @@ import { datasets, fields, importRejects } from '../db/schema';
 import { notFound } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
+import { addComputed, changeComputed, dropComputed, fieldUses } from './computed';
 import { absentValues, fieldValues } from './field-values';
 import { ensureProfiles } from './profile';
 import { previewRetype, retype } from './retype';
@@ -31,6 +32,29 @@ class NameInput {
   @IsNotEmpty()
   @MaxLength(200)
   name!: string;
+}
+
+const longestFormula = 10_000;
+
+class FieldInput extends NameInput {
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(longestFormula)
+  formula!: string;
+}
+
+class FieldChange {
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(200)
+  name?: string;
+
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(longestFormula)
+  formula?: string;
 }
 
 class TypeInput {
@@ -161,18 +185,62 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
       {
         method: 'patch',
         path: `${path}/fields/:key`,
-        summary: 'Rename a field',
-        body: NameInput,
+        summary: 'Rename a field, or compute it by another formula',
+        body: FieldChange,
         answers: { 200: ref('Dataset') },
+      },
+      async (c, { body: { name, formula } }) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        if (formula !== undefined && formula !== field.formula)
+          await changeComputed(database, dataset, field.key, formula);
+        if (name !== undefined)
+          await db
+            .update(fields)
+            .set({ name: name.trim() })
+            .where(and(eq(fields.dataset, dataset.id), eq(fields.key, field.key)));
+        return c.json(await view(dataset.id));
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/fields`,
+        summary: 'Add a field that is computed from others of its row',
+        body: FieldInput,
+        answers: { 201: ref('Dataset') },
       },
       async (c, { body }) => {
         const dataset = await findDataset(db, c.req.param('id')!);
+        await addComputed(database, dataset, { name: body.name.trim(), formula: body.formula });
+        return c.json(await view(dataset.id), 201);
+      },
+    )
+    .add(
+      {
+        method: 'delete',
+        path: `${path}/fields/:key`,
+        summary: 'Delete a computed field that no other one is computed from',
+        answers: { 200: ref('Dataset') },
+      },
+      async (c) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
         const field = await findField(db, dataset.id, c.req.param('key')!);
-        await db
-          .update(fields)
-          .set({ name: body.name.trim() })
-          .where(and(eq(fields.dataset, dataset.id), eq(fields.key, field.key)));
+        await dropComputed(database, dataset, field.key);
         return c.json(await view(dataset.id));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/fields/:key/uses`,
+        summary: 'What names a field: computed fields and boards',
+        answers: { 200: ref('FieldUses') },
+      },
+      async (c) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const field = await findField(db, dataset.id, c.req.param('key')!);
+        return c.json(await fieldUses(database, dataset, field.key));
       },
     )
     .add(

@@ -5,9 +5,8 @@ import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
 import type pg from 'pg';
 import { quoted } from '../db/client';
-import type { fields } from '../db/schema';
 
-type Field = typeof fields.$inferSelect;
+import type { Field } from './store';
 
 const binCount = 20;
 const topCount = 8;

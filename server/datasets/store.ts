@@ -15,8 +15,13 @@ export async function findDataset(db: Db, id: string): Promise<StoredDataset> {
   return found;
 }
 
-export const fieldsOf = (db: Db, dataset: string) =>
-  db.select().from(fields).where(eq(fields.dataset, dataset)).orderBy(asc(fields.place));
+/** A field as it is kept; `formula` only where it is computed. */
+export type Field = Omit<typeof fields.$inferSelect, 'formula'> & { formula?: string };
+
+export async function fieldsOf(db: Db, dataset: string): Promise<Field[]> {
+  const list = await db.select().from(fields).where(eq(fields.dataset, dataset)).orderBy(asc(fields.place));
+  return list.map(({ formula, ...field }) => ({ ...field, ...(formula === null ? {} : { formula }) }));
+}
 
 export async function findField(db: Db, dataset: string, key: string) {
   const found = (await fieldsOf(db, dataset)).find((field) => field.key === key);
@@ -50,7 +55,13 @@ export async function viewDataset(db: Db, stored: StoredDataset): Promise<Datase
     rejected,
     createdAt,
     source,
-    fields: list.map(({ key, name, type, profile }) => ({ key, name, type, profile })),
+    fields: list.map(({ key, name, type, profile, formula }) => ({
+      key,
+      name,
+      type,
+      profile,
+      ...(formula === undefined ? {} : { formula }),
+    })),
     boards: await boardsReading(db, id),
   };
 }

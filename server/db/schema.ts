@@ -44,6 +44,8 @@ export const fields = sorvik.table(
     name: text('name').notNull(),
     type: text('type').$type<FieldType>().notNull(),
     place: integer('place').notNull(),
+    /** A standard SQL expression of other fields, for a field that is computed from them. */
+    formula: text('formula'),
     profile: jsonb('profile').$type<FieldProfile | null>(),
   },
   (table) => [primaryKey({ columns: [table.dataset, table.key] })],
@@ -71,6 +73,12 @@ export const boards = sorvik.table('boards', {
   createdAt: at('created_at').notNull().defaultNow(),
   updatedAt: at('updated_at').notNull().defaultNow(),
   deletedAt: at('deleted_at'),
+  /** The revision that viewers see; while there is none they see the draft. */
+  published: integer('published'),
+  publishedAt: at('published_at'),
+  /** The board of which this is a copy to try something on, and the revision that was copied. */
+  scratchOf: text('scratch_of'),
+  scratchFrom: integer('scratch_from'),
 });
 
 /** Every document a board has ever been, so that nothing that was saved can be lost. */
@@ -83,6 +91,8 @@ export const boardVersions = sorvik.table(
     revision: integer('revision').notNull(),
     document: jsonb('document').$type<Board>().notNull(),
     savedAt: at('saved_at').notNull().defaultNow(),
+    /** What the author calls it. */
+    name: text('name'),
   },
   (table) => [primaryKey({ columns: [table.board, table.revision] })],
 );

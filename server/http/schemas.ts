@@ -35,10 +35,12 @@ export const schemas: Record<string, JsonSchema> = {
       key: text,
       name: text,
       type: typeName,
+      formula: text,
       profile: orNull(object({ count, distinct: count, missing: count, min: scalar, max: scalar })),
     },
-    ['profile'],
+    ['profile', 'formula'],
   ),
+  FieldUses: object({ fields: list(text), boards: list(object({ id: text, title: text })) }),
   Dataset: object({
     id: text,
     name: text,

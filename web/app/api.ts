@@ -5,6 +5,7 @@ import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import type {
   DatasetView,
   FieldShape,
+  FieldUses,
   FieldValues,
   ImportView,
   Reject,
@@ -90,6 +91,22 @@ export const api = createApi({
       }),
       invalidatesTags: ['Dataset'],
     }),
+    addField: build.mutation<DatasetView, { id: string; name: string; formula: string }>({
+      query: ({ id, ...body }) => ({ url: `datasets/${id}/fields`, method: 'POST', body }),
+      invalidatesTags: ['Dataset'],
+    }),
+    changeField: build.mutation<DatasetView, { id: string; key: string; name: string; formula: string }>({
+      query: ({ id, key, ...body }) => ({ url: `datasets/${id}/fields/${key}`, method: 'PATCH', body }),
+      invalidatesTags: ['Dataset'],
+    }),
+    dropField: build.mutation<DatasetView, { id: string; key: string }>({
+      query: ({ id, key }) => ({ url: `datasets/${id}/fields/${key}`, method: 'DELETE' }),
+      invalidatesTags: ['Dataset'],
+    }),
+    fieldUses: build.query<FieldUses, { id: string; key: string }>({
+      query: ({ id, key }) => `datasets/${id}/fields/${key}/uses`,
+      keepUnusedDataFor: 0,
+    }),
     fieldShape: build.query<FieldShape, { id: string; key: string; version: number }>({
       query: ({ id, key }) => `datasets/${id}/fields/${key}/shape`,
     }),
@@ -168,6 +185,10 @@ export const {
   useDeleteDatasetMutation,
   useRestoreDatasetMutation,
   useRenameFieldMutation,
+  useAddFieldMutation,
+  useChangeFieldMutation,
+  useDropFieldMutation,
+  useFieldUsesQuery,
   useFieldShapeQuery,
   useFieldValuesQuery,
   useLazyFieldValuesQuery,

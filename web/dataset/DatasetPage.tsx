@@ -1,7 +1,7 @@
 import type { DatasetView } from '@sorvik/core/exchange';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { problemText, useDatasetQuery, useRenameDatasetMutation, useRenameFieldMutation } from '../app/api';
@@ -9,9 +9,14 @@ import { useNewBoard } from '../home/use-new-board';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
+import { ComputedField } from './ComputedField';
+import { DropField } from './DropField';
 import { RowsTable } from './RowsTable';
 import { SetAside } from './SetAside';
-import { TypeWord } from './TypeWord';
+import { TypeWord, typeNames } from './TypeWord';
+
+/** In place of a key: none has a space. */
+const newOne = 'new one';
 
 const FieldChart = lazy(() => import('./FieldChart').then(({ FieldChart }) => ({ default: FieldChart })));
 
@@ -23,7 +28,9 @@ function bound(value: string | number | null, field: DatasetView['fields'][numbe
     : keyText(field.type === 'datetime' ? value.replace(' ', 'T') : value, field.type);
 }
 
-function FieldRow({ dataset, field }: { dataset: DatasetView; field: DatasetView['fields'][number] }) {
+type Field = DatasetView['fields'][number];
+
+function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: Field; onCompute(): void }) {
   const [rename] = useRenameFieldMutation();
   const profile = field.profile;
   return (
@@ -36,7 +43,17 @@ function FieldRow({ dataset, field }: { dataset: DatasetView; field: DatasetView
         />
       </td>
       <td>
-        <TypeWord dataset={dataset} field={field} />
+        {field.formula === undefined ? (
+          <TypeWord dataset={dataset} field={field} />
+        ) : (
+          <span className="sv-computed-type">
+            {typeNames[field.type]},{' '}
+            <button type="button" className="sv-word" title={field.formula} onClick={onCompute}>
+              computed
+            </button>
+            <DropField dataset={dataset} field={field} />
+          </span>
+        )}
       </td>
       <td className="text-end">{profile?.count.toLocaleString('en')}</td>
       <td className="text-end">{profile?.distinct.toLocaleString('en')}</td>
@@ -66,6 +83,8 @@ export function DatasetPage() {
   const { data: dataset, error } = useDatasetQuery(id, { refetchOnMountOrArgChange: true });
   const [rename] = useRenameDatasetMutation();
   const newBoard = useNewBoard();
+  // The computed field that is being changed, by its key; or a new one.
+  const [computing, setComputing] = useState<string | null>(null);
   if (error)
     return (
       <>
@@ -130,11 +149,32 @@ export function DatasetPage() {
               </thead>
               <tbody>
                 {dataset.fields.map((field) => (
-                  <FieldRow key={field.key} dataset={dataset} field={field} />
+                  <FieldRow
+                    key={field.key}
+                    dataset={dataset}
+                    field={field}
+                    onCompute={() => setComputing(field.key)}
+                  />
                 ))}
               </tbody>
             </Table>
           </div>
+          {computing === null ? (
+            <button
+              type="button"
+              className="btn btn-sm btn-outline-secondary"
+              onClick={() => setComputing(newOne)}
+            >
+              + computed field
+            </button>
+          ) : (
+            <ComputedField
+              key={computing}
+              dataset={dataset}
+              field={dataset.fields.find(({ key }) => key === computing)}
+              onClose={() => setComputing(null)}
+            />
+          )}
         </section>
         <SetAside dataset={dataset} />
         <section aria-labelledby="rows">

@@ -4,13 +4,19 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { problemText, useRowsQuery } from '../app/api';
 
-const shown = 1000;
+/** How many rows are looked at. */
+export const firstRows = 1000;
 const rowHeight = 26;
 const columnWidth = 130;
 
 /** The first rows of a dataset as they came, drawn only where they are looked at. */
 export function RowsTable({ dataset }: { dataset: DatasetView }) {
-  const { data, error } = useRowsQuery({ id: dataset.id, offset: 0, limit: shown, version: dataset.version });
+  const { data, error } = useRowsQuery({
+    id: dataset.id,
+    offset: 0,
+    limit: firstRows,
+    version: dataset.version,
+  });
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: data?.rows.length ?? 0,

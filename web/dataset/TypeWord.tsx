@@ -11,7 +11,8 @@ interface Props {
   field: DatasetView['fields'][number];
 }
 
-const names: Record<FieldType, string> = {
+/** Types in words. */
+export const typeNames: Record<FieldType, string> = {
   integer: 'whole number',
   decimal: 'number',
   text: 'text',
@@ -46,13 +47,13 @@ export function TypeWord({ dataset, field }: Props) {
         className="sv-word"
         aria-haspopup="dialog"
         aria-expanded={open}
-        aria-label={`Type of ${field.name}: ${names[field.type]}`}
+        aria-label={`Type of ${field.name}: ${typeNames[field.type]}`}
         onClick={() => {
           setWanted(field.type);
           setOpen(!open);
         }}
       >
-        {names[field.type]}
+        {typeNames[field.type]}
       </button>
       <Overlay
         target={button}
@@ -70,7 +71,7 @@ export function TypeWord({ dataset, field }: Props) {
         >
           <OptionList
             label="Type"
-            options={fieldTypes.map((value) => ({ value, text: names[value] }))}
+            options={fieldTypes.map((value) => ({ value, text: typeNames[value] }))}
             chosen={wanted}
             onChoose={setWanted}
           />

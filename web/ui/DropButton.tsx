@@ -4,6 +4,8 @@ import type { Placement } from 'react-bootstrap/types';
 
 interface Props {
   label: string;
+  /** What it is called by those who do not see what it stands beside. */
+  name?: string;
   /** The name of what opens. */
   title: string;
   placement: Placement;
@@ -12,7 +14,7 @@ interface Props {
 }
 
 /** A quiet button with a popover: Esc or a press elsewhere closes it. */
-export function DropButton({ label, title, placement, className = '', children }: Props) {
+export function DropButton({ label, name, title, placement, className = '', children }: Props) {
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
   const close = () => setOpen(false);
@@ -22,6 +24,7 @@ export function DropButton({ label, title, placement, className = '', children }
         type="button"
         ref={setButton}
         className={`btn btn-sm btn-quiet ${className}`}
+        aria-label={name}
         aria-haspopup="dialog"
         aria-expanded={open}
         onClick={() => setOpen(!open)}

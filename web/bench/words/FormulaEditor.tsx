@@ -3,9 +3,9 @@ import { leverNameOf } from '@sorvik/core/formula/lever-names';
 import { type MarkNames, markScope } from '@sorvik/core/formula/mark-scope';
 import { valueTypeOf } from '@sorvik/core/formula/value-type';
 import { useMemo, useState } from 'react';
+import { FormulaField } from '../../ui/FormulaField';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
-import { FormulaField } from './FormulaField';
 
 const startsFor = (by: string) => [
   'RANK() OVER (ORDER BY value DESC) <= 3',

@@ -9,7 +9,7 @@ import { isNumeric } from '@sorvik/core/values';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useFormulaKit } from '../../board/use-formulas';
-import { FormulaField } from './FormulaField';
+import { FormulaField } from '../../ui/FormulaField';
 
 interface Props {
   board: Board;

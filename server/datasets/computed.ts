@@ -1,0 +1,273 @@
+import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/core/formula/compiled';
+import { provideFormulas } from '@sorvik/core/formula/kit';
+import { dependents, fieldsIn, type RowField, readRow } from '@sorvik/core/formula/row-formula';
+import { wholeKit } from '@sorvik/core/formula/whole-kit';
+import { type FieldType, isNumeric } from '@sorvik/core/values';
+import { and, eq, sql } from 'drizzle-orm';
+import type pg from 'pg';
+import { type Database, quoted, tableOf } from '../db/client';
+import { boards, datasets, fields as fieldTable } from '../db/schema';
+import { HttpProblem, invalid } from '../http/problem';
+import { fieldKeys } from '../imports/field-keys';
+import { sqlTypes } from '../imports/load';
+import { type Field, fieldsOf, type StoredDataset } from './store';
+
+provideFormulas(wholeKit);
+
+export const asRowField = ({ key, name, type, formula }: Field): RowField => ({
+  key,
+  name,
+  type,
+  ...(formula === undefined ? {} : { formula }),
+});
+
+/** Fields that a table can have; PostgreSQL ends at 1,600 columns, those that went included. */
+const mostFields = 1000;
+
+/** Writes a formula's values as parameters after those in `values`, its fields as quoted names. */
+export function rowPrinter(fields: readonly RowField[], values: unknown[]): SqlPrinter {
+  const types = new Map(fields.map(({ key, type }) => [key, type]));
+  return {
+    value: (value, type) => `$${values.push(value)}::${valueSql[type]}`,
+    list: (held, type) => `$${values.push([...held])}::${valueSql[type]}[]`,
+    column(key) {
+      const type = types.get(key);
+      if (type === undefined) throw new Error(`The dataset has no field ${key}.`);
+      return isNumeric(type) ? `${quoted(key)}::double precision` : quoted(key);
+    },
+    lever: () => null,
+  };
+}
+
+/** A formula that can be computed for each row, or an answer that points at what is wrong with it. */
+function needRow(text: string, fields: readonly RowField[], own?: string) {
+  const read = readRow(text, fields, own)!;
+  if (!read.ok)
+    throw invalid([
+      { pointer: '/formula', message: read.problem.message, from: read.problem.from, to: read.problem.to },
+    ] as never);
+  return read;
+}
+
+/** A figure became larger than a double can be. */
+const overflow = '22003';
+
+/** Lays the rows out anew, in their order, with one column computed. */
+async function layOut(
+  client: pg.ClientBase,
+  dataset: StoredDataset,
+  fields: readonly RowField[],
+  made: { key: string; type: FieldType; compiled: Compiled },
+): Promise<void> {
+  const table = tableOf(dataset.number);
+  const next = `${table}_next`;
+  const kept = fields.map(({ key }) => key).filter((key) => key !== made.key);
+  const values: unknown[] = [];
+  const expression = made.compiled.sql(rowPrinter(fields, values));
+  const types = new Map(fields.map(({ key, type }) => [key, type]));
+  const columns = [...kept.map((key) => [key, types.get(key)!] as const), [made.key, made.type] as const];
+  await client.query(
+    `CREATE TABLE ${next} (${columns.map(([key, type]) => `${quoted(key)} ${sqlTypes[type]}`).join(', ')}) WITH (autovacuum_enabled = false)`,
+  );
+  const names = columns.map(([key]) => quoted(key)).join(', ');
+  const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`].join(', ');
+  try {
+    await client.query(`INSERT INTO ${next} (${names}) SELECT ${selected} FROM ${table}`, values);
+  } catch (error) {
+    if ((error as { code?: string }).code !== overflow) throw error;
+    throw invalid([{ pointer: '/formula', message: 'In some row it becomes larger than a number can be.' }]);
+  }
+  await client.query(`DROP TABLE ${table}`);
+  await client.query(`ALTER TABLE ${next} RENAME TO d_${dataset.number}`);
+  await client.query(`ANALYZE ${table}`);
+}
+
+/** One transaction in which rows are read in their order, by one worker and from the beginning. */
+export async function inOrder<T>(
+  { pool }: Database,
+  work: (client: pg.ClientBase) => Promise<T>,
+): Promise<T> {
+  const client = await pool.connect();
+  try {
+    await client.query('BEGIN');
+    await client.query('SET LOCAL synchronize_seqscans = off');
+    await client.query('SET LOCAL max_parallel_workers_per_gather = 0');
+    const made = await work(client);
+    await client.query('COMMIT');
+    return made;
+  } catch (error) {
+    await client.query('ROLLBACK').catch(() => {});
+    throw error;
+  } finally {
+    client.release();
+  }
+}
+
+const locked = (client: pg.ClientBase, dataset: StoredDataset) =>
+  client.query('SELECT version FROM sorvik.datasets WHERE id = $1 FOR UPDATE', [dataset.id]);
+
+const grown = (client: pg.ClientBase, dataset: StoredDataset) =>
+  client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);
+
+/** Adds a field that is computed from others in the same row; gives its key. */
+export async function addComputed(
+  database: Database,
+  dataset: StoredDataset,
+  { name, formula }: { name: string; formula: string },
+): Promise<string> {
+  return inOrder(database, async (client) => {
+    await locked(client, dataset);
+    const fields = await fieldsOf(database.db, dataset.id);
+    if (fields.length >= mostFields)
+      throw invalid([{ pointer: '/name', message: `a dataset has up to ${mostFields} fields` }]);
+    if (fields.some((field) => field.name.toLowerCase() === name.toLowerCase()))
+      throw invalid([{ pointer: '/name', message: `there is a field "${name}" already` }]);
+    const known = fields.map(asRowField);
+    const read = needRow(formula, known);
+    const key = fieldKeys([...fields.map((field) => field.key), name]).at(-1)!;
+    await layOut(client, dataset, known, { key, ...read });
+    await client.query(
+      'INSERT INTO sorvik.fields (dataset, key, name, type, place, formula) VALUES ($1, $2, $3, $4, $5, $6)',
+      [dataset.id, key, name, read.type, Math.max(-1, ...fields.map(({ place }) => place)) + 1, formula],
+    );
+    await grown(client, dataset);
+    return key;
+  });
+}
+
+/** Computes fields anew, each after those that it is computed from; `now` is what the table is like. */
+async function computeAgain(
+  client: pg.ClientBase,
+  dataset: StoredDataset,
+  now: readonly RowField[],
+  keys: readonly string[],
+): Promise<void> {
+  const [changed] = keys;
+  let fields = now;
+  for (const key of keys) {
+    const { name, formula = '' } = fields.find((field) => field.key === key)!;
+    const read = readRow(formula, fields, key);
+    if (!read?.ok) {
+      if (key === changed) needRow(formula, fields, key);
+      throw invalid([
+        {
+          pointer: '/formula',
+          message: `${name} is computed from it and could not be any more. ${read?.problem.message ?? ''}`,
+        },
+      ]);
+    }
+    await layOut(client, dataset, fields, { key, ...read });
+    fields = fields.map((field) => (field.key === key ? { ...field, type: read.type } : field));
+    await client.query(
+      'UPDATE sorvik.fields SET formula = $3, type = $4, profile = NULL WHERE dataset = $1 AND key = $2',
+      [dataset.id, key, formula, read.type],
+    );
+  }
+}
+
+/** Computes a field by another formula, and after it those that are computed from it. */
+export async function changeComputed(
+  database: Database,
+  dataset: StoredDataset,
+  key: string,
+  formula: string,
+): Promise<void> {
+  await inOrder(database, async (client) => {
+    await locked(client, dataset);
+    const before = (await fieldsOf(database.db, dataset.id)).map(asRowField);
+    const field = before.find((each) => each.key === key)!;
+    if (field.formula === undefined)
+      throw invalid([
+        { pointer: '/formula', message: `${field.name} came with the rows: it is not computed` },
+      ]);
+    const fields = before.map((each) => (each.key === key ? { ...each, formula } : each));
+    needRow(formula, fields, key);
+    await computeAgain(client, dataset, fields, [key, ...dependents(key, fields).map((each) => each.key)]);
+    await grown(client, dataset);
+  });
+}
+
+/** Computes anew what hangs on a field that has changed its type, in the transaction in which it does. */
+export async function computeDependents(
+  client: pg.ClientBase,
+  dataset: StoredDataset,
+  fields: readonly RowField[],
+  key: string,
+): Promise<void> {
+  await computeAgain(
+    client,
+    dataset,
+    fields,
+    dependents(key, fields).map((each) => each.key),
+  );
+}
+
+/** Refuses a type that a computed field could not work with. */
+export async function checkRetype(
+  { db }: Database,
+  dataset: StoredDataset,
+  key: string,
+  type: FieldType,
+): Promise<void> {
+  const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
+  const changed = fields.find((field) => field.key === key)!;
+  if (changed.formula)
+    throw new HttpProblem(
+      409,
+      'Computed field',
+      `${changed.name} is computed: its formula says of what type it is, as in CAST(.. AS TEXT).`,
+    );
+  let now = fields.map((field) => (field.key === key ? { ...field, type } : field));
+  for (const { key: next, name, formula = '' } of dependents(key, now)) {
+    const read = readRow(formula, now);
+    if (!read?.ok)
+      throw new HttpProblem(
+        409,
+        'Used by a formula',
+        `${name} is computed from ${changed.name} and could not be any more. ${read ? read.problem.message : ''} Change the formula of ${name} first.`,
+      );
+    now = now.map((field) => (field.key === next ? { ...field, type: read.type } : field));
+  }
+}
+
+/** What names a field: computed fields, and boards that read the dataset. */
+export async function fieldUses({ db }: Database, dataset: StoredDataset, key: string) {
+  const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
+  const computed = fields.filter(({ formula }) => formula && fieldsIn(formula, fields).includes(key));
+  // A board names a field by its key, in a text of its own or within a formula.
+  const found = await db
+    .select({ id: boards.id, title: sql<string>`${boards.document} ->> 'title'` })
+    .from(boards)
+    .where(
+      and(
+        sql`${boards.deletedAt} IS NULL`,
+        sql`EXISTS (SELECT FROM (SELECT jsonb_path_query(${boards.document}, '$.charts[*]') UNION ALL SELECT jsonb_path_query(${boards.document}, '$.levers[*]')) AS parts(part)
+          WHERE part ->> 'dataset' = ${dataset.id}
+          AND EXISTS (SELECT FROM (SELECT jsonb_path_query(part, '$.**.field') UNION ALL SELECT jsonb_path_query(part, '$.**.text')) AS names(named)
+            WHERE named #>> '{}' ~ ('(^|[^a-z0-9_])' || ${key}::text || '($|[^a-z0-9_])')))`,
+      ),
+    );
+  return { fields: computed.map(({ name }) => name), boards: found };
+}
+
+/** Takes a computed field away, unless another one is computed from it. */
+export async function dropComputed(database: Database, dataset: StoredDataset, key: string): Promise<void> {
+  const field = (await fieldsOf(database.db, dataset.id)).find((each) => each.key === key)!;
+  if (field.formula === undefined)
+    throw new HttpProblem(409, 'Not computed', `${field.name} came with the rows and stays with them.`);
+  const { fields } = await fieldUses(database, dataset, key);
+  if (fields.length)
+    throw new HttpProblem(
+      409,
+      'Used by a formula',
+      `${fields.join(' and ')} ${fields.length === 1 ? 'is' : 'are'} computed from ${field.name}. Change or delete ${fields.length === 1 ? 'it' : 'them'} first.`,
+    );
+  await database.db.transaction(async (tx) => {
+    await tx.execute(sql.raw(`ALTER TABLE ${tableOf(dataset.number)} DROP COLUMN ${quoted(key)}`));
+    await tx.delete(fieldTable).where(and(eq(fieldTable.dataset, dataset.id), eq(fieldTable.key, key)));
+    await tx
+      .update(datasets)
+      .set({ version: sql`${datasets.version} + 1` })
+      .where(eq(datasets.id, dataset.id));
+  });
+}

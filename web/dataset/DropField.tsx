@@ -1,0 +1,67 @@
+import type { DatasetView } from '@sorvik/core/exchange';
+import { listed } from '@sorvik/core/words/plural';
+import { problemText, useDropFieldMutation, useFieldUsesQuery } from '../app/api';
+import { DropButton } from '../ui/DropButton';
+
+interface Props {
+  dataset: DatasetView;
+  field: DatasetView['fields'][number];
+}
+
+function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
+  const { data: uses, error } = useFieldUsesQuery(
+    { id: dataset.id, key: field.key },
+    { refetchOnMountOrArgChange: true },
+  );
+  const [drop, { isLoading, error: failure }] = useDropFieldMutation();
+  if (error || failure) return <p className="sv-problem">{problemText(error ?? failure)}</p>;
+  if (!uses) return <p>Looking what names it ..</p>;
+  if (uses.fields.length)
+    return (
+      <p>
+        {listed(uses.fields, 5)} {uses.fields.length === 1 ? 'is' : 'are'} computed from {field.name}. Change
+        or delete {uses.fields.length === 1 ? 'it' : 'them'} first.
+      </p>
+    );
+  return (
+    <>
+      <p>
+        {uses.boards.length
+          ? `Named on ${listed(
+              uses.boards.map(({ title }) => title),
+              5,
+            )}: what is made of it there will say that it is missing.`
+          : 'No board and no other field names it.'}
+      </p>
+      <button
+        type="button"
+        className={`btn btn-sm ${uses.boards.length ? 'btn-danger' : 'btn-primary'}`}
+        disabled={isLoading}
+        onClick={async () => {
+          const result = await drop({ id: dataset.id, key: field.key });
+          if ('data' in result) onClose();
+        }}
+      >
+        Delete {field.name}
+      </button>
+    </>
+  );
+}
+
+/** Deletes a computed field, once it has been said what names it. */
+export function DropField(props: Props) {
+  return (
+    <DropButton
+      label="Delete"
+      name={`Delete ${props.field.name}`}
+      title={`Delete ${props.field.name}`}
+      placement="bottom-end"
+    >
+      {(close) => (
+        <div className="sv-asked">
+          <Asked {...props} onClose={close} />
+        </div>
+      )}
+    </DropButton>
+  );
+}
