@@ -1,7 +1,7 @@
 import { type Column, type Field, Type, tableFromIPC } from '@uwdata/flechette';
 import { type Grain, grains } from '../grain';
 import type { KeyValue } from '../values';
-import { type Atom, atomAggregates, type Cube, type CubeDimension } from './cube';
+import { type Atom, atomFromKey, type Cube, type CubeDimension } from './cube';
 
 function readCut(key: string): { field: string; grain?: Grain } {
   const [field = '', grain] = key.split('.');
@@ -9,10 +9,9 @@ function readCut(key: string): { field: string; grain?: Grain } {
 }
 
 function readAtom(key: string): Atom {
-  const [aggregate, field] = key.split('.');
-  const known = atomAggregates.find((name) => name === aggregate);
-  if (!known) throw new Error(`The cube has a column of an unknown kind: ${key}.`);
-  return field ? { aggregate: known, field } : { aggregate: known };
+  const atom = atomFromKey(key);
+  if (!atom) throw new Error(`The cube has a column of an unknown kind: ${key}.`);
+  return atom;
 }
 
 type Batch = Column<unknown>['data'][number];

@@ -10,6 +10,10 @@ export const atomAggregates = ['count', 'sum', 'min', 'max', 'first'] as const;
 export interface Atom {
   aggregate: (typeof atomAggregates)[number];
   field?: string | undefined;
+  /** In place of a field, what is aggregated: an SQL expression of the fields of a row. */
+  of?: string | undefined;
+  /** Only rows of which this SQL expression is true. */
+  where?: string | undefined;
 }
 
 export interface CubeRequest {
@@ -35,5 +39,37 @@ export interface Cube {
   atoms: CubeAtom[];
 }
 
-export const sameAtom = (a: Atom, b: Atom) => a.aggregate === b.aggregate && a.field === b.field;
-export const atomKey = (atom: Atom) => (atom.field ? `${atom.aggregate}.${atom.field}` : atom.aggregate);
+export const sameAtom = (a: Atom, b: Atom) =>
+  a.aggregate === b.aggregate && a.field === b.field && a.of === b.of && a.where === b.where;
+
+/** `sum.passengers`; an atom of expressions is a list: `["sum",null,"revenue - fuel",null]`. */
+export const atomKey = ({ aggregate, field, of, where }: Atom) =>
+  of !== undefined || where !== undefined
+    ? JSON.stringify([aggregate, field ?? null, of ?? null, where ?? null])
+    : field
+      ? `${aggregate}.${field}`
+      : aggregate;
+
+const parsed = (text: string): unknown => {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+};
+
+/** The atom that a key names, whatever its fields; null for what is no key of one. */
+export function atomFromKey(key: string): Atom | null {
+  const list = key.startsWith('[') ? parsed(key) : key.split('.');
+  if (!Array.isArray(list) || list.length > 4) return null;
+  const [name, ...rest] = list;
+  const aggregate = atomAggregates.find((known) => known === name);
+  if (!aggregate || rest.some((part) => part !== null && typeof part !== 'string')) return null;
+  const [field, of, where] = rest as (string | null | undefined)[];
+  return {
+    aggregate,
+    ...(field ? { field } : {}),
+    ...(of ? { of } : {}),
+    ...(where ? { where } : {}),
+  };
+}

@@ -561,15 +561,13 @@ function scalarCall({ name, args, ...place }: Call, known: ScalarFunction, scope
 }
 
 /** An aggregate of the rows behind each reading. */
-function aggregated({ name, args, star, distinct: only, filter, ...place }: Call, scope: Scope): Compiled {
-  const plain = !only && !filter && (star || args[0]?.kind === 'name') && args.length <= 1;
+function aggregated(expression: Call, scope: Scope): Compiled {
   if (!scope.aggregate)
-    throw new FormulaError(`${name} takes several rows together: here each stands by itself.`, place);
-  if (!plain)
-    throw new FormulaError(`Here ${name} takes a field: ${aggregateFunction(name)!.signature}.`, place);
-  const [arg] = args;
-  const found = scope.aggregate(name, arg?.kind === 'name' ? arg.name : undefined);
-  if (typeof found === 'string') throw new FormulaError(found, arg ?? place);
+    throw new FormulaError(
+      `${expression.name} takes several rows together: here each stands by itself.`,
+      expression,
+    );
+  const found = scope.aggregate(expression);
   return {
     type: found.type,
     run: (rows) => rows.column(found.ref),

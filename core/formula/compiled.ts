@@ -1,4 +1,4 @@
-import type { At, Value, ValueType } from './expression';
+import type { At, Expression, Value, ValueType } from './expression';
 
 /** The rows that a formula is computed over: those of a table, or a chart's readings. */
 export interface Rows {
@@ -28,6 +28,8 @@ export interface Compiled {
   sql(printer: SqlPrinter): string;
 }
 
+export type AggregateCall = Extract<Expression, { kind: 'call' }>;
+
 /** What names mean where a formula stands. */
 export interface Scope {
   /** A column by its name; undefined when there is none. */
@@ -38,8 +40,8 @@ export interface Scope {
   /** What a lever gives: its type, whether it is a list; a text says why it gives nothing. */
   lever(name: string, part?: string): { type: ValueType; list?: true } | string;
   levers(): string[];
-  /** An aggregate of the rows behind a reading, as a column; a text says why there is none. */
-  aggregate?(name: string, field: string | undefined): { ref: string; type: ValueType } | string;
+  /** An aggregate of the rows behind a reading, as a column; throws a `FormulaError` where there is none. */
+  aggregate?(call: AggregateCall): { ref: string; type: ValueType };
   /** Windows over other rows can be used. */
   windows: boolean;
 }

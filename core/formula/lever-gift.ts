@@ -2,6 +2,7 @@ import type { LeverLookup } from '../conditions/condition-kind';
 import type { FieldCut } from '../grain';
 import { kindOf, type Lever } from '../levers/registry';
 import type { Stand } from '../levers/standing';
+import { localText } from '../levers/zone-time';
 import type { Rows, Scope } from './compiled';
 import type { Value, ValueType } from './expression';
 import { leverIdOf, leverNameOf } from './lever-names';
@@ -52,6 +53,15 @@ function giftOf(
   }
   if (part) return `:${leverNameOf(lever.id)} has no parts.`;
   if (kind.isOn) return { type: 'boolean', read: (position) => kind.isOn!(position) };
+  // The clock stands in for the day or the time: DATE_TRUNC('day', :clock).
+  if (kind.now)
+    return {
+      type: 'datetime',
+      read: (position) => {
+        const now = kind.now!(lever, position);
+        return now ? localText(now.time) : null;
+      },
+    };
   if (kind.values && source)
     return {
       type: typeOf(source),

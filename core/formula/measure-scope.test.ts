@@ -8,7 +8,7 @@ import type { NumberLever } from '../levers/number';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
 import { provideFormulas } from './kit';
 import { leverReader } from './lever-gift';
-import { formulaAtoms, type MeasureFormulas, measureProblem } from './measure-scope';
+import { formulaAtoms, formulaFigures, type MeasureFormulas, measureProblem } from './measure-scope';
 import { wholeKit } from './whole-kit';
 
 beforeAll(() => provideFormulas(wholeKit));
@@ -74,6 +74,16 @@ describe('a measure formula', () => {
       { aggregate: 'count', field: undefined },
     ]);
   });
+  it('takes expressions and filters from the rows as they are written', () => {
+    expect(formulaAtoms("AVG(boats - 1) FILTER (WHERE quay <> 'Quel') + SUM(boats)")).toEqual([
+      { aggregate: 'sum', of: 'boats - 1', where: "quay <> 'Quel'" },
+      { aggregate: 'count', of: 'boats - 1', where: "quay <> 'Quel'" },
+      { aggregate: 'sum', field: 'boats' },
+    ]);
+    const [sum, count] = [Float64Array.of(12, Number.NaN), Float64Array.of(4, 0)];
+    const figures = formulaFigures('AVG(boats - 1) * 2', [sum, count], 2, formulasAt(0));
+    expect([...figures]).toEqual([6, Number.NaN]);
+  });
   it('has a total of its own, not the sum of its readings', () => {
     expect(totalOf(cube, formula('SUM(boats) / COUNT(boats)'), [], formulasAt(0))).toBe(92 / 13);
   });
@@ -116,7 +126,13 @@ describe('what is wrong with one is said where it stands', () => {
     ['boats / 2', 'boats', 'take them together, SUM(boats)'],
     ['SUM(boat) / 2', 'boat', 'Is boats meant?'],
     ['SUM(quay)', 'quay', 'Quay is none'],
-    ['COUNT(DISTINCT quay)', 'COUNT(DISTINCT quay)', 'takes a field'],
+    ['COUNT(DISTINCT quay)', 'quay', 'cannot be added up'],
+    ['SUM(boats * :fare_change)', ':fare_change', 'take it outside'],
+    ['SUM(boats) FILTER (WHERE quay)', 'quay', 'true or false of a row'],
+    ["SUM(boats) FILTER (WHERE qay = 'Quel')", 'qay', 'Is quay meant?'],
+    ['SUM(quay || quay)', 'quay || quay', 'takes a number'],
+    ['SUM(COUNT(*))', 'COUNT(*)', 'here each stands by itself'],
+    ['SUM()', 'SUM()', 'a field or an expression'],
     ['STDDEV_SAMP(boats)', 'boats', 'cannot be put together'],
     ['SUM(boats) > 3', 'SUM(boats) > 3', 'A measure is a number'],
     ['RANK() OVER (ORDER BY SUM(boats))', 'RANK() OVER (ORDER BY SUM(boats))', 'one row at a time'],

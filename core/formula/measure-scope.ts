@@ -1,27 +1,39 @@
 import { type Board, leverOf } from '../board/board';
-import type { Atom } from '../cube/cube';
+import { type Atom, atomFromKey, atomKey } from '../cube/cube';
 import type { DatasetInfo } from '../dataset';
 import { isNumeric } from '../values';
-import type { Compiled, Rows, Scope } from './compiled';
-import { FormulaError } from './compiled';
-import type { Expression, FormulaProblem } from './expression';
+import { type AggregateCall, type Compiled, FormulaError, type Rows, type Scope } from './compiled';
+import type { At, Expression, FormulaProblem } from './expression';
 import { formulaKit } from './kit';
 import { type LeverNames, leverScope } from './lever-gift';
-import { nearestName } from './nearest-name';
 import { everyPart } from './parts-of';
+import { type RowField, rowScope } from './row-formula';
 import { valueTypeOf } from './value-type';
 
+/** What is aggregated: a field or an expression, of all rows or of some. */
+type Taken = Omit<Atom, 'aggregate'>;
+
 /** What a measure formula is put together from: the aggregates that add up over the cells of a cube. */
-const addable: Record<string, (field: string | undefined) => Atom[]> = {
-  COUNT: (field) => [{ aggregate: 'count', field }],
-  SUM: (field) => [{ aggregate: 'sum', field }],
-  MIN: (field) => [{ aggregate: 'min', field }],
-  MAX: (field) => [{ aggregate: 'max', field }],
-  AVG: (field) => [
-    { aggregate: 'sum', field },
-    { aggregate: 'count', field },
+const addable: Record<string, (taken: Taken) => Atom[]> = {
+  COUNT: (taken) => [{ aggregate: 'count', ...taken }],
+  SUM: (taken) => [{ aggregate: 'sum', ...taken }],
+  MIN: (taken) => [{ aggregate: 'min', ...taken }],
+  MAX: (taken) => [{ aggregate: 'max', ...taken }],
+  AVG: (taken) => [
+    { aggregate: 'sum', ...taken },
+    { aggregate: 'count', ...taken },
   ],
 };
+
+/** What a call in a formula takes, expressions as they are written there. */
+function takenBy({ args: [arg], filter }: AggregateCall, text: string): Taken {
+  const written = ({ from, to }: Expression) => text.slice(from, to);
+  return {
+    field: arg?.kind === 'name' ? arg.name : undefined,
+    ...(arg && arg.kind !== 'name' ? { of: written(arg) } : {}),
+    ...(filter ? { where: written(filter) } : {}),
+  };
+}
 
 /** The atoms of a measure formula, each once; none where it cannot be read. */
 export function formulaAtoms(text: string): Atom[] {
@@ -29,34 +41,77 @@ export function formulaAtoms(text: string): Atom[] {
   if (!parsed?.ok) return [];
   const atoms = new Map<string, Atom>();
   for (const part of everyPart(parsed.expression)) {
-    if (part.kind !== 'call') continue;
-    const [arg] = part.args;
-    const field = arg?.kind === 'name' ? arg.name : undefined;
-    if (part.star || field)
-      for (const atom of addable[part.name]?.(field) ?? []) atoms.set(refOf(atom), atom);
+    if (part.kind !== 'call' || (!part.star && !part.args.length)) continue;
+    for (const atom of addable[part.name]?.(takenBy(part, text)) ?? []) atoms.set(atomKey(atom), atom);
   }
   return [...atoms.values()];
 }
 
-const refOf = ({ aggregate, field = '' }: Atom) => `${aggregate} ${field}`;
 const averageOf = 'average ';
+/** Longer expressions do not go into the address of a cube. */
+const longestTaken = 1000;
+
+/** What is wrong with what an aggregate takes, or in its filter; thrown with its place. */
+function checkTaken(call: AggregateCall, fields: readonly RowField[]): void {
+  const { name, args, filter } = call;
+  const kit = formulaKit()!;
+  for (const part of [...args, ...(filter ? [filter] : [])]) {
+    if (part.to - part.from > longestTaken)
+      throw new FormulaError('This is long: make a computed field of it, and take that.', part);
+    for (const inner of everyPart(part)) {
+      if (inner.kind === 'lever')
+        throw new FormulaError(
+          `A lever inside of ${name} would ask the database with every move: take it outside, as in ${name}(..) * :${inner.name}.`,
+          inner,
+        );
+      if (inner.kind === 'name' && !inner.quoted && inner.name.toUpperCase() === 'CURRENT_DATE')
+        throw new FormulaError('What is counted of the rows stays, and the day goes on.', inner);
+    }
+  }
+  const scope = rowScope(fields);
+  const [arg] = args;
+  if (arg) {
+    const { type } = kit.compile(arg, scope);
+    if (name !== 'COUNT' && type !== 'number' && type !== 'null') {
+      const field = arg.kind === 'name' && fields.find(({ key }) => key === arg.name);
+      throw new FormulaError(
+        field ? `${name} takes a field of numbers, and ${field.name} is none.` : `${name} takes a number.`,
+        arg,
+      );
+    }
+  }
+  if (filter) {
+    const { type } = kit.compile(filter, scope);
+    if (type !== 'boolean' && type !== 'null')
+      throw new FormulaError('What follows WHERE has to be true or false of a row.', filter);
+  }
+}
 
 /** The names that mean something in a measure formula: fields, inside of aggregates, and levers. */
-function measureScope(names: LeverNames, fields: readonly string[]): Scope {
+function measureScope(text: string, names: LeverNames, fields: readonly RowField[] | undefined): Scope {
+  const numeric = (fields ?? []).filter(({ type }) => isNumeric(type)).map(({ key }) => key);
   return {
     column: () => undefined,
-    names: () => [...fields],
+    names: () => numeric,
     whyNot: (name) =>
-      fields.includes(name)
-        ? `"${name}" has many values here, one for each row: take them together, SUM(${name}).`
+      fields?.some(({ key }) => key === name)
+        ? `"${name}" has many values here, one for each row: take them together, ${numeric.includes(name) ? 'SUM' : 'COUNT'}(${name}).`
         : undefined,
     ...leverScope(names),
-    aggregate(name, field) {
+    aggregate(call) {
+      const { name, args, star, distinct } = call;
+      const [arg] = args;
+      const bad = (message: string) => new FormulaError(message, arg ?? call);
       if (!addable[name])
-        return `${name} cannot be put together from parts: COUNT, SUM, AVG, MIN and MAX can.`;
-      if (!field && name !== 'COUNT') return `${name} takes a field: ${name}(${fields[0] ?? 'revenue'}).`;
-      const [atom] = addable[name](field);
-      return { ref: name === 'AVG' ? averageOf + field : refOf(atom!), type: 'number' };
+        throw bad(`${name} cannot be put together from parts: COUNT, SUM, AVG, MIN and MAX can.`);
+      if (distinct)
+        throw bad('What is distinct in parts cannot be added up: COUNT, SUM, AVG, MIN and MAX can.');
+      if (args.length > 1 || (!arg && !(star && name === 'COUNT')))
+        throw bad(`${name} takes a field or an expression: ${name}(${numeric[0] ?? 'revenue'}).`);
+      if (fields) checkTaken(call, fields);
+      const taken = takenBy(call, text);
+      const [atom] = addable[name](taken);
+      return { ref: (name === 'AVG' ? averageOf : '') + atomKey(atom!), type: 'number' };
     },
     windows: false,
   };
@@ -66,26 +121,33 @@ export type ReadMeasure =
   | { ok: true; compiled: Compiled; atoms: Atom[] }
   | { ok: false; problem: FormulaProblem };
 
-/** Reads and checks a measure formula; null while nothing is there to read it with. `fields` are those that it can name. */
-export function readMeasure(text: string, names: LeverNames, fields: readonly string[]): ReadMeasure | null {
+/**
+ * Reads and checks a measure formula; null while nothing is there to read it with. What is inside of aggregates is
+ * checked where the fields are given.
+ */
+export function readMeasure(
+  text: string,
+  names: LeverNames,
+  fields?: readonly RowField[],
+): ReadMeasure | null {
   const kit = formulaKit();
   if (!kit) return null;
   const parsed = kit.parse(text);
   if (!parsed.ok) return parsed;
   const { expression } = parsed;
-  const bad = (message: string, { from, to }: Expression | FormulaProblem): ReadMeasure => ({
+  const bad = (message: string, { from, to }: At): ReadMeasure => ({
     ok: false,
     problem: { from, to, message },
   });
   try {
-    const compiled = kit.compile(expression, measureScope(names, fields));
+    const compiled = kit.compile(expression, measureScope(text, names, fields));
     if (compiled.type !== 'number' && compiled.type !== 'null')
       return bad('A measure is a number: this is something else.', expression);
     const atoms = formulaAtoms(text);
     if (!atoms.length) return bad('It takes nothing from the rows: SUM(field) or COUNT(*).', expression);
     return { ok: true, compiled, atoms };
   } catch (error) {
-    if (error instanceof FormulaError) return bad(error.message, { ...error.at, message: '' });
+    if (error instanceof FormulaError) return bad(error.message, error.at);
     throw error;
   }
 }
@@ -97,25 +159,8 @@ export function measureProblem(text: string, board: Board, dataset: DatasetInfo)
     levers: board.levers,
     typeOf: (cut) => valueTypeOf(cut, dataset),
   };
-  const numeric = dataset.fields.filter(({ type }) => isNumeric(type)).map(({ key }) => key);
-  const read = readMeasure(text, names, numeric);
-  if (!read) return null;
-  if (!read.ok) return read.problem;
-  const { expression } = formulaKit()!.parse(text) as { expression: Expression };
-  for (const part of everyPart(expression)) {
-    if (part.kind !== 'call' || !addable[part.name]) continue;
-    const [field] = part.args;
-    if (field?.kind !== 'name') continue;
-    const known = dataset.fields.find(({ key }) => key === field.name);
-    const wanted = part.name === 'COUNT' ? dataset.fields.map(({ key }) => key) : numeric;
-    if (wanted.includes(field.name)) continue;
-    const near = nearestName(field.name, wanted);
-    const message = known
-      ? `${part.name} takes a field of numbers, and ${known.name} is none.`
-      : `There is no field "${field.name}" here.${near ? ` Is ${near} meant?` : ''}`;
-    return { from: field.from, to: field.to, message };
-  }
-  return null;
+  const read = readMeasure(text, names, dataset.fields);
+  return read && !read.ok ? read.problem : null;
 }
 
 /** What formulas of measures take besides figures: what levers are and hold, and the day. */
@@ -135,15 +180,9 @@ export function formulaFigures(
 ): Float64Array {
   const figures = new Float64Array(length).fill(Number.NaN);
   const known = formulaAtoms(text);
-  const read =
-    formulas &&
-    readMeasure(
-      text,
-      formulas,
-      known.flatMap(({ field }) => field ?? []),
-    );
+  const read = formulas && readMeasure(text, formulas);
   if (!read?.ok) return figures;
-  const at = new Map(known.map((atom, a) => [refOf(atom), atoms[a] ?? missing]));
+  const at = new Map(known.map((atom, a) => [atomKey(atom), atoms[a] ?? missing]));
   const value = (ref: string) => {
     const list = at.get(ref) ?? missing;
     return (i: number) => (Number.isNaN(list[i]!) ? null : list[i]!);
@@ -152,11 +191,8 @@ export function formulaFigures(
     length,
     column(ref) {
       if (!ref.startsWith(averageOf)) return value(ref);
-      const field = ref.slice(averageOf.length);
-      const [sum, count] = [
-        value(refOf({ aggregate: 'sum', field })),
-        value(refOf({ aggregate: 'count', field })),
-      ];
+      const atom = atomFromKey(ref.slice(averageOf.length))!;
+      const [sum, count] = [value(atomKey(atom)), value(atomKey({ ...atom, aggregate: 'count' }))];
       return (i) => {
         const [total, n] = [sum(i), count(i)];
         return total === null || !n ? null : total / n;

@@ -22,7 +22,7 @@ const fieldTypeOf: Record<ValueType, FieldType> = {
 };
 
 /** The names that mean something where a row stands by itself: the fields of its dataset. */
-function rowScope(fields: readonly RowField[]): Scope {
+export function rowScope(fields: readonly RowField[]): Scope {
   const known = new Map(fields.map((field) => [field.key, field]));
   return {
     column(name) {

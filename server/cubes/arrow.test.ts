@@ -57,11 +57,16 @@ describe('the question to the database', () => {
   it('is made of known names only', () => {
     const request = {
       keys: [readKey('quay', fields), readKey('day.quarter', fields)],
-      atoms: [readAtom('sum.berth', fields), readAtom('count', fields)],
+      atoms: [
+        readAtom('sum.berth', fields),
+        readAtom('count', fields),
+        readAtom(`["max",null,"berth * 2","quay = 'x''; DROP'"]`, fields),
+      ],
     };
-    expect(cubeSql(request, 'data.d_7', 100)).toBe(
-      `SELECT k0, k1, a0, a1 FROM (SELECT "quay" AS k0, date_trunc('quarter', "day")::date AS k1, sum("berth")::float8 AS a0, count(*)::float8 AS a1 FROM data.d_7 GROUP BY 1, 2 LIMIT 100) AS cube`,
-    );
+    expect(cubeSql(request, 'data.d_7', 100, fields.fields)).toEqual({
+      text: `SELECT k0, k1, a0, a1, a2 FROM (SELECT "quay" AS k0, date_trunc('quarter', "day")::date AS k1, (sum("berth"))::float8 AS a0, (count(*))::float8 AS a1, (max((("berth"::double precision) * ($1::double precision))) FILTER (WHERE (("quay") COLLATE "C" = ($2::text))))::float8 AS a2 FROM data.d_7 GROUP BY 1, 2 LIMIT 100) AS cube`,
+      values: [2, "x'; DROP"],
+    });
   });
   it('takes nothing else for a name', () => {
     const hostile = fc.oneof(

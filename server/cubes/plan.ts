@@ -1,7 +1,11 @@
-import { type Atom, atomAggregates, type CubeRequest } from '@sorvik/core/cube/cube';
+import { type Atom, atomAggregates, atomFromKey, type CubeRequest } from '@sorvik/core/cube/cube';
 import { type FieldInfo, fieldOf } from '@sorvik/core/dataset';
+import { type Compiled, typeNames } from '@sorvik/core/formula/compiled';
+import type { ValueType } from '@sorvik/core/formula/expression';
+import { readRow } from '@sorvik/core/formula/row-formula';
 import { type FieldCut, type Grain, grains } from '@sorvik/core/grain';
 import { isNumeric, isTemporal } from '@sorvik/core/values';
+import { rowPrinter } from '../datasets/computed';
 import { quoted } from '../db/client';
 import { invalid } from '../http/problem';
 
@@ -43,49 +47,67 @@ export function readKey(text: string, dataset: Fields): FieldCut {
   return { field: key, grain: grain as Grain };
 }
 
-/** `sum.passengers` -> an atom that the field's type allows. */
+/** `sum.passengers` -> an atom that the types of its fields allow. */
 export function readAtom(text: string, dataset: Fields): Atom {
-  const [aggregate, key] = text.split('.');
-  const known = atomAggregates.find((name) => name === aggregate);
-  if (!known)
-    throw invalid([
-      { pointer: '/atom', message: `"${aggregate}" is no aggregate; there are ${atomAggregates.join(', ')}` },
-    ]);
-  if (known === 'first') return { aggregate: known };
+  const atom = atomFromKey(text);
+  const wrong = (message: string) => invalid([{ pointer: '/atom', message }]);
+  if (!atom) throw wrong(`"${text.slice(0, 80)}" is no aggregate; there are ${atomAggregates.join(', ')}`);
+  const { aggregate, field: key, of, where } = atom;
+  if (aggregate === 'first') return { aggregate };
+  if (key !== undefined && of !== undefined) throw wrong('it takes a field or an expression, not both');
+  if (where !== undefined) compiledRow(where, dataset.fields, 'boolean');
+  if (of !== undefined) {
+    compiledRow(of, dataset.fields, aggregate === 'count' ? undefined : 'number');
+    return atom;
+  }
   if (key === undefined) {
-    if (known === 'count') return { aggregate: known };
-    throw invalid([{ pointer: '/atom', message: `${known} needs a field, as in ${known}.passengers` }]);
+    if (aggregate === 'count') return atom;
+    throw wrong(`${aggregate} needs a field, as in ${aggregate}.passengers`);
   }
   const field = needField(dataset, key, '/atom');
-  if (known !== 'count' && !isNumeric(field.type))
-    throw invalid([
-      {
-        pointer: '/atom',
-        message: `"${key}" holds ${field.type}s; ${known} needs numbers. Count it, or change its type`,
-      },
-    ]);
-  return { aggregate: known, field: key };
+  if (aggregate !== 'count' && !isNumeric(field.type))
+    throw wrong(`"${key}" holds ${field.type}s; ${aggregate} needs numbers. Count it, or change its type`);
+  return atom;
+}
+
+/** An expression of the fields of a row, checked; of one type where one is wanted. */
+function compiledRow(text: string, fields: FieldInfo[], type?: ValueType): Compiled {
+  const read = readRow(text, fields)!;
+  if (!read.ok) throw invalid([{ pointer: '/atom', message: `${text}: ${read.problem.message}` }]);
+  if (type && read.compiled.type !== type)
+    throw invalid([{ pointer: '/atom', message: `${text} has to be ${typeNames[type]}` }]);
+  return read.compiled;
 }
 
 const keySql = ({ field, grain }: FieldCut) =>
   grain ? `date_trunc('${grain}', ${quoted(field)})::date` : quoted(field);
 
-const atomSql = ({ aggregate, field }: Atom) => {
+/** An aggregate as SQL; what expressions hold goes into `values`. */
+function atomSql({ aggregate, field, of, where }: Atom, fields: FieldInfo[], values: unknown[]): string {
   if (aggregate === 'first') return 'min(ctid)';
-  if (aggregate === 'count') return `count(${field ? quoted(field) : '*'})::float8`;
-  return `${aggregate}(${quoted(field!)})::float8`;
-};
+  const expression = (text: string) => `(${compiledRow(text, fields).sql(rowPrinter(fields, values))})`;
+  const taken = of !== undefined ? expression(of) : field ? quoted(field) : '*';
+  const filter = where === undefined ? '' : ` FILTER (WHERE ${expression(where)})`;
+  return `(${aggregate}(${taken})${filter})::float8`;
+}
 
 /** Rows lie in a table in the order of the file, so the place of a row on disk is its place in the data. */
 const placeSql = (name: string) => `((${name}::text::point)[0] * 65536 + (${name}::text::point)[1])`;
 
 /**
  * The query of a cube: one row per combination that occurs, at most `limit` of them. Names are quoted identifiers
- * that were found in the dataset; grains come from a fixed list; there is no text of the caller's in it.
+ * that were found in the dataset; grains come from a fixed list; of the caller's texts there are only values, which
+ * are bound.
  */
-export function cubeSql(request: CubeRequest, table: string, limit: number): string {
+export function cubeSql(
+  request: CubeRequest,
+  table: string,
+  limit: number,
+  fields: FieldInfo[],
+): { text: string; values: unknown[] } {
+  const values: unknown[] = [];
   const keys = request.keys.map((key, i) => `${keySql(key)} AS k${i}`);
-  const atoms = request.atoms.map((atom, i) => `${atomSql(atom)} AS a${i}`);
+  const atoms = request.atoms.map((atom, i) => `${atomSql(atom, fields, values)} AS a${i}`);
   const group = request.keys.map((_, i) => i + 1).join(', ');
   const inner = `SELECT ${[...keys, ...atoms].join(', ')} FROM ${table}${group ? ` GROUP BY ${group}` : ''} LIMIT ${limit}`;
   const outer = [
@@ -94,5 +116,5 @@ export function cubeSql(request: CubeRequest, table: string, limit: number): str
       atom.aggregate === 'first' ? `${placeSql(`a${i}`)} AS a${i}` : `a${i}`,
     ),
   ];
-  return `SELECT ${outer.join(', ')} FROM (${inner}) AS cube`;
+  return { text: `SELECT ${outer.join(', ')} FROM (${inner}) AS cube`, values };
 }

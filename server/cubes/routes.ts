@@ -4,8 +4,8 @@ import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
 import { fieldsOf, findDataset } from '../datasets/store';
-import { type Database, tableOf } from '../db/client';
-import { HttpProblem } from '../http/problem';
+import { type Database, numericOverflow, tableOf } from '../db/client';
+import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { cubeToArrow } from './arrow';
 import { cubeSql, readAtom, readKey } from './plan';
@@ -71,10 +71,17 @@ export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
       };
       const name = JSON.stringify([dataset.id, dataset.version, request]);
       const make = async () => {
-        const { rows } = await pool.query({
-          text: cubeSql(request, tableOf(dataset.number), maxCells + 1),
-          rowMode: 'array',
-        });
+        const { rows } = await pool
+          .query({
+            ...cubeSql(request, tableOf(dataset.number), maxCells + 1, info.fields),
+            rowMode: 'array',
+          })
+          .catch((error: { code?: string }) => {
+            if (error.code !== numericOverflow) throw error;
+            throw invalid([
+              { pointer: '/atom', message: 'In some rows it becomes larger than a number can be.' },
+            ]);
+          });
         if (rows.length > maxCells)
           throw new HttpProblem(
             413,

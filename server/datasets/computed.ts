@@ -5,7 +5,7 @@ import { wholeKit } from '@sorvik/core/formula/whole-kit';
 import { type FieldType, isNumeric } from '@sorvik/core/values';
 import { and, eq, sql } from 'drizzle-orm';
 import type pg from 'pg';
-import { type Database, quoted, tableOf } from '../db/client';
+import { type Database, numericOverflow, quoted, tableOf } from '../db/client';
 import { boards, datasets, fields as fieldTable } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import { fieldKeys } from '../imports/field-keys';
@@ -49,9 +49,6 @@ function needRow(text: string, fields: readonly RowField[], own?: string) {
   return read;
 }
 
-/** A figure became larger than a double can be. */
-const overflow = '22003';
-
 /** Lays the rows out anew, in their order, with one column computed. */
 async function layOut(
   client: pg.ClientBase,
@@ -74,7 +71,7 @@ async function layOut(
   try {
     await client.query(`INSERT INTO ${next} (${names}) SELECT ${selected} FROM ${table}`, values);
   } catch (error) {
-    if ((error as { code?: string }).code !== overflow) throw error;
+    if ((error as { code?: string }).code !== numericOverflow) throw error;
     throw invalid([{ pointer: '/formula', message: 'In some row it becomes larger than a number can be.' }]);
   }
   await client.query(`DROP TABLE ${table}`);

@@ -34,6 +34,9 @@ export async function openDatabase(
   return { db, pool, close: () => pool.end() };
 }
 
+/** The error of a figure that became larger than a double can be. */
+export const numericOverflow = '22003';
+
 /** A name as an SQL identifier. */
 export const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 export const tableOf = (number: number) => `data.d_${number}`;

@@ -45,7 +45,7 @@ export function FormulaField({ note, starts, ...box }: Props) {
           </button>
         ))}
       </div>
-      <p className="sv-editor-head">To begin with</p>
+      {starts.length > 0 && <p className="sv-editor-head">To begin with</p>}
       {starts.map((start) => (
         <button key={start} type="button" className="sv-option" onClick={() => onChange(start)}>
           <code>{start}</code>
