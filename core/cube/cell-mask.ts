@@ -4,7 +4,7 @@ import type { RowFilter } from './row-filter';
 
 /** One byte per cell, 1 where every filter keeps it; null when nothing is filtered. */
 export function cellMask(cube: Cube, filters: readonly RowFilter[]): Uint8Array | null {
-  if (!filters.length) return null;
+  if (!filters.length || cube.levels) return null;
   const mask = new Uint8Array(cube.cells).fill(1);
   for (const filter of filters) {
     const dimension = cube.dimensions.find((candidate) => sameCut(candidate, filter));

@@ -5,7 +5,8 @@ import { type Colour, isValueColour } from '../board/look';
 import { type Measure, measureKey } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import { cutKey, type FieldCut } from '../grain';
-import { atomKey, type CubeRequest } from './cube';
+import { type Atom, atomKey, type CubeRequest } from './cube';
+import type { Kept } from './kept';
 import { measureAtoms } from './measure-atoms';
 
 const isMeasured = (colour: Colour | undefined): Measure[] =>
@@ -29,31 +30,45 @@ export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'split' | 'again
 export const formulaMeasures = (chart: Chart): Measure[] =>
   [chart.measure, ...measuresOf(chart)].filter(({ aggregate }) => aggregate === 'formula');
 
+/** What the levers of a chart may filter on, wherever they stand. */
+export function filterCuts(chart: Chart, board: Board): FieldCut[] {
+  return chart.cues.flatMap((cue) => {
+    if (cue.effect !== 'filter' || cue.off) return [];
+    return conditionKinds.get(cue.condition.kind).filters(cue.condition, (id) => leverOf(board, id)) ?? [];
+  });
+}
+
 /**
- * The cube a chart needs: its categories and whatever its levers may filter on, wherever they stand, so that moving
- * them asks nothing of the server.
+ * The cube a chart needs: its categories and whatever its levers may filter on, so that moving them asks nothing of the
+ * server. Where figures cannot be added up, its categories alone: the server is asked for each move.
  */
 export function cubeRequest(chart: Chart, board: Board): CubeRequest {
-  const cuts: FieldCut[] = chart.split ? [chart.by, chart.split] : [chart.by];
-  for (const cue of chart.cues) {
-    if (cue.effect !== 'filter' || cue.off) continue;
-    const filtered = conditionKinds
-      .get(cue.condition.kind)
-      .filters(cue.condition, (id) => leverOf(board, id));
-    if (filtered) cuts.push(filtered);
-  }
+  const atoms = [chart.measure, ...measuresOf(chart)].flatMap(measureAtoms);
+  if (chart.order.by === 'data') atoms.push({ aggregate: 'first' });
+  const cuts: FieldCut[] = [chart.by, ...(chart.split ? [chart.split] : [])];
+  if (!atoms.some(isAsked)) cuts.push(...filterCuts(chart, board));
   const keys = [
     ...new Map(cuts.map((cut) => [cutKey(cut), { field: cut.field, grain: cut.grain }])).values(),
   ];
-  const atoms = [chart.measure, ...measuresOf(chart)].flatMap(measureAtoms);
-  if (chart.order.by === 'data') atoms.push({ aggregate: 'first' });
   return { keys, atoms: [...new Map(atoms.map((atom) => [atomKey(atom), atom])).values()] };
 }
 
+const isAsked = ({ aggregate }: Atom) => aggregate === 'asked';
+
+/** Whether a chart has figures that cannot be added up, so that each move of a lever that filters asks the database. */
+export const asksPerMove = ({ atoms }: CubeRequest): boolean => atoms.some(isAsked);
+
+/** The request for each combination of its keys by which a chart takes its figures together. */
+export function requestLevels({ keys, atoms }: CubeRequest): CubeRequest[] {
+  const [by] = keys;
+  return [{ keys, atoms }, ...(keys.length > 1 ? [{ keys: [by!], atoms }] : []), { keys: [], atoms }];
+}
+
 /** The request as a query string in one fixed spelling: `version=3&key=route&key=date.month&atom=sum.passengers`. */
-export function cubeQuery(request: CubeRequest, version: number): string {
+export function cubeQuery(request: CubeRequest, version: number, kept: readonly Kept[] = []): string {
   const query = new URLSearchParams({ version: String(version) });
   for (const key of request.keys) query.append('key', cutKey(key));
   for (const atom of request.atoms) query.append('atom', atomKey(atom));
+  for (const each of kept) query.append('keep', JSON.stringify(each));
   return query.toString();
 }

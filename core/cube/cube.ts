@@ -1,11 +1,12 @@
 import type { FieldCut } from '../grain';
 import type { KeyValue } from '../values';
 
-export const atomAggregates = ['count', 'sum', 'min', 'max', 'first'] as const;
+export const atomAggregates = ['count', 'sum', 'min', 'max', 'first', 'asked'] as const;
 
 /**
  * What the database aggregates: figures that can be added up further. `count` without a field counts rows; `first`
- * is the place of the earliest row, by which categories keep the data's own order.
+ * is the place of the earliest row, by which categories keep the data's own order; `asked` is one that cannot be added
+ * up, a call in SQL as a whole in `of`: `COUNT(DISTINCT vessel)`.
  */
 export interface Atom {
   aggregate: (typeof atomAggregates)[number];
@@ -37,6 +38,12 @@ export interface Cube {
   cells: number;
   dimensions: CubeDimension[];
   atoms: CubeAtom[];
+  /**
+   * For figures that cannot be added up: the database has applied the filters, and has been asked for each of these
+   * combinations of dimensions. `all` is the same without filters, where there are any.
+   */
+  levels?: readonly Cube[];
+  all?: Cube;
 }
 
 export const sameAtom = (a: Atom, b: Atom) =>

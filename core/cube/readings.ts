@@ -137,8 +137,13 @@ function sortedBy(keys: Int32Array, given: Int32Array, most: number): Int32Array
   return sorted;
 }
 
+/** Where the database has applied the filters: what it found without them, when there are none now. */
+const filteredBy = (cube: Cube, filters: readonly RowFilter[]): Cube =>
+  filters.length ? cube : (cube.all ?? cube);
+
 /** Filters a cube and rolls it up into a chart's readings. Equal figures stand in the order of their categories. */
-export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly RowFilter[]): Readings {
+export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly RowFilter[]): Readings {
+  const cube = filteredBy(given, filters);
   const { by, split, measure } = spec;
   const mask = cellMask(cube, filters);
   const byPlace = spec.order.by === 'data';
@@ -195,11 +200,12 @@ export function readingsOf(cube: Cube, spec: ReadingsSpec, filters: readonly Row
 
 /** The measure over all the rows that the filters keep; NaN where there is none. */
 export function totalOf(
-  cube: Cube,
+  given: Cube,
   measure: Measure,
   filters: readonly RowFilter[],
   formulas?: MeasureFormulas,
 ): number {
+  const cube = filteredBy(given, filters);
   const { length, atoms } = rollUp(cube, [], measureAtoms(measure), cellMask(cube, filters));
   return valuesFrom(measure, atoms, length, formulas)[0] ?? Number.NaN;
 }

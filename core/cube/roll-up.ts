@@ -24,6 +24,7 @@ const combine: Record<Atom['aggregate'], (a: number, b: number) => number> = {
   min: Math.min,
   max: Math.max,
   first: Math.min,
+  asked: () => Number.NaN,
 };
 
 /** Above this many possible combinations, those that occur are looked up instead of laid out. */
@@ -61,16 +62,26 @@ function groupsOf(cube: Cube, dimensions: readonly CubeDimension[], mask: Uint8A
   return { groupOf, codes, sizes };
 }
 
+/** What cannot be added up is not known of a group of several cells. */
+function forgetSeveral(totals: Float64Array, groupOf: Int32Array): void {
+  const cells = new Int32Array(totals.length);
+  for (const group of groupOf) if (group >= 0 && ++cells[group]! > 1) totals[group] = Number.NaN;
+}
+
+const sameCuts = (a: readonly FieldCut[], b: readonly FieldCut[]) =>
+  a.length === b.length && b.every((cut) => a.some((other) => sameCut(cut, other)));
+
 /**
  * Rolls a cube up to one or several cuts. Cells where `mask` is 0 are left out; combinations with no cell left are not
  * returned. As in SQL, nulls are passed over, and a figure over nothing but nulls is null.
  */
 export function rollUp(
-  cube: Cube,
+  whole: Cube,
   cuts: readonly FieldCut[],
   wanted: readonly Atom[],
   mask: Uint8Array | null,
 ): RolledUp {
+  const cube = whole.levels?.find(({ dimensions }) => sameCuts(dimensions, cuts)) ?? whole;
   const dimensions = cuts.map((cut) => dimensionOf(cube, cut));
   const { groupOf, codes, sizes } = groupsOf(cube, dimensions, mask);
   const length = codes.length;
@@ -87,6 +98,7 @@ export function rollUp(
       const before = totals[group]!;
       totals[group] = Number.isNaN(before) ? value : join(before, value);
     }
+    if (atom.aggregate === 'asked') forgetSeveral(totals, groupOf);
     return totals;
   });
   const keys = dimensions.map(({ values }, d): RolledKey => {

@@ -55,5 +55,12 @@ export const aggregateFunctions: AggregateFunction[] = [
   },
 ];
 
+/** Taken only of the rows behind a reading, by the database. */
+export const orderedAggregates = [
+  { name: 'PERCENTILE_CONT', signature: 'PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY number)' },
+];
+export const isAggregate = (name: string) =>
+  byName.has(name) || orderedAggregates.some((each) => each.name === name);
+
 const byName = new Map(aggregateFunctions.map((each) => [each.name, each]));
 export const aggregateFunction = (name: string) => byName.get(name);

@@ -1,4 +1,4 @@
-import { aggregateFunction, aggregateFunctions } from './aggregates';
+import { aggregateFunction, aggregateFunctions, isAggregate, orderedAggregates } from './aggregates';
 import { addUnits, dateParts, instantOf, textOfInstant, truncations } from './calendar';
 import { castTo } from './casts';
 import { compareValues } from './compare';
@@ -441,7 +441,7 @@ function call(expression: Call, scope: Scope): Compiled {
   const scalar = scalarFunction(name);
   if (over) return windowed(expression, over, scope);
   if (scalar) return scalarCall(expression, scalar, scope);
-  if (aggregateFunction(name)) return aggregated(expression, scope);
+  if (isAggregate(name)) return aggregated(expression, scope);
   if (windowFunction(name))
     throw new FormulaError(`${name} looks at other rows: it needs OVER (ORDER BY ..).`, expression);
   const parts = () => args.map((arg) => ({ compiled: compile(arg, scope), at: arg }));
@@ -479,7 +479,9 @@ function call(expression: Call, scope: Scope): Compiled {
   }
   const names = [
     ...special,
-    ...[scalarFunctions, aggregateFunctions, windowFunctions].flat().map((each) => each.name),
+    ...[scalarFunctions, aggregateFunctions, orderedAggregates, windowFunctions]
+      .flat()
+      .map((each) => each.name),
   ];
   const near = nearestName(name, names);
   throw new FormulaError(`There is no function ${name}.${near ? ` Is ${near} meant?` : ''}`, {

@@ -51,6 +51,8 @@ export type Expression =
       args: Expression[];
       star?: true;
       distinct?: true;
+      /** `WITHIN GROUP (ORDER BY ..)`. */
+      within?: SortBy;
       filter?: Expression;
       over?: Over;
     });

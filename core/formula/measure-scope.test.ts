@@ -84,6 +84,18 @@ describe('a measure formula', () => {
     const figures = formulaFigures('AVG(boats - 1) * 2', [sum, count], 2, formulasAt(0));
     expect([...figures]).toEqual([6, Number.NaN]);
   });
+  it('asks for what cannot be added up as a whole', () => {
+    const text = 'COUNT(DISTINCT quay) FILTER (WHERE (boats + 1) * 2 > 3) / STDDEV_SAMP(boats) + COUNT(*)';
+    expect(measureProblem(text, withLever, dataset)).toBeNull();
+    expect(formulaAtoms(text)).toEqual([
+      { aggregate: 'asked', of: 'COUNT(DISTINCT quay) FILTER (WHERE (boats + 1) * 2 > 3)' },
+      { aggregate: 'asked', of: 'STDDEV_SAMP(boats)' },
+      { aggregate: 'count', field: undefined },
+    ]);
+  });
+  it('takes what stands in brackets with its brackets', () => {
+    expect(formulaAtoms('SUM((boats + 1) * 2)')).toEqual([{ aggregate: 'sum', of: '(boats + 1) * 2' }]);
+  });
   it('has a total of its own, not the sum of its readings', () => {
     expect(totalOf(cube, formula('SUM(boats) / COUNT(boats)'), [], formulasAt(0))).toBe(92 / 13);
   });
@@ -126,14 +138,18 @@ describe('what is wrong with one is said where it stands', () => {
     ['boats / 2', 'boats', 'take them together, SUM(boats)'],
     ['SUM(boat) / 2', 'boat', 'Is boats meant?'],
     ['SUM(quay)', 'quay', 'Quay is none'],
-    ['COUNT(DISTINCT quay)', 'quay', 'cannot be added up'],
+    ['PERCENTILE_CONT(boats)', 'PERCENTILE_CONT(boats)', 'PERCENTILE_CONT(0.5) WITHIN GROUP'],
+    ['PERCENTILE_CONT(50) WITHIN GROUP (ORDER BY boats)', '50', 'a share from 0 to 1'],
+    ['PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY quay)', 'quay', 'Quay is none'],
+    ['SUM(boats) WITHIN GROUP (ORDER BY boats)', 'boats', 'a field or an expression'],
+    ['COUNT(DISTINCT qay)', 'qay', 'Is quay meant?'],
     ['SUM(boats * :fare_change)', ':fare_change', 'take it outside'],
     ['SUM(boats) FILTER (WHERE quay)', 'quay', 'true or false of a row'],
     ["SUM(boats) FILTER (WHERE qay = 'Quel')", 'qay', 'Is quay meant?'],
     ['SUM(quay || quay)', 'quay || quay', 'takes a number'],
     ['SUM(COUNT(*))', 'COUNT(*)', 'here each stands by itself'],
     ['SUM()', 'SUM()', 'a field or an expression'],
-    ['STDDEV_SAMP(boats)', 'boats', 'cannot be put together'],
+    ['RANK(boats)', 'RANK(boats)', 'looks at other rows'],
     ['SUM(boats) > 3', 'SUM(boats) > 3', 'A measure is a number'],
     ['RANK() OVER (ORDER BY SUM(boats))', 'RANK() OVER (ORDER BY SUM(boats))', 'one row at a time'],
     ['1 + 1', '1 + 1', 'nothing from the rows'],

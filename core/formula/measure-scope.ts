@@ -2,12 +2,13 @@ import { type Board, leverOf } from '../board/board';
 import { type Atom, atomFromKey, atomKey } from '../cube/cube';
 import type { DatasetInfo } from '../dataset';
 import { isNumeric } from '../values';
+import { compileAggregate } from './aggregate-sql';
 import { type AggregateCall, type Compiled, FormulaError, type Rows, type Scope } from './compiled';
 import type { At, Expression, FormulaProblem } from './expression';
 import { formulaKit } from './kit';
 import { type LeverNames, leverScope } from './lever-gift';
-import { everyPart } from './parts-of';
-import { type RowField, rowScope } from './row-formula';
+import { everyPart, partsOf } from './parts-of';
+import type { RowField } from './row-formula';
 import { valueTypeOf } from './value-type';
 
 /** What is aggregated: a field or an expression, of all rows or of some. */
@@ -25,6 +26,18 @@ const addable: Record<string, (taken: Taken) => Atom[]> = {
   ],
 };
 
+/** Aggregates that cannot be put together from parts: the database is asked for each as a whole. */
+const whole = ['STDDEV_SAMP', 'VAR_SAMP', 'PERCENTILE_CONT'];
+const isWhole = ({ name, distinct }: AggregateCall) =>
+  whole.includes(name) || (distinct === true && name in addable);
+
+/** The atoms of an aggregate: several, where it is put together from them. */
+function atomsOf(call: AggregateCall, text: string): Atom[] {
+  if (isWhole(call)) return [{ aggregate: 'asked', of: text.slice(call.from, call.to) }];
+  if (!call.star && !call.args.length) return [];
+  return addable[call.name]?.(takenBy(call, text)) ?? [];
+}
+
 /** What a call in a formula takes, expressions as they are written there. */
 function takenBy({ args: [arg], filter }: AggregateCall, text: string): Taken {
   const written = ({ from, to }: Expression) => text.slice(from, to);
@@ -41,8 +54,8 @@ export function formulaAtoms(text: string): Atom[] {
   if (!parsed?.ok) return [];
   const atoms = new Map<string, Atom>();
   for (const part of everyPart(parsed.expression)) {
-    if (part.kind !== 'call' || (!part.star && !part.args.length)) continue;
-    for (const atom of addable[part.name]?.(takenBy(part, text)) ?? []) atoms.set(atomKey(atom), atom);
+    if (part.kind !== 'call') continue;
+    for (const atom of atomsOf(part, text)) atoms.set(atomKey(atom), atom);
   }
   return [...atoms.values()];
 }
@@ -51,39 +64,20 @@ const averageOf = 'average ';
 /** Longer expressions do not go into the address of a cube. */
 const longestTaken = 1000;
 
-/** What is wrong with what an aggregate takes, or in its filter; thrown with its place. */
-function checkTaken(call: AggregateCall, fields: readonly RowField[]): void {
-  const { name, args, filter } = call;
-  const kit = formulaKit()!;
-  for (const part of [...args, ...(filter ? [filter] : [])]) {
+/** What has no place inside of an aggregate: it is computed by the database, once. */
+function checkRows(call: AggregateCall): void {
+  for (const part of partsOf(call)) {
     if (part.to - part.from > longestTaken)
       throw new FormulaError('This is long: make a computed field of it, and take that.', part);
     for (const inner of everyPart(part)) {
       if (inner.kind === 'lever')
         throw new FormulaError(
-          `A lever inside of ${name} would ask the database with every move: take it outside, as in ${name}(..) * :${inner.name}.`,
+          `A lever inside of ${call.name} would ask the database with every move: take it outside, as in ${call.name}(..) * :${inner.name}.`,
           inner,
         );
       if (inner.kind === 'name' && !inner.quoted && inner.name.toUpperCase() === 'CURRENT_DATE')
         throw new FormulaError('What is counted of the rows stays, and the day goes on.', inner);
     }
-  }
-  const scope = rowScope(fields);
-  const [arg] = args;
-  if (arg) {
-    const { type } = kit.compile(arg, scope);
-    if (name !== 'COUNT' && type !== 'number' && type !== 'null') {
-      const field = arg.kind === 'name' && fields.find(({ key }) => key === arg.name);
-      throw new FormulaError(
-        field ? `${name} takes a field of numbers, and ${field.name} is none.` : `${name} takes a number.`,
-        arg,
-      );
-    }
-  }
-  if (filter) {
-    const { type } = kit.compile(filter, scope);
-    if (type !== 'boolean' && type !== 'null')
-      throw new FormulaError('What follows WHERE has to be true or false of a row.', filter);
   }
 }
 
@@ -99,19 +93,21 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
         : undefined,
     ...leverScope(names),
     aggregate(call) {
-      const { name, args, star, distinct } = call;
+      const { name, args, star } = call;
       const [arg] = args;
-      const bad = (message: string) => new FormulaError(message, arg ?? call);
-      if (!addable[name])
-        throw bad(`${name} cannot be put together from parts: COUNT, SUM, AVG, MIN and MAX can.`);
-      if (distinct)
-        throw bad('What is distinct in parts cannot be added up: COUNT, SUM, AVG, MIN and MAX can.');
-      if (args.length > 1 || (!arg && !(star && name === 'COUNT')))
-        throw bad(`${name} takes a field or an expression: ${name}(${numeric[0] ?? 'revenue'}).`);
-      if (fields) checkTaken(call, fields);
-      const taken = takenBy(call, text);
-      const [atom] = addable[name](taken);
-      return { ref: (name === 'AVG' ? averageOf : '') + atomKey(atom!), type: 'number' };
+      if (!isWhole(call)) {
+        if (args.length > 1 || call.within || (!arg && !(star && name === 'COUNT')))
+          throw new FormulaError(
+            `${name} takes a field or an expression: ${name}(${numeric[0] ?? 'revenue'}).`,
+            arg ?? call,
+          );
+      }
+      if (fields) {
+        checkRows(call);
+        compileAggregate(call, fields);
+      }
+      const [atom] = atomsOf(call, text);
+      return { ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + atomKey(atom!), type: 'number' };
     },
     windows: false,
   };

@@ -315,10 +315,11 @@ class FormulaParser extends EmbeddedActionsParser {
         { ALT: () => this.SUBRULE(this.named) },
         {
           ALT: () => {
-            this.CONSUME(tokens.open);
+            const first = this.CONSUME(tokens.open);
             const inner = this.SUBRULE(this.disjunction);
-            this.CONSUME(tokens.close);
-            return inner;
+            const last = this.CONSUME(tokens.close);
+            // The brackets belong to it: what is cut out of the text stays whole.
+            return this.ACTION(() => ({ ...inner, ...span(at(first), at(last)) }));
           },
         },
       ]),
@@ -482,6 +483,19 @@ class FormulaParser extends EmbeddedActionsParser {
     this.ACTION(() => {
       end = at(close);
     });
+    let within: SortBy | undefined;
+    this.OPTION4(() => {
+      this.CONSUME(word.WITHIN);
+      this.CONSUME(word.GROUP);
+      this.CONSUME3(tokens.open);
+      this.CONSUME(word.ORDER);
+      this.CONSUME(word.BY);
+      within = this.SUBRULE(this.sortBy);
+      const last = this.CONSUME3(tokens.close);
+      this.ACTION(() => {
+        end = at(last);
+      });
+    });
     let filter: Expression | undefined;
     this.OPTION2(() => {
       this.CONSUME(word.FILTER);
@@ -509,6 +523,7 @@ class FormulaParser extends EmbeddedActionsParser {
       args,
       ...(star ? { star: true as const } : {}),
       ...(distinct ? { distinct: true as const } : {}),
+      ...(within ? { within } : {}),
       ...(filter ? { filter } : {}),
       ...(over ? { over } : {}),
       ...span(at(name), end),

@@ -25,9 +25,10 @@ export function partsOf(expression: Expression): Expression[] {
       return [...(of ? [of] : []), ...when.flatMap(({ is, then }) => [is, then]), ...(other ? [other] : [])];
     }
     case 'call': {
-      const { args, filter, over } = expression;
+      const { args, within, filter, over } = expression;
       return [
         ...args,
+        ...(within ? [within.by] : []),
         ...(filter ? [filter] : []),
         ...(over ? [...over.partition, ...over.order.map(({ by }) => by)] : []),
       ];

@@ -20,6 +20,7 @@ const words = [
   'FOLLOWING',
   'FOR',
   'FROM',
+  'GROUP',
   'IN',
   'INTERVAL',
   'IS',
@@ -40,6 +41,7 @@ const words = [
   'UNBOUNDED',
   'WHEN',
   'WHERE',
+  'WITHIN',
 ] as const;
 export type Word = (typeof words)[number];
 

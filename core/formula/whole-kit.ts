@@ -1,4 +1,4 @@
-import { aggregateFunctions } from './aggregates';
+import { aggregateFunctions, orderedAggregates } from './aggregates';
 import { compile } from './compile';
 import type { FormulaKit } from './kit';
 import { parseFormula } from './parse';
@@ -18,5 +18,11 @@ const special = [
 export const wholeKit: FormulaKit = {
   parse: parseFormula,
   compile,
-  functions: [...special, ...scalarFunctions, ...aggregateFunctions, ...windowFunctions],
+  functions: [
+    ...special,
+    ...scalarFunctions,
+    ...aggregateFunctions,
+    ...orderedAggregates,
+    ...windowFunctions,
+  ],
 };

@@ -25,6 +25,7 @@ import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { comparedChart } from './compared-chart';
+import { heardCues, isOn } from './heard-cues';
 import { lightStage } from './light-stage';
 import { judgedOn, plotStage } from './plot-stage';
 import { readStage } from './read-stage';
@@ -46,7 +47,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   const plot = plotStage(now, context, read.formulas, runs);
   const light = lightStage(now, context, read.whole, runs);
   const ownCues = stableList<Cue>();
-  const heardCues = stableList<Cue>();
+  const shownCues = stableList<Cue>();
   const heardGuides = stableList<Chart['guides'][number]>();
 
   const textsFor = memoLast(chartTexts);
@@ -97,12 +98,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       };
     },
   );
-  const isOn = (when: string | undefined) => {
-    const lever = when === undefined ? undefined : leverOf(current.board, when);
-    return !lever || (kindOf(lever).isOn?.(current.stand(lever.id)) ?? true);
-  };
-
-  const heardOf = ({ cues }: Chart) => cues.filter((cue) => !cue.off && isOn(cue.when));
+  const heardOf = (chart: Chart) => heardCues(chart, context());
 
   return {
     runs,
@@ -115,9 +111,9 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const chart = compared ? comparedFor(input.chart, compared.compare) : input.chart;
       current = { ...input, chart };
       const form = formKinds.get(chart.form);
-      const cues = heardCues(heardOf(chart));
+      const cues = shownCues(heardOf(chart));
       const guides = heardGuides(
-        form.round ? [] : chart.guides.filter((guide) => isOn(guide.when)),
+        form.round ? [] : chart.guides.filter((guide) => isOn(guide.when, context())),
       ) as Chart['guides'];
       const { readings, judged, filters } = found;
       const plainTexts = textsOf(readings);

@@ -16,6 +16,7 @@ import { type Colour, isNamedColour, isValueColour, type Look, seriesColour } fr
 import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
 import type { Whole } from '../board/whole';
 import { conditionKinds } from '../conditions/registry';
+import { asksPerMove, cubeRequest } from '../cube/cube-request';
 import { formKinds } from '../forms/registry';
 import { type Guide, guideKinds } from '../guides/registry';
 import { abilityText, leverCan } from '../levers/abilities';
@@ -55,11 +56,28 @@ export function restingText(resting: CueResting, words: Vocabulary): string {
   return `as with ${values?.length ? listed(values, 3) : kind.summary(lever, resting.position, undefined)}`;
 }
 
-function shows(chart: Chart, words: Vocabulary): Sentence {
+/** That figures which cannot be added up are asked for anew with each move of the levers that filter. */
+function askedNote(chart: Chart, board: Board, words: Vocabulary): string | undefined {
+  if (!asksPerMove(cubeRequest(chart, board))) return undefined;
+  const names = chart.cues.flatMap(({ effect, off, condition }) =>
+    effect === 'filter' && !off
+      ? conditionKinds
+          .get(condition.kind)
+          .levers(condition)
+          .map((id) => words.lever(id)?.name ?? id)
+      : [],
+  );
+  if (!names.length) return undefined;
+  return `Its figures cannot be added up from parts: each move of ${listed([...new Set(names)])} asks the database.`;
+}
+
+function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
+  const note = askedNote(chart, board, words);
   const form = formKinds.get(chart.form);
   return {
     id: 'shows',
     levers: [],
+    ...(note ? { note } : {}),
     ...(form.round && chart.split
       ? {
           problem: `The slices of a ring are its ${plural(cutText(chart.by, words))}: it is not parted any further.`,
@@ -429,7 +447,7 @@ function touchSentence(chart: Chart, index: number, board: Board, words: Vocabul
 /** Everything a chart does, one sentence each, in the order in which it matters. */
 export function chartSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   return [
-    shows(chart, words),
+    shows(chart, board, words),
     ...plotSentences(chart, words),
     ...wholeSentence(chart, board, words),
     ...compareSentence(chart, board, words),

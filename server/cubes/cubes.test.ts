@@ -1,7 +1,7 @@
 import type { Chart } from '@sorvik/core/board/chart';
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
-import { cubeQuery, cubeRequest } from '@sorvik/core/cube/cube-request';
-import { type Readings, readingsOf } from '@sorvik/core/cube/readings';
+import { asksPerMove, cubeQuery, cubeRequest, requestLevels } from '@sorvik/core/cube/cube-request';
+import { type Readings, readingsOf, totalOf } from '@sorvik/core/cube/readings';
 import { keepValues } from '@sorvik/core/cube/row-filter';
 import type { FieldCut, Grain } from '@sorvik/core/grain';
 import type { KeyValue } from '@sorvik/core/values';
@@ -103,6 +103,85 @@ describe('aggregates of expressions and of some rows', () => {
       else expect(found.get(k)).toBeCloseTo(v, 9);
     }
   });
+  it.each([
+    ['COUNT(DISTINCT quay)', 'count(DISTINCT quay)'],
+    ['COUNT(DISTINCT n / 2) FILTER (WHERE open) * 2', 'count(DISTINCT n / 2.0) FILTER (WHERE open) * 2'],
+    ['PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY n)', 'percentile_cont(0.5) WITHIN GROUP (ORDER BY n)'],
+    [
+      'STDDEV_SAMP(n) / COUNT(*) - VAR_SAMP(berth) + AVG(DISTINCT n)',
+      'stddev_samp(n) / count(*) - var_samp(berth) + avg(DISTINCT n)',
+    ],
+  ])('that cannot be added up are asked for with what is kept: %s', async (text, sql) => {
+    const chart = {
+      ...chartOf(year, 'sum'),
+      split: { field: 'open', colours: 'own' as const },
+      measure: measure(text),
+      order: { by: 'value', direction: 'descending' } as const,
+    };
+    const board = { version: 1 as const, title: '', levers: [], charts: [] };
+    const kept = [
+      { field: 'quay', values: ['Quel', 'Harl'] },
+      { field: 'day', grain: 'month' as const, ranges: [['2020-02-01', '2021-05-01']] as [string, string][] },
+      {
+        field: 'berth',
+        ranges: [
+          [0, 0],
+          [2, 5],
+        ] as [number, number][],
+      },
+    ];
+    const request = cubeRequest(chart, board);
+    expect(asksPerMove(request)).toBe(true);
+    const levels = await Promise.all(
+      requestLevels(request).map((level) => fetchCube(cubeQuery(level, dataset.version, kept))),
+    );
+    const cube = { ...levels[0]!, levels };
+    // The filters are the database's: these here are not applied again.
+    const readings = readingsOf(cube, { ...chart, formulas: none }, [
+      keepValues({ field: 'quay' }, ['Quel']),
+    ]);
+    const where = `quay IN ('Quel', 'Harl') AND berth IN (0, 2) AND date_trunc('month', day) BETWEEN '2020-02-01' AND '2021-05-01'`;
+    const ask = async (keys: string) =>
+      (
+        await t.database.pool.query(
+          `SELECT ${keys}, (${sql})::float8 AS v FROM ${table} WHERE ${where} GROUP BY ${keys.replace(/ AS \w+/g, '')} ORDER BY v DESC NULLS LAST`,
+        )
+      ).rows;
+    const expected = await ask(`date_trunc('year', day)::date AS k, open`);
+    expect(readings.length).toBe(expected.length);
+    for (const { k, open, v } of expected) {
+      const i = readings.category.findIndex(
+        (key, r) => key === k && readings.series[readings.seriesOf[r]!] === open,
+      );
+      if (v === null) expect(readings.value[i]).toBeNaN();
+      else expect(readings.value[i]).toBeCloseTo(v, 9);
+    }
+    // Places stand by the figure of the whole year, which is not the sum of its parts.
+    const whole = await ask(`date_trunc('year', day)::date AS k`);
+    expect(readings.places).toEqual(whole.map(({ k }) => k));
+    const [{ v: total }] = (await ask('1 AS one')) as [{ v: number }];
+    expect(totalOf(cube, chart.measure, [], none)).toBeCloseTo(total, 9);
+  });
+  it('what is to be kept is checked', async () => {
+    const ask = async (keep: string) => {
+      const query = new URLSearchParams({ version: String(dataset.version), atom: 'count', keep });
+      return t.json(`/api/datasets/${dataset.id}/cube?${query}`);
+    };
+    for (const keep of [
+      '{',
+      'null',
+      '{"field":"quai","values":[]}',
+      '{"field":"quay"}',
+      '{"field":"quay","values":[{}]}',
+      '{"field":"day","grain":"hour","values":[]}',
+      '{"field":"day","ranges":[["x"]]}',
+      '{"field":"day","grain":"month","ranges":[["x","y"]]}',
+      '{"field":"berth","values":["1; DROP TABLE x"]}',
+    ]) {
+      const { status } = await ask(keep);
+      expect([keep, status]).toEqual([keep, 422]);
+    }
+  });
   it('are refused where they cannot be computed', async () => {
     const ask = async (atom: string) => {
       const query = new URLSearchParams({ version: String(dataset.version), atom });
@@ -116,6 +195,10 @@ describe('aggregates of expressions and of some rows', () => {
       ['["count",null,null,"1; DROP TABLE x"]', 'has no meaning here'],
       ['["count",{}]', 'is no aggregate'],
       ['["count"', 'is no aggregate'],
+      ['["asked",null,"n + 1",null]', 'this is no aggregate'],
+      ['["asked",null,"COUNT(DISTINCT nn)",null]', 'Is n meant?'],
+      ['["asked",null,"COUNT(*) OVER ()",null]', 'these are rows'],
+      ['["asked",null,"PG_SLEEP(9)",null]', 'takes no rows together'],
     ];
     for (const [atom, says] of wrong) {
       const { status, body } = await ask(atom);

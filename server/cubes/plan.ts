@@ -1,13 +1,17 @@
 import { type Atom, atomAggregates, atomFromKey, type CubeRequest } from '@sorvik/core/cube/cube';
+import type { Kept } from '@sorvik/core/cube/kept';
 import { type FieldInfo, fieldOf } from '@sorvik/core/dataset';
-import { type Compiled, typeNames } from '@sorvik/core/formula/compiled';
+import { compileAggregate } from '@sorvik/core/formula/aggregate-sql';
+import { type Compiled, FormulaError, type SqlPrinter, typeNames } from '@sorvik/core/formula/compiled';
 import type { ValueType } from '@sorvik/core/formula/expression';
 import { readRow } from '@sorvik/core/formula/row-formula';
+import { wholeKit } from '@sorvik/core/formula/whole-kit';
 import { type FieldCut, type Grain, grains } from '@sorvik/core/grain';
-import { isNumeric, isTemporal } from '@sorvik/core/values';
+import { isNumeric, isTemporal, type KeyValue } from '@sorvik/core/values';
 import { rowPrinter } from '../datasets/computed';
 import { quoted } from '../db/client';
 import { invalid } from '../http/problem';
+import { sqlTypes } from '../imports/load';
 
 type Fields = { fields: FieldInfo[] };
 
@@ -47,6 +51,48 @@ export function readKey(text: string, dataset: Fields): FieldCut {
   return { field: key, grain: grain as Grain };
 }
 
+const isList = (value: unknown): value is unknown[] => Array.isArray(value) && value.length <= mostKept;
+const isHeld = (value: unknown): value is KeyValue =>
+  typeof value === 'string' || typeof value === 'boolean' || Number.isFinite(value);
+const mostKept = 10_000;
+
+/** `{"field":"route","values":["Quel"]}` -> which rows are kept. */
+export function readKept(text: string, dataset: Fields): Kept {
+  const wrong = (message: string) => invalid([{ pointer: '/keep', message }]);
+  let given: Record<string, unknown>;
+  try {
+    given = JSON.parse(text) ?? {};
+  } catch {
+    throw wrong('it is no JSON');
+  }
+  const { field, grain, values, ranges } = given;
+  if (typeof field !== 'string' || (grain !== undefined && typeof grain !== 'string'))
+    throw wrong('field and grain name what is kept: {"field":"route","values":["Quel"]}');
+  const cut = readKey(grain === undefined ? field : `${field}.${grain}`, dataset);
+  if (isList(values) && values.every(isHeld) && ranges === undefined) return { ...cut, values };
+  if (isList(ranges) && values === undefined) {
+    const pairs = ranges.filter(
+      (range): range is [KeyValue, KeyValue] => isList(range) && range.length === 2 && range.every(isHeld),
+    );
+    if (pairs.length === ranges.length) return { ...cut, ranges: pairs };
+  }
+  throw wrong('values are a list, or ranges a list of pairs');
+}
+
+/** What is kept as SQL; the values are bound. */
+function keptSql(
+  { values: list, ranges = [], ...cut }: Kept,
+  fields: FieldInfo[],
+  values: unknown[],
+): string {
+  const type = cut.grain ? 'date' : sqlTypes[fieldOf({ fields } as never, cut.field)!.type];
+  const key = keySql(cut);
+  if (list) return `${key} = ANY ($${values.push(list)}::${type}[])`;
+  const from = `$${values.push(ranges.map(([first]) => first))}::${type}[]`;
+  const to = `$${values.push(ranges.map(([, last]) => last))}::${type}[]`;
+  return `EXISTS (SELECT FROM unnest(${from}, ${to}) AS stretch(a, b) WHERE ${key} BETWEEN a AND b)`;
+}
+
 /** `sum.passengers` -> an atom that the types of its fields allow. */
 export function readAtom(text: string, dataset: Fields): Atom {
   const atom = atomFromKey(text);
@@ -54,6 +100,12 @@ export function readAtom(text: string, dataset: Fields): Atom {
   if (!atom) throw wrong(`"${text.slice(0, 80)}" is no aggregate; there are ${atomAggregates.join(', ')}`);
   const { aggregate, field: key, of, where } = atom;
   if (aggregate === 'first') return { aggregate };
+  if (aggregate === 'asked') {
+    if (of === undefined || key !== undefined || where !== undefined)
+      throw wrong('what is asked as a whole is one call: ["asked",null,"COUNT(DISTINCT vessel)",null]');
+    askedCall(of, dataset.fields);
+    return atom;
+  }
   if (key !== undefined && of !== undefined) throw wrong('it takes a field or an expression, not both');
   if (where !== undefined) compiledRow(where, dataset.fields, 'boolean');
   if (of !== undefined) {
@@ -68,6 +120,20 @@ export function readAtom(text: string, dataset: Fields): Atom {
   if (aggregate !== 'count' && !isNumeric(field.type))
     throw wrong(`"${key}" holds ${field.type}s; ${aggregate} needs numbers. Count it, or change its type`);
   return atom;
+}
+
+/** A call of an aggregate that is asked for as a whole, checked. */
+function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrinter) => string {
+  const parsed = wholeKit.parse(text);
+  const wrong = (message: string) => invalid([{ pointer: '/atom', message: `${text}: ${message}` }]);
+  if (!parsed.ok) throw wrong(parsed.problem.message);
+  if (parsed.expression.kind !== 'call') throw wrong('this is no aggregate');
+  try {
+    return compileAggregate(parsed.expression, fields);
+  } catch (error) {
+    if (error instanceof FormulaError) throw wrong(error.message);
+    throw error;
+  }
 }
 
 /** An expression of the fields of a row, checked; of one type where one is wanted. */
@@ -85,6 +151,7 @@ const keySql = ({ field, grain }: FieldCut) =>
 /** An aggregate as SQL; what expressions hold goes into `values`. */
 function atomSql({ aggregate, field, of, where }: Atom, fields: FieldInfo[], values: unknown[]): string {
   if (aggregate === 'first') return 'min(ctid)';
+  if (aggregate === 'asked') return `(${askedCall(of!, fields)(rowPrinter(fields, values))})::float8`;
   const expression = (text: string) => `(${compiledRow(text, fields).sql(rowPrinter(fields, values))})`;
   const taken = of !== undefined ? expression(of) : field ? quoted(field) : '*';
   const filter = where === undefined ? '' : ` FILTER (WHERE ${expression(where)})`;
@@ -104,12 +171,15 @@ export function cubeSql(
   table: string,
   limit: number,
   fields: FieldInfo[],
+  kept: readonly Kept[] = [],
 ): { text: string; values: unknown[] } {
   const values: unknown[] = [];
   const keys = request.keys.map((key, i) => `${keySql(key)} AS k${i}`);
   const atoms = request.atoms.map((atom, i) => `${atomSql(atom, fields, values)} AS a${i}`);
   const group = request.keys.map((_, i) => i + 1).join(', ');
-  const inner = `SELECT ${[...keys, ...atoms].join(', ')} FROM ${table}${group ? ` GROUP BY ${group}` : ''} LIMIT ${limit}`;
+  const conditions = kept.map((each) => keptSql(each, fields, values));
+  const where = conditions.length ? ` WHERE ${conditions.join(' AND ')}` : '';
+  const inner = `SELECT ${[...keys, ...atoms].join(', ')} FROM ${table}${where}${group ? ` GROUP BY ${group}` : ''} LIMIT ${limit}`;
   const outer = [
     ...request.keys.map((_, i) => `k${i}`),
     ...request.atoms.map((atom, i) =>

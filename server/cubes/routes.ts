@@ -4,11 +4,11 @@ import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
 import { fieldsOf, findDataset } from '../datasets/store';
-import { type Database, numericOverflow, tableOf } from '../db/client';
+import { badData, type Database, numericOverflow, tableOf } from '../db/client';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { cubeToArrow } from './arrow';
-import { cubeSql, readAtom, readKey } from './plan';
+import { cubeSql, readAtom, readKept, readKey } from './plan';
 
 /** Cells of the largest cube that travels to a browser: rolling it up keeps the page busy for under 50 ms. */
 export const maxCells = 250_000;
@@ -37,6 +37,14 @@ class CubeQuery {
   @ArrayMaxSize(40)
   @IsString({ each: true })
   atom!: string[];
+
+  /** Which rows: `{"field":"route","values":["Quel"]}`, or `"ranges"` of pairs. */
+  @IsOptional()
+  @Transform(asList)
+  @IsArray()
+  @ArrayMaxSize(20)
+  @IsString({ each: true })
+  keep: string[] = [];
 }
 
 /** Aggregates of a dataset, as Arrow IPC. */
@@ -69,15 +77,23 @@ export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
         keys: query.key.map((text) => readKey(text, info)),
         atoms: query.atom.map((text) => readAtom(text, info)),
       };
-      const name = JSON.stringify([dataset.id, dataset.version, request]);
+      const kept = query.keep.map((text) => readKept(text, info));
+      const name = JSON.stringify([dataset.id, dataset.version, request, kept]);
       const make = async () => {
         const { rows } = await pool
           .query({
-            ...cubeSql(request, tableOf(dataset.number), maxCells + 1, info.fields),
+            ...cubeSql(request, tableOf(dataset.number), maxCells + 1, info.fields, kept),
             rowMode: 'array',
           })
           .catch((error: { code?: string }) => {
-            if (error.code !== numericOverflow) throw error;
+            if (error.code !== numericOverflow) {
+              // What is kept is not of the field's type.
+              if (kept.length && error.code?.startsWith(badData))
+                throw invalid([
+                  { pointer: '/keep', message: 'the values are not of the type of their field' },
+                ]);
+              throw error;
+            }
             throw invalid([
               { pointer: '/atom', message: 'In some rows it becomes larger than a number can be.' },
             ]);

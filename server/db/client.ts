@@ -34,6 +34,8 @@ export async function openDatabase(
   return { db, pool, close: () => pool.end() };
 }
 
+/** With this begin the errors of values that do not fit a type. */
+export const badData = '22';
 /** The error of a figure that became larger than a double can be. */
 export const numericOverflow = '22003';
 

@@ -86,6 +86,7 @@ function SentenceLine({
           ×
         </button>
       )}
+      {sentence.note && <p className="sv-editor-note">{sentence.note}</p>}
       {sentence.problem && <p className="sv-problem">{sentence.problem}</p>}
     </li>
   );

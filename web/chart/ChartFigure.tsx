@@ -86,7 +86,7 @@ export const ChartFigure = memo(function ChartFigure({
   const inSight = useRef(true);
   const late = useRef(false);
   const stages = useMemo(() => chartStages(), []);
-  const { dataset, cube, waiting, problem } = useChartData(chart, board);
+  const { dataset, cube, waiting, problem } = useChartData(chart, board, still);
   const { facts, ready } = useKnownFacts();
   const [stands, setStands] = useState(false);
   useEffect(

@@ -2,13 +2,21 @@ import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import type { Cube } from '@sorvik/core/cube/cube';
-import { cubeQuery, cubeRequest, formulaMeasures } from '@sorvik/core/cube/cube-request';
+import {
+  asksPerMove,
+  cubeQuery,
+  cubeRequest,
+  formulaMeasures,
+  requestLevels,
+} from '@sorvik/core/cube/cube-request';
 import { fieldOf } from '@sorvik/core/dataset';
 import type { DatasetView } from '@sorvik/core/exchange';
 import { measureProblem } from '@sorvik/core/formula/measure-scope';
+import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { useMemo } from 'react';
 import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
 import { useFormulas } from '../board/use-formulas';
+import { useAskedCube } from './use-asked-cube';
 
 export interface ChartData {
   dataset?: DatasetView;
@@ -35,7 +43,7 @@ function wrongFormula(chart: Chart, board: Board, dataset: DatasetView): string 
 }
 
 /** The dataset and the cube of a chart, fetched when they are not yet here. */
-export function useChartData(chart: Chart, board: Board): ChartData {
+export function useChartData(chart: Chart, board: Board, still?: Positions): ChartData {
   const formulas = useFormulas(chart);
   const { data: dataset, error: datasetError } = useDatasetQuery(chart.dataset);
   const missing = useMemo(
@@ -46,10 +54,14 @@ export function useChartData(chart: Chart, board: Board): ChartData {
     () => (dataset && formulas ? wrongFormula(chart, board, dataset) : null),
     [chart, board, dataset, formulas],
   );
-  const query =
-    dataset && formulas && !missing.length && !wrong
-      ? cubeQuery(cubeRequest(chart, board), dataset.version)
-      : undefined;
+  const request = useMemo(
+    () => (dataset && formulas && !missing.length && !wrong ? cubeRequest(chart, board) : null),
+    [chart, board, dataset, formulas, missing, wrong],
+  );
+  const perMove = request !== null && asksPerMove(request);
+  const levels = useMemo(() => (perMove ? requestLevels(request) : null), [perMove, request]);
+  const asked = useAskedCube(chart, board, dataset, levels, still);
+  const query = request && !perMove ? cubeQuery(request, dataset!.version) : undefined;
   const {
     // While another cube is on its way, the one from before must not be taken for it.
     currentData: address,
@@ -68,6 +80,7 @@ export function useChartData(chart: Chart, board: Board): ChartData {
     };
   }
   if (dataset && wrong) return { dataset, waiting: false, problem: wrong };
+  if (dataset && perMove) return { dataset, ...asked };
   if (isError && !isFetching)
     return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error) };
   const cube = cubeAt(address);

@@ -48,9 +48,12 @@ export function MeasureFormula({ board, dataset, value, onChange }: Props) {
     .map(({ key }) => key)
     .sort((x, y) => Number(text.includes(y)) - Number(text.includes(x)));
   const number = board.levers.find((lever) => lever.kind === 'number' && kindOf(lever).figures);
+  const key = dataset.fields.find(({ type }) => type === 'text');
   const starts = [
     ...(a && b ? [`SUM(${b}) / SUM(${a})`] : []),
     ...(a ? [`SUM(${a}) / COUNT(*)`] : []),
+    ...(a ? [`PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY ${a})`] : []),
+    ...(key ? [`COUNT(DISTINCT ${key.key})`] : []),
     ...(a && number ? [`SUM(${a}) * (1 + :${leverNameOf(number.id)} / 100)`] : []),
   ];
   const kept = (next: string) => {

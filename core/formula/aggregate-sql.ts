@@ -1,0 +1,60 @@
+import { isNumeric } from '../values';
+import { type AggregateCall, FormulaError, type SqlPrinter } from './compiled';
+import type { Expression } from './expression';
+import { formulaKit } from './kit';
+import { type RowField, rowScope } from './row-formula';
+
+const signatures: Record<string, string> = {
+  COUNT: 'COUNT(*) or COUNT(value)',
+  PERCENTILE_CONT: 'PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY number)',
+};
+/** Aggregates that the database computes of the rows. */
+const known = ['COUNT', 'SUM', 'AVG', 'MIN', 'MAX', 'STDDEV_SAMP', 'VAR_SAMP', 'PERCENTILE_CONT'];
+
+/**
+ * An aggregate of rows, checked: of numbers, except that anything can be counted. Returns how it is written in SQL.
+ * Throws a `FormulaError` with the place of what is wrong.
+ */
+export function compileAggregate(
+  call: AggregateCall,
+  fields: readonly RowField[],
+): (printer: SqlPrinter) => string {
+  const { name, args, star, distinct, within, filter, over } = call;
+  const kit = formulaKit()!;
+  const scope = rowScope(fields);
+  const [arg] = args;
+  const written = () =>
+    new FormulaError(`${signatures[name] ?? `${name}(number)`} is how ${name} is written.`, call);
+  if (!known.includes(name)) throw new FormulaError(`${name} takes no rows together.`, call);
+  if (over) throw new FormulaError('A window looks at other readings, and these are rows.', call);
+  if (args.length !== (star ? 0 : 1) || (star && (name !== 'COUNT' || distinct))) throw written();
+  if ((within !== undefined) !== (name === 'PERCENTILE_CONT') || (within && distinct)) throw written();
+
+  const figure = (part: Expression) => {
+    const compiled = kit.compile(part, scope);
+    if (compiled.type === 'number' || compiled.type === 'null') return compiled;
+    const field = part.kind === 'name' && fields.find(({ key }) => key === part.name);
+    throw new FormulaError(
+      field && !isNumeric(field.type)
+        ? `${name} takes a field of numbers, and ${field.name} is none.`
+        : `${name} takes a number.`,
+      part,
+    );
+  };
+  if (within && !(arg!.kind === 'value' && typeof arg!.value === 'number' && arg!.value <= 1))
+    throw new FormulaError('It takes a share from 0 to 1, written as a number: 0.5 is the median.', arg!);
+  const taken = star ? null : name === 'COUNT' ? kit.compile(arg!, scope) : figure(arg!);
+  const ordered = within && figure(within.by);
+  const meets = filter && kit.compile(filter, scope);
+  if (meets && meets.type !== 'boolean' && meets.type !== 'null')
+    throw new FormulaError('What follows WHERE has to be true or false of a row.', filter);
+
+  return (printer) => {
+    const inside = taken ? `${distinct ? 'DISTINCT ' : ''}(${taken.sql(printer)})` : '*';
+    const group = ordered
+      ? ` WITHIN GROUP (ORDER BY (${ordered.sql(printer)}) ${within!.descending ? 'DESC' : 'ASC'})`
+      : '';
+    const where = meets ? ` FILTER (WHERE (${meets.sql(printer)}))` : '';
+    return `${name}(${inside})${group}${where}`;
+  };
+}

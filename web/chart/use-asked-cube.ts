@@ -1,0 +1,122 @@
+import { type Board, leverOf } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
+import type { Cube } from '@sorvik/core/cube/cube';
+import { cubeQuery, type requestLevels } from '@sorvik/core/cube/cube-request';
+import { type Kept, keptOf } from '@sorvik/core/cube/kept';
+import { fieldOf } from '@sorvik/core/dataset';
+import type { DatasetView } from '@sorvik/core/exchange';
+import type { Positions } from '@sorvik/core/levers/lever-kind';
+import { standOf } from '@sorvik/core/levers/standing';
+import { rowFilters } from '@sorvik/core/stages/row-filters';
+import { useEffect, useState } from 'react';
+import { api, cubeAt, problemText } from '../app/api';
+import { useAppStore } from '../app/store';
+import { useKnownFacts } from '../levers/facts-context';
+
+type Levels = ReturnType<typeof requestLevels>;
+
+interface Asked {
+  cube?: Cube;
+  waiting: boolean;
+  problem?: string;
+}
+
+const nothingYet: Asked = { waiting: true };
+
+/** A lever is dragged through many positions: the database is asked where it rests for so long, ms. */
+const rest = 120;
+/** Longer addresses are not taken by servers. */
+const longestQuery = 12_000;
+
+/**
+ * The cubes of a chart whose figures cannot be added up: the database is asked anew when a lever moves that filters
+ * it. Until it has answered, what it said before stays.
+ */
+export function useAskedCube(
+  chart: Chart,
+  board: Board,
+  dataset: DatasetView | undefined,
+  /** What to ask for; null while nothing has to be asked. */
+  levels: Levels | null,
+  still?: Positions,
+): Asked {
+  const store = useAppStore();
+  const { facts, ready } = useKnownFacts();
+  const [asked, setAsked] = useState<Asked & { levels?: Levels }>(nothingYet);
+
+  useEffect(() => {
+    if (!levels || !dataset || !ready) return;
+    let gone = false;
+    let turn = 0;
+    let last: string | null = null;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let held: { unsubscribe(): void }[] = [];
+
+    const fetchCube = async (query: string, keep: { unsubscribe(): void }[]): Promise<Cube> => {
+      if (query.length > longestQuery)
+        throw { data: { detail: 'This keeps too many values to ask the database for: keep fewer.' } };
+      const request = store.dispatch(api.endpoints.cube.initiate({ dataset: dataset.id, query }));
+      keep.push(request);
+      return cubeAt(await request.unwrap())!;
+    };
+    /** What the filters keep now, of the values that there are. */
+    const keptNow = (positions: Positions, keep: { unsubscribe(): void }[]): Promise<Kept[]> => {
+      const stand = standOf(board.levers, positions, facts);
+      const filters = rowFilters(chart, { lever: (id) => leverOf(board, id), stand });
+      return Promise.all(
+        filters.map(async (filter) => {
+          const { field, grain } = filter;
+          const domain = { keys: [{ field, grain }], atoms: [{ aggregate: 'count' as const }] };
+          const { dimensions } = await fetchCube(cubeQuery(domain, dataset.version), keep);
+          return keptOf(filter, dimensions[0]!.values, fieldOf(dataset, field)!.type);
+        }),
+      );
+    };
+    const ask = async (positions: Positions) => {
+      const mine = ++turn;
+      const keep: { unsubscribe(): void }[] = [];
+      try {
+        const kept = await keptNow(positions, keep);
+        const key = JSON.stringify(kept);
+        if (mine !== turn || key === last) return;
+        setAsked((before) => (before.levels === levels ? { ...before, waiting: true } : nothingYet));
+        const ask = (of: readonly Kept[]) =>
+          Promise.all(levels.map((level) => fetchCube(cubeQuery(level, dataset.version, of), keep)));
+        const [found, all] = await Promise.all([ask(kept), kept.length ? ask([]) : undefined]);
+        if (gone || mine !== turn) return;
+        last = key;
+        const cube: Cube = {
+          ...found[0]!,
+          levels: found,
+          ...(all ? { all: { ...all[0]!, levels: all } } : {}),
+        };
+        setAsked({ levels, cube, waiting: false });
+        // What was asked before is let go once it is no longer shown.
+        for (const request of held) request.unsubscribe();
+        held = keep;
+      } catch (error) {
+        if (!gone && mine === turn) setAsked({ levels, waiting: false, problem: problemText(error) });
+      }
+    };
+
+    let positions = still ?? store.getState().positions.now;
+    void ask(positions);
+    const stop = still
+      ? () => {}
+      : store.subscribe(() => {
+          const { now } = store.getState().positions;
+          if (now === positions) return;
+          positions = now;
+          clearTimeout(timer);
+          timer = setTimeout(() => void ask(positions), rest);
+        });
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+      stop();
+      for (const request of held) request.unsubscribe();
+    };
+  }, [levels, dataset, board, chart, facts, ready, store, still]);
+  // What was found for what the chart was before does not fit it any more.
+  return asked.levels === levels ? asked : nothingYet;
+}
