@@ -1,5 +1,5 @@
 import 'reflect-metadata/lite';
-import { IsIn, IsOptional } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional } from 'class-validator';
 import { Measure } from './measure';
 import { Part } from './part';
 
@@ -21,4 +21,9 @@ export class Also {
   @IsOptional()
   @IsIn(bases)
   base?: (typeof bases)[number];
+
+  /** Switched off without being deleted. */
+  @IsOptional()
+  @IsBoolean()
+  off?: boolean;
 }

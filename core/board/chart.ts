@@ -1,5 +1,5 @@
 import 'reflect-metadata/lite';
-import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { formKinds } from '../forms/registry';
 import { sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
@@ -41,6 +41,11 @@ export class Touch {
 
   @IsId()
   lever!: string;
+
+  /** Switched off without being deleted. */
+  @IsOptional()
+  @IsBoolean()
+  off?: boolean;
 }
 
 export const legendPlaces = ['above', 'right', 'below', 'none'] as const;
@@ -50,6 +55,20 @@ export const missingRules = ['zero', 'bridged'] as const;
 export type MissingRule = (typeof missingRules)[number];
 
 export const windowAxes = ['following', 'fixed'] as const;
+
+/** What a chart has at most one of, and can be without. */
+export const singles = [
+  'whole',
+  'compare',
+  'window',
+  'axis',
+  'missing',
+  'labels',
+  'legend',
+  'subtitle',
+  'format',
+] as const;
+export type Single = (typeof singles)[number];
 
 /** Which part of a long axis is in view. */
 export class ChartWindow {
@@ -153,6 +172,13 @@ export class Chart {
   @IsOptional()
   @IsIn(legendPlaces)
   legend?: (typeof legendPlaces)[number];
+
+  /** What of it is switched off without being deleted; what it has several of says so itself. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(singles.length)
+  @IsIn(singles, { each: true })
+  off?: Single[];
 
   /** Where it lies on the grid of the board; left out, after the charts before it. */
   @IsOptional()

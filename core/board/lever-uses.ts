@@ -5,7 +5,7 @@ import { guideKinds } from '../guides/registry';
 import type { LeverAbility } from '../levers/abilities';
 import { subtitleLevers } from '../words/subtitle';
 import { titleLevers } from '../words/title-parts';
-import type { Chart } from './chart';
+import type { Chart, Single } from './chart';
 import { figureLevers } from './figure';
 
 /** What a lever and a chart have to do with each other. */
@@ -35,9 +35,12 @@ export interface LeverUse {
   loose?: true;
 }
 
+const isOff = (off: boolean | undefined) => (off ? { off: true } : {});
+
 /** Every place in which a chart names a lever. */
 export function leverUses(chart: Chart): LeverUse[] {
   const uses: LeverUse[] = [];
+  const single = (part: Single) => isOff(chart.off?.includes(part));
   chart.cues.forEach((cue, i) => {
     const kind = conditionKinds.get(cue.condition.kind);
     const off = {
@@ -60,23 +63,41 @@ export function leverUses(chart: Chart): LeverUse[] {
   });
   chart.guides.forEach((guide, i) => {
     for (const { lever, ability } of guideKinds.get(guide.kind).needs(guide))
-      uses.push({ lever, how: 'places', pointer: `/guides/${i}`, ability });
+      uses.push({ lever, how: 'places', pointer: `/guides/${i}`, ability, ...isOff(guide.off) });
     if (guide.when)
-      uses.push({ lever: guide.when, how: 'switches', pointer: `/guides/${i}/when`, ability: 'isOn' });
+      uses.push({
+        lever: guide.when,
+        how: 'switches',
+        pointer: `/guides/${i}/when`,
+        ability: 'isOn',
+        ...isOff(guide.off),
+      });
   });
   for (const lever of figureLevers(chart.whole?.figure))
-    uses.push({ lever, how: 'places', pointer: '/whole/figure', ability: 'figure' });
+    uses.push({ lever, how: 'places', pointer: '/whole/figure', ability: 'figure', ...single('whole') });
   if (chart.window)
-    uses.push({ lever: chart.window.lever, how: 'windows', pointer: '/window/lever', ability: 'stretch' });
+    uses.push({
+      lever: chart.window.lever,
+      how: 'windows',
+      pointer: '/window/lever',
+      ability: 'stretch',
+      ...single('window'),
+    });
   if (chart.compare?.with === 'touched' && chart.compare.lever)
-    uses.push({ lever: chart.compare.lever, how: 'compares', pointer: '/compare/lever', ability: 'values' });
+    uses.push({
+      lever: chart.compare.lever,
+      how: 'compares',
+      pointer: '/compare/lever',
+      ability: 'values',
+      ...single('compare'),
+    });
   chart.touches.forEach((touch, i) => {
-    uses.push({ lever: touch.lever, how: 'fed', pointer: `/touches/${i}/lever` });
+    uses.push({ lever: touch.lever, how: 'fed', pointer: `/touches/${i}/lever`, ...isOff(touch.off) });
   });
   for (const { text = '' } of formulaMeasures(chart))
     for (const lever of leversIn(text)) uses.push({ lever, how: 'feeds', pointer: '/measure', loose: true });
   for (const lever of titleLevers(chart.title ?? '')) uses.push({ lever, how: 'titles', pointer: '/title' });
   for (const lever of subtitleLevers(chart.subtitle ?? ''))
-    uses.push({ lever, how: 'titles', pointer: '/subtitle' });
+    uses.push({ lever, how: 'titles', pointer: '/subtitle', ...single('subtitle') });
   return uses;
 }

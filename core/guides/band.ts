@@ -1,5 +1,5 @@
 import 'reflect-metadata/lite';
-import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, IsFigure } from '../board/figure';
 import { IsId } from '../board/id';
@@ -50,6 +50,11 @@ export class BandGuide {
   @IsOptional()
   @IsId()
   when?: string;
+
+  /** Switched off without being deleted. */
+  @IsOptional()
+  @IsBoolean()
+  off?: boolean;
 }
 
 const ends = ({ from, to }: BandGuide) => [from, to].filter((end) => end !== undefined);

@@ -1,4 +1,4 @@
-import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
 import { IsKeyValue } from '../board/split';
@@ -30,6 +30,11 @@ export class CategoryGuide {
   @IsOptional()
   @IsId()
   when?: string;
+
+  /** Switched off without being deleted. */
+  @IsOptional()
+  @IsBoolean()
+  off?: boolean;
 }
 
 /** The note stands this far within the plot, px. */

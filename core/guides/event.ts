@@ -25,6 +25,11 @@ export class EventGuide {
   @IsOptional()
   @IsId()
   when?: string;
+
+  /** Switched off without being deleted. */
+  @IsOptional()
+  @IsBoolean()
+  off?: boolean;
 }
 
 const rows = 2;

@@ -1,4 +1,4 @@
-import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';
@@ -44,6 +44,11 @@ export class LineGuide {
   @IsOptional()
   @IsId()
   when?: string;
+
+  /** Switched off without being deleted. */
+  @IsOptional()
+  @IsBoolean()
+  off?: boolean;
 }
 
 /** An arrow at the edge of the plot, with what lies beyond it. */

@@ -14,6 +14,7 @@ import { type Cue, type CueResting, isStandIn } from '../board/cue';
 import { figureLevers } from '../board/figure';
 import { type Colour, isNamedColour, isValueColour, type Look, seriesColour } from '../board/look';
 import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
+import { isOff } from '../board/switch-off';
 import type { Whole } from '../board/whole';
 import { conditionKinds } from '../conditions/registry';
 import { asksPerMove, cubeRequest } from '../cube/cube-request';
@@ -444,8 +445,16 @@ function touchSentence(chart: Chart, index: number, board: Board, words: Vocabul
   };
 }
 
-/** Everything a chart does, one sentence each, in the order in which it matters. */
+/** Everything a chart does, one sentence each, in the order in which it matters; what is switched off says so. */
 export function chartSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+  return allSentences(chart, board, words).map((sentence) => {
+    if (!isOff(chart, sentence)) return sentence;
+    const { problem: _problem, note: _note, ...rest } = sentence;
+    return { ...rest, off: true };
+  });
+}
+
+function allSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   return [
     shows(chart, board, words),
     ...plotSentences(chart, words),

@@ -33,6 +33,8 @@ export interface Sentence {
   levers: string[];
   /** What it says that cannot be done, and why. */
   problem?: string;
+  /** It is switched off: it says what would be. */
+  off?: true;
   /** What is to be known of it besides. */
   note?: string;
   /** The part of the chart it speaks of and can be removed with, as a path: `['cues', 0]`. The first sentence stays. */

@@ -1,5 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
+import { heardChart } from '@sorvik/core/board/heard';
 import { readingRange } from '@sorvik/core/conditions/figures';
 import { readingsOf } from '@sorvik/core/cube/readings';
 import type { DatasetView } from '@sorvik/core/exchange';
@@ -27,7 +28,7 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(0);
   const wanted = text.toLocaleLowerCase().split(/\s+/).filter(Boolean);
-  const { cube } = useChartData(chart, board);
+  const { cube } = useChartData(heardChart(chart), board);
   const range = useMemo(
     () => (open && cube ? readingRange(readingsOf(cube, chart, [])) : undefined),
     [open, cube, chart],

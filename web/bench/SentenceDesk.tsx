@@ -18,8 +18,8 @@ import { InlineText } from '../ui/InlineText';
 import { SortList, useSorted } from '../ui/SortList';
 import { AddSentence } from './AddSentence';
 import { CopyChart } from './CopyChart';
+import { SentenceTools } from './SentenceTools';
 import { WordButton } from './WordButton';
-import { removeSentence } from './words/at-path';
 
 const WorkingsPanel = lazy(() =>
   import('./workings/WorkingsPanel').then((module) => ({ default: module.WorkingsPanel })),
@@ -37,14 +37,7 @@ function SentenceLine({
   ...props
 }: Props & { sentence: Sentence; movable: boolean; dataset: DatasetView }) {
   const { board, chart, dataset, onPoint } = props;
-  const dispatch = useAppDispatch();
   const words = vocabularyOf(board, dataset);
-  const remove = () =>
-    dispatch(
-      edit('a sentence removed', (draft) => {
-        removeSentence(chartOf(draft, chart.id)!, sentence);
-      }),
-    );
   const { ref, isDragged, style, handle } = useSorted(
     sentence.id,
     `Move: ${sentenceText(sentence)}`,
@@ -54,7 +47,7 @@ function SentenceLine({
   return (
     <li
       ref={ref}
-      className={isDragged ? 'sv-sentence is-dragged' : 'sv-sentence'}
+      className={`sv-sentence${isDragged ? ' is-dragged' : ''}${sentence.off ? ' is-off' : ''}`}
       style={style}
       data-sentence={sentence.id}
       onPointerEnter={() => onPoint(sentence.levers)}
@@ -75,17 +68,7 @@ function SentenceLine({
           ),
         )}
       </span>
-      {sentence.part && (
-        <button
-          type="button"
-          className="sv-remove"
-          aria-label={`Remove: ${sentenceText(sentence)}`}
-          title="Remove this sentence"
-          onClick={remove}
-        >
-          ×
-        </button>
-      )}
+      <SentenceTools {...{ board, chart, sentence }} />
       {sentence.note && <p className="sv-editor-note">{sentence.note}</p>}
       {sentence.problem && <p className="sv-problem">{sentence.problem}</p>}
     </li>

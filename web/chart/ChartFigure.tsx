@@ -1,5 +1,6 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
 import { brushLever, type Chart, type Gesture, legendLever, touchLever } from '@sorvik/core/board/chart';
+import { heardChart } from '@sorvik/core/board/heard';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
 import { giftOf } from '@sorvik/core/levers/gift';
@@ -60,12 +61,13 @@ interface Props {
  */
 export const ChartFigure = memo(function ChartFigure({
   board,
-  chart,
+  chart: described,
   still,
   viewed = false,
   large = false,
   onEnlarge,
 }: Props) {
+  const chart = heardChart(described);
   const store = useAppStore();
   const id = useId().replace(/\W/g, '');
   const plot = useRef<HTMLDivElement>(null);

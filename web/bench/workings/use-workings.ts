@@ -1,5 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
+import { heardChart } from '@sorvik/core/board/heard';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';
@@ -12,9 +13,10 @@ import { useKnownFacts } from '../../levers/facts-context';
 /** The workings of a chart at some positions; null where there are none, and while its data is on the way; or what is wrong in words. */
 export function useWorkings(
   board: Board,
-  chart: Chart,
+  described: Chart,
   positions: Positions | null,
 ): Workings | string | null {
+  const chart = heardChart(described);
   const stages = useMemo(() => chartStages(), []);
   const { dataset, cube, problem } = useChartData(chart, board);
   const { facts, ready } = useKnownFacts();

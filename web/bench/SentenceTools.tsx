@@ -1,0 +1,162 @@
+import type { Board } from '@sorvik/core/board/board';
+import { chartOf } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
+import { sayOn } from '@sorvik/core/board/say-on';
+import { canSwitchOff, switchPart } from '@sorvik/core/board/switch-off';
+import type { DatasetView } from '@sorvik/core/exchange';
+import { chartSentences } from '@sorvik/core/words/chart-sentences';
+import { chartTitle } from '@sorvik/core/words/measure-text';
+import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
+import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { produce } from 'immer';
+import { useState } from 'react';
+import { useDatasetsQuery } from '../app/api';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch } from '../app/store';
+import { edit } from '../board/board-slice';
+import { DropButton } from '../ui/DropButton';
+import { removeSentence } from './words/at-path';
+
+interface Props {
+  board: Board;
+  chart: Chart;
+  sentence: Sentence;
+}
+
+/** Why a sentence makes no sense on another chart; undefined where it does. */
+function unfit(
+  board: Board,
+  from: Chart,
+  to: Chart,
+  sentence: Sentence,
+  datasets: DatasetView[],
+): string | undefined {
+  const words = vocabularyOf(
+    board,
+    datasets.find(({ id }) => id === to.dataset),
+  );
+  const wrong = (chart: Chart) =>
+    chartSentences(chart, board, words).flatMap(({ problem }) => (problem ? [problem] : []));
+  const before = new Set(wrong(to));
+  return wrong(produce(to, (draft) => sayOn(draft, from, sentence))).find((each) => !before.has(each));
+}
+
+function OtherCharts({ board, chart, sentence, close }: Props & { close(): void }) {
+  const dispatch = useAppDispatch();
+  const { data: datasets = [] } = useDatasetsQuery();
+  const others = board.charts
+    .filter(({ id }) => id !== chart.id)
+    .map((other) => ({
+      id: other.id,
+      title: chartTitle(
+        other,
+        vocabularyOf(
+          board,
+          datasets.find(({ id }) => id === other.dataset),
+        ),
+      ),
+      why: unfit(board, chart, other, sentence, datasets),
+    }));
+  const possible = others.filter(({ why }) => !why).map(({ id }) => id);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const say = () => {
+    dispatch(
+      edit('a sentence said on other charts', (draft) => {
+        for (const id of chosen) sayOn(chartOf(draft, id)!, chart, sentence);
+      }),
+    );
+    dispatch(
+      noticed({
+        text: `Said on ${chosen.length === 1 ? 'one more chart' : `${chosen.length} more charts`}.`,
+      }),
+    );
+    close();
+  };
+  if (!others.length) return <p className="sv-none">There is no other chart on this board.</p>;
+  return (
+    <div className="sv-say-on">
+      <p className="sv-editor-head">Say this also on</p>
+      {others.map(({ id, title, why }) => (
+        <label key={id} className={why ? 'is-unfit' : ''}>
+          <input
+            type="checkbox"
+            disabled={why !== undefined}
+            checked={chosen.includes(id)}
+            onChange={({ target }) =>
+              setChosen(target.checked ? [...chosen, id] : chosen.filter((each) => each !== id))
+            }
+          />
+          <span>
+            {title}
+            {why && <small>{why}</small>}
+          </span>
+        </label>
+      ))}
+      <div className="sv-row">
+        <button type="button" className="btn btn-sm btn-primary" disabled={!chosen.length} onClick={say}>
+          Say it
+        </button>
+        {possible.length > 1 && (
+          <button
+            type="button"
+            className="btn btn-sm btn-quiet"
+            onClick={() => setChosen(chosen.length < possible.length ? possible : [])}
+          >
+            {chosen.length < possible.length ? 'All that can' : 'None'}
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** What can be done with a sentence as a whole: said on other charts, switched off, removed. */
+export function SentenceTools(props: Props) {
+  const { chart, sentence } = props;
+  const dispatch = useAppDispatch();
+  if (!sentence.part) return null;
+  const text = sentenceText(sentence);
+  const remove = () =>
+    dispatch(
+      edit('a sentence removed', (draft) => {
+        removeSentence(chartOf(draft, chart.id)!, sentence);
+      }),
+    );
+  const turn = () =>
+    dispatch(
+      edit(sentence.off ? 'a sentence switched on' : 'a sentence switched off', (draft) => {
+        switchPart(chartOf(draft, chart.id)!, sentence, !sentence.off);
+      }),
+    );
+  return (
+    <span className="sv-sentence-tools">
+      <DropButton
+        label="also on"
+        name={`Say on other charts: ${text}`}
+        title="Say this on other charts"
+        placement="top-end"
+      >
+        {(close) => <OtherCharts {...props} close={close} />}
+      </DropButton>
+      {canSwitchOff(sentence) && (
+        <button
+          type="button"
+          className="btn btn-sm btn-quiet"
+          aria-label={`${sentence.off ? 'Switch on' : 'Switch off'}: ${text}`}
+          onClick={turn}
+        >
+          {sentence.off ? 'switch on' : 'switch off'}
+        </button>
+      )}
+      <button
+        type="button"
+        className="sv-remove"
+        aria-label={`Remove: ${text}`}
+        title="Remove this sentence"
+        onClick={remove}
+      >
+        ×
+      </button>
+    </span>
+  );
+}
