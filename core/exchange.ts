@@ -24,6 +24,28 @@ export interface SavedBoard {
   revision: number;
   updatedAt: string;
   document: Board;
+  /** The revision that viewers see; null while nothing has been published and they see the draft. */
+  published: number | null;
+  publishedAt: string | null;
+  /** The board of which this is a copy to try something on, and the revision of it that was copied. */
+  scratchOf: string | null;
+  scratchFrom: number | null;
+}
+
+/** What viewers see of a board. */
+export type ShownBoard = Pick<SavedBoard, 'id' | 'revision' | 'updatedAt' | 'document'>;
+
+/** What a board has been at a time. */
+export interface BoardVersion {
+  revision: number;
+  savedAt: string;
+  title: string;
+  /** What the author calls it. */
+  name: string | null;
+  published: boolean;
+  /** What was said then and not in the version before it, and the other way round; and how much more. */
+  added: string[];
+  removed: string[];
 }
 
 /** How far an import is. */

@@ -76,12 +76,13 @@ export async function seedDemo(url: string, rows?: number): Promise<void> {
   for (const board of demoBoards) {
     if (boards.some(({ document }) => document.title === board.title)) continue;
     const document = JSON.parse(JSON.stringify(board).replaceAll(`"${datasetId}"`, JSON.stringify(dataset)));
-    await json(
-      await fetch(`${url}/api/boards`, {
+    const post = (path: string, body: unknown) =>
+      fetch(`${url}/api/boards${path}`, {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ document }),
-      }),
-    );
+        body: JSON.stringify(body),
+      });
+    const { id, revision } = await json<{ id: string; revision: number }>(await post('', { document }));
+    await json(await post(`/${id}/publish`, { revision }));
   }
 }

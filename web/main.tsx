@@ -28,6 +28,7 @@ function App() {
             <Route path="/" element={<Home />} />
             <Route path="/boards/:id" element={<Bench />} />
             <Route path="/show/:id" element={<Show />} />
+            <Route path="/show/:id/draft" element={<Show draft />} />
             <Route path="/datasets/:id" element={<DatasetPage />} />
             <Route path="*" element={<Lost />} />
           </Routes>

@@ -16,7 +16,8 @@ export const leversOf = (chart: Chart, board: Board): Lever[] => {
   return board.levers.filter((lever) => named.has(lever.id));
 };
 
-const meaning = (lever: Lever) => {
+/** What work a lever can do: its kind, and the field it stands on. Those of one meaning can stand in for each other. */
+export const meaningOf = (lever: Lever): string => {
   const source = kindOf(lever).source?.(lever);
   return JSON.stringify([lever.kind, datasetOf(lever), source && cutKey(source)]);
 };
@@ -24,11 +25,11 @@ const meaning = (lever: Lever) => {
 /** The levers of a board that could do a lever's work: of its kind, on the same field. The one of its name comes first. */
 export const standIns = (lever: Lever, board: Board): Lever[] =>
   board.levers
-    .filter((other) => meaning(other) === meaning(lever))
+    .filter((other) => meaningOf(other) === meaningOf(lever))
     .sort((a, b) => Number(b.name === lever.name) - Number(a.name === lever.name));
 
 /** A copy of a document part in which every lever named is another one. */
-function renamed<T>(part: T, ids: ReadonlyMap<string, string>): T {
+export function withLeversRenamed<T>(part: T, ids: ReadonlyMap<string, string>): T {
   const walk = (value: unknown, key = ''): unknown => {
     if (typeof value === 'string') {
       if (key === 'lever' || key === 'when') return ids.get(value) ?? value;
@@ -94,7 +95,7 @@ export function copyChartTo(
     draft.charts.map((each) => each.id),
   );
   if (speaksOfEvents(chart)) bringEvents(draft, from);
-  const { place: _place, ...copy } = renamed(chart, ids);
+  const { place: _place, ...copy } = withLeversRenamed(chart, ids);
   draft.charts.push({ ...copy, id });
   return id;
 }

@@ -35,10 +35,13 @@ describe('saving', () => {
     const saved = await patch(id, 1, [{ op: 'replace', path: '/title', value: 'Piers' }]);
     expect(saved).toMatchObject({ status: 200, body: { revision: 2 } });
     expect((await t.json(`/api/boards/${id}`)).body.document.title).toBe('Piers');
-    expect((await t.json(`/api/boards/${id}/versions`)).body.map((v: { title: string }) => v.title)).toEqual([
-      'Piers',
-      'Quays',
-    ]);
+    const versions = (await t.json(`/api/boards/${id}/versions`)).body;
+    expect(versions.map(({ title }: { title: string }) => title)).toEqual(['Piers', 'Quays']);
+    expect(versions[0]).toMatchObject({
+      added: ['Title: Piers'],
+      removed: ['Title: Quays'],
+      published: false,
+    });
     expect((await t.json(`/api/boards/${id}/versions/1`)).body.document.title).toBe('Quays');
     expect((await t.json(`/api/boards/${id}/versions/9`)).status).toBe(404);
   });

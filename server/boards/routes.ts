@@ -1,4 +1,4 @@
-import { IsObject } from 'class-validator';
+import { IsBoolean, IsInt, IsObject, IsOptional, IsString, MaxLength, Min } from 'class-validator';
 import type { Context } from 'hono';
 import type { Database } from '../db/client';
 import { HttpProblem } from '../http/problem';
@@ -11,17 +11,42 @@ import {
   findBoard,
   findVersion,
   listBoards,
-  listVersions,
   needBoard,
   type StoredBoard,
   saveBoard,
   setDeleted,
 } from './store';
+import { foldBack, listVersions, nameVersion, publish, scratchOf, shownBoard } from './versions';
 
 class DocumentInput {
   @IsObject()
   document!: Record<string, unknown>;
 }
+
+class VersionInput {
+  @IsString()
+  @MaxLength(200)
+  name!: string;
+}
+
+class PublishInput {
+  @IsInt()
+  @Min(1)
+  revision!: number;
+}
+
+class FoldInput {
+  /** Also where the board has been changed since the copy was made. */
+  @IsOptional()
+  @IsBoolean()
+  anyway?: boolean;
+}
+
+/** The revision in an address; -1, which there is none of, where it is no number. */
+const revisionIn = (c: Context): number => {
+  const revision = Number(c.req.param('revision'));
+  return Number.isInteger(revision) ? revision : -1;
+};
 
 const etag = (revision: number) => `"${revision}"`;
 
@@ -138,25 +163,71 @@ export function addBoardRoutes(routes: Routes, { db }: Database): void {
       {
         method: 'get',
         path: `${path}/versions`,
-        summary: 'What a board has been, newest first',
+        summary: 'What a board has been, newest first, and in words what changed',
         answers: { 200: listOf('BoardVersion') },
       },
-      async (c) => {
-        await findBoard(db, c.req.param('id')!);
-        return c.json(await listVersions(db, c.req.param('id')!));
+      async (c) => c.json(await listVersions(db, await findBoard(db, c.req.param('id')!))),
+    )
+    .add(
+      {
+        method: 'patch',
+        path: `${path}/versions/:revision`,
+        summary: 'Give a version a name',
+        body: VersionInput,
+        answers: { 204: null },
       },
+      async (c, { body }) => {
+        const { id } = await findBoard(db, c.req.param('id')!);
+        await nameVersion(db, id, revisionIn(c), body.name.trim() || null);
+        return c.body(null, 204);
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/shown`,
+        summary: 'What viewers see of a board',
+        answers: { 200: ref('ShownBoard') },
+      },
+      async (c) => c.json(await shownBoard(db, c.req.param('id')!)),
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/publish`,
+        summary: 'Show viewers a revision from now on',
+        body: PublishInput,
+        answers: { 200: ref('SavedBoard') },
+      },
+      async (c, { body }) => shown(c, await publish(db, c.req.param('id')!, body.revision)),
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/scratch`,
+        summary: 'Make a copy to try something on',
+        answers: { 201: ref('SavedBoard') },
+      },
+      async (c) => shown(c, await scratchOf(db, c.req.param('id')!), 201),
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/fold`,
+        summary: 'Put what was tried on a copy onto the board it was made of',
+        body: FoldInput,
+        answers: { 200: ref('SavedBoard') },
+      },
+      async (c, { body }) => shown(c, await foldBack(db, c.req.param('id')!, body.anyway ?? false)),
     )
     .add(
       {
         method: 'get',
         path: `${path}/versions/:revision`,
         summary: 'A board as it was',
-        answers: { 200: ref('SavedBoard') },
+        answers: { 200: ref('ShownBoard') },
       },
-      async (c) => {
-        const revision = Number(c.req.param('revision'));
-        return c.json(await findVersion(db, c.req.param('id')!, Number.isInteger(revision) ? revision : -1));
-      },
+      async (c) => c.json(await findVersion(db, c.req.param('id')!, revisionIn(c))),
     )
     .add(
       {

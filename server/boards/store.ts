@@ -6,13 +6,21 @@ import type { Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, invalid, notFound } from '../http/problem';
 
-export type StoredBoard = Pick<typeof boards.$inferSelect, 'id' | 'revision' | 'updatedAt' | 'document'>;
+export type StoredBoard = Pick<
+  typeof boards.$inferSelect,
+  'id' | 'revision' | 'updatedAt' | 'document' | 'published' | 'publishedAt' | 'scratchOf' | 'scratchFrom'
+>;
+export type StoredVersion = Pick<StoredBoard, 'id' | 'revision' | 'updatedAt' | 'document'>;
 
 const columns = {
   id: boards.id,
   revision: boards.revision,
   updatedAt: boards.updatedAt,
   document: boards.document,
+  published: boards.published,
+  publishedAt: boards.publishedAt,
+  scratchOf: boards.scratchOf,
+  scratchFrom: boards.scratchFrom,
 };
 
 /** A valid board, or an answer that points at what is wrong. */
@@ -35,7 +43,11 @@ export async function findBoard(db: Db, id: string): Promise<StoredBoard> {
 }
 
 /** Keeps a new board under an id made from its title. */
-export async function createBoard(db: Db, document: Board): Promise<StoredBoard> {
+export async function createBoard(
+  db: Db,
+  document: Board,
+  scratch: { scratchOf: string; scratchFrom: number } | null = null,
+): Promise<StoredBoard> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`LOCK TABLE ${boards} IN SHARE ROW EXCLUSIVE MODE`);
     const taken = await tx.select({ id: boards.id }).from(boards);
@@ -44,7 +56,10 @@ export async function createBoard(db: Db, document: Board): Promise<StoredBoard>
       taken.map((board) => board.id),
       'board',
     );
-    const [stored] = await tx.insert(boards).values({ id, document }).returning(columns);
+    const [stored] = await tx
+      .insert(boards)
+      .values({ id, document, ...scratch })
+      .returning(columns);
     await tx.insert(boardVersions).values({ board: id, revision: 1, document });
     return stored!;
   });
@@ -94,19 +109,7 @@ export const setDeleted = async (db: Db, id: string, deleted: boolean): Promise<
   if (!found.length) throw notFound('board', id);
 };
 
-export const listVersions = (db: Db, board: string) =>
-  db
-    .select({
-      revision: boardVersions.revision,
-      savedAt: boardVersions.savedAt,
-      title: sql<string>`${boardVersions.document} ->> 'title'`,
-    })
-    .from(boardVersions)
-    .where(eq(boardVersions.board, board))
-    .orderBy(desc(boardVersions.revision))
-    .limit(500);
-
-export async function findVersion(db: Db, board: string, revision: number): Promise<StoredBoard> {
+export async function findVersion(db: Db, board: string, revision: number): Promise<StoredVersion> {
   const [found] = await db
     .select({
       id: boardVersions.board,

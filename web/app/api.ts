@@ -3,6 +3,7 @@ import type { Board } from '@sorvik/core/board/board';
 import type { Cube } from '@sorvik/core/cube/cube';
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import type {
+  BoardVersion,
   DatasetView,
   FieldShape,
   FieldUses,
@@ -11,6 +12,7 @@ import type {
   Reject,
   RetypePreview,
   SavedBoard,
+  ShownBoard,
 } from '@sorvik/core/exchange';
 import type { FieldType, KeyValue } from '@sorvik/core/values';
 
@@ -39,10 +41,41 @@ export function problemText(error: unknown): string {
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Board', 'Dataset'],
+  tagTypes: ['Board', 'Dataset', 'Version'],
   endpoints: (build) => ({
     boards: build.query<SavedBoard[], void>({ query: () => 'boards', providesTags: ['Board'] }),
     board: build.query<SavedBoard, string>({ query: (id) => `boards/${id}`, keepUnusedDataFor: 0 }),
+    /** What viewers see. */
+    shownBoard: build.query<ShownBoard, string>({ query: (id) => `boards/${id}/shown` }),
+    versions: build.query<BoardVersion[], string>({
+      query: (id) => `boards/${id}/versions`,
+      keepUnusedDataFor: 0,
+      providesTags: ['Version'],
+    }),
+    /** A state of a board that never changes. */
+    version: build.query<ShownBoard, { id: string; revision: number }>({
+      query: ({ id, revision }) => `boards/${id}/versions/${revision}`,
+    }),
+    nameVersion: build.mutation<void, { id: string; revision: number; name: string }>({
+      query: ({ id, revision, name }) => ({
+        url: `boards/${id}/versions/${revision}`,
+        method: 'PATCH',
+        body: { name },
+      }),
+      invalidatesTags: ['Version'],
+    }),
+    publish: build.mutation<SavedBoard, { id: string; revision: number }>({
+      query: ({ id, revision }) => ({ url: `boards/${id}/publish`, method: 'POST', body: { revision } }),
+      invalidatesTags: ['Board', 'Version'],
+    }),
+    scratch: build.mutation<SavedBoard, string>({
+      query: (id) => ({ url: `boards/${id}/scratch`, method: 'POST' }),
+      invalidatesTags: ['Board'],
+    }),
+    foldBack: build.mutation<SavedBoard, { id: string; anyway: boolean }>({
+      query: ({ id, anyway }) => ({ url: `boards/${id}/fold`, method: 'POST', body: { anyway } }),
+      invalidatesTags: ['Board'],
+    }),
     createBoard: build.mutation<SavedBoard, Board>({
       query: (document) => ({ url: 'boards', method: 'POST', body: { document } }),
       invalidatesTags: ['Board', 'Dataset'],
@@ -174,6 +207,14 @@ export const api = createApi({
 export const {
   useBoardsQuery,
   useBoardQuery,
+  useShownBoardQuery,
+  useVersionsQuery,
+  useVersionQuery,
+  useLazyVersionQuery,
+  useNameVersionMutation,
+  usePublishMutation,
+  useScratchMutation,
+  useFoldBackMutation,
   useCreateBoardMutation,
   useDuplicateBoardMutation,
   useDeleteBoardMutation,

@@ -4,7 +4,7 @@ import { movedTo, type Place, placesOf } from '@sorvik/core/board/layout';
 import { leverReach } from '@sorvik/core/words/lever-reach';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
@@ -22,34 +22,22 @@ import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
 import { AddLever } from './AddLever';
+import { BoardMenu } from './BoardMenu';
 import { ConflictBar } from './ConflictBar';
 import { Doubts } from './Doubts';
 import { GridGrips } from './GridGrips';
+import { Keys } from './Keys';
 import { LeverCard } from './LeverCard';
 import { LeverColumn } from './LeverColumn';
+import { Palette } from './Palette';
+import { Publish } from './Publish';
 import { SaveState } from './SaveState';
+import { ScratchBar } from './ScratchBar';
 import { SentenceDesk } from './SentenceDesk';
+import { boardActions, useBenchKeys } from './use-actions';
 import { useMoveSteps } from './use-move-steps';
-
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement && target.matches('input, textarea, select');
-
-/** Ctrl/Cmd-Z and its opposite, except where a text field has its own. */
-function useUndoKeys() {
-  const dispatch = useAppDispatch();
-  useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
-      const key = event.key.toLowerCase();
-      if (key === 'z') dispatch(event.shiftKey ? redo() : undo());
-      else if (key === 'y') dispatch(redo());
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
-  }, [dispatch]);
-}
+import { Versions } from './Versions';
+import { Wiring } from './Wiring';
 
 /** Where the author works: levers that answer, charts, and the sentences of the chart in hand. */
 export function Bench() {
@@ -64,6 +52,7 @@ export function Bench() {
     future,
     notice,
     id: openId,
+    scratchOf,
   } = useAppSelector((state) => state.board);
   const { data: datasets } = useDatasetsQuery();
   const [pointedLever, setPointedLever] = useState<string | null>(null);
@@ -71,6 +60,10 @@ export function Bench() {
   const [leverInHand, setLeverInHand] = useState<string | null>(null);
   const { large, enlarge } = useLarge();
   const [tried, setTried] = useState<Place[] | null>(null);
+  /** What lies over the board. */
+  const [over, setOver] = useState<'wiring' | 'versions' | null>(null);
+  const [called, setCalled] = useState<'palette' | 'keys' | null>(null);
+  const doors = useMemo(() => ({ palette: () => setCalled('palette'), keys: () => setCalled('keys') }), []);
   const ready = board !== null && openId === id;
 
   useEffect(() => {
@@ -83,7 +76,7 @@ export function Bench() {
       dispatch(boardClosed());
     };
   }, [store, dispatch]);
-  useUndoKeys();
+  useBenchKeys(doors);
   const levers = ready ? board.levers : undefined;
   const known = useFacts(levers);
   usePositionAddress({ boardId: ready ? id : null, levers, facts: known.facts, steps: false });
@@ -173,6 +166,16 @@ export function Bench() {
           >
             Redo
           </button>
+          <button
+            type="button"
+            className="btn btn-sm btn-quiet"
+            aria-pressed={over === 'wiring'}
+            onClick={() => setOver(over === 'wiring' ? null : 'wiring')}
+          >
+            Wiring
+          </button>
+          <BoardMenu onVersions={() => setOver('versions')} onKeys={doors.keys} />
+          {scratchOf === null && <Publish board={board} />}
           <Link
             className="btn btn-sm btn-primary"
             to={`/show/${id}${location.search}`}
@@ -196,7 +199,18 @@ export function Bench() {
           </p>
         )}
         <ConflictBar />
-        <div className="sv-bench-body">
+        <ScratchBar />
+        {over === 'wiring' && (
+          <Wiring
+            board={board}
+            datasets={datasets}
+            onLever={setLeverInHand}
+            onChart={(chartId) => dispatch(chartChosen(chartId))}
+            onClose={() => setOver(null)}
+          />
+        )}
+        {over === 'versions' && <Versions board={board} onClose={() => setOver(null)} />}
+        <div className="sv-bench-body" hidden={over !== null}>
           <aside className="sv-levers" aria-label="Levers">
             <LeverColumn
               board={board}
@@ -233,7 +247,7 @@ export function Bench() {
             {!board.charts.length && <p className="sv-none">This board has no chart.</p>}
           </main>
         </div>
-        <div className={lever ? 'sv-bench-foot has-card' : 'sv-bench-foot'}>
+        <div className={lever ? 'sv-bench-foot has-card' : 'sv-bench-foot'} hidden={over !== null}>
           {lever ? (
             <LeverCard
               key={lever.id}
@@ -261,6 +275,21 @@ export function Bench() {
             <div className="sv-desk" />
           )}
         </div>
+        {called === 'palette' && (
+          <Palette
+            onClose={() => setCalled(null)}
+            actions={() =>
+              boardActions(board, inHand, datasets ?? [], dispatch, {
+                wiring: () => setOver('wiring'),
+                versions: () => setOver('versions'),
+                keys: doors.keys,
+                addChart,
+                lever: setLeverInHand,
+              })
+            }
+          />
+        )}
+        {called === 'keys' && <Keys onClose={() => setCalled(null)} />}
         <Notices />
       </div>
     </FactsContext>

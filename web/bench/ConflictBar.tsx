@@ -1,36 +1,10 @@
-import type { Board } from '@sorvik/core/board/board';
 import { datasetsOf } from '@sorvik/core/board/board';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { kindOf } from '@sorvik/core/levers/registry';
-import { chartSentences } from '@sorvik/core/words/chart-sentences';
-import { chartTitle } from '@sorvik/core/words/measure-text';
-import { sentenceText } from '@sorvik/core/words/sentence';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
 import { useNavigate } from 'react-router';
 import { useCreateBoardMutation, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { mineKept, theirsTaken } from '../board/board-slice';
-
-/** All that a board says, line by line, for telling two states of it apart. */
-function linesOf(board: Board, datasets: DatasetView[]): string[] {
-  return [
-    `Title: ${board.title}`,
-    ...board.levers.map(
-      (lever) =>
-        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,
-    ),
-    ...board.charts.flatMap((chart) => {
-      const words = vocabularyOf(
-        board,
-        datasets.find(({ id }) => id === chart.dataset),
-      );
-      return chartSentences(chart, board, words).map(
-        (sentence) => `${chartTitle(chart, words)}: ${sentenceText(sentence)}`,
-      );
-    }),
-  ];
-}
 
 /** Somebody else saved this board while it was being changed here: both states side by side, and what to keep. */
 export function ConflictBar() {
@@ -44,14 +18,14 @@ export function ConflictBar() {
   const known = datasets.filter(
     ({ id }) => datasetsOf(mine).includes(id) || datasetsOf(theirs.document).includes(id),
   );
-  const hereLines = linesOf(mine, known);
-  const thereLines = linesOf(theirs.document, known);
+  const hereLines = boardLines(mine, known);
+  const thereLines = boardLines(theirs.document, known);
   const sides = [
-    { name: 'Here', board: mine, only: hereLines.filter((line) => !thereLines.includes(line)) },
+    { name: 'Here', board: mine, only: linesOnlyIn(hereLines, thereLines) },
     {
       name: `Elsewhere, saved ${new Date(theirs.updatedAt).toLocaleTimeString('en-GB')}`,
       board: theirs.document,
-      only: thereLines.filter((line) => !hereLines.includes(line)),
+      only: linesOnlyIn(thereLines, hereLines),
     },
   ];
   const keepCopy = async () => {

@@ -22,10 +22,12 @@ import {
 } from './board-slice';
 
 const { reducer } = boardSlice;
+const unpublished = { published: null, publishedAt: null, scratchOf: null, scratchFrom: null };
 const saved = (title: string, revision: number) => ({
   id: 'b',
   revision,
   updatedAt: '',
+  ...unpublished,
   document: { ...board, title },
 });
 const opened = () => reducer(undefined, boardOpened(saved('one', 1)));

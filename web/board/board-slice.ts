@@ -23,6 +23,10 @@ export interface BoardState {
   /** The revision on the server that `saved` is. */
   revision: number;
   saved: Board | null;
+  /** The revision that viewers see; null while they see the draft. */
+  published: number | null;
+  /** The board of which this is a copy to try something on. */
+  scratchOf: string | null;
   document: Board | null;
   past: Step[];
   future: Step[];
@@ -42,6 +46,8 @@ const closed: BoardState = {
   id: null,
   revision: 0,
   saved: null,
+  published: null,
+  scratchOf: null,
   document: null,
   past: [],
   future: [],
@@ -84,6 +90,8 @@ export const boardSlice = createSlice({
       id: payload.id,
       revision: payload.revision,
       saved: payload.document,
+      published: payload.published,
+      scratchOf: payload.scratchOf,
       document: payload.document,
       chart: payload.document.charts[0]?.id,
     }),
@@ -166,6 +174,7 @@ export const boardSlice = createSlice({
       const { board, notice } = payload;
       state.revision = board.revision;
       state.saved = board.document;
+      state.published = board.published;
       state.before = null;
       commit(state, 'what was saved elsewhere', original(state)!.document!, board.document);
       state.theirs = null;
@@ -178,6 +187,9 @@ export const boardSlice = createSlice({
       state.revision = state.theirs.revision;
       state.saved = state.theirs.document;
       state.theirs = null;
+    },
+    publishedSet: (state, { payload }: PayloadAction<number>) => {
+      state.published = payload;
     },
     noticeClosed: (state) => {
       state.notice = undefined;
@@ -202,6 +214,7 @@ export const {
   theirsFound,
   theirsTaken,
   mineKept,
+  publishedSet,
   noticeClosed,
 } = boardSlice.actions;
 

@@ -6,7 +6,18 @@ import { clockTicked, leverMoved, leversReset, positionsSet } from './positions-
 
 const opened = () => {
   const store = makeStore();
-  store.dispatch(boardOpened({ id: 'b', revision: 1, updatedAt: '', document: board }));
+  store.dispatch(
+    boardOpened({
+      id: 'b',
+      revision: 1,
+      updatedAt: '',
+      document: board,
+      published: null,
+      publishedAt: null,
+      scratchOf: null,
+      scratchFrom: null,
+    }),
+  );
   return store;
 };
 const move = (position: unknown, passing = false, lever = 'count') =>

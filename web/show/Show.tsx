@@ -1,8 +1,9 @@
+import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/standing';
 import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
-import { problemText, useBoardQuery } from '../app/api';
+import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { gridStyle, laidOut } from '../board/grid';
 import { leversReset } from '../board/positions-slice';
@@ -38,9 +39,11 @@ function ResetAll({ levers }: { levers: Lever[] }) {
 }
 
 /** What a viewer sees: levers and charts, and nothing of the machinery. */
-export function Show() {
+export function Show({ draft = false }: { draft?: boolean }) {
   const { id = '' } = useParams();
-  const { data, error } = useBoardQuery(id);
+  const published = useShownBoardQuery(draft ? skipToken : id);
+  const written = useBoardQuery(draft ? id : skipToken);
+  const { data, error } = draft ? written : published;
   const board = data?.document;
   const { large, enlarge } = useLarge();
   const told = useAppSelector((state) => state.notices.length > 0);
@@ -69,6 +72,7 @@ export function Show() {
             <h1>{board.title}</h1>
             {board.subtitle && <p>{board.subtitle}</p>}
           </div>
+          {draft && <p className="sv-draft-note">The draft, as viewers would see it</p>}
           {seen.length > 0 && <ResetAll levers={seen} />}
         </header>
         {above.length > 0 && (

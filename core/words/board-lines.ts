@@ -1,0 +1,39 @@
+import type { Board } from '../board/board';
+import type { DatasetInfo } from '../dataset';
+import { kindOf } from '../levers/registry';
+import { chartSentences } from './chart-sentences';
+import { chartTitle } from './measure-text';
+import { sentenceText } from './sentence';
+import { vocabularyOf } from './vocabulary';
+
+/** All that a board says, line by line, for telling two states of it apart. */
+export function boardLines(board: Board, datasets: readonly DatasetInfo[]): string[] {
+  return [
+    `Title: ${board.title}`,
+    ...(board.subtitle ? [`Under it: ${board.subtitle}`] : []),
+    ...board.levers.map(
+      (lever) =>
+        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,
+    ),
+    ...(board.events ?? []).map(({ name, date }) => `Event ${name}: ${date}`),
+    ...board.charts.flatMap((chart) => {
+      const words = vocabularyOf(
+        board,
+        datasets.find(({ id }) => id === chart.dataset),
+      );
+      const title = chartTitle(chart, words);
+      return [
+        `Chart ${title}`,
+        ...chartSentences(chart, board, words).map(
+          (sentence) => `${title}: ${sentence.off ? 'switched off: ' : ''}${sentenceText(sentence)}`,
+        ),
+      ];
+    }),
+  ];
+}
+
+/** What one state of a board says and another one does not. */
+export const linesOnlyIn = (lines: readonly string[], others: readonly string[]): string[] => {
+  const known = new Set(others);
+  return lines.filter((line) => !known.has(line));
+};

@@ -1,0 +1,163 @@
+import type { BoardVersion } from '@sorvik/core/exchange';
+import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { fieldsOf } from '../datasets/store';
+import type { Db } from '../db/client';
+import { boards, boardVersions, datasets } from '../db/schema';
+import { HttpProblem, notFound } from '../http/problem';
+import {
+  createBoard,
+  findBoard,
+  findVersion,
+  type StoredBoard,
+  type StoredVersion,
+  setDeleted,
+} from './store';
+
+/** Changes that follow each other within this time are one version, ms. */
+const oneSitting = 5 * 60_000;
+const mostVersions = 60;
+/** Lines that are shown of what changed in a version. */
+const mostLines = 8;
+
+/** All datasets with their fields, for saying in words what a board is. */
+async function allDatasets(db: Db) {
+  const all = await db.select().from(datasets).where(isNull(datasets.deletedAt));
+  return Promise.all(
+    all.map(async ({ id, name, version, rows }) => ({
+      id,
+      name,
+      version,
+      rows,
+      fields: await fieldsOf(db, id),
+    })),
+  );
+}
+
+/**
+ * What a board has been, newest first: the last state of each sitting, and every state that has a name or was
+ * published; each with what it says that the one before did not.
+ */
+export async function listVersions(db: Db, board: StoredBoard): Promise<BoardVersion[]> {
+  const all = await db
+    .select({
+      revision: boardVersions.revision,
+      savedAt: boardVersions.savedAt,
+      name: boardVersions.name,
+    })
+    .from(boardVersions)
+    .where(eq(boardVersions.board, board.id))
+    .orderBy(desc(boardVersions.revision))
+    .limit(5000);
+  const ends = all.filter(({ revision, name, savedAt }, i) => {
+    const next = all[i - 1];
+    return (
+      !next ||
+      name !== null ||
+      revision === board.published ||
+      revision === 1 ||
+      Date.parse(next.savedAt) - Date.parse(savedAt) > oneSitting
+    );
+  });
+  const shown = ends.slice(0, mostVersions);
+  const documents = await db
+    .select({ revision: boardVersions.revision, document: boardVersions.document })
+    .from(boardVersions)
+    .where(
+      and(
+        eq(boardVersions.board, board.id),
+        inArray(
+          boardVersions.revision,
+          shown.map(({ revision }) => revision),
+        ),
+      ),
+    );
+  const known = await allDatasets(db);
+  const documentOf = new Map(documents.map(({ revision, document }) => [revision, document]));
+  const lines = shown.map(({ revision }) => boardLines(documentOf.get(revision)!, known));
+  return shown.map(({ revision, savedAt, name }, i) => {
+    const before = lines[i + 1] ?? [];
+    return {
+      revision,
+      savedAt,
+      name,
+      title: documentOf.get(revision)!.title,
+      published: revision === board.published,
+      added: i === shown.length - 1 ? [] : linesOnlyIn(lines[i]!, before).slice(0, mostLines),
+      removed: linesOnlyIn(before, lines[i]!).slice(0, mostLines),
+    };
+  });
+}
+
+/** Gives a version a name, or takes it away. */
+export async function nameVersion(
+  db: Db,
+  board: string,
+  revision: number,
+  name: string | null,
+): Promise<void> {
+  const named = await db
+    .update(boardVersions)
+    .set({ name })
+    .where(and(eq(boardVersions.board, board), eq(boardVersions.revision, revision)))
+    .returning({ revision: boardVersions.revision });
+  if (!named.length) throw notFound('version', `${board} ${revision}`);
+}
+
+/** What viewers see: the published revision, or the draft while there is none. */
+export async function shownBoard(db: Db, id: string): Promise<StoredVersion> {
+  const board = await findBoard(db, id);
+  if (board.published !== null) return findVersion(db, id, board.published);
+  const { revision, updatedAt, document } = board;
+  return { id, revision, updatedAt, document };
+}
+
+/** From now on viewers see this revision. */
+export async function publish(db: Db, id: string, revision: number): Promise<StoredBoard> {
+  const board = await findBoard(db, id);
+  if (board.scratchOf !== null)
+    throw new HttpProblem(
+      409,
+      'A scratch copy',
+      'Fold it back first: viewers have the board it was copied from.',
+    );
+  await findVersion(db, id, revision);
+  await db.update(boards).set({ published: revision, publishedAt: sql`now()` }).where(eq(boards.id, id));
+  return findBoard(db, id);
+}
+
+/** A copy to try something on; nothing of it reaches the board before it is folded back. */
+export async function scratchOf(db: Db, id: string): Promise<StoredBoard> {
+  const { document, revision, scratchOf: from } = await findBoard(db, id);
+  if (from !== null)
+    throw new HttpProblem(409, 'A scratch copy', 'This is a copy to try something on already.');
+  return createBoard(db, document, { scratchOf: id, scratchFrom: revision });
+}
+
+/** Puts what was tried on a copy onto the board it was copied from; refused where that has moved on, unless `anyway`. */
+export async function foldBack(db: Db, id: string, anyway: boolean): Promise<StoredBoard> {
+  const scratch = await findBoard(db, id);
+  const { scratchOf: home, scratchFrom, document } = scratch;
+  if (home === null)
+    throw new HttpProblem(409, 'No scratch copy', 'This board is no copy that could be folded back.');
+  await db.transaction(async (tx) => {
+    const [current] = await tx
+      .select()
+      .from(boards)
+      .where(and(eq(boards.id, home), isNull(boards.deletedAt)))
+      .for('update');
+    if (!current) throw notFound('board', home);
+    if (current.revision !== scratchFrom && !anyway)
+      throw new HttpProblem(
+        412,
+        'Changed meanwhile',
+        `"${current.document.title}" was changed since this copy was made. Folding back puts this in its place; the other state stays among its versions.`,
+        { revision: current.revision },
+      );
+    const revision = current.revision + 1;
+    await tx.update(boards).set({ document, revision, updatedAt: sql`now()` }).where(eq(boards.id, home));
+    await tx.insert(boardVersions).values({ board: home, revision, document });
+  });
+  await setDeleted(db, id, true);
+  return findBoard(db, home);
+}

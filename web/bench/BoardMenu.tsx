@@ -1,0 +1,70 @@
+import { useNavigate } from 'react-router';
+import { problemText, useScratchMutation } from '../app/api';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch, useAppSelector } from '../app/store';
+import { DropButton } from '../ui/DropButton';
+
+interface Props {
+  onVersions(): void;
+  onKeys(): void;
+}
+
+/** What is done with the board as a whole. */
+export function BoardMenu({ onVersions, onKeys }: Props) {
+  const { id, scratchOf, status } = useAppSelector((state) => state.board);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const [scratch] = useScratchMutation();
+  const trySomething = async () => {
+    const made = await scratch(id!);
+    if ('data' in made) navigate(`/boards/${made.data!.id}`);
+    else dispatch(noticed({ text: problemText(made.error) }));
+  };
+  return (
+    <DropButton label="More .." title="The board as a whole" placement="bottom-end">
+      {(close) => (
+        <div className="sv-board-menu">
+          {scratchOf === null && (
+            <button
+              type="button"
+              className="sv-option"
+              disabled={status !== 'saved'}
+              onClick={() => {
+                close();
+                void trySomething();
+              }}
+            >
+              Try something on a copy
+            </button>
+          )}
+          <button
+            type="button"
+            className="sv-option"
+            onClick={() => {
+              close();
+              onVersions();
+            }}
+          >
+            Versions
+          </button>
+          <a className="sv-option" href={`/api/boards/${id}/file`} download onClick={close}>
+            Save as a file
+          </a>
+          <a className="sv-option" href={`/api/boards/${id}/file?data=true`} download onClick={close}>
+            Save as a file with its data
+          </a>
+          <button
+            type="button"
+            className="sv-option"
+            onClick={() => {
+              close();
+              onKeys();
+            }}
+          >
+            Keys <kbd>?</kbd>
+          </button>
+        </div>
+      )}
+    </DropButton>
+  );
+}

@@ -1,0 +1,45 @@
+const mac = /Mac|iPhone|iPad/.test(navigator.platform);
+const control = mac ? '⌘' : 'Ctrl';
+
+/** The keys of the bench, each with what it does. */
+export const benchKeys: readonly (readonly [keys: string, does: string])[] = [
+  [`${control} K`, 'find anything that can be done here'],
+  [`${control} Z`, 'take back; with Shift, do it again'],
+  ['?', 'this list'],
+  ['Tab', 'from levers to charts to sentences'],
+  ['Arrows', 'on a chart from mark to mark; on a lever to the next position'],
+  ['Space', 'pick the mark; with Shift and arrows, several'],
+  ['Enter', 'on a word: open it; in its editor: keep'],
+  ['Esc', 'take back what is being tried; on a chart: pick nothing'],
+];
+
+/** A short list of keys, over the board. */
+export function Keys({ onClose }: { onClose(): void }) {
+  return (
+    <section
+      className="sv-palette sv-keys"
+      aria-label="Keys"
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' || event.key === '?') onClose();
+        event.stopPropagation();
+      }}
+    >
+      <table>
+        <tbody>
+          {benchKeys.map(([keys, does]) => (
+            <tr key={keys}>
+              <th scope="row">
+                <kbd>{keys}</kbd>
+              </th>
+              <td>{does}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {/* biome-ignore lint/a11y/noAutofocus: Esc and Enter close it at once */}
+      <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
+        Close
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,64 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { problemText, useBoardsQuery, useDeleteBoardMutation, useFoldBackMutation } from '../app/api';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch, useAppSelector } from '../app/store';
+
+/** On a copy to try something on: what it is a copy of, and the two ways out of it. */
+export function ScratchBar() {
+  const { id, scratchOf, status } = useAppSelector((state) => state.board);
+  const { data: boards } = useBoardsQuery();
+  const [fold, folding] = useFoldBackMutation();
+  const [remove] = useDeleteBoardMutation();
+  const [refusal, setRefusal] = useState<string>();
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  if (!id || scratchOf === null) return null;
+  const home = boards?.find((board) => board.id === scratchOf);
+  const foldBack = async (anyway: boolean) => {
+    const made = await fold({ id, anyway });
+    if ('data' in made) {
+      dispatch(
+        noticed({ text: 'What you tried is on the board now; its versions keep what it was before.' }),
+      );
+      navigate(`/boards/${scratchOf}`);
+      return;
+    }
+    if ((made.error as { status?: unknown }).status === 412) setRefusal(problemText(made.error));
+    else dispatch(noticed({ text: problemText(made.error) }));
+  };
+  const throwAway = async () => {
+    const made = await remove(id);
+    if ('error' in made && made.error) {
+      dispatch(noticed({ text: problemText(made.error) }));
+      return;
+    }
+    dispatch(noticed({ text: 'The copy is thrown away.', undo: { kind: 'board', id } }));
+    navigate(home ? `/boards/${scratchOf}` : '/');
+  };
+  return (
+    <section className="sv-told" aria-label="A copy to try something on">
+      <span>
+        {refusal ?? (
+          <>
+            <strong>A copy to try something on.</strong> Nothing here touches
+            {home ? ` "${home.document.title}".` : ' the board it was made of, which is gone.'}
+          </>
+        )}
+      </span>
+      {home && (
+        <button
+          type="button"
+          className="btn btn-sm btn-primary"
+          disabled={folding.isLoading || status !== 'saved'}
+          onClick={() => void foldBack(refusal !== undefined)}
+        >
+          {refusal ? 'Fold back all the same' : 'Fold back'}
+        </button>
+      )}
+      <button type="button" className="btn btn-sm btn-outline-secondary" onClick={() => void throwAway()}>
+        Throw away
+      </button>
+    </section>
+  );
+}

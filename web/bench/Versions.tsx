@@ -1,0 +1,130 @@
+import type { Board } from '@sorvik/core/board/board';
+import type { BoardVersion } from '@sorvik/core/exchange';
+import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
+import { useState } from 'react';
+import {
+  problemText,
+  useDatasetsQuery,
+  useNameVersionMutation,
+  useVersionQuery,
+  useVersionsQuery,
+} from '../app/api';
+import { noticed } from '../app/notices-slice';
+import { useAppDispatch, useAppSelector } from '../app/store';
+import { BoardPicture } from '../board/BoardPicture';
+import { edit } from '../board/board-slice';
+import { InlineText } from '../ui/InlineText';
+import { ChangedLines } from './ChangedLines';
+
+const timeText = (iso: string) =>
+  new Date(iso).toLocaleString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
+
+/** One version against what the board is now, and the way back to it. */
+function Chosen({ board, id, version }: { board: Board; id: string; version: BoardVersion }) {
+  const dispatch = useAppDispatch();
+  const { data, error } = useVersionQuery({ id, revision: version.revision });
+  const { data: datasets = [] } = useDatasetsQuery();
+  const [name] = useNameVersionMutation();
+  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (!data) return <p className="sv-loading">Reading ..</p>;
+  const then = boardLines(data.document, datasets);
+  const now = boardLines(board, datasets);
+  const same = JSON.stringify(data.document) === JSON.stringify(board);
+  return (
+    <div className="sv-version">
+      <InlineText
+        value={version.name ?? ''}
+        label="Name of this version"
+        placeholder="Give it a name"
+        className="sv-version-name"
+        mayBeEmpty
+        onKeep={(text) => void name({ id, revision: version.revision, name: text })}
+      />
+      <BoardPicture board={data.document} />
+      {same ? (
+        <p>This is what the board is now.</p>
+      ) : (
+        <>
+          <p className="sv-editor-head">Going back to it would change</p>
+          <ChangedLines added={linesOnlyIn(then, now)} removed={linesOnlyIn(now, then)} />
+          <button
+            type="button"
+            className="btn btn-sm btn-primary"
+            onClick={() => {
+              dispatch(
+                edit('back to a version', (draft) => {
+                  for (const key of Object.keys(draft))
+                    delete (draft as unknown as Record<string, unknown>)[key];
+                  Object.assign(draft, data.document);
+                }),
+              );
+              dispatch(noticed({ text: 'The board is as it was then. Undo brings it back.' }));
+            }}
+          >
+            Go back to this
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** What the board has been: when, what changed in words, and the way back. */
+export function Versions({ board, onClose }: { board: Board; onClose(): void }) {
+  const { id, revision } = useAppSelector((state) => state.board);
+  const { data: versions, error } = useVersionsQuery(id!, { refetchOnMountOrArgChange: true });
+  const [chosen, setChosen] = useState<number>();
+  const version = versions?.find((each) => each.revision === (chosen ?? versions[0]?.revision));
+  return (
+    <section
+      className="sv-over"
+      aria-label="Versions of the board"
+      onKeyDown={(event) => event.key === 'Escape' && onClose()}
+    >
+      <header>
+        <h2>Versions</h2>
+        <button type="button" className="btn btn-sm btn-quiet" onClick={onClose}>
+          Back to the board
+        </button>
+      </header>
+      {error && <p className="sv-problem">{problemText(error)}</p>}
+      {!versions && !error && <p className="sv-loading">Reading ..</p>}
+      {versions && (
+        <div className="sv-versions">
+          <ul>
+            {versions.map((each) => (
+              <li key={each.revision}>
+                <button
+                  type="button"
+                  aria-pressed={each.revision === version?.revision}
+                  onClick={() => setChosen(each.revision)}
+                >
+                  <strong>{each.name ?? timeText(each.savedAt)}</strong>
+                  <small>
+                    {[
+                      each.name && timeText(each.savedAt),
+                      each.revision === revision && 'now',
+                      each.published && 'what viewers see',
+                    ]
+                      .filter(Boolean)
+                      .join(' · ')}
+                  </small>
+                  {[...each.added, ...each.removed].slice(0, 2).map((line) => (
+                    <span key={line}>{line}</span>
+                  ))}
+                </button>
+              </li>
+            ))}
+          </ul>
+          {version && <Chosen key={version.revision} board={board} id={id!} version={version} />}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,242 @@
+import { type Board, chartOf } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
+import { switchPart } from '@sorvik/core/board/switch-off';
+import type { DatasetView } from '@sorvik/core/exchange';
+import type { Lever } from '@sorvik/core/levers/registry';
+import { offersWith } from '@sorvik/core/offers/offers-with';
+import { boardDoubts } from '@sorvik/core/words/doubts';
+import { chartTitle } from '@sorvik/core/words/measure-text';
+import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { wiresOf } from '@sorvik/core/words/wiring';
+import { useMemo, useState } from 'react';
+import { Overlay, Popover } from 'react-bootstrap';
+import { useAppDispatch } from '../app/store';
+import { edit } from '../board/board-slice';
+import { useKnownFacts } from '../levers/facts-context';
+import { removeSentence } from './words/at-path';
+
+interface CellProps {
+  board: Board;
+  chart: Chart;
+  lever: Lever;
+  dataset: DatasetView | undefined;
+}
+
+/** What a lever does to a chart, to be dropped or added to. */
+function CellEditor({ board, chart, lever, dataset }: CellProps) {
+  const dispatch = useAppDispatch();
+  const words = vocabularyOf(board, dataset);
+  const wires = wiresOf(board, chart.id, lever.id, words);
+  const offers = useMemo(
+    () =>
+      dataset ? offersWith({ chart, board, dataset, words: vocabularyOf(board, dataset) }, lever.id) : [],
+    [chart, board, dataset, lever.id],
+  );
+  return (
+    <div className="sv-wire-editor">
+      {wires.map(({ text, sentence, part, off }) => (
+        <p key={`${text}${sentence ?? ''}`}>
+          {sentence ?? `${lever.name} stands ${text}: change that in the words themselves.`}
+          {part && (
+            <span>
+              <button
+                type="button"
+                className="btn btn-sm btn-quiet"
+                onClick={() =>
+                  dispatch(
+                    edit(off ? 'a sentence switched on' : 'a sentence switched off', (draft) =>
+                      switchPart(chartOf(draft, chart.id)!, { part }, !off),
+                    ),
+                  )
+                }
+              >
+                {off ? 'switch on' : 'switch off'}
+              </button>
+              <button
+                type="button"
+                className="btn btn-sm btn-quiet"
+                aria-label={`Drop: ${sentence}`}
+                onClick={() =>
+                  dispatch(
+                    edit('a wire dropped', (draft) =>
+                      removeSentence(chartOf(draft, chart.id)!, { id: '', parts: [], levers: [], part }),
+                    ),
+                  )
+                }
+              >
+                drop
+              </button>
+            </span>
+          )}
+        </p>
+      ))}
+      {offers.length > 0 && <p className="sv-editor-head">{wires.length ? 'Say also' : 'Say'}</p>}
+      {offers.map((offer) => (
+        <button
+          key={offer.id}
+          type="button"
+          className="sv-option"
+          onClick={() => dispatch(edit('a wire', offer.accept))}
+        >
+          {offer.text}
+        </button>
+      ))}
+      {!offers.length && !wires.length && (
+        <p className="sv-none">
+          {lever.name} can do nothing to this chart: it shows nothing that the lever holds.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Cell(props: CellProps) {
+  const { board, chart, lever, dataset } = props;
+  const [button, setButton] = useState<HTMLButtonElement | null>(null);
+  const [open, setOpen] = useState(false);
+  const words = vocabularyOf(board, dataset);
+  const wires = wiresOf(board, chart.id, lever.id, words);
+  const title = chartTitle(chart, words);
+  const texts = [...new Set(wires.map(({ text, off }) => (off ? `${text} (off)` : text)))];
+  return (
+    <td>
+      <button
+        type="button"
+        ref={setButton}
+        className={texts.length ? 'sv-wire' : 'sv-wire is-none'}
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        aria-label={`${lever.name} and ${title}: ${texts.join(', ') || 'nothing'}`}
+        onClick={() => setOpen(!open)}
+      >
+        {texts.length ? texts.map((text) => <span key={text}>{text}</span>) : '–'}
+      </button>
+      <Overlay
+        target={button}
+        show={open}
+        placement="bottom"
+        rootClose
+        onHide={() => setOpen(false)}
+        transition={false}
+      >
+        <Popover className="sv-editor" role="dialog" aria-label={`${lever.name} and ${title}`}>
+          {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc is caught on its way out */}
+          <div
+            onKeyDown={(event) => {
+              if (event.key !== 'Escape') return;
+              event.stopPropagation();
+              setOpen(false);
+              button?.focus();
+            }}
+          >
+            {open && <CellEditor {...props} />}
+          </div>
+        </Popover>
+      </Overlay>
+    </td>
+  );
+}
+
+interface Props {
+  board: Board;
+  datasets: DatasetView[] | undefined;
+  onLever(id: string): void;
+  onChart(id: string): void;
+  onClose(): void;
+}
+
+/** Levers down, charts across, and in each cell what the one does to the other. */
+export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
+  const { facts } = useKnownFacts();
+  const datasetOf = (id: string) => datasets?.find((dataset) => dataset.id === id);
+  const doubts = boardDoubts(board, facts, (id) => vocabularyOf(board, datasetOf(id))).filter(
+    ({ lever }) => lever !== undefined,
+  );
+  return (
+    <section
+      className="sv-over"
+      aria-label="Wiring"
+      onKeyDown={(event) => event.key === 'Escape' && onClose()}
+    >
+      <header>
+        <h2>Wiring</h2>
+        <span className="sv-hint">What each lever does to each chart; press a cell to change it.</span>
+        <button type="button" className="btn btn-sm btn-quiet" onClick={onClose}>
+          Back to the board
+        </button>
+      </header>
+      {board.levers.length && board.charts.length ? (
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard
+        <div className="sv-wiring" tabIndex={0} role="region" aria-label="Levers and charts">
+          <table>
+            <thead>
+              <tr>
+                <td />
+                {board.charts.map((chart) => (
+                  <th key={chart.id} scope="col">
+                    <button
+                      type="button"
+                      onClick={() => {
+                        onChart(chart.id);
+                        onClose();
+                      }}
+                    >
+                      {chartTitle(chart, vocabularyOf(board, datasetOf(chart.dataset)))}
+                    </button>
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {board.levers.map((lever) => (
+                <tr key={lever.id}>
+                  <th scope="row">
+                    <button
+                      type="button"
+                      onClick={() => {
+                        onLever(lever.id);
+                        onClose();
+                      }}
+                    >
+                      {lever.name}
+                    </button>
+                  </th>
+                  {board.charts.map((chart) => (
+                    <Cell
+                      key={chart.id}
+                      board={board}
+                      chart={chart}
+                      lever={lever}
+                      dataset={datasetOf(chart.dataset)}
+                    />
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      ) : (
+        <p className="sv-none">
+          {board.levers.length ? 'This board has no chart yet.' : 'This board has no lever yet.'}
+        </p>
+      )}
+      {doubts.length > 0 && (
+        <ul className="sv-doubt-list">
+          {doubts.map(({ text, lever }) => (
+            <li key={text}>
+              <button
+                type="button"
+                onClick={() => {
+                  onLever(lever!);
+                  onClose();
+                }}
+              >
+                {text}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,90 @@
+import type { Board } from '@sorvik/core/board/board';
+import { chartOf } from '@sorvik/core/board/board';
+import type { DatasetView } from '@sorvik/core/exchange';
+import { offersFor } from '@sorvik/core/offers/offers-for';
+import { chartTitle } from '@sorvik/core/words/measure-text';
+import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { useEffect } from 'react';
+import { useAppDispatch } from '../app/store';
+import { chartChosen, edit, redo, undo } from '../board/board-slice';
+import { benchKeys } from './Keys';
+import type { Action } from './Palette';
+
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable=true]') !== null;
+
+export interface BenchDoors {
+  palette(): void;
+  keys(): void;
+}
+
+/** The keys of the bench: undo and its opposite, the list of keys, and everything that can be done. */
+export function useBenchKeys(doors: BenchDoors): void {
+  const dispatch = useAppDispatch();
+  const { palette, keys } = doors;
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      const key = event.key.toLowerCase();
+      const control = event.ctrlKey || event.metaKey;
+      if (control && key === 'k') palette();
+      else if (isTyping(event.target)) return;
+      else if (control && key === 'z') dispatch(event.shiftKey ? redo() : undo());
+      else if (control && key === 'y') dispatch(redo());
+      else if (key === '?' && !control) keys();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, [dispatch, palette, keys]);
+}
+
+/** What can be done with the board and the chart in hand, for finding it by its words. */
+export function boardActions(
+  board: Board,
+  inHand: string | undefined,
+  datasets: readonly DatasetView[],
+  dispatch: ReturnType<typeof useAppDispatch>,
+  doors: { wiring(): void; versions(): void; keys(): void; addChart(): void; lever(id: string): void },
+): Action[] {
+  const wordsOf = (dataset: string) =>
+    vocabularyOf(
+      board,
+      datasets.find(({ id }) => id === dataset),
+    );
+  const chart = chartOf(board, inHand);
+  const dataset = chart && datasets.find(({ id }) => id === chart.dataset);
+  const name = chart && chartTitle(chart, wordsOf(chart.dataset));
+  const said = chart && dataset ? offersFor({ chart, board, dataset, words: wordsOf(dataset.id) }) : [];
+  return [
+    { id: 'wiring', text: 'See the wiring of levers and charts', run: doors.wiring },
+    { id: 'versions', text: 'See the versions of the board', run: doors.versions },
+    { id: 'chart', text: 'Add a chart', run: doors.addChart },
+    { id: 'undo', text: 'Take back the last step', keys: benchKeys[1]![0], run: () => dispatch(undo()) },
+    { id: 'redo', text: 'Do it again', run: () => dispatch(redo()) },
+    { id: 'keys', text: 'List the keys', keys: '?', run: doors.keys },
+    ...board.charts
+      .filter(({ id }) => id !== inHand)
+      .map(
+        (other): Action => ({
+          id: `chart ${other.id}`,
+          text: `Take in hand: ${chartTitle(other, wordsOf(other.dataset))}`,
+          run: () => dispatch(chartChosen(other.id)),
+        }),
+      ),
+    ...board.levers.map(
+      (lever): Action => ({
+        id: `lever ${lever.id}`,
+        text: `Set up ${lever.name}`,
+        run: () => doors.lever(lever.id),
+      }),
+    ),
+    ...said.map(
+      (offer): Action => ({
+        id: `say ${offer.id}`,
+        text: `Say of ${name}: ${offer.text}`,
+        run: () => dispatch(edit('a sentence', offer.accept)),
+      }),
+    ),
+  ];
+}
