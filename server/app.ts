@@ -26,6 +26,8 @@ export interface AppParts {
 }
 
 const maxJson = 4 * 1024 * 1024;
+/** Files go to disk while they come in, and have limits of their own. */
+const streamed = ['/api/imports', '/api/board-files/zip'];
 const mediaTypes: Record<string, string> = {
   '.html': 'text/html; charset=utf-8',
   '.js': 'text/javascript; charset=utf-8',
@@ -82,7 +84,7 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
   addDatasetRoutes(routes, database);
   addImportRoutes(routes, jobs);
   addCubeRoutes(routes, database);
-  addBoardRoutes(routes, database);
+  addBoardRoutes(routes, database, jobs);
   let document: unknown;
   routes.add(
     {
@@ -126,14 +128,13 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
     await next();
   });
   app.use(compress());
-  // A file that is imported streams to disk and has its own limit.
   const limit = bodyLimit({
     maxSize: maxJson,
     onError: () => {
       throw new HttpProblem(413, 'Body too large', 'A body can have up to 4 MB.');
     },
   });
-  app.use('/api/*', (c, next) => (c.req.path === '/api/imports' ? next() : limit(c, next)));
+  app.use('/api/*', (c, next) => (streamed.includes(c.req.path) ? next() : limit(c, next)));
   app.route('/', routes.app);
   app.all('/api/*', (c) => {
     throw new HttpProblem(

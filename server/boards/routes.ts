@@ -1,10 +1,26 @@
-import { IsBoolean, IsInt, IsObject, IsOptional, IsString, MaxLength, Min } from 'class-validator';
+import { Readable } from 'node:stream';
+import { fileNeeds } from '@sorvik/core/board/board-file';
+import { Transform } from 'class-transformer';
+import {
+  IsBoolean,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  MaxLength,
+  Min,
+  ValidateBy,
+} from 'class-validator';
 import type { Context } from 'hono';
+import { datasetInfos } from '../datasets/store';
 import type { Database } from '../db/client';
+import { bodyOf } from '../http/body';
 import { HttpProblem } from '../http/problem';
 import { type Routes, readJson } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
+import type { ImportJobs } from '../imports/jobs';
 import { publishedBoardSchema } from './board-schema';
+import { boardFile, boardZip, fileName, type GivenDatasets, importFile, importZip, needFile } from './files';
 import { patched } from './patch';
 import {
   createBoard,
@@ -42,6 +58,41 @@ class FoldInput {
   anyway?: boolean;
 }
 
+class FileQuery {
+  /** `true`: a zip file with the rows of its datasets. */
+  @IsOptional()
+  @Transform(({ value }) => value === 'true')
+  @IsBoolean()
+  data?: boolean;
+}
+
+class FileInput {
+  @IsObject()
+  file!: Record<string, unknown>;
+}
+
+const isTexts = (value: unknown) =>
+  typeof value === 'object' &&
+  value !== null &&
+  Object.values(value).every((each) => typeof each === 'string');
+
+const isGiven = (value: unknown): value is GivenDatasets[string] => {
+  const { dataset, fields } = (value ?? {}) as Record<string, unknown>;
+  return typeof dataset === 'string' && isTexts(fields);
+};
+
+class FileImport extends FileInput {
+  @ValidateBy({
+    name: 'areGivenDatasets',
+    validator: {
+      validate: (value) => typeof value === 'object' && value !== null && Object.values(value).every(isGiven),
+      defaultMessage: () =>
+        'datasets must say for each dataset of the file {"dataset": "id", "fields": {"key": "key here"}}',
+    },
+  })
+  datasets!: GivenDatasets;
+}
+
 /** The revision in an address; -1, which there is none of, where it is no number. */
 const revisionIn = (c: Context): number => {
   const revision = Number(c.req.param('revision'));
@@ -73,7 +124,8 @@ const shown = (c: Context, board: StoredBoard, status: 200 | 201 = 200) =>
   c.json(board, status, { etag: etag(board.revision) });
 
 /** Boards: JSON documents that are saved by patches. */
-export function addBoardRoutes(routes: Routes, { db }: Database): void {
+export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJobs): void {
+  const { db } = database;
   const path = '/api/boards/:id';
   routes
     .add(
@@ -228,6 +280,66 @@ export function addBoardRoutes(routes: Routes, { db }: Database): void {
         answers: { 200: ref('ShownBoard') },
       },
       async (c) => c.json(await findVersion(db, c.req.param('id')!, revisionIn(c))),
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/file`,
+        summary: 'A board as a file: JSON, or with its data a zip file',
+        query: FileQuery,
+        answers: { 200: 'application/octet-stream' },
+      },
+      async (c, { query }) => {
+        const board = await findBoard(db, c.req.param('id')!);
+        const headers = (type: string, ending: string) => ({
+          'content-type': type,
+          'content-disposition': `attachment; filename="${fileName(board, ending)}"`,
+        });
+        if (!query.data)
+          return c.body(
+            `${JSON.stringify(await boardFile(database, board), null, 2)}\n`,
+            200,
+            headers('application/json', 'json'),
+          );
+        const zip = await boardZip(database, board);
+        return c.body(Readable.toWeb(zip) as ReadableStream, 200, headers('application/zip', 'zip'));
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: '/api/board-files/needs',
+        summary: 'What a board file needs, held against the datasets that are here',
+        body: FileInput,
+        answers: { 200: ref('FileNeeds') },
+      },
+      async (c, { body }) => {
+        const file = needFile(body.file);
+        return c.json({
+          title: file.document.title,
+          needs: fileNeeds(file, await datasetInfos(db)),
+        });
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: '/api/board-files',
+        summary: 'Keep the board of a file; `datasets` says what stands here for those that it reads',
+        body: FileImport,
+        answers: { 201: ref('SavedBoard') },
+      },
+      async (c, { body }) => shown(c, await importFile(database, needFile(body.file), body.datasets), 201),
+    )
+    .add(
+      {
+        method: 'post',
+        path: '/api/board-files/zip',
+        summary: 'Keep a board with its data',
+        rawBody: { type: 'application/zip' },
+        answers: { 201: ref('SavedBoard') },
+      },
+      async (c) => shown(c, await importZip(database, jobs, bodyOf(c)), 201),
     )
     .add(
       {

@@ -1,9 +1,9 @@
 import type { BoardVersion } from '@sorvik/core/exchange';
 import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { fieldsOf } from '../datasets/store';
+import { datasetInfos } from '../datasets/store';
 import type { Db } from '../db/client';
-import { boards, boardVersions, datasets } from '../db/schema';
+import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
 import {
   createBoard,
@@ -19,20 +19,6 @@ const oneSitting = 5 * 60_000;
 const mostVersions = 60;
 /** Lines that are shown of what changed in a version. */
 const mostLines = 8;
-
-/** All datasets with their fields, for saying in words what a board is. */
-async function allDatasets(db: Db) {
-  const all = await db.select().from(datasets).where(isNull(datasets.deletedAt));
-  return Promise.all(
-    all.map(async ({ id, name, version, rows }) => ({
-      id,
-      name,
-      version,
-      rows,
-      fields: await fieldsOf(db, id),
-    })),
-  );
-}
 
 /**
  * What a board has been, newest first: the last state of each sitting, and every state that has a name or was
@@ -72,7 +58,7 @@ export async function listVersions(db: Db, board: StoredBoard): Promise<BoardVer
         ),
       ),
     );
-  const known = await allDatasets(db);
+  const known = await datasetInfos(db);
   const documentOf = new Map(documents.map(({ revision, document }) => [revision, document]));
   const lines = shown.map(({ revision }) => boardLines(documentOf.get(revision)!, known));
   return shown.map(({ revision, savedAt, name }, i) => {

@@ -1,3 +1,4 @@
+import type { DatasetInfo } from '@sorvik/core/dataset';
 import type { DatasetView } from '@sorvik/core/exchange';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
@@ -27,6 +28,20 @@ export async function findField(db: Db, dataset: string, key: string) {
   const found = (await fieldsOf(db, dataset)).find((field) => field.key === key);
   if (!found) throw notFound('field', key);
   return found;
+}
+
+/** All datasets with their fields. */
+export async function datasetInfos(db: Db): Promise<DatasetInfo[]> {
+  const all = await db.select().from(datasets).where(isNull(datasets.deletedAt));
+  return Promise.all(
+    all.map(async ({ id, name, version, rows }) => ({
+      id,
+      name,
+      version,
+      rows,
+      fields: await fieldsOf(db, id),
+    })),
+  );
 }
 
 /** The boards that read a dataset, in a chart or in a lever. */

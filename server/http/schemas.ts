@@ -101,5 +101,17 @@ export const schemas: Record<string, JsonSchema> = {
     added: list(text),
     removed: list(text),
   }),
+  FileNeeds: object({
+    title: text,
+    needs: list(
+      object({
+        id: text,
+        name: text,
+        fields: listOf('Field'),
+        dataset: orNull(text),
+        found: { type: 'object' },
+      }),
+    ),
+  }),
   Revision: object({ revision: count, updatedAt: time }),
 };

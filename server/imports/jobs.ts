@@ -6,7 +6,7 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { idFrom } from '@sorvik/core/board/id';
 import type { ImportView, Reject } from '@sorvik/core/exchange';
-import { inArray, like, or } from 'drizzle-orm';
+import { eq, inArray, like, or } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
 import type { Logger } from 'pino';
@@ -39,14 +39,15 @@ export class ImportJobs {
 
   constructor(
     private readonly database: Database,
-    private readonly spool: string,
+    /** Where files are kept while they are read. */
+    readonly folder: string,
     private readonly log: Logger,
   ) {}
 
   /** Clears what a killed server left behind. */
   async prepare(): Promise<void> {
-    await rm(this.spool, { recursive: true, force: true });
-    await mkdir(this.spool, { recursive: true });
+    await rm(this.folder, { recursive: true, force: true });
+    await mkdir(this.folder, { recursive: true });
   }
 
   view(id: string): ImportView {
@@ -58,7 +59,7 @@ export class ImportJobs {
   async receive(name: string, source: Readable): Promise<ImportView> {
     this.forgetOld();
     const id = randomUUID();
-    const path = join(this.spool, id);
+    const path = join(this.folder, id);
     const watch = new TextWatch();
     try {
       await pipeline(
@@ -110,6 +111,48 @@ export class ImportJobs {
     }
   }
 
+  /** Loads a file whose columns are known; gives the id of its dataset. Throws with the reason where it cannot. */
+  async loadAs(name: string, source: Readable, plans: ColumnPlan[]): Promise<string> {
+    const id = randomUUID();
+    const path = join(this.folder, id);
+    let bytes = 0;
+    await pipeline(
+      source,
+      async function* (chunks: AsyncIterable<Uint8Array>) {
+        for await (const chunk of chunks) {
+          bytes += chunk.byteLength;
+          if (bytes > maxBytes) throw new HttpProblem(413, 'File too large', 'A file can have up to 8 GB.');
+          yield chunk;
+        }
+      },
+      createWriteStream(path),
+    );
+    const job: Job = {
+      id,
+      file: name,
+      path,
+      inspection: { encoding: 'utf-8', separator: ',', plans, notes: [] },
+      abort: new AbortController(),
+      touched: Date.now(),
+      state: 'loading',
+      questions: [],
+      bytesRead: 0,
+      bytesTotal: bytes,
+      rows: 0,
+      rejected: 0,
+    };
+    this.jobs.set(id, job);
+    await this.load(job);
+    if (job.dataset !== undefined && job.rejected > 0) await this.forget(job.dataset);
+    if (job.dataset === undefined || job.rejected > 0)
+      throw new HttpProblem(
+        422,
+        'File cannot be used',
+        `${name}: ${job.message ?? `${job.rejected.toLocaleString('en')} rows do not fit what it says of its columns.`}`,
+      );
+    return job.dataset;
+  }
+
   /** Settles the columns asked about and starts loading. */
   answer(id: string, orders: Record<string, DateOrder>): ImportView {
     const job = this.find(id);
@@ -143,6 +186,14 @@ export class ImportJobs {
   /** Ends all work, for the server's own end. */
   async close(): Promise<void> {
     await Promise.all([...this.jobs.keys()].map((id) => this.cancel(id)));
+  }
+
+  /** Takes a dataset back that nobody has seen yet; the next purge removes its rows. */
+  async forget(dataset: string): Promise<void> {
+    await this.database.db
+      .update(schema.datasets)
+      .set({ deletedAt: new Date(0).toISOString() })
+      .where(eq(schema.datasets.id, dataset));
   }
 
   private find(id: string): Job {

@@ -1,7 +1,5 @@
-import { Readable } from 'node:stream';
-import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 import { IsNotEmpty, IsObject, IsString, MaxLength, ValidateBy } from 'class-validator';
-import type { Context } from 'hono';
+import { bodyOf } from '../http/body';
 import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
 import { type DateOrder, dateOrders } from './date-format';
@@ -26,13 +24,6 @@ class AnswersInput {
     },
   })
   dateOrders!: Record<string, DateOrder>;
-}
-
-/** The body as it comes from the socket; without a socket, as the request has it. */
-function bodyOf(c: Context): Readable {
-  const { incoming } = (c.env ?? {}) as { incoming?: Readable };
-  if (incoming) return incoming;
-  return c.req.raw.body ? Readable.fromWeb(c.req.raw.body as NodeReadableStream) : Readable.from([]);
 }
 
 /** Files coming in. */

@@ -1,5 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
+import type { FileNeed } from '@sorvik/core/board/board-file';
 import type { Cube } from '@sorvik/core/cube/cube';
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import type {
@@ -75,6 +76,25 @@ export const api = createApi({
     foldBack: build.mutation<SavedBoard, { id: string; anyway: boolean }>({
       query: ({ id, anyway }) => ({ url: `boards/${id}/fold`, method: 'POST', body: { anyway } }),
       invalidatesTags: ['Board'],
+    }),
+    fileNeeds: build.mutation<{ title: string; needs: FileNeed[] }, unknown>({
+      query: (file) => ({ url: 'board-files/needs', method: 'POST', body: { file } }),
+    }),
+    importFile: build.mutation<
+      SavedBoard,
+      { file: unknown; datasets: Record<string, { dataset: string; fields: Record<string, string> }> }
+    >({
+      query: (body) => ({ url: 'board-files', method: 'POST', body }),
+      invalidatesTags: ['Board', 'Dataset'],
+    }),
+    importZip: build.mutation<SavedBoard, File>({
+      query: (file) => ({
+        url: 'board-files/zip',
+        method: 'POST',
+        headers: { 'content-type': 'application/zip' },
+        body: file,
+      }),
+      invalidatesTags: ['Board', 'Dataset'],
     }),
     createBoard: build.mutation<SavedBoard, Board>({
       query: (document) => ({ url: 'boards', method: 'POST', body: { document } }),
@@ -215,6 +235,9 @@ export const {
   usePublishMutation,
   useScratchMutation,
   useFoldBackMutation,
+  useFileNeedsMutation,
+  useImportFileMutation,
+  useImportZipMutation,
   useCreateBoardMutation,
   useDuplicateBoardMutation,
   useDeleteBoardMutation,

@@ -7,8 +7,11 @@ import { useAppDispatch } from '../app/store';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
 import { BoardCard } from './BoardCard';
+import { BoardFileCard } from './BoardFileCard';
 import { ImportCard } from './ImportCard';
 import { useNewBoard } from './use-new-board';
+
+const isBoardFile = ({ name }: File) => /\.(json|zip)$/i.test(name);
 
 interface Incoming {
   id: number;
@@ -83,6 +86,10 @@ function Datasets() {
   );
 }
 
+function IncomingCard(props: { file: File; onClose(): void }) {
+  return isBoardFile(props.file) ? <BoardFileCard {...props} /> : <ImportCard {...props} />;
+}
+
 /** The boards and the data there are, and the way in for more. */
 export function Home() {
   const { data: boards, error } = useBoardsQuery(undefined, { refetchOnMountOrArgChange: true });
@@ -112,16 +119,16 @@ export function Home() {
     >
       <title>Sorvik</title>
       <TopBar>
-        <span className="sv-hint">drop a CSV file anywhere, or</span>
+        <span className="sv-hint">drop a CSV or board file anywhere, or</span>
         <Button size="sm" onClick={() => chooser.current?.click()}>
-          Import a CSV file
+          Import a file
         </Button>
         <input
           ref={chooser}
           type="file"
           hidden
           multiple
-          accept=".csv,.tsv,.txt,text/csv,text/plain"
+          accept=".csv,.tsv,.txt,.json,.zip,text/csv,text/plain"
           aria-label="CSV file"
           onChange={(event) => {
             take(event.target.files);
@@ -131,7 +138,7 @@ export function Home() {
       </TopBar>
       <main className="sv-page">
         {incoming.map(({ id, file }) => (
-          <ImportCard
+          <IncomingCard
             key={id}
             file={file}
             onClose={() => setIncoming((list) => list.filter((item) => item.id !== id))}

@@ -1,0 +1,98 @@
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { promisify } from 'node:util';
+import yauzl, { type Entry, type ZipFile } from 'yauzl';
+import { HttpProblem } from '../http/problem';
+
+/** A file with its data may have so many bytes, packed, and each of its parts unpacked. */
+const maxPacked = 2 * 1024 ** 3;
+const maxUnpacked = 8 * 1024 ** 3;
+const maxJson = 4 * 1024 * 1024;
+const maxEntries = 100;
+
+const unusable = (message: string) => new HttpProblem(422, 'File cannot be used', message);
+
+/** The parts of a zip file that is kept on disk while it is read. */
+export interface Unpacked {
+  json(name: string): Promise<unknown>;
+  stream(name: string): Promise<Readable>;
+  names: readonly string[];
+  close(): Promise<void>;
+}
+
+const openZip = promisify<string, yauzl.Options, ZipFile>(yauzl.open);
+
+async function entriesOf(zip: ZipFile): Promise<Map<string, Entry>> {
+  const entries = new Map<string, Entry>();
+  let unpacked = 0;
+  await new Promise<void>((done, fail) => {
+    zip.on('entry', (entry: Entry) => {
+      unpacked += entry.uncompressedSize;
+      if (entries.size >= maxEntries || unpacked > maxUnpacked)
+        return fail(unusable(`It holds too much: up to ${maxEntries} parts and 8 GB are read.`));
+      entries.set(entry.fileName, entry);
+      zip.readEntry();
+    });
+    zip.on('end', done);
+    zip.on('error', (error: Error) => fail(unusable(`It is no whole zip file: ${error.message}.`)));
+    zip.readEntry();
+  });
+  return entries;
+}
+
+/** Takes in a zip file. Sizes are checked before and while it is read; names never become paths on this machine. */
+export async function unpack(spool: string, source: Readable): Promise<Unpacked> {
+  const folder = await mkdtemp(join(spool, 'board-'));
+  const remove = () => rm(folder, { recursive: true, force: true });
+  try {
+    const path = join(folder, 'file.zip');
+    let bytes = 0;
+    await pipeline(
+      source,
+      async function* (chunks: AsyncIterable<Uint8Array>) {
+        for await (const chunk of chunks) {
+          bytes += chunk.byteLength;
+          if (bytes > maxPacked)
+            throw new HttpProblem(413, 'File too large', 'A zip file can have up to 2 GB.');
+          yield chunk;
+        }
+      },
+      createWriteStream(path),
+    );
+    const zip = await openZip(path, { lazyEntries: true, autoClose: false }).catch((error: Error) => {
+      throw unusable(`It is no zip file: ${error.message}.`);
+    });
+    const entries = await entriesOf(zip);
+    const openEntry = promisify<Entry, Readable>(zip.openReadStream.bind(zip) as never);
+    const stream = (name: string) => {
+      const entry = entries.get(name);
+      if (!entry) throw unusable(`It holds no ${name}.`);
+      return openEntry(entry);
+    };
+    return {
+      names: [...entries.keys()],
+      stream,
+      async json(name) {
+        const entry = entries.get(name);
+        if (entry && entry.uncompressedSize > maxJson) throw unusable(`${name} is larger than 4 MB.`);
+        const pieces: Buffer[] = [];
+        for await (const piece of await stream(name)) pieces.push(piece as Buffer);
+        try {
+          return JSON.parse(Buffer.concat(pieces).toString('utf8'));
+        } catch {
+          throw unusable(`${name} is not valid JSON.`);
+        }
+      },
+      async close() {
+        zip.close();
+        await remove();
+      },
+    };
+  } catch (error) {
+    await remove();
+    throw error;
+  }
+}
