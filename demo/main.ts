@@ -71,7 +71,15 @@ export async function seedDemo(url: string, rows?: number): Promise<void> {
   const dataset = datasets.some(({ id }) => id === datasetId)
     ? datasetId
     : await importCsv(url, rows ?? 150_000);
-  await fetch(`${url}/api/datasets/${dataset}`);
+  const { fields } = await json<{ fields: { key: string }[] }>(await fetch(`${url}/api/datasets/${dataset}`));
+  if (!fields.some(({ key }) => key === 'weekday'))
+    await json(
+      await fetch(`${url}/api/datasets/${dataset}/fields`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ name: 'Weekday', formula: 'EXTRACT(ISODOW FROM date)' }),
+      }),
+    );
   const boards = await json<{ document: Board }[]>(await fetch(`${url}/api/boards`));
   for (const board of demoBoards) {
     if (boards.some(({ document }) => document.title === board.title)) continue;

@@ -12,12 +12,15 @@ import {
 import { type Lever, leverKinds } from '../levers/registry';
 import { Chart } from './chart';
 import { AreDays, BoardEvent } from './event';
+import { Note } from './note';
 import { OfKind } from './of-kind';
 import { type MutedTone, mutedTones, usualTone } from './otherwise';
 import { Part } from './part';
 
 /** The version of the board document that this program writes; older ones are migrated when read. */
 export const boardVersion = 1;
+
+export const grounds = ['light', 'dark'] as const;
 
 /** A page of charts and levers: the one document that is saved, published and carried elsewhere. */
 export class Board {
@@ -40,6 +43,11 @@ export class Board {
   @IsIn(mutedTones)
   muted?: MutedTone;
 
+  /** The ground it is shown on, where the viewer has not chosen one; left out, that of the viewer's system. */
+  @IsOptional()
+  @IsIn(grounds)
+  ground?: (typeof grounds)[number];
+
   /** What happened when: drawn, and told apart by, on charts of this board. */
   @IsOptional()
   @ArrayMaxSize(200)
@@ -60,6 +68,13 @@ export class Board {
   @ArrayMaxSize(60)
   @Part(() => Chart, true)
   charts!: Chart[];
+
+  /** Texts beside the charts. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(60)
+  @Part(() => Note, true)
+  notes?: Note[];
 }
 
 export const leverOf = (board: Board, id: string): Lever | undefined =>

@@ -22,7 +22,7 @@ export class Place {
   width!: number;
 
   @IsInt()
-  @Min(2)
+  @Min(1)
   @Max(24)
   height!: number;
 }
@@ -31,25 +31,37 @@ export class Place {
 export const leastSize = { width: 3, height: 3 } as const;
 const usual = { width: 6, height: 4 } as const;
 
+interface Size {
+  width: number;
+  height: number;
+}
+
+/** Something that lies on the grid, with the size it has at least, and the one it has without a place of its own. */
+export interface Laid {
+  place?: Place;
+  least?: Size;
+  usual?: Size;
+}
+
 const meet = (a: Place, b: Place): boolean =>
   a.column < b.column + b.width &&
   b.column < a.column + a.width &&
   a.row < b.row + b.height &&
   b.row < a.row + a.height;
 
-/** A place within the grid, not smaller than a chart can be. */
-export function heldPlace({ column, row, width, height }: Place): Place {
-  const wide = Math.max(leastSize.width, Math.min(columns, Math.round(width)));
+/** A place within the grid, not smaller than what lies there can be. */
+export function heldPlace({ column, row, width, height }: Place, least: Size = leastSize): Place {
+  const wide = Math.max(least.width, Math.min(columns, Math.round(width)));
   return {
     column: Math.max(0, Math.min(columns - wide, Math.round(column))),
     row: Math.max(0, Math.min(mostRows, Math.round(row))),
     width: wide,
-    height: Math.max(leastSize.height, Math.min(24, Math.round(height))),
+    height: Math.max(least.height, Math.min(24, Math.round(height))),
   };
 }
 
 /** The highest free place of a size at a column, or at any when `column` is left out. */
-function firstFree(taken: readonly Place[], size: { width: number; height: number }): Place {
+function firstFree(taken: readonly Place[], size: Size): Place {
   for (let row = 0; ; row++)
     for (let column = 0; column + size.width <= columns; column++) {
       const place = { column, row, ...size };
@@ -78,29 +90,68 @@ function settled(places: readonly Place[], fixed: readonly number[] = []): Place
 }
 
 /**
- * Where the charts of a board lie. Those without a place of their own follow the others; a single one has the board to
+ * Where what is on a board lies. What has no place of its own follows the others; a single one has the board to
  * itself.
  */
-export function placesOf(charts: readonly { place?: Place }[]): Place[] {
-  if (charts.length === 1 && !charts[0]!.place)
+export function placesOf(items: readonly Laid[]): Place[] {
+  if (items.length === 1 && !items[0]!.place)
     return [{ column: 0, row: 0, width: columns, height: usual.height }];
-  const own = settled(charts.flatMap(({ place }) => (place ? [heldPlace(place)] : [])));
+  const own = settled(items.flatMap(({ place, least }) => (place ? [heldPlace(place, least)] : [])));
   const taken = [...own];
-  return charts.map(({ place }) => {
+  return items.map(({ place, usual: size = usual }) => {
     if (place) return own.shift()!;
-    const free = firstFree(taken, usual);
+    const free = firstFree(taken, size);
     taken.push(free);
     return free;
   });
 }
 
-/** The places after one chart has been moved or resized: the others make room downwards, and all close up. */
-export function movedTo(places: readonly Place[], index: number, to: Place): Place[] {
-  const wanted = places.map((place, i) => (i === index ? heldPlace(to) : place));
+/** The places after one has been moved or resized: the others make room downwards, and all close up. */
+export function movedTo(places: readonly Place[], index: number, to: Place, least?: Size): Place[] {
+  const wanted = places.map((place, i) => (i === index ? heldPlace(to, least) : place));
   return settled(settled(wanted, [index]));
 }
 
-/** The charts in the order in which they are read: from the top, and in a row from the left. */
+/** Which of some places are made alike: in width and height, or in where they begin. */
+export const alignments = ['same size', 'one column', 'one row'] as const;
+export type Alignment = (typeof alignments)[number];
+
+/** The places after those in `which` have been made like the first of them. */
+export function alignedTo(
+  places: readonly Place[],
+  which: readonly number[],
+  alignment: Alignment,
+  least: (index: number) => Size | undefined = () => undefined,
+): Place[] {
+  const [first] = which;
+  if (first === undefined) return [...places];
+  const { column, row, width, height } = places[first]!;
+  let next = row;
+  const wanted = places.map((place, i) => {
+    if (!which.includes(i)) return place;
+    if (alignment === 'same size') return heldPlace({ ...place, width, height }, least(i));
+    if (alignment === 'one column') {
+      const at = { ...place, column, row: next };
+      next += place.height;
+      return heldPlace(at, least(i));
+    }
+    return place;
+  });
+  if (alignment === 'one row') {
+    // As many as fit beside each other share the width of the board evenly.
+    const each = Math.max(leastSize.width, Math.floor(columns / which.length));
+    const across = Math.floor(columns / each);
+    which.forEach((i, n) => {
+      wanted[i] = heldPlace(
+        { column: (n % across) * each, row: row + Math.floor(n / across) * height, width: each, height },
+        least(i),
+      );
+    });
+  }
+  return settled(settled(wanted, which));
+}
+
+/** What lies on the grid in the order in which it is read: from the top, and in a row from the left. */
 export const readingOrder = (places: readonly Place[]): number[] =>
   places
     .map((_, i) => i)

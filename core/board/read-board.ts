@@ -51,6 +51,7 @@ function referenceProblems(board: Board): Problem[] {
   };
   unique(board.levers, '/levers');
   unique(board.charts, '/charts');
+  unique(board.notes ?? [], '/notes');
   const levers = new Map(board.levers.map((lever) => [lever.id, lever]));
   board.charts.forEach((chart, c) => {
     unique(chart.cues, `/charts/${c}/cues`);

@@ -8,6 +8,12 @@ import type { Chart } from './chart';
 import { isStandIn } from './cue';
 import { figureLevers } from './figure';
 
+/** A text in which a lever's name stands for what it held. */
+const withoutLever = (text: string, id: string, name: string): string =>
+  titleParts(text)
+    .map((part) => (typeof part === 'string' ? part : part.lever === id ? name : `{${part.lever}}`))
+    .join('');
+
 /** Takes a lever out of a chart's draft: figures keep what it held, sentences that mean nothing without it go. */
 function removeFromChart(chart: Chart, id: string, context: LeverContext, name: string): void {
   chart.cues = chart.cues.flatMap((cue) => {
@@ -27,10 +33,7 @@ function removeFromChart(chart: Chart, id: string, context: LeverContext, name: 
   if (chart.window?.lever === id) delete chart.window;
   chart.touches = chart.touches.filter((touch) => touch.lever !== id);
   for (const text of ['title', 'subtitle'] as const)
-    if (chart[text])
-      chart[text] = titleParts(chart[text])
-        .map((part) => (typeof part === 'string' ? part : part.lever === id ? name : `{${part.lever}}`))
-        .join('');
+    if (chart[text]) chart[text] = withoutLever(chart[text], id, name);
 }
 
 /** Takes a lever off a draft of a board, with every sentence that means nothing without it. */
@@ -38,4 +41,5 @@ export function removeLever(draft: Board, id: string, context: LeverContext): vo
   const name = draft.levers.find((lever) => lever.id === id)?.name ?? id;
   draft.levers = draft.levers.filter((lever) => lever.id !== id);
   for (const chart of draft.charts) removeFromChart(chart, id, context, name);
+  for (const note of draft.notes ?? []) note.text = withoutLever(note.text, id, name);
 }

@@ -11,10 +11,12 @@ export function boardLines(board: Board, datasets: readonly DatasetInfo[]): stri
   return [
     `Title: ${board.title}`,
     ...(board.subtitle ? [`Under it: ${board.subtitle}`] : []),
+    ...(board.ground ? [`Shown on ${board.ground} ground`] : []),
     ...board.levers.map(
       (lever) =>
         `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,
     ),
+    ...(board.notes ?? []).map(({ text }) => `Note: ${text.replace(/\s+/g, ' ').slice(0, 200)}`),
     ...(board.events ?? []).map(({ name, date }) => `Event ${name}: ${date}`),
     ...board.charts.flatMap((chart) => {
       const words = vocabularyOf(

@@ -126,6 +126,7 @@ const plainParts = [
   'Axis',
   'Also',
   'Place',
+  'Note',
 ];
 
 /** The JSON Schema of the board document, derived from the classes that validate it and the registries of kinds. */

@@ -3,9 +3,11 @@ import { useEffect, useState } from 'react';
 export type Ground = 'light' | 'dark';
 const key = 'sorvik-ground';
 
-const preferred = (): Ground => {
+/** What this person has chosen, else what a board asks for, else what the system has. */
+const preferred = (wanted?: Ground): Ground => {
   const kept = localStorage.getItem(key);
   if (kept === 'light' || kept === 'dark') return kept;
+  if (wanted) return wanted;
   return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 };
 
@@ -14,9 +16,17 @@ const apply = (ground: Ground) => {
 };
 export const applyPreferredGround = () => apply(preferred());
 
+/** While a board is shown, the ground it asks for, unless the viewer has chosen one. */
+export function useBoardGround(wanted: Ground | undefined): void {
+  useEffect(() => {
+    apply(preferred(wanted));
+    return () => apply(preferred());
+  }, [wanted]);
+}
+
 /** The ground the page is drawn on, and a way to turn it. */
 export function useGround(): [Ground, () => void] {
-  const [ground, setGround] = useState<Ground>(preferred);
+  const [ground, setGround] = useState<Ground>(() => preferred());
   useEffect(() => apply(ground), [ground]);
   return [
     ground,

@@ -1,31 +1,27 @@
 import { chartOf, datasetsOf, leverOf } from '@sorvik/core/board/board';
 import { firstChart } from '@sorvik/core/board/defaults';
-import { movedTo, type Place, placesOf } from '@sorvik/core/board/layout';
+import { itemsOf } from '@sorvik/core/board/items';
 import { leverReach } from '@sorvik/core/words/lever-reach';
-import { chartTitle } from '@sorvik/core/words/measure-text';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery, useDatasetsQuery } from '../app/api';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { startAutosave } from '../board/autosave';
 import { boardClosed, boardOpened, chartChosen, edit, noticeClosed, redo, undo } from '../board/board-slice';
-import { gridStyle, laidOut } from '../board/grid';
 import { useLarge } from '../board/use-large';
 import { usePositionAddress } from '../board/use-position-address';
-import { ChartFigure } from '../chart/ChartFigure';
 import { FactsContext } from '../levers/facts-context';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
-import { Guard } from '../ui/Guard';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
 import { AddLever } from './AddLever';
 import { BoardMenu } from './BoardMenu';
+import { Charts } from './Charts';
 import { ConflictBar } from './ConflictBar';
 import { Doubts } from './Doubts';
-import { GridGrips } from './GridGrips';
+import { FootTools } from './FootTools';
 import { Keys } from './Keys';
 import { LeverCard } from './LeverCard';
 import { LeverColumn } from './LeverColumn';
@@ -33,6 +29,7 @@ import { Palette } from './Palette';
 import { Publish } from './Publish';
 import { SaveState } from './SaveState';
 import { ScratchBar } from './ScratchBar';
+import { SelectedBar } from './SelectedBar';
 import { SentenceDesk } from './SentenceDesk';
 import { boardActions, useBenchKeys } from './use-actions';
 import { useMoveSteps } from './use-move-steps';
@@ -59,7 +56,7 @@ export function Bench() {
   const [spokenLevers, setSpokenLevers] = useState<string[]>([]);
   const [leverInHand, setLeverInHand] = useState<string | null>(null);
   const { large, enlarge } = useLarge();
-  const [tried, setTried] = useState<Place[] | null>(null);
+  const [selected, setSelected] = useState<string[]>([]);
   /** What lies over the board. */
   const [over, setOver] = useState<'wiring' | 'versions' | null>(null);
   const [called, setCalled] = useState<'palette' | 'keys' | null>(null);
@@ -110,15 +107,6 @@ export function Bench() {
     dispatch(edit('a chart', (draft) => void draft.charts.push(made)));
     dispatch(chartChosen(made.id));
   };
-  const places = placesOf(board.charts);
-  const keepPlaces = (kept: Place[]) =>
-    dispatch(
-      edit('the layout', (draft) => {
-        draft.charts.forEach((each, i) => {
-          each.place = kept[i]!;
-        });
-      }),
-    );
   const undoable = past.at(-1);
   const redoable = future.at(-1);
   return (
@@ -174,7 +162,7 @@ export function Bench() {
           >
             Wiring
           </button>
-          <BoardMenu onVersions={() => setOver('versions')} onKeys={doors.keys} />
+          <BoardMenu board={board} onVersions={() => setOver('versions')} onKeys={doors.keys} />
           {scratchOf === null && <Publish board={board} />}
           <Link
             className="btn btn-sm btn-primary"
@@ -222,31 +210,18 @@ export function Bench() {
             />
             {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
           </aside>
-          <main className="sv-charts" id="sv-charts">
-            {laidOut(board.charts, tried ?? places).map(({ chart: each, place, index }) => (
-              <div
-                key={each.id}
-                style={gridStyle(place)}
-                className={`sv-cell${each.id === inHand ? ' is-in-hand' : ''}${reached.includes(each.id) ? ' is-reached' : ''}${each.id === large ? ' is-large' : ''}`}
-                onPointerDownCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
-                onFocusCapture={() => each.id !== inHand && dispatch(chartChosen(each.id))}
-              >
-                <Guard what="This chart">
-                  <ChartFigure board={board} chart={each} large={each.id === large} onEnlarge={enlarge} />
-                </Guard>
-                {each.id !== large && (
-                  <GridGrips
-                    name={chartTitle(each, vocabularyOf(board, undefined))}
-                    place={place}
-                    onTry={(to) => setTried(to && movedTo(places, index, to))}
-                    onKeep={(to) => keepPlaces(movedTo(places, index, to))}
-                  />
-                )}
-              </div>
-            ))}
-            {!board.charts.length && <p className="sv-none">This board has no chart.</p>}
-          </main>
+          <Charts
+            board={board}
+            datasets={datasets ?? []}
+            inHand={inHand}
+            reached={reached}
+            selected={selected}
+            onSelect={setSelected}
+            large={large}
+            onEnlarge={enlarge}
+          />
         </div>
+        {over === null && <SelectedBar board={board} selected={selected} onSelect={setSelected} />}
         <div className={lever ? 'sv-bench-foot has-card' : 'sv-bench-foot'} hidden={over !== null}>
           {lever ? (
             <LeverCard
@@ -257,17 +232,7 @@ export function Bench() {
               onClose={() => setLeverInHand(null)}
             />
           ) : (
-            <div className="sv-foot-tools">
-              <button
-                type="button"
-                className="btn btn-sm btn-outline-secondary"
-                disabled={!dataset}
-                onClick={addChart}
-              >
-                + chart
-              </button>
-              {home && dataset && <Link to={`/datasets/${home}`}>{dataset.name}</Link>}
-            </div>
+            <FootTools board={board} dataset={dataset} onAddChart={addChart} />
           )}
           {chart ? (
             <SentenceDesk key={chart.id} board={board} chart={chart} onPoint={setSpokenLevers} />
@@ -285,6 +250,7 @@ export function Bench() {
                 keys: doors.keys,
                 addChart,
                 lever: setLeverInHand,
+                selectAll: () => setSelected(itemsOf(board).map((item) => item.id)),
               })
             }
           />

@@ -1,16 +1,20 @@
+import type { Board } from '@sorvik/core/board/board';
 import { useNavigate } from 'react-router';
 import { problemText, useScratchMutation } from '../app/api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
+import { edit } from '../board/board-slice';
+import { SelectField } from '../levers/setups/fields';
 import { DropButton } from '../ui/DropButton';
 
 interface Props {
+  board: Board;
   onVersions(): void;
   onKeys(): void;
 }
 
 /** What is done with the board as a whole. */
-export function BoardMenu({ onVersions, onKeys }: Props) {
+export function BoardMenu({ board, onVersions, onKeys }: Props) {
   const { id, scratchOf, status } = useAppSelector((state) => state.board);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -53,6 +57,23 @@ export function BoardMenu({ onVersions, onKeys }: Props) {
           <a className="sv-option" href={`/api/boards/${id}/file?data=true`} download onClick={close}>
             Save as a file with its data
           </a>
+          <SelectField
+            label="Shown on"
+            value={board.ground ?? ''}
+            options={[
+              { value: '', text: 'the ground the viewer has' },
+              { value: 'light', text: 'light ground' },
+              { value: 'dark', text: 'dark ground' },
+            ]}
+            onTake={(ground) =>
+              dispatch(
+                edit('the ground', (draft) => {
+                  if (ground === 'light' || ground === 'dark') draft.ground = ground;
+                  else delete draft.ground;
+                }),
+              )
+            }
+          />
           <button
             type="button"
             className="sv-option"

@@ -9,6 +9,7 @@ export const benchKeys: readonly (readonly [keys: string, does: string])[] = [
   ['Tab', 'from levers to charts to sentences'],
   ['Arrows', 'on a chart from mark to mark; on a lever to the next position'],
   ['Space', 'pick the mark; with Shift and arrows, several'],
+  ['Shift Space', 'on a grip of a chart: select it with others'],
   ['Enter', 'on a word: open it; in its editor: keep'],
   ['Esc', 'take back what is being tried; on a chart: pick nothing'],
 ];

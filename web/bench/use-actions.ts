@@ -45,7 +45,14 @@ export function boardActions(
   inHand: string | undefined,
   datasets: readonly DatasetView[],
   dispatch: ReturnType<typeof useAppDispatch>,
-  doors: { wiring(): void; versions(): void; keys(): void; addChart(): void; lever(id: string): void },
+  doors: {
+    wiring(): void;
+    versions(): void;
+    keys(): void;
+    addChart(): void;
+    lever(id: string): void;
+    selectAll(): void;
+  },
 ): Action[] {
   const wordsOf = (dataset: string) =>
     vocabularyOf(
@@ -54,7 +61,6 @@ export function boardActions(
     );
   const chart = chartOf(board, inHand);
   const dataset = chart && datasets.find(({ id }) => id === chart.dataset);
-  const name = chart && chartTitle(chart, wordsOf(chart.dataset));
   const said = chart && dataset ? offersFor({ chart, board, dataset, words: wordsOf(dataset.id) }) : [];
   return [
     { id: 'wiring', text: 'See the wiring of levers and charts', run: doors.wiring },
@@ -62,6 +68,7 @@ export function boardActions(
     { id: 'chart', text: 'Add a chart', run: doors.addChart },
     { id: 'undo', text: 'Take back the last step', keys: benchKeys[1]![0], run: () => dispatch(undo()) },
     { id: 'redo', text: 'Do it again', run: () => dispatch(redo()) },
+    { id: 'all', text: 'Select everything on the board', run: doors.selectAll },
     { id: 'keys', text: 'List the keys', keys: '?', run: doors.keys },
     ...board.charts
       .filter(({ id }) => id !== inHand)
@@ -82,7 +89,7 @@ export function boardActions(
     ...said.map(
       (offer): Action => ({
         id: `say ${offer.id}`,
-        text: `Say of ${name}: ${offer.text}`,
+        text: `Say: ${offer.text}`,
         run: () => dispatch(edit('a sentence', offer.accept)),
       }),
     ),

@@ -33,7 +33,12 @@ export function startAutosave(store: AppStore): () => void {
 
   async function save() {
     const { id, revision, saved, document, before, theirs } = state();
-    if (busy || theirs || !id || !saved || !document || before || document === saved) return;
+    if (busy || theirs || !id || !saved || !document || before) return;
+    if (document === saved) {
+      // What was changed has been taken back before it was sent.
+      if (state().status === 'waiting') dispatch(savedAs({ revision, document }));
+      return;
+    }
     const patch = createPatch(saved, document);
     if (!patch.length) {
       dispatch(savedAs({ revision, document }));
@@ -104,7 +109,7 @@ export function startAutosave(store: AppStore): () => void {
     if (before || theirs) return;
     if (document === last && state().status !== 'waiting') return;
     last = document;
-    if (isDirty()) {
+    if (isDirty() || state().status === 'waiting') {
       if (state().status === 'saved' || state().status === 'refused')
         dispatch(statusSet({ status: 'waiting' }));
       later(delay);

@@ -5,6 +5,7 @@ import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
+import { useBoardGround } from '../app/theme';
 import { gridStyle, laidOut } from '../board/grid';
 import { leversReset } from '../board/positions-slice';
 import { useLarge } from '../board/use-large';
@@ -17,6 +18,7 @@ import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
 
+const NoteText = lazy(() => import('../board/NoteText'));
 const Notices = lazy(() => import('../ui/Notices').then((module) => ({ default: module.Notices })));
 
 /** Puts every lever back to its start, once one has been moved. */
@@ -45,6 +47,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
   const written = useBoardQuery(draft ? id : skipToken);
   const { data, error } = draft ? written : published;
   const board = data?.document;
+  useBoardGround(board?.ground);
   const { large, enlarge } = useLarge();
   const told = useAppSelector((state) => state.notices.length > 0);
   const known = useFacts(board?.levers);
@@ -87,21 +90,30 @@ export function Show({ draft = false }: { draft?: boolean }) {
             </aside>
           )}
           <div className="sv-charts" id="sv-charts">
-            {laidOut(board.charts).map(({ chart, place }) => (
+            {laidOut(board).map(({ item, place }) => (
               <div
-                className={chart.id === large ? 'sv-cell is-large' : 'sv-cell'}
+                className={`sv-cell${item.id === large ? ' is-large' : ''}${'note' in item ? ' is-note' : ''}`}
                 style={gridStyle(place)}
-                key={chart.id}
+                key={item.id}
               >
-                <Guard what="This chart">
-                  <ChartFigure
-                    board={board}
-                    chart={chart}
-                    viewed
-                    large={chart.id === large}
-                    onEnlarge={enlarge}
-                  />
-                </Guard>
+                {'note' in item ? (
+                  <Suspense fallback={null}>
+                    {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a long note scrolls, by the keyboard too */}
+                    <article className="sv-note" tabIndex={0}>
+                      <NoteText board={board} text={item.note.text} />
+                    </article>
+                  </Suspense>
+                ) : (
+                  <Guard what="This chart">
+                    <ChartFigure
+                      board={board}
+                      chart={item.chart}
+                      viewed
+                      large={item.id === large}
+                      onEnlarge={enlarge}
+                    />
+                  </Guard>
+                )}
               </div>
             ))}
           </div>

@@ -1,0 +1,81 @@
+import type { Board } from '@sorvik/core/board/board';
+import { chartFromField } from '@sorvik/core/board/chart-from-field';
+import { idFrom } from '@sorvik/core/board/id';
+import { itemsOf } from '@sorvik/core/board/items';
+import type { DatasetView } from '@sorvik/core/exchange';
+import { Link } from 'react-router';
+import { useAppDispatch } from '../app/store';
+import { chartChosen, edit } from '../board/board-slice';
+import { dragEnded, dragField } from './field-drag';
+
+interface Props {
+  board: Board;
+  dataset: DatasetView | undefined;
+  onAddChart(): void;
+}
+
+/** What is put on the board: charts, notes, and the fields of the dataset in hand. */
+export function FootTools({ board, dataset, onAddChart }: Props) {
+  const dispatch = useAppDispatch();
+  const addNote = () =>
+    dispatch(
+      edit('a note', (draft) => {
+        draft.notes = [
+          ...(draft.notes ?? []),
+          {
+            id: idFrom(
+              'note',
+              itemsOf(draft).map(({ id }) => id),
+            ),
+            text: '',
+          },
+        ];
+      }),
+    );
+  const addFrom = (field: string) => {
+    const made = chartFromField(
+      dataset!,
+      field,
+      board.charts.map(({ id }) => id),
+    );
+    dispatch(edit('a chart', (draft) => void draft.charts.push(made)));
+    dispatch(chartChosen(made.id));
+  };
+  return (
+    <div className="sv-foot-tools">
+      <div className="sv-row">
+        <button
+          type="button"
+          className="btn btn-sm btn-outline-secondary"
+          disabled={!dataset}
+          onClick={onAddChart}
+        >
+          + chart
+        </button>
+        <button type="button" className="btn btn-sm btn-outline-secondary" onClick={addNote}>
+          + note
+        </button>
+      </div>
+      {dataset && (
+        <>
+          <Link to={`/datasets/${dataset.id}`}>{dataset.name}</Link>
+          <div className="sv-chips" role="group" aria-label={`Fields of ${dataset.name}`}>
+            {dataset.fields.map(({ key, name }) => (
+              <button
+                key={key}
+                type="button"
+                draggable
+                title="Press for a chart of it, or drag it onto one"
+                onDragStart={(event) => dragField(event, { dataset: dataset.id, field: key })}
+                onDragEnd={dragEnded}
+                onClick={() => addFrom(key)}
+              >
+                {name}
+              </button>
+            ))}
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
