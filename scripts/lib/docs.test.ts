@@ -1,0 +1,55 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { wholeKit } from '@sorvik/core/formula/whole-kit';
+import { describe, expect, it } from 'vitest';
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
+const pages = [
+  'README.md',
+  ...readdirSync(join(root, 'docs'))
+    .filter((name) => name.endsWith('.md'))
+    .map((name) => `docs/${name}`),
+];
+const text = (page: string) => readFileSync(join(root, page), 'utf8');
+const { scripts } = JSON.parse(text('package.json')) as { scripts: Record<string, string> };
+
+describe.each(pages)('%s', (page) => {
+  const content = text(page);
+  const plain = content.replace(/```[\s\S]*?```/g, '');
+  it('links to what is there', () => {
+    const links = [...plain.matchAll(/\]\(([^)\s]+)\)/g)].map(([, link]) => link!);
+    for (const link of links) {
+      expect(link, 'no addresses of other machines').not.toMatch(/^[a-z]+:/);
+      const [path = ''] = link.split('#');
+      expect(existsSync(join(root, dirname(page), path)), `${page}: ${link}`).toBe(true);
+    }
+  });
+  it('names commands that there are, with options that they take', () => {
+    const commands = [...content.matchAll(/npm (start|test|run ([a-z-]+))(?: -- ([^\n`]*))?/g)];
+    for (const [all, first, name = first, options = ''] of commands) {
+      expect(Object.keys(scripts), all).toContain(name);
+      const source = text(scripts[name!]!.split(' ').find((part) => part.endsWith('.mjs')) ?? 'package.json');
+      for (const [option] of options.matchAll(/--[a-z-]+/g)) expect(source, all).toContain(option);
+    }
+  });
+});
+
+it('every picture is shown somewhere, and there are few of them', () => {
+  const pictures = readdirSync(join(root, 'docs/screenshots'));
+  expect(pictures.length).toBeLessThan(20);
+  const all = pages.map(text).join('\n');
+  for (const picture of pictures) expect(all).toContain(`screenshots/${picture}`);
+});
+
+it('every function is in the page of formulas', () => {
+  const page = text('docs/formulas.md');
+  for (const { name } of wholeKit.functions) expect(page).toContain(`\`${name}\``);
+});
+
+it('the worked example of a condition is the one that is tested, word for word', () => {
+  const shown = /```ts\n\/\/ core\/conditions\/every\.ts\n([\s\S]*?)```/.exec(
+    text('docs/add-a-condition.md'),
+  )?.[1];
+  expect(shown).toBe(text('core/testing/every-condition.ts').replaceAll("'../conditions/", "'./"));
+});
