@@ -282,24 +282,24 @@ test('charts are added, copied and removed, and pointing shows what reaches what
 }) => {
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}`);
-  await expect(page.getByRole('figure')).toHaveCount(2);
+  await expect(page.getByRole('figure')).toHaveCount(4);
   await leverNamed(page, 'Routes').hover();
   await expect(page.locator('.sv-cell.is-reached')).toHaveCount(2);
   await page.locator('[data-sentence="cue-filter-years"]').hover();
   await expect(page.locator('.is-spoken [data-lever]')).toHaveAttribute('data-lever', 'years');
   await page.getByRole('button', { name: '+ chart' }).click();
-  await expect(page.getByRole('figure')).toHaveCount(3);
+  await expect(page.getByRole('figure')).toHaveCount(5);
   await page.getByRole('button', { name: 'Copy chart' }).click();
-  await expect(page.getByRole('figure')).toHaveCount(4);
+  await expect(page.getByRole('figure')).toHaveCount(6);
   await page.getByRole('textbox', { name: 'Title of the chart' }).fill('A title of its own');
   await page.keyboard.press('Enter');
   await expect(chartNamed(page, 'A title of its own')).toBeVisible();
   await page.getByRole('button', { name: 'Remove chart' }).click();
-  await expect(page.getByRole('figure')).toHaveCount(3);
+  await expect(page.getByRole('figure')).toHaveCount(5);
   await page.locator('[data-sentence="shows"]').hover();
   await saved(page);
   const { document } = await (await request.get(`/api/boards/${id}`)).json();
-  expect(document.charts).toHaveLength(3);
+  expect(document.charts).toHaveLength(5);
 });
 
 test('a formula lights marks while it is typed, and a mistake is marked where it stands', async ({

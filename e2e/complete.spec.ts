@@ -226,7 +226,7 @@ test('fields become charts, notes say what levers hold, and several are put in o
   await page.keyboard.type('select everything');
   await page.keyboard.press('Enter');
   const selected = page.getByRole('region', { name: 'What is selected' });
-  await expect(selected).toContainText('4 selected');
+  await expect(selected).toContainText('6 selected');
   await selected.getByRole('button', { name: 'One below the other' }).click();
   const lefts = await page
     .locator('.sv-cell')

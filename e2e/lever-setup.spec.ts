@@ -116,14 +116,14 @@ test('levers are put in order by keyboard, above the charts, under a heading, an
   const id = await ownBoard(request, 'where-do-we-leave-the-corridor');
   await page.goto(`/boards/${id}`);
   const names = () => page.locator('.sv-levers .sv-lever-name').allTextContents();
-  await expect.poll(names).toEqual(['Corridor', 'Corridor of lateness', 'Routes']);
+  await expect.poll(names).toEqual(['Corridor', 'Corridor of lateness', 'Corridor of load', 'Routes']);
   await page.getByRole('button', { name: 'Move Corridor', exact: true }).focus();
   await page.keyboard.press('Space');
   await expect(page.locator('.is-dragged')).toHaveCount(1);
   await page.keyboard.press('ArrowDown');
   await expect(page.getByText('Corridor is at the place of Corridor of lateness.')).toBeAttached();
   await page.keyboard.press('Space');
-  await expect.poll(names).toEqual(['Corridor of lateness', 'Corridor', 'Routes']);
+  await expect.poll(names).toEqual(['Corridor of lateness', 'Corridor', 'Corridor of load', 'Routes']);
 
   await page.getByRole('button', { name: 'Set up Corridor', exact: true }).click();
   const card = page.getByRole('region', { name: 'Lever Corridor' });
@@ -212,7 +212,7 @@ test('a chart takes its levers along to another board, or those that are there',
   await dialog.getByRole('button', { name: 'Put it there' }).click();
   await expect(page.getByText(`The chart is on "${title}" too.`)).toBeVisible();
   await page.goto(`/boards/${to}`);
-  const chart = page.getByRole('figure').nth(2);
+  const chart = page.locator('[data-chart="passengers"]');
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(3);
   await leverNamed(page, 'Count').getByRole('slider').press('End');
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(14);

@@ -296,7 +296,7 @@ test('a clock is right at first paint, moves on the boundary, and is left alone 
 }) => {
   await page.clock.install({ time: new Date('2026-03-05T08:10:00Z') });
   await page.goto('/show/what-sails-now');
-  const chart = page.getByRole('figure');
+  const chart = page.getByRole('figure').first();
   await expect(mark(chart, '8')).toHaveAttribute('data-state', 'lit');
   // An installed clock flows until it is paused: a slow machine must not reach the boundary by itself.
   await page.clock.pauseAt(new Date('2026-03-05T08:59:58Z'));
@@ -313,7 +313,7 @@ test('a clock is right at first paint, moves on the boundary, and is left alone 
 test('a clock sleeps while the page is hidden, and is right at once when it is shown', async ({ page }) => {
   await page.clock.install({ time: new Date('2026-03-05T08:10:00Z') });
   await page.goto('/show/what-sails-now');
-  const chart = page.getByRole('figure');
+  const chart = page.getByRole('figure').first();
   await expect(mark(chart, '8')).toHaveAttribute('data-state', 'lit');
   // An installed clock flows until it is paused: a slow machine must not reach the boundary by itself.
   await page.clock.pauseAt(new Date('2026-03-05T08:59:58Z'));
@@ -332,7 +332,7 @@ test('a clock sleeps while the page is hidden, and is right at once when it is s
 test('a clock can be held in the link, and let run from there', async ({ page }) => {
   await page.clock.install({ time: new Date('2026-03-05T03:00:00Z') });
   await page.goto('/show/what-sails-now?hour=2024-03-05T10:59:58&hour=1x');
-  const chart = page.getByRole('figure');
+  const chart = page.getByRole('figure').first();
   await page.clock.runFor(600);
   await expect(leverNamed(page, 'Hour now')).toContainText('10 h');
   await page.clock.runFor(2500);

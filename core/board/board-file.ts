@@ -122,6 +122,9 @@ function eachText(part: unknown, visit: Visit): void {
   }
 }
 
+/** Where formulas stand. */
+const isFormula = (key: string) => key === 'text' || key === 'beside' || key === 'pointed';
+
 const parts = ({ charts, levers }: Board) => [...charts, ...levers] as { dataset?: string }[];
 
 /** The keys of the fields of a dataset that a board names, in formulas too. */
@@ -131,7 +134,7 @@ export function fieldsNamed(board: Board, dataset: string): string[] {
     if (part.dataset !== dataset) continue;
     eachText(part, (_holder, key, value) => {
       if (key === 'field') found.add(value);
-      if (key !== 'text') return;
+      if (!isFormula(key)) return;
       const parsed = formulaKit()?.parse(value);
       if (!parsed?.ok) return;
       for (const each of everyPart(parsed.expression)) if (each.kind === 'name') found.add(each.name);
@@ -155,7 +158,7 @@ export function mappedBoard(board: Board, to: ReadonlyMap<string, Mapped>): Boar
     const change = (name: string) => mapped.fields.get(name);
     eachText(part, (holder, key, value) => {
       if (key === 'field') holder[key] = change(value) ?? value;
-      if (key === 'text') holder[key] = withFieldNames(value, change);
+      if (isFormula(key)) holder[key] = withFieldNames(value, change);
     });
     part.dataset = mapped.dataset;
   }

@@ -1,5 +1,14 @@
 import 'reflect-metadata/lite';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  MaxLength,
+} from 'class-validator';
 import { formKinds } from '../forms/registry';
 import { sameCut } from '../grain';
 import { type Guide, guideKinds } from '../guides/registry';
@@ -67,6 +76,8 @@ export const singles = [
   'legend',
   'subtitle',
   'format',
+  'beside',
+  'pointed',
 ] as const;
 export type Single = (typeof singles)[number];
 
@@ -157,6 +168,20 @@ export class Chart {
   @IsOptional()
   @IsIn(labelRules)
   labels?: LabelRule;
+
+  /** What stands beside marks in the place of their figure: a formula over the readings. */
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(10_000)
+  beside?: string;
+
+  /** What is said besides of a mark that is pointed at: a formula over the readings. */
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(10_000)
+  pointed?: string;
 
   @IsOptional()
   @Part(() => ChartWindow)

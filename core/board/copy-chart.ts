@@ -37,7 +37,7 @@ export function withLeversRenamed<T>(part: T, ids: ReadonlyMap<string, string>):
         return value.replace(/\{([a-z0-9_-]+)\}/g, (all, id: string) =>
           ids.has(id) ? `{${ids.get(id)}}` : all,
         );
-      if (key === 'text')
+      if (key === 'text' || key === 'beside' || key === 'pointed')
         return withLevers(value, (id) => (ids.has(id) ? `:${leverNameOf(ids.get(id)!)}` : undefined));
       return value;
     }

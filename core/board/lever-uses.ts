@@ -96,6 +96,9 @@ export function leverUses(chart: Chart): LeverUse[] {
   });
   for (const { text = '' } of formulaMeasures(chart))
     for (const lever of leversIn(text)) uses.push({ lever, how: 'feeds', pointer: '/measure', loose: true });
+  for (const part of ['beside', 'pointed'] as const)
+    for (const lever of leversIn(chart[part] ?? ''))
+      uses.push({ lever, how: 'feeds', pointer: `/${part}`, loose: true, ...single(part) });
   for (const lever of titleLevers(chart.title ?? '')) uses.push({ lever, how: 'titles', pointer: '/title' });
   for (const lever of subtitleLevers(chart.subtitle ?? ''))
     uses.push({ lever, how: 'titles', pointer: '/subtitle', ...single('subtitle') });

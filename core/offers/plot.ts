@@ -110,6 +110,29 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
         ]
       : []),
     ...(canShowAnother && !chart.also?.length ? [rehearsal(chart, dataset)] : []),
+    ...(chart.beside === undefined
+      ? [
+          {
+            id: 'beside',
+            text: `Writes beside each ${form.markNoun} what a formula says`,
+            accept: (draft: Board) => {
+              chartIn(draft, chart.id).beside = "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'";
+            },
+          },
+        ]
+      : []),
+    ...(chart.pointed === undefined
+      ? [
+          {
+            id: 'pointed',
+            text: `Says of a ${form.markNoun} that is pointed at what a formula says`,
+            accept: (draft: Board) => {
+              chartIn(draft, chart.id).pointed =
+                "CAST(ROUND(100 * value / SUM(value) OVER (), 1) AS VARCHAR) || ' % of all'";
+            },
+          },
+        ]
+      : []),
     ...(form.strands && !chart.missing
       ? [
           {

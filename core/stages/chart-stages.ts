@@ -6,9 +6,15 @@ import type { Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
 import { plainKey } from '../cube/compared';
 import { type Readings, totalOf } from '../cube/readings';
+import type { DatasetInfo } from '../dataset';
 import { stretchOfInterval } from '../forms/band-span';
 import { formKinds } from '../forms/registry';
 import type { Scene } from '../forms/scene';
+import { formulaKit } from '../formula/kit';
+import { leversIn } from '../formula/lever-names';
+import { markTexts } from '../formula/mark-text';
+import { valueTypeOf } from '../formula/value-type';
+import type { FieldCut } from '../grain';
 import { kindOf, type Lever } from '../levers/registry';
 import { mostOwnColours, showsSeriesColours } from '../looks/series-looks';
 import { memoLast } from '../memo';
@@ -78,6 +84,53 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     },
   );
 
+  const besideInputs = stableList<unknown>();
+  const pointedInputs = stableList<unknown>();
+  /** What a formula says of the marks: the same again until its readings change, or a lever that it names moves. */
+  const saysFor = () =>
+    memoLast(
+      (
+        text: string,
+        readings: Readings,
+        dataset: DatasetInfo,
+        levers: Lever[],
+        _held: readonly unknown[],
+        today: string,
+      ) => {
+        const { chart } = current;
+        const typeOf = (cut: FieldCut) => valueTypeOf(cut, dataset);
+        const names = {
+          by: chart.by,
+          split: splitOf(chart),
+          measure: chart.measure,
+          ...context(),
+          levers,
+          typeOf,
+        };
+        return markTexts(text, readings, names, current.stand, today);
+      },
+    );
+  const besideFor = saysFor();
+  const pointedFor = saysFor();
+  const said = (
+    text: string | undefined,
+    readings: Readings,
+    says: ReturnType<typeof saysFor>,
+    inputs: typeof besideInputs,
+  ) => {
+    if (text === undefined) return null;
+    const { dataset, board, stand } = current;
+    const held = inputs([formulaKit(), ...leversIn(text).map(stand)]);
+    return says(text, readings, dataset, board.levers, held, new Date().toISOString().slice(0, 10));
+  };
+  const besideTexts = memoLast(
+    (texts: ChartTexts, says: (index: number) => string): ChartTexts => ({
+      ...texts,
+      value: says,
+      short: says,
+    }),
+  );
+
   const comparedFor = memoLast(comparedChart);
   const referenceTexts = memoLast(
     (
@@ -120,7 +173,10 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const texts = compared
         ? referenceTexts(plainTexts, readings, compared.reference, input.chart.measure.format)
         : plainTexts;
-      const { scene, guides: placed } = plot.run(found, guides, texts);
+      const beside = said(chart.beside, readings, besideFor, besideInputs);
+      const shownTexts = beside ? besideTexts(texts, beside) : texts;
+      const pointed = said(chart.pointed, readings, pointedFor, pointedInputs);
+      const { scene, guides: placed } = plot.run(found, guides, shownTexts);
       const {
         emphasis,
         strands,
@@ -128,7 +184,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         figures,
         seriesLook,
         context: seen,
-      } = light.run(found, cues, scene, texts, placed);
+      } = light.run(found, cues, scene, shownTexts, placed);
       const against = againstOf(chart);
       const { all } = found;
       const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;
@@ -172,6 +228,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             labels: texts.labels,
             seriesNames: texts.seriesNames,
           }),
+        pointed: (index) => pointed?.(index) ?? '',
         why: (index) => whyText(chart, emphasis, seen(), index, vocabularyOf(board, dataset)),
         subtitle: () => {
           return subtitleText(chart.subtitle ?? '', {

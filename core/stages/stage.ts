@@ -88,6 +88,8 @@ export interface StageOutput {
   /** Every step from readings to lit marks; put together when it is asked for. */
   workings(): Workings;
   /** Why a mark is lit, muted or plain, with numbers. */
+  /** What a formula of the chart's says besides of a mark; nothing where there is none. */
+  pointed(index: number): string;
   why(index: number): string;
 }
 

@@ -2,6 +2,11 @@ import type { Axis } from '../board/axis';
 import { againstOf, alsoOf, type Chart, legendPlaces, type MissingRule, missingRules } from '../board/chart';
 import { type FigureFormat, figureStyles } from '../board/figure-format';
 import { formKinds } from '../forms/registry';
+import type { ValueType } from '../formula/expression';
+import { leversIn } from '../formula/lever-names';
+import { markTextProblem } from '../formula/mark-text';
+import type { FieldCut } from '../grain';
+import { isNumeric } from '../values';
 import { cutText } from './cut-text';
 import { atStart } from './letter-case';
 import { measureText } from './measure-text';
@@ -163,6 +168,32 @@ function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
   });
 }
 
+/** What a formula says of marks: beside them, or where they are pointed at. */
+function markTextSentence(
+  part: 'beside' | 'pointed',
+  says: string,
+  chart: Chart,
+  words: Vocabulary,
+): Sentence[] {
+  const text = chart[part];
+  if (text === undefined) return [];
+  const { levers, lever } = words;
+  const typeOf = (cut: FieldCut): ValueType => {
+    const type = words.field(cut.field)?.type;
+    return cut.grain ? 'date' : type && isNumeric(type) ? 'number' : ((type as ValueType) ?? 'text');
+  };
+  const problem = markTextProblem(text, { ...chart, levers, lever, typeOf });
+  return [
+    {
+      id: part,
+      levers: leversIn(text),
+      part: [part],
+      ...(problem ? { problem: problem.message } : {}),
+      parts: [says, { slot: 'markText', path: [], text, value: text }, '.'],
+    },
+  ];
+}
+
 /** Further measures, how figures are written, what the value axis shows, and what stands for a missing reading. */
 export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const { axis, missing, measure } = chart;
@@ -200,6 +231,10 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
         '.',
       ],
     });
+  sentences.push(
+    ...markTextSentence('beside', 'Writes beside each mark ', chart, words),
+    ...markTextSentence('pointed', 'Says also of a mark that is pointed at ', chart, words),
+  );
   if (axis) sentences.push(axisSentence(axis, chart));
   if (missing && formKinds.get(chart.form).strands)
     sentences.push({

@@ -1,7 +1,7 @@
 import { datasetsOf } from '@sorvik/core/board/board';
 import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
 import { useNavigate } from 'react-router';
-import { useCreateBoardMutation, useDatasetsQuery } from '../app/api';
+import { useCreateBoardMutation, useDatasetsQuery, useNameVersionMutation } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { mineKept, theirsTaken } from '../board/board-slice';
@@ -13,7 +13,9 @@ export function ConflictBar() {
   const theirs = useAppSelector((state) => state.board.theirs);
   const mine = useAppSelector((state) => state.board.document);
   const { data: datasets = [] } = useDatasetsQuery();
+  const openId = useAppSelector((state) => state.board.id);
   const [createBoard] = useCreateBoardMutation();
+  const [nameVersion] = useNameVersionMutation();
   if (!theirs || !mine) return null;
   const known = datasets.filter(
     ({ id }) => datasetsOf(mine).includes(id) || datasetsOf(theirs.document).includes(id),
@@ -28,6 +30,12 @@ export function ConflictBar() {
       only: linesOnlyIn(thereLines, hereLines),
     },
   ];
+  const keepMine = () => {
+    // With a name it stands in the list of versions, however soon it is followed by others.
+    if (openId)
+      void nameVersion({ id: openId, revision: theirs.revision, name: 'Saved elsewhere, and set aside' });
+    dispatch(mineKept());
+  };
   const keepCopy = async () => {
     const made = await createBoard({ ...mine, title: `${mine.title.slice(0, 180)} (my changes)` });
     if (!made.data) return;
@@ -55,7 +63,7 @@ export function ConflictBar() {
         ))}
       </div>
       <div className="sv-row">
-        <button type="button" className="btn btn-sm btn-primary" onClick={() => dispatch(mineKept())}>
+        <button type="button" className="btn btn-sm btn-primary" onClick={keepMine}>
           Go on with mine
         </button>
         <button

@@ -1,4 +1,5 @@
 import type { Chart } from '@sorvik/core/board/chart';
+import { textFormulas } from '@sorvik/core/board/text-formulas';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { formulaMeasures } from '@sorvik/core/cube/cube-request';
 import { formulaKit, provideFormulas } from '@sorvik/core/formula/kit';
@@ -14,7 +15,8 @@ const load = () => {
 export function useFormulas(chart: Chart): boolean {
   const needed =
     chart.cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFormulas?.(condition)) ||
-    formulaMeasures(chart).length > 0;
+    formulaMeasures(chart).length > 0 ||
+    textFormulas(chart).length > 0;
   return useFormulaKit(needed);
 }
 

@@ -50,7 +50,8 @@ export class Tip {
     const { element } = this;
     const [head, figure, why] = element.children as unknown as HTMLElement[];
     head!.textContent = output.name(index);
-    figure!.textContent = output.value(index);
+    const besides = output.pointed(index);
+    figure!.textContent = besides ? `${output.value(index)} · ${besides}` : output.value(index);
     why!.textContent = output.why(index);
     element.setAttribute('role', this.byKeyboard ? 'status' : 'tooltip');
     element.hidden = false;

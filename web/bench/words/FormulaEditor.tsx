@@ -1,8 +1,10 @@
 import { formulaProblem } from '@sorvik/core/conditions/formula';
+import type { FormulaProblem } from '@sorvik/core/formula/expression';
 import { leverNameOf } from '@sorvik/core/formula/lever-names';
 import { type MarkNames, markScope } from '@sorvik/core/formula/mark-scope';
 import { valueTypeOf } from '@sorvik/core/formula/value-type';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
+import { useFormulaKit } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
@@ -14,16 +16,34 @@ const startsFor = (by: string) => [
   'value BETWEEN 10 AND 20',
 ];
 
-/** A formula that is true of the marks to light: the chart shows what it says while it is typed. */
-export function FormulaEditor({ board, chart, dataset, words, sentence, word, change }: EditorProps) {
+interface MarkFormulaProps extends EditorProps {
+  problemOf(text: string, names: MarkNames): FormulaProblem | null;
+  note: string;
+  starts: readonly string[];
+}
+
+/** A formula over the marks of a chart, which shows what it says while it is typed. */
+export function MarkFormula({
+  board,
+  chart,
+  dataset,
+  words,
+  sentence,
+  word,
+  change,
+  problemOf,
+  note,
+  starts,
+}: MarkFormulaProps) {
   const [text, setText] = useState(String(word.value ?? ''));
+  const there = useFormulaKit(true);
   const lever = words.lever;
   const { levers } = board;
   const names: MarkNames = useMemo(
     () => ({ ...chart, lever, levers, typeOf: (cut) => valueTypeOf(cut, dataset) }),
     [chart, lever, levers, dataset],
   );
-  const problem = useMemo(() => formulaProblem(text, chart, names), [text, chart, names]);
+  const problem = useMemo(() => (there ? problemOf(text, names) : null), [there, problemOf, text, names]);
   const offered = useMemo(
     () => [
       ...markScope(names)
@@ -39,12 +59,29 @@ export function FormulaEditor({ board, chart, dataset, words, sentence, word, ch
       value={text}
       names={offered}
       problem={problem}
-      note="A standard SQL expression that is true of the marks to light."
-      starts={startsFor(chart.by.field)}
+      note={note}
+      starts={starts}
       onChange={(next) => {
         setText(next);
         if (next.trim()) change((draft) => setWord(draft, sentence, word, next));
       }}
+    />
+  );
+}
+
+/** A formula that is true of the marks to light. */
+export function FormulaEditor(props: EditorProps) {
+  const { chart } = props;
+  const problemOf = useCallback(
+    (text: string, names: MarkNames) => formulaProblem(text, chart, names),
+    [chart],
+  );
+  return (
+    <MarkFormula
+      {...props}
+      problemOf={problemOf}
+      note="A standard SQL expression that is true of the marks to light."
+      starts={startsFor(chart.by.field)}
     />
   );
 }

@@ -18,6 +18,7 @@ import { KeyValueEditor } from './KeyValueEditor';
 import { LiveTextEditor } from './LiveTextEditor';
 import { LookEditor } from './LookEditor';
 import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
+import { MarkTextEditor } from './MarkTextEditor';
 import { MeasureEditor } from './MeasureEditor';
 import { OptionEditor } from './OptionEditor';
 import { OrderEditor } from './OrderEditor';
@@ -54,5 +55,6 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'option', label: 'Word', Editor: OptionEditor },
   { kind: 'liveText', label: 'Text under the title', Editor: LiveTextEditor },
   { kind: 'formula', label: 'Formula', Editor: FormulaEditor },
+  { kind: 'markText', label: 'Formula', Editor: MarkTextEditor },
   { kind: 'text', label: 'Text', Editor: TextEditor },
 ]);

@@ -1,0 +1,5 @@
+import type { Chart } from './chart';
+
+/** The formulas by which a chart says something of its marks: beside them, and where they are pointed at. */
+export const textFormulas = ({ beside, pointed }: Pick<Chart, 'beside' | 'pointed'>): string[] =>
+  [beside, pointed].filter((text) => text !== undefined);
