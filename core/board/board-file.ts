@@ -21,6 +21,7 @@ import type { Board } from './board';
 import { IsId } from './id';
 import { Part } from './part';
 import { type Problem, problemsOf, readBoard } from './read-board';
+import { formulaKeys } from './text-formulas';
 
 /** The version of the file around a board that this program writes. */
 export const fileVersion = 1;
@@ -122,9 +123,6 @@ function eachText(part: unknown, visit: Visit): void {
   }
 }
 
-/** Where formulas stand. */
-const isFormula = (key: string) => key === 'text' || key === 'beside' || key === 'pointed';
-
 const parts = ({ charts, levers }: Board) => [...charts, ...levers] as { dataset?: string }[];
 
 /** The keys of the fields of a dataset that a board names, in formulas too. */
@@ -134,7 +132,7 @@ export function fieldsNamed(board: Board, dataset: string): string[] {
     if (part.dataset !== dataset) continue;
     eachText(part, (_holder, key, value) => {
       if (key === 'field') found.add(value);
-      if (!isFormula(key)) return;
+      if (!formulaKeys.includes(key)) return;
       const parsed = formulaKit()?.parse(value);
       if (!parsed?.ok) return;
       for (const each of everyPart(parsed.expression)) if (each.kind === 'name') found.add(each.name);
@@ -158,7 +156,7 @@ export function mappedBoard(board: Board, to: ReadonlyMap<string, Mapped>): Boar
     const change = (name: string) => mapped.fields.get(name);
     eachText(part, (holder, key, value) => {
       if (key === 'field') holder[key] = change(value) ?? value;
-      if (isFormula(key)) holder[key] = withFieldNames(value, change);
+      if (formulaKeys.includes(key)) holder[key] = withFieldNames(value, change);
     });
     part.dataset = mapped.dataset;
   }

@@ -9,6 +9,7 @@ import type { Chart } from './chart';
 import { idFrom } from './id';
 import { leverUses } from './lever-uses';
 import { setEvents } from './set-events';
+import { formulaKeys } from './text-formulas';
 
 /** The levers of a board that a chart has to do with, in the board's order. */
 export const leversOf = (chart: Chart, board: Board): Lever[] => {
@@ -37,7 +38,7 @@ export function withLeversRenamed<T>(part: T, ids: ReadonlyMap<string, string>):
         return value.replace(/\{([a-z0-9_-]+)\}/g, (all, id: string) =>
           ids.has(id) ? `{${ids.get(id)}}` : all,
         );
-      if (key === 'text' || key === 'beside' || key === 'pointed')
+      if (formulaKeys.includes(key))
         return withLevers(value, (id) => (ids.has(id) ? `:${leverNameOf(ids.get(id)!)}` : undefined));
       return value;
     }

@@ -1,5 +1,7 @@
 import type { LeverContext } from '../conditions/condition-kind';
 import { type Condition, conditionKinds } from '../conditions/registry';
+import { heldBy } from '../formula/lever-gift';
+import { withoutLever as withoutFormulaLever } from '../formula/without-lever';
 import { fixedFigure } from '../guides/axis-figure';
 import { guideKinds } from '../guides/registry';
 import { titleParts } from '../words/title-parts';
@@ -7,12 +9,27 @@ import type { Board } from './board';
 import type { Chart } from './chart';
 import { isStandIn } from './cue';
 import { figureLevers } from './figure';
+import { formulaKeys } from './text-formulas';
 
 /** A text in which a lever's name stands for what it held. */
 const withoutLever = (text: string, id: string, name: string): string =>
   titleParts(text)
     .map((part) => (typeof part === 'string' ? part : part.lever === id ? name : `{${part.lever}}`))
     .join('');
+
+/** Puts what a lever held in its place in every formula of a part. */
+function freeFormulas(part: unknown, id: string, held: (part: string | undefined) => unknown): void {
+  if (Array.isArray(part)) for (const item of part) freeFormulas(item, id, held);
+  if (typeof part !== 'object' || part === null || Array.isArray(part)) return;
+  const holder = part as Record<string, unknown>;
+  for (const [key, value] of Object.entries(holder)) {
+    if (typeof value !== 'string') freeFormulas(value, id, held);
+    else if (formulaKeys.includes(key)) {
+      const next = withoutFormulaLever(value, id, held);
+      if (next !== value) holder[key] = next;
+    }
+  }
+}
 
 /** Takes a lever out of a chart's draft: figures keep what it held, sentences that mean nothing without it go. */
 function removeFromChart(chart: Chart, id: string, context: LeverContext, name: string): void {
@@ -38,7 +55,11 @@ function removeFromChart(chart: Chart, id: string, context: LeverContext, name: 
 
 /** Takes a lever off a draft of a board, with every sentence that means nothing without it. */
 export function removeLever(draft: Board, id: string, context: LeverContext): void {
-  const name = draft.levers.find((lever) => lever.id === id)?.name ?? id;
+  const lever = draft.levers.find((each) => each.id === id);
+  const name = lever?.name ?? id;
+  const position = context.stand(id);
+  if (lever)
+    for (const chart of draft.charts) freeFormulas(chart, id, (part) => heldBy(lever, position, part));
   draft.levers = draft.levers.filter((lever) => lever.id !== id);
   for (const chart of draft.charts) removeFromChart(chart, id, context, name);
   for (const note of draft.notes ?? []) note.text = withoutLever(note.text, id, name);

@@ -71,6 +71,12 @@ function giftOf(
   return `:${leverNameOf(lever.id)} gives nothing to a formula.`;
 }
 
+/** What a lever, or a part of it, holds for a formula at a position. */
+export const heldBy = (lever: Lever, position: unknown, part?: string): Value | readonly Value[] => {
+  const gift = giftOf(lever, part, () => 'text');
+  return typeof gift === 'string' ? null : gift.read(position);
+};
+
 /** What levers mean in a formula. */
 export const leverScope = ({ lever, levers = [], typeOf }: LeverNames): Pick<Scope, 'lever' | 'levers'> => ({
   lever(name, part) {

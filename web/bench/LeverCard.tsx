@@ -1,5 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import { datasetOf, leverOf } from '@sorvik/core/board/board';
+import { formulasNaming } from '@sorvik/core/board/formulas-naming';
 import { removeLever } from '@sorvik/core/board/remove-lever';
 import type { DatasetInfo } from '@sorvik/core/dataset';
 import { leverPlaces } from '@sorvik/core/levers/lever-base';
@@ -7,6 +8,7 @@ import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { standOf } from '@sorvik/core/levers/standing';
 import { clearingText } from '@sorvik/core/words/chart-sentences';
 import { reachText } from '@sorvik/core/words/lever-reach';
+import { counted } from '@sorvik/core/words/plural';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { edit } from '../board/board-slice';
@@ -15,6 +17,7 @@ import { useKnownFacts } from '../levers/facts-context';
 import { useLever } from '../levers/LeverGroup';
 import { CheckField, Fields, plainOptions, SelectField, TextField } from '../levers/setups/fields';
 import { setUpKinds } from '../levers/setups/registry';
+import { DropButton } from '../ui/DropButton';
 import { InlineText } from '../ui/InlineText';
 
 interface Props {
@@ -41,6 +44,7 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
         if (target) recipe(target);
       }),
     );
+  const formulas = formulasNaming(board, lever.id);
   const start = kind.settle(lever, kind.start(lever, known), known).position;
   const remove = () => {
     const stand = standOf(board.levers, now, facts);
@@ -86,9 +90,32 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
             Start here
           </button>
         )}
-        <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
-          Remove lever
-        </button>
+        {formulas.length ? (
+          <DropButton label="Remove lever" title="Remove the lever" placement="top-start">
+            {() => (
+              <div className="sv-asked">
+                <p>
+                  {lever.name} is named in {counted(formulas.length, 'formula')}, which will keep what it
+                  holds now:
+                </p>
+                <ul>
+                  {formulas.map((text) => (
+                    <li key={text}>
+                      <code>{text}</code>
+                    </li>
+                  ))}
+                </ul>
+                <button type="button" className="btn btn-sm btn-primary" onClick={remove}>
+                  Remove it
+                </button>
+              </div>
+            )}
+          </DropButton>
+        ) : (
+          <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
+            Remove lever
+          </button>
+        )}
       </div>
       <SetUp
         lever={lever}

@@ -52,7 +52,11 @@ export function startAutosave(store: AppStore): () => void {
     if (result.data) {
       dispatch(savedAs({ revision: result.data.revision, document }));
       channel.postMessage({ id, revision: result.data.revision });
-      if (isDirty()) later(delay);
+      // What was changed while that was on its way is not saved yet.
+      if (isDirty()) {
+        dispatch(statusSet({ status: 'waiting' }));
+        later(delay);
+      }
       return;
     }
     const { status } = result.error as { status?: unknown };
