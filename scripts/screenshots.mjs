@@ -42,6 +42,29 @@ const views = [
       await page.getByRole('button', { name: /^Enlarge Lines/ }).click();
     },
   },
+  {
+    name: 'bench-wiring',
+    path: '/boards/which-routes-carry-the-sound',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Wiring' }).click();
+      await page.getByRole('button', { name: /^Routes and Passengers by year/ }).click();
+    },
+  },
+  {
+    name: 'bench-publish',
+    path: '/boards/what-changed-after-the-new-pier',
+    prepare: async (page) => {
+      await page.locator('[data-sentence^="cue-"]').first().hover();
+      await page
+        .getByRole('button', { name: /^Switch off/ })
+        .first()
+        .click();
+      await page.getByRole('button', { name: 'Publish changes' }).click();
+      await page.getByText('What the draft says otherwise').waitFor();
+    },
+  },
+  { name: 'show-corridor', path: '/show/where-do-we-leave-the-corridor' },
+  { name: 'show-now', path: '/show/what-sails-now?hour=2024-03-05T09:15:00&hour=0x' },
   { name: 'show-rehearsal', path: '/show/if-fares-rose?against=Harl%20%E2%80%93%20Skarrow' },
   {
     name: 'bench-formula',

@@ -191,5 +191,6 @@ it('what is doubtful is said of levers and charts alike', () => {
     ['loose', 'Loose reaches no chart.'],
     ['landings', expect.stringContaining('Quays holds quay, and each mark here stands for month')],
     ['landings', expect.stringContaining('Quays holds quay, and a mark here gives its month.')],
+    ['landings', expect.stringContaining('its first month is not whole: the data begin on 4 Jan 2023.')],
   ]);
 });

@@ -1,8 +1,11 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
+import type { Chart } from '../board/chart';
 import type { Facts } from '../levers/standing';
 import { standingOf } from '../levers/standing';
+import { periodEnd, periodStart } from '../periods';
 import { chartSentences } from './chart-sentences';
+import { keyText } from './key-text';
 import { leverReach } from './lever-reach';
 import { chartTitle } from './measure-text';
 import type { Vocabulary } from './vocabulary';
@@ -13,6 +16,25 @@ export interface Doubt {
   lever?: string;
   chart?: string;
 }
+
+/** That the first or the last period of a chart is not all there: it seems low beside the others. */
+function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
+  const profile = words.field(by.field)?.profile;
+  if (!by.grain || by.grain === 'day' || !profile) return [];
+  const { grain } = by;
+  const [first, last] = [profile.min, profile.max].map((day) => String(day).slice(0, 10));
+  const day = (text: string) => keyText(text, 'date');
+  return [
+    ...(isDay(first!) && periodStart(first!, grain) !== first
+      ? [`its first ${grain} is not whole: the data begin on ${day(first!)}.`]
+      : []),
+    ...(isDay(last!) && periodEnd(periodStart(last!, grain), grain) !== last
+      ? [`its last ${grain} is not whole: the data end on ${day(last!)}.`]
+      : []),
+  ];
+}
+
+const isDay = (text: string) => /^\d{4}-\d\d-\d\d$/.test(text);
 
 /** Everything on a board that its author should look at. */
 export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: string) => Vocabulary): Doubt[] {
@@ -34,6 +56,8 @@ export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: strin
     const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);
     for (const { problem } of chartSentences(chart, board, words))
       if (problem) doubts.push({ text: `${name}: ${problem}`, chart: chart.id });
+    for (const text of partialPeriods(chart, words))
+      doubts.push({ text: `${name}: ${text}`, chart: chart.id });
   }
   return doubts;
 }
