@@ -63,7 +63,7 @@ async function throughApplication(server: StartedServer, file: string) {
 /** psql's own \copy of the same file into a final table of the same types, both in one database. */
 async function throughPsql(server: StartedServer, file: string, inOneTransaction: boolean) {
   const create =
-    'CREATE TABLE data.psql_copy (date date, departure_hour bigint, route text, vessel text, fare_type text, passengers bigint, cars bigint, capacity bigint, revenue float8, fuel float8, delay bigint, route_and_fare text)';
+    'CREATE TABLE data.psql_copy (date date, departure_hour bigint, route text, vessel text, fare_type text, passengers bigint, cars bigint, capacity bigint, revenue float8, fuel float8, delay bigint, route_and_fare text, departure_minute bigint)';
   await server.psql('DROP TABLE IF EXISTS data.psql_copy');
   const copy = `\\copy data.psql_copy FROM '${file}' WITH (FORMAT csv, HEADER true)`;
   if (!inOneTransaction) await server.psql(create);

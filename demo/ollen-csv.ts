@@ -40,7 +40,7 @@ function sailingsOn(route: Route, date: string, scale: number, chance: number, s
 /** Most leave at the quarter, some between: always the same for the same sailing, by a scramble of what is known of it. */
 function minuteOf(day: number, hour: number, seed: number): number {
   const scrambled = (day * 7919 + hour * 104_729 + seed * 1_299_709) % 9973;
-  return scrambled % 5 < 3 ? (scrambled % 4) * 15 : scrambled % 60;
+  return scrambled % 5 < 3 ? (scrambled % 4) * 15 : Math.floor(scrambled / 5) % 60;
 }
 
 function sailingLines(route: Route, date: string, day: number, storm: boolean, random: () => number): string {

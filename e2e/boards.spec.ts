@@ -56,7 +56,7 @@ const paths: Path[] = [
     async keyboard(page, chart) {
       const before = await litCount(chart)();
       const typed = leverNamed(page, 'Corridor of load').getByRole('textbox').last();
-      await typed.fill('0.9');
+      await typed.fill('90');
       await typed.press('Enter');
       await expect.poll(litCount(chart)).toBeLessThan(before);
     },

@@ -64,7 +64,10 @@ const views = [
     },
   },
   { name: 'show-corridor', path: '/show/where-do-we-leave-the-corridor' },
-  { name: 'show-now', path: '/show/what-sails-now?hour=2024-03-05T09:15:00&hour=0x' },
+  {
+    name: 'show-now',
+    path: '/show/what-sails-now?hour=2024-03-05T09:15:00&hour=0x&minute=2024-03-05T09:15:00&minute=0x&weekday=2024-03-05T09:15:00&weekday=0x',
+  },
   { name: 'show-rehearsal', path: '/show/if-fares-rose?against=Harl%20%E2%80%93%20Skarrow' },
   {
     name: 'bench-formula',

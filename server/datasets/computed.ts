@@ -4,8 +4,10 @@ import { dependents, fieldsIn, type RowField, readRow } from '@sorvik/core/formu
 import { wholeKit } from '@sorvik/core/formula/whole-kit';
 import { type FieldType, isNumeric } from '@sorvik/core/values';
 import { and, eq, sql } from 'drizzle-orm';
+import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
-import { type Database, numericOverflow, quoted, tableOf } from '../db/client';
+import { type Database, type Db, numericOverflow, quoted, tableOf } from '../db/client';
+import * as schema from '../db/schema';
 import { boards, datasets, fields as fieldTable } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import { fieldKeys } from '../imports/field-keys';
@@ -82,14 +84,14 @@ async function layOut(
 /** One transaction in which rows are read in their order, by one worker and from the beginning. */
 export async function inOrder<T>(
   { pool }: Database,
-  work: (client: pg.ClientBase) => Promise<T>,
+  work: (client: pg.ClientBase, db: Db) => Promise<T>,
 ): Promise<T> {
   const client = await pool.connect();
   try {
     await client.query('BEGIN');
     await client.query('SET LOCAL synchronize_seqscans = off');
     await client.query('SET LOCAL max_parallel_workers_per_gather = 0');
-    const made = await work(client);
+    const made = await work(client, drizzle(client, { schema }));
     await client.query('COMMIT');
     return made;
   } catch (error) {
@@ -112,9 +114,9 @@ export async function addComputed(
   dataset: StoredDataset,
   { name, formula }: { name: string; formula: string },
 ): Promise<string> {
-  return inOrder(database, async (client) => {
+  return inOrder(database, async (client, db) => {
     await locked(client, dataset);
-    const fields = await fieldsOf(database.db, dataset.id);
+    const fields = await fieldsOf(db, dataset.id);
     if (fields.length >= mostFields)
       throw invalid([{ pointer: '/name', message: `a dataset has up to ${mostFields} fields` }]);
     if (fields.some((field) => field.name.toLowerCase() === name.toLowerCase()))
@@ -169,9 +171,9 @@ export async function changeComputed(
   key: string,
   formula: string,
 ): Promise<void> {
-  await inOrder(database, async (client) => {
+  await inOrder(database, async (client, db) => {
     await locked(client, dataset);
-    const before = (await fieldsOf(database.db, dataset.id)).map(asRowField);
+    const before = (await fieldsOf(db, dataset.id)).map(asRowField);
     const field = before.find((each) => each.key === key)!;
     if (field.formula === undefined)
       throw invalid([

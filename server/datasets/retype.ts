@@ -78,7 +78,7 @@ export async function retype(
   type: FieldType,
 ): Promise<void> {
   await checkRetype(database, dataset, field.key, type);
-  await inOrder(database, async (client) => {
+  await inOrder(database, async (client, db) => {
     await client.query(
       `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`,
     );
@@ -87,7 +87,7 @@ export async function retype(
       field.key,
       type,
     ]);
-    const fields = (await fieldsOf(database.db, dataset.id)).map(asRowField);
+    const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
     const now = fields.map((each) => (each.key === field.key ? { ...each, type } : each));
     await computeDependents(client, dataset, now, field.key);
     await client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);
