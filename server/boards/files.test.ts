@@ -214,6 +214,26 @@ describe('a board with its data', () => {
     await zip.close();
   });
 
+  it('gives its connection back when nobody waits for it any more', async () => {
+    const rows = Array.from({ length: 80_000 }, (_, i) => `${i},${(i * 7919) % 99_991},text ${i * 31}`);
+    const large = (await t.importCsv(`a,b,c\n${rows.join('\n')}\n`, 'Large.csv')).dataset!;
+    const chart = {
+      ...documentOf(large).charts[0],
+      by: { field: 'c' },
+      measure: { aggregate: 'count' },
+      cues: [],
+    };
+    const document = { version: 1, title: 'Large', levers: [], charts: [chart] };
+    const { id } = (await t.send('POST', '/api/boards', { document })).body;
+    const response = await t.request(`/api/boards/${id}/file?data=true`);
+    const reader = response.body!.getReader();
+    await reader.read();
+    await reader.cancel();
+    const { pool } = t.database;
+    await expect.poll(() => pool.totalCount - pool.idleCount).toBe(0);
+    expect((await zipped(id)).byteLength).toBeGreaterThan(300_000);
+  });
+
   it('is refused with the reason where it is broken, and nothing is changed', async () => {
     const before = await counts();
     const file = JSON.stringify(await exported());

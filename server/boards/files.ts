@@ -120,6 +120,8 @@ async function rowsAsCsv({ db, pool }: Database, id: string): Promise<Readable> 
   };
   copy.on('end', () => release());
   copy.on('error', (error: Error) => release(error));
+  // Whoever fetched it has gone: a connection in the middle of a copy is not used again.
+  copy.on('close', () => release(new Error('broken off')));
   return copy;
 }
 
@@ -132,10 +134,16 @@ export async function boardZip(database: Database, board: StoredBoard): Promise<
   zip.addBuffer(json(datapackage(file)), 'datapackage.json');
   const out = new PassThrough();
   zip.on('error', (error) => out.destroy(error as Error));
+  let rowsNow: Readable | undefined;
+  out.on('close', () => rowsNow?.destroy());
   for (const { id } of file.datasets)
     zip.addReadStreamLazy(dataPath(id), (give) => {
       rowsAsCsv(database, id).then(
-        (rows) => give(null, rows),
+        (rows) => {
+          rowsNow = rows;
+          if (out.destroyed) rows.destroy();
+          give(null, rows);
+        },
         (error) => give(error, Readable.from([])),
       );
     });

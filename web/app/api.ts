@@ -47,7 +47,10 @@ export const api = createApi({
     boards: build.query<SavedBoard[], void>({ query: () => 'boards', providesTags: ['Board'] }),
     board: build.query<SavedBoard, string>({ query: (id) => `boards/${id}`, keepUnusedDataFor: 0 }),
     /** What viewers see. */
-    shownBoard: build.query<ShownBoard, string>({ query: (id) => `boards/${id}/shown` }),
+    shownBoard: build.query<ShownBoard, string>({
+      query: (id) => `boards/${id}/shown`,
+      keepUnusedDataFor: 0,
+    }),
     versions: build.query<BoardVersion[], string>({
       query: (id) => `boards/${id}/versions`,
       keepUnusedDataFor: 0,
