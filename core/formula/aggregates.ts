@@ -1,6 +1,14 @@
 import { compareValues } from './compare';
 import type { Value, ValueType } from './expression';
 
+/** What an aggregate has taken in so far. */
+export interface Tally {
+  /** Takes in a value that is not null. */
+  add(value: Value): void;
+  /** What it comes to now. */
+  value(): Value;
+}
+
 /** An aggregate of values; nulls are passed over. */
 export interface AggregateFunction {
   name: string;
@@ -9,49 +17,72 @@ export interface AggregateFunction {
   takes?: ValueType;
   /** The type it gives; that of what it takes where it is left out. */
   gives?: ValueType;
-  /** Of the values that are not null. */
-  of(values: readonly Value[]): Value;
+  tally(): Tally;
 }
 
-const sum = (values: readonly Value[]) => (values as number[]).reduce((total, value) => total + value, 0);
-const extreme = (values: readonly Value[], sign: number): Value =>
-  values.reduce(
-    (best, value) => (best === null || sign * compareValues(value, best) > 0 ? value : best),
-    null,
-  );
+function total(give: (sum: number, count: number) => Value): Tally {
+  let sum = 0;
+  let count = 0;
+  return {
+    add(value) {
+      sum += value as number;
+      count++;
+    },
+    value: () => (count ? give(sum, count) : null),
+  };
+}
 
-/** The sample variance, by the distances from the mean: what is large does not swallow what is small. */
-function variance(values: readonly Value[]): number | null {
-  if (values.length < 2) return null;
-  const mean = sum(values) / values.length;
-  return (values as number[]).reduce((total, value) => total + (value - mean) ** 2, 0) / (values.length - 1);
+function extreme(sign: number): Tally {
+  let best: Value = null;
+  return {
+    add(value) {
+      if (best === null || sign * compareValues(value, best) > 0) best = value;
+    },
+    value: () => best,
+  };
+}
+
+/** The sample variance by the distances from the mean so far (Welford 1962): what is large does not swallow what is small. */
+function variance(give: (variance: number) => number): Tally {
+  let count = 0;
+  let mean = 0;
+  let squares = 0;
+  return {
+    add(value) {
+      const away = (value as number) - mean;
+      count++;
+      mean += away / count;
+      squares += away * ((value as number) - mean);
+    },
+    value: () => (count < 2 ? null : give(squares / (count - 1))),
+  };
 }
 
 export const aggregateFunctions: AggregateFunction[] = [
-  { name: 'COUNT', signature: 'COUNT(*) or COUNT(value)', gives: 'number', of: (values) => values.length },
   {
-    name: 'SUM',
-    signature: 'SUM(number)',
-    takes: 'number',
-    of: (values) => (values.length ? sum(values) : null),
+    name: 'COUNT',
+    signature: 'COUNT(*) or COUNT(value)',
+    gives: 'number',
+    tally() {
+      let count = 0;
+      return { add: () => void count++, value: () => count };
+    },
   },
+  { name: 'SUM', signature: 'SUM(number)', takes: 'number', tally: () => total((sum) => sum) },
+  { name: 'AVG', signature: 'AVG(number)', takes: 'number', tally: () => total((sum, count) => sum / count) },
+  { name: 'MIN', signature: 'MIN(value)', tally: () => extreme(-1) },
+  { name: 'MAX', signature: 'MAX(value)', tally: () => extreme(1) },
   {
-    name: 'AVG',
-    signature: 'AVG(number)',
+    name: 'VAR_SAMP',
+    signature: 'VAR_SAMP(number)',
     takes: 'number',
-    of: (values) => (values.length ? sum(values) / values.length : null),
+    tally: () => variance((found) => found),
   },
-  { name: 'MIN', signature: 'MIN(value)', of: (values) => extreme(values, -1) },
-  { name: 'MAX', signature: 'MAX(value)', of: (values) => extreme(values, 1) },
-  { name: 'VAR_SAMP', signature: 'VAR_SAMP(number)', takes: 'number', of: variance },
   {
     name: 'STDDEV_SAMP',
     signature: 'STDDEV_SAMP(number)',
     takes: 'number',
-    of(values) {
-      const found = variance(values);
-      return found === null ? null : Math.sqrt(found);
-    },
+    tally: () => variance(Math.sqrt),
   },
 ];
 

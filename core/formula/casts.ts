@@ -1,6 +1,7 @@
 import { textOfInstant } from './calendar';
 import { type Compiled, FormulaError, sqlTypes, typeNames } from './compiled';
 import type { At, Value, ValueType } from './expression';
+import { once } from './once';
 
 /** A figure as the database writes it: the shortest that reads back, with an exponent where it is very large or small. */
 function textOfNumber(value: number): string {
@@ -35,9 +36,13 @@ const casts: Partial<Record<ValueType, Partial<Record<ValueType, Cast>>>> = {
     number: {
       apply: (text: string) => (numberText.test(text) ? Number(text) : null),
       sql: (x) =>
-        `CASE WHEN ${x} ~ '^[ \\t\\n]*[-+]?(\\d+\\.?\\d*|\\.\\d+)([eE][-+]?\\d{1,2})?[ \\t\\n]*$' THEN (${x})::double precision END`,
+        once(
+          x,
+          (v) =>
+            `CASE WHEN ${v} ~ '^[ \\t\\n]*[-+]?(\\d+\\.?\\d*|\\.\\d+)([eE][-+]?\\d{1,2})?[ \\t\\n]*$' THEN (${v})::double precision END`,
+        ),
     },
-    date: { apply: (text: string) => dateOf(text), sql: existing },
+    date: { apply: (text: string) => dateOf(text), sql: (x) => once(x, existing) },
   },
   number: {
     text: {

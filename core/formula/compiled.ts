@@ -46,6 +46,12 @@ export interface Scope {
   windows: boolean;
 }
 
+/** Where a part of a formula is compiled: what names mean there, and how the parts it is made of are compiled. */
+export interface Compiling {
+  scope: Scope;
+  of(part: Expression): Compiled;
+}
+
 /** What is wrong with a formula that could be read. */
 export class FormulaError extends Error {
   constructor(

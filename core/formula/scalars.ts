@@ -1,4 +1,5 @@
 import type { Value, ValueType } from './expression';
+import { once } from './once';
 
 /** A function of values of one row, the same in SQL and here. Null of any argument gives null unless it says otherwise. */
 export interface ScalarFunction {
@@ -104,26 +105,34 @@ export const scalarFunctions: ScalarFunction[] = [
     'SQRT',
     'SQRT(number)',
     (x) => (x < 0 ? null : Math.sqrt(x)),
-    (x) => `CASE WHEN ${x} >= 0 THEN sqrt(${x}) END`,
+    (x) => once(x, (v) => `CASE WHEN ${v} >= 0 THEN sqrt(${v}) END`),
   ),
   numeric(
     'LN',
     'LN(number)',
     (x) => (x > 0 ? Math.log(x) : null),
-    (x) => `CASE WHEN ${x} > 0 THEN ln(${x}) END`,
+    (x) => once(x, (v) => `CASE WHEN ${v} > 0 THEN ln(${v}) END`),
   ),
   numeric(
     'EXP',
     'EXP(number)',
     (x) => (x > 700 ? null : Math.exp(x)),
-    (x) => `CASE WHEN ${x} <= 700 AND ${x} >= -700 THEN exp(${x}) WHEN ${x} < -700 THEN 0 END`,
+    (x) =>
+      once(x, (v) => `CASE WHEN ${v} <= 700 AND ${v} >= -700 THEN exp(${v}) WHEN ${v} < -700 THEN 0 END`),
   ),
   numeric(
     'POWER',
     'POWER(number, exponent)',
     (x, y) => ((x === 0 && y < 0) || (x < 0 && !Number.isInteger(y)) ? null : finite(x ** y)),
     (x, y) =>
-      `CASE WHEN (${x} <> 0 OR ${y} >= 0) AND (${x} >= 0 OR ${y} = trunc(${y})) THEN power(${x}, ${y}) END`,
+      once(x, (v) =>
+        once(
+          y,
+          (w) =>
+            `CASE WHEN (${v} <> 0 OR ${w} >= 0) AND (${v} >= 0 OR ${w} = trunc(${w})) THEN power(${v}, ${w}) END`,
+          'exponent',
+        ),
+      ),
     2,
   ),
   numeric(

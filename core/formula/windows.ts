@@ -1,4 +1,4 @@
-import { aggregateFunction } from './aggregates';
+import { aggregateFunction, type Tally } from './aggregates';
 import { compareSorted } from './compare';
 import type { Compiled, Rows } from './compiled';
 import type { Over, Value, ValueType } from './expression';
@@ -135,21 +135,20 @@ export function aggregateOver(
   star: boolean,
   filter: ((row: number) => Value) | undefined,
 ): WindowFunction['of'] {
-  const { of } = aggregateFunction(name)!;
-  let known: { rows: Int32Array; from: number; to: number; value: Value } | undefined;
+  const { tally } = aggregateFunction(name)!;
+  let known: { rows: Int32Array; from: number; to: number; tally: Tally } | undefined;
   return ({ rows, from, to }, [arg]) => {
-    // Rows that share their frame share what is aggregated over it.
-    if (known?.rows === rows && known.from === from && known.to === to) return known.value;
-    const values: Value[] = [];
-    for (let at = from; at <= to; at++) {
+    // A frame that has only grown, as a running total's does, takes in what is new.
+    if (!known || known.rows !== rows || known.from !== from || known.to > to)
+      known = { rows, from, to: from - 1, tally: tally() };
+    for (let at = known.to + 1; at <= to; at++) {
       const row = rows[at]!;
       if (filter && filter(row) !== true) continue;
       const value = star ? true : arg!(row);
-      if (value !== null) values.push(value);
+      if (value !== null) known.tally.add(value);
     }
-    const value = of(values);
-    known = { rows, from, to, value };
-    return value;
+    known.to = Math.max(known.to, to);
+    return known.tally.value();
   };
 }
 

@@ -102,6 +102,7 @@ const formulas = fc.letrec<Record<'number' | 'text' | 'boolean' | 'date', string
       form(op('n', 'm', '7'), op('m', '3', '-2', '0.5', '0')).map(([x, y]) => `MOD(${x}, ${y})`),
       form(b, n, n).map(([x, y, z]) => `CASE WHEN ${x} THEN ${y} ELSE ${z} END`),
       form(n, n, n).map(([x, y, z]) => `CASE ${x} WHEN ${y} THEN ${z} END`),
+      form(t, t, n, n).map(([x, y, z, w]) => `CASE ${x} WHEN ${y} THEN ${z} WHEN 'Q' THEN 1 ELSE ${w} END`),
       form(op('COALESCE', 'GREATEST', 'LEAST'), n, n).map(([f, x, y]) => `${f}(${x}, ${y}, 1)`),
       form(n, n).map(([x, y]) => `NULLIF(${x}, ${y})`),
       t.map((x) => `CHAR_LENGTH(${x})`),
@@ -140,6 +141,7 @@ const formulas = fc.letrec<Record<'number' | 'text' | 'boolean' | 'date', string
       b.map((x) => `NOT (${x})`),
       form(fc.oneof(n, t, d), op('IS NULL', 'IS NOT NULL')).map(([x, o]) => `(${x}) ${o}`),
       form(n, op('', 'NOT '), n, n).map(([x, not, y, z]) => `(${x}) ${not}BETWEEN ${y} AND ${z}`),
+      form(t, op('', 'NOT '), t, t).map(([x, not, y, z]) => `(${x}) ${not}BETWEEN ${y} AND ${z}`),
       form(n, op('', 'NOT '), n, n).map(([x, not, y, z]) => `(${x}) ${not}IN (${y}, ${z})`),
       form(t, op('', 'NOT '), t, t).map(([x, not, y, z]) => `(${x}) ${not}IN (${y}, ${z})`),
       form(t, op('', 'NOT '), op("'%'", "'Q%'", "'_'", "'%e%'", "'a\\%b'", "''")).map(
@@ -292,6 +294,28 @@ describe('a formula means the same here and in PostgreSQL', () => {
       { numRuns: 60 },
     );
   }, 120_000);
+
+  it('nested as deep as can be written, in SQL of a size that can be sent', async () => {
+    const nested = (open: string, close: string, inner: string, depth = 90) =>
+      open.repeat(depth) + inner + close.repeat(depth);
+    const deep = [
+      nested('SQRT(', ')', 'ABS(n)'),
+      nested('POWER(1 + ', ', 0.5)', 'ABS(m)'),
+      nested('EXP(LN(', '))', '2 + ABS(n)', 40),
+      nested('(', ' BETWEEN FALSE AND TRUE)', '(n > m)'),
+      nested('(', ' IN (b, n > m))', '(n > m)'),
+      nested('CASE ', ' WHEN 1 THEN 2 WHEN 2 THEN 1 ELSE 0 END', 'SIGN(n)'),
+      nested('CAST(CAST(', ' AS VARCHAR) AS DATE)', 'd', 40),
+    ];
+    for (const text of deep)
+      expect(
+        compiled(text).sql({ value: () => '$1', list: () => '$1', column: (ref) => ref, lever }).length,
+      ).toBeLessThan(30_000);
+    await agree(deep, [
+      { n: 3, m: -0.5, t: 'Q', u: null, b: true, d: '2020-02-29', e: null },
+      { n: null, m: 2, t: null, u: null, b: null, d: null, e: null },
+    ]);
+  });
 
   it('hostile texts are values, never words of a query', async () => {
     const hostile = `'; DROP TABLE sorvik.boards; --`;

@@ -1,0 +1,96 @@
+import { castTo } from './casts';
+import { type Compiled, FormulaError, sqlTypes, typeNames } from './compiled';
+import type { At, Expression, Value, ValueType } from './expression';
+
+export type Type = ValueType | 'null';
+
+/** Where a part of a formula stands, and what it becomes. */
+export interface Placed {
+  compiled: Compiled;
+  at: At;
+}
+
+/** Gives a part its meaning, with its place. */
+export const placed = (part: Expression, of: (part: Expression) => Compiled): Placed => ({
+  compiled: of(part),
+  at: part,
+});
+
+export const isTime = (type: Type) => type === 'date' || type === 'datetime';
+export const fits = (type: Type, wanted: Type) => type === wanted || type === 'null' || wanted === 'null';
+
+export const must = (compiled: Compiled, wanted: ValueType, at: At, what: string): Compiled => {
+  if (!fits(compiled.type, wanted))
+    throw new FormulaError(
+      `${what} has to be ${typeNames[wanted]}, and this is ${typeNames[compiled.type]}.`,
+      at,
+    );
+  return compiled.type === 'null' ? typedNull(wanted) : compiled;
+};
+
+export const typedNull = (type: Type): Compiled => ({
+  type,
+  run: () => () => null,
+  sql: () => `NULL::${sqlTypes[type]}`,
+});
+
+/** One type for several parts: they are of one, or nothing; a date beside a date-time becomes one. */
+export function common(
+  parts: readonly { compiled: Compiled; at: At }[],
+  what: string,
+): { type: Type; parts: Compiled[] } {
+  let type: Type = 'null';
+  for (const { compiled, at } of parts) {
+    if (compiled.type === 'null' || compiled.type === type) continue;
+    if (type === 'null') type = compiled.type;
+    else if (isTime(type) && isTime(compiled.type)) type = 'datetime';
+    else throw new FormulaError(`${what}: ${typeNames[type]} stands beside ${typeNames[compiled.type]}.`, at);
+  }
+  return {
+    type,
+    parts: parts.map(({ compiled }) =>
+      compiled.type === type
+        ? compiled
+        : compiled.type === 'null'
+          ? typedNull(type)
+          : castTo(compiled, 'datetime'),
+    ),
+  };
+}
+
+/** A value of each row from those of others, where none of them is null. */
+export const strict = (
+  type: Type,
+  parts: readonly Compiled[],
+  apply: (...args: never[]) => Value,
+  sql: (...args: string[]) => string,
+): Compiled => ({
+  type,
+  run(rows) {
+    const reads = parts.map((part) => part.run(rows));
+    if (reads.length === 1) {
+      const [only] = reads;
+      return (i) => {
+        const value = only!(i);
+        return value === null ? null : apply(value as never);
+      };
+    }
+    if (reads.length === 2) {
+      const [first, second] = reads;
+      return (i) => {
+        const a = first!(i);
+        if (a === null) return null;
+        const b = second!(i);
+        return b === null ? null : apply(a as never, b as never);
+      };
+    }
+    return (i) => {
+      const args = reads.map((read) => read(i));
+      return args.includes(null) ? null : apply(...(args as never[]));
+    };
+  },
+  sql: (printer) => sql(...parts.map((part) => `(${part.sql(printer)})`)),
+});
+
+/** Texts are compared by their code points, whatever the database is set to. */
+export const inOrder = (type: Type, sql: string) => (type === 'text' ? `${sql} COLLATE "C"` : sql);

@@ -1,0 +1,206 @@
+import { addUnits, instantOf, textOfInstant } from './calendar';
+import { castTo } from './casts';
+import { compareValues } from './compare';
+import { type Compiled, type Compiling, FormulaError, sqlTypes, typeNames } from './compiled';
+import { type BinaryOp, comparisonOps, type Expression, type Value } from './expression';
+import { common, inOrder, isTime, must, placed, strict, type Type, typedNull } from './fitting';
+import { likePattern } from './like';
+import { once } from './once';
+
+const finite = (value: number) => (Number.isFinite(value) ? value : null);
+const arithmetic: Record<
+  string,
+  [apply: (a: number, b: number) => number | null, sql: (a: string, b: string) => string]
+> = {
+  '+': [(a, b) => finite(a + b), (a, b) => `${a} + ${b}`],
+  '-': [(a, b) => finite(a - b), (a, b) => `${a} - ${b}`],
+  '*': [(a, b) => finite(a * b), (a, b) => `${a} * ${b}`],
+  '/': [(a, b) => (b === 0 ? null : finite(a / b)), (a, b) => `${a} / NULLIF(${b}, 0)`],
+};
+const comparisons: Record<string, (order: number) => boolean> = {
+  '=': (order) => order === 0,
+  '<>': (order) => order !== 0,
+  '<': (order) => order < 0,
+  '<=': (order) => order <= 0,
+  '>': (order) => order > 0,
+  '>=': (order) => order >= 0,
+};
+
+/** Two parts joined by an operator. */
+export function binary(expression: Extract<Expression, { kind: 'binary' }>, within: Compiling): Compiled {
+  const { op, left, right } = expression;
+  if ((op === '+' || op === '-') && (right.kind === 'interval' || left.kind === 'interval'))
+    return shift(expression, within);
+  const [a, b] = [within.of(left), within.of(right)];
+  if (op === 'AND' || op === 'OR')
+    return logic(
+      op,
+      must(a, 'boolean', left, `What stands before ${op}`),
+      must(b, 'boolean', right, `What follows ${op}`),
+    );
+  if (op === '||')
+    return strict(
+      'text',
+      [must(a, 'text', left, 'What stands before ||'), must(b, 'text', right, 'What follows ||')],
+      (x: string, y: string) => x + y,
+      (x, y) => `${x} || ${y}`,
+    );
+  if (op === 'LIKE' || op === 'NOT LIKE') {
+    const parts = [must(a, 'text', left, 'What stands before LIKE'), must(b, 'text', right, 'A pattern')];
+    return strict(
+      'boolean',
+      parts,
+      (x: string, y: string) => likePattern(y).test(x) === (op === 'LIKE'),
+      (x, y) => `${x} ${op} ${y}`,
+    );
+  }
+  if (op === '-' && isTime(a.type) && isTime(b.type)) return daysBetween(a, b);
+  const calculation = arithmetic[op];
+  if (calculation)
+    return strict(
+      'number',
+      [must(a, 'number', left, `What stands before ${op}`), must(b, 'number', right, `What follows ${op}`)],
+      calculation[0],
+      calculation[1],
+    );
+  const { type, parts } = common(
+    [
+      { compiled: a, at: left },
+      { compiled: b, at: right },
+    ],
+    'What is compared',
+  );
+  return op === 'IS DISTINCT FROM' || op === 'IS NOT DISTINCT FROM'
+    ? distinct(parts[0]!, parts[1]!, op)
+    : compared(type, parts[0]!, parts[1]!, op);
+}
+
+function compared(type: Type, a: Compiled, b: Compiled, op: BinaryOp): Compiled {
+  if (!comparisonOps.includes(op as '=')) throw new Error(`${op} compares nothing.`);
+  const meets = comparisons[op]!;
+  return strict(
+    'boolean',
+    [a, b],
+    (x: Value, y: Value) => meets(compareValues(x, y)),
+    (x, y) => `${inOrder(type, x)} ${op} ${y}`,
+  );
+}
+
+function distinct(a: Compiled, b: Compiled, op: string): Compiled {
+  const wanted = op === 'IS DISTINCT FROM';
+  return {
+    type: 'boolean',
+    run(rows) {
+      const [x, y] = [a.run(rows), b.run(rows)];
+      return (i) => (x(i) !== y(i)) === wanted;
+    },
+    sql: (printer) => `(${a.sql(printer)}) ${op} (${b.sql(printer)})`,
+  };
+}
+
+/** AND and OR of three-valued logic: what is not known can be outdone by the other side. */
+function logic(op: 'AND' | 'OR', a: Compiled, b: Compiled): Compiled {
+  const decides = op === 'OR';
+  return {
+    type: 'boolean',
+    run(rows) {
+      const [x, y] = [a.run(rows), b.run(rows)];
+      return (i) => {
+        const left = x(i);
+        if (left === decides) return decides;
+        const right = y(i);
+        if (right === decides) return decides;
+        return left === null || right === null ? null : !decides;
+      };
+    },
+    sql: (printer) => `(${a.sql(printer)}) ${op} (${b.sql(printer)})`,
+  };
+}
+
+function daysBetween(a: Compiled, b: Compiled): Compiled {
+  const parts = [castTo(a, 'datetime'), castTo(b, 'datetime')];
+  return strict(
+    'number',
+    parts,
+    (x: string, y: string) => (instantOf(x) - instantOf(y)) / 86_400_000,
+    (x, y) => `(extract(epoch FROM ${x} - ${y}) / 86400)::double precision`,
+  );
+}
+
+function shift(expression: Extract<Expression, { kind: 'binary' }>, within: Compiling): Compiled {
+  const { op, left, right } = expression;
+  const [date, interval] = right.kind === 'interval' ? [left, right] : [right, left];
+  if (interval.kind !== 'interval' || date.kind === 'interval' || (op === '-' && right.kind !== 'interval'))
+    throw new FormulaError('An interval is added to a date, or taken from one.', expression);
+  const of = within.of(date);
+  if (!isTime(of.type) && of.type !== 'null')
+    throw new FormulaError(`An interval is added to a date, and this is ${typeNames[of.type]}.`, date);
+  const { unit } = interval;
+  const count = op === '-' ? -interval.count : interval.count;
+  const type = of.type === 'date' && ['YEAR', 'MONTH', 'DAY'].includes(unit) ? 'date' : 'datetime';
+  return strict(
+    type,
+    [of.type === 'null' ? typedNull('date') : of],
+    (text: string) => textOfInstant(addUnits(instantOf(text), count, unit), type),
+    (x) => `(${x} + (${count} * INTERVAL '1 ${unit}'))::${sqlTypes[type]}`,
+  );
+}
+
+/** One of several values, by three-valued logic: of what is not there, a null makes nothing known. */
+export function isIn(type: Type, of: Compiled, list: readonly Compiled[], negated: boolean): Compiled {
+  return {
+    type: 'boolean',
+    run(rows) {
+      const read = of.run(rows);
+      const others = list.map((each) => each.run(rows));
+      return (i) => {
+        const value = read(i);
+        if (value === null) return null;
+        let unknown = false;
+        for (const other of others) {
+          const found = other(i);
+          if (found === null) unknown = true;
+          else if (compareValues(value, found) === 0) return !negated;
+        }
+        return unknown ? null : negated;
+      };
+    },
+    sql: (printer) =>
+      once(
+        `(${of.sql(printer)})`,
+        (value) =>
+          `${inOrder(type, value)} ${negated ? 'NOT ' : ''}IN (${list.map((each) => each.sql(printer)).join(', ')})`,
+      ),
+  };
+}
+
+/** Whether something lies between two others, both included; computed once, though it is compared twice. */
+export function between(expression: Extract<Expression, { kind: 'between' }>, within: Compiling): Compiled {
+  const { type, parts } = common(
+    [expression.of, expression.low, expression.high].map((part) => placed(part, within.of)),
+    'What is compared',
+  );
+  const [of, low, high] = parts as [Compiled, Compiled, Compiled];
+  const { negated } = expression;
+  return {
+    type: 'boolean',
+    run(rows) {
+      const [value, from, to] = [of.run(rows), low.run(rows), high.run(rows)];
+      return (i) => {
+        const held = value(i);
+        if (held === null) return null;
+        const [least, most] = [from(i), to(i)];
+        // One end that it is beyond decides, whatever the other one is.
+        if (least !== null && compareValues(held, least) < 0) return negated;
+        if (most !== null && compareValues(held, most) > 0) return negated;
+        return least === null || most === null ? null : !negated;
+      };
+    },
+    sql: (printer) =>
+      once(
+        `(${of.sql(printer)})`,
+        (value) =>
+          `${inOrder(type, value)} ${negated ? 'NOT ' : ''}BETWEEN (${low.sql(printer)}) AND (${high.sql(printer)})`,
+      ),
+  };
+}
