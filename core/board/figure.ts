@@ -1,11 +1,18 @@
 import { ValidateBy } from 'class-validator';
+import { leversIn } from '../formula/lever-names';
+import type { LeverAbility } from '../levers/abilities';
 import { idPattern } from './id';
 
 /**
- * A figure in a sentence: written by the author, what a lever holds (`part` for a lever that holds two), or one of the
- * readings in view.
+ * A figure in a sentence: written by the author, what a lever holds (`part` for a lever that holds two), one of the
+ * readings in view, or what a formula makes of them and of levers.
  */
-export type Figure = number | LeverFigure | ReadingFigure;
+export type Figure = number | LeverFigure | ReadingFigure | FormulaFigure;
+
+/** A formula over the readings in view, taken together: `AVG(value) + 2 * STDDEV_SAMP(value)`. */
+export interface FormulaFigure {
+  text: string;
+}
 
 export const readingFigures = ['mean', 'median', 'percentile'] as const;
 
@@ -20,6 +27,8 @@ export interface LeverFigure {
   part?: string;
 }
 
+const longestFormula = 10_000;
+
 const isFigure = (value: unknown): value is Figure => {
   if (typeof value === 'number') return Number.isFinite(value);
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
@@ -30,6 +39,12 @@ const isFigure = (value: unknown): value is Figure => {
         ? typeof percent === 'number' && percent >= 0 && percent <= 100
         : percent === undefined;
     return readingFigures.includes(of as never) && fits && Object.keys(rest).length === 0;
+  }
+  if ('text' in value) {
+    const { text, ...rest } = value as Record<string, unknown>;
+    return (
+      typeof text === 'string' && text !== '' && text.length <= longestFormula && !Object.keys(rest).length
+    );
   }
   const { lever, part, ...rest } = value as Record<string, unknown>;
   return (
@@ -46,13 +61,32 @@ export const IsFigure = () =>
     validator: {
       validate: isFigure,
       defaultMessage: (args) =>
-        `${args?.property} must be a number, or a lever's figure such as {"lever": "limits", "part": "high"}, or one of the readings such as {"of": "median"}`,
+        `${args?.property} must be a number, or a lever's figure such as {"lever": "limits", "part": "high"}, one of the readings such as {"of": "median"}, or a formula such as {"text": "AVG(value)"}`,
     },
   });
 
 export const isLeverFigure = (figure: Figure | undefined): figure is LeverFigure =>
   typeof figure === 'object' && 'lever' in figure;
 
-/** The lever a figure is taken from, if it is. */
+export const isFormulaFigure = (figure: unknown): figure is FormulaFigure =>
+  typeof figure === 'object' && figure !== null && 'text' in figure && Object.keys(figure).length === 1;
+
+/** The levers that figures are taken from, or that their formulas name. */
 export const figureLevers = (...figures: (Figure | undefined)[]): string[] =>
-  figures.flatMap((figure) => (isLeverFigure(figure) ? [figure.lever] : []));
+  figures.flatMap((figure) =>
+    isLeverFigure(figure) ? [figure.lever] : isFormulaFigure(figure) ? leversIn(figure.text) : [],
+  );
+
+/** What the levers that figures are taken from must be able to do; a formula says itself what it needs of its own. */
+export const figureNeeds = (
+  ability: LeverAbility,
+  ...figures: (Figure | undefined)[]
+): { lever: string; ability: LeverAbility }[] =>
+  figures.filter(isLeverFigure).map(({ lever }) => ({ lever, ability }));
+
+/** The formulas of figures, anywhere in a part of a chart. */
+export function figureFormulas(part: unknown): string[] {
+  if (typeof part !== 'object' || part === null) return [];
+  if (isFormulaFigure(part)) return typeof part.text === 'string' ? [part.text] : [];
+  return Object.values(part).flatMap(figureFormulas);
+}

@@ -2,7 +2,8 @@ import { leversIn } from '../formula/lever-names';
 import type { Board } from './board';
 import { formulaKeys } from './text-formulas';
 
-function* formulasIn(part: unknown): Generator<string> {
+/** The formulas that stand in a part of a board. */
+export function* formulasIn(part: unknown): Generator<string> {
   if (typeof part !== 'object' || part === null) return;
   for (const [key, value] of Object.entries(part))
     if (typeof value !== 'string') yield* formulasIn(value);

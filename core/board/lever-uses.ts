@@ -6,7 +6,8 @@ import type { LeverAbility } from '../levers/abilities';
 import { subtitleLevers } from '../words/subtitle';
 import { titleLevers } from '../words/title-parts';
 import type { Chart, Single } from './chart';
-import { figureLevers } from './figure';
+import { figureLevers, isLeverFigure } from './figure';
+import { formulasIn } from './formulas-naming';
 
 /** What a lever and a chart have to do with each other. */
 export const useWords = [
@@ -37,16 +38,17 @@ export interface LeverUse {
 
 const isOff = (off: boolean | undefined) => (off ? { off: true } : {});
 
+/** Whether a part names a lever in a formula. */
+const inText = (lever: string, part: object) =>
+  [...formulasIn(part)].some((text) => leversIn(text).includes(lever)) ? { loose: true as const } : {};
+
 /** Every place in which a chart names a lever. */
 export function leverUses(chart: Chart): LeverUse[] {
   const uses: LeverUse[] = [];
   const single = (part: Single) => isOff(chart.off?.includes(part));
   chart.cues.forEach((cue, i) => {
     const kind = conditionKinds.get(cue.condition.kind);
-    const off = {
-      ...(cue.off ? { off: true } : {}),
-      ...(kind.readsFormulas?.(cue.condition) ? { loose: true as const } : {}),
-    };
+    const off = isOff(cue.off);
     const abilities = new Map(kind.needs?.(cue.condition).map((need) => [need.lever, need.ability]));
     for (const lever of kind.levers(cue.condition)) {
       const ability = abilities.get(lever);
@@ -54,7 +56,7 @@ export function leverUses(chart: Chart): LeverUse[] {
         lever,
         how: cue.effect === 'light' ? 'lights' : 'filters',
         pointer: `/cues/${i}/condition`,
-        ...(ability ? { ability } : {}),
+        ...(ability ? { ability } : inText(lever, cue.condition)),
         ...off,
       });
     }
@@ -62,8 +64,18 @@ export function leverUses(chart: Chart): LeverUse[] {
       uses.push({ lever: cue.when, how: 'switches', pointer: `/cues/${i}/when`, ability: 'isOn', ...off });
   });
   chart.guides.forEach((guide, i) => {
-    for (const { lever, ability } of guideKinds.get(guide.kind).needs(guide))
-      uses.push({ lever, how: 'places', pointer: `/guides/${i}`, ability, ...isOff(guide.off) });
+    const kind = guideKinds.get(guide.kind);
+    const abilities = new Map(kind.needs(guide).map((need) => [need.lever, need.ability]));
+    for (const lever of new Set(kind.levers(guide))) {
+      const ability = abilities.get(lever);
+      uses.push({
+        lever,
+        how: 'places',
+        pointer: `/guides/${i}`,
+        ...(ability ? { ability } : inText(lever, guide)),
+        ...isOff(guide.off),
+      });
+    }
     if (guide.when)
       uses.push({
         lever: guide.when,
@@ -74,7 +86,13 @@ export function leverUses(chart: Chart): LeverUse[] {
       });
   });
   for (const lever of figureLevers(chart.whole?.figure))
-    uses.push({ lever, how: 'places', pointer: '/whole/figure', ability: 'figure', ...single('whole') });
+    uses.push({
+      lever,
+      how: 'places',
+      pointer: '/whole/figure',
+      ...(isLeverFigure(chart.whole?.figure) ? { ability: 'figure' } : { loose: true }),
+      ...single('whole'),
+    });
   if (chart.window)
     uses.push({
       lever: chart.window.lever,

@@ -1,4 +1,5 @@
-import { type Figure, isLeverFigure } from '../board/figure';
+import { type Figure, isFormulaFigure, isLeverFigure } from '../board/figure';
+import { formulaFigure } from '../formula/figure-formula';
 import { kindOf } from '../levers/registry';
 import type { LeverContext } from './condition-kind';
 import { readingFigure } from './reading-figure';
@@ -26,12 +27,14 @@ export function readingRange(readings: Measured): { min: number; max: number } {
   return range;
 }
 
-/** A figure as it is now: written, of the readings, or what the lever holds. NaN while there is none. */
+/** A figure as it is now: written, of the readings, what the lever holds, or a formula gives. NaN while there is none. */
 export function figureNow(
   figure: Figure,
   { lever, stand, readings }: LeverContext & { readings?: Measured },
 ): number {
   if (typeof figure === 'number') return figure;
+  if (isFormulaFigure(figure))
+    return readings ? formulaFigure(figure.text, readings.value, { lever, stand }) : Number.NaN;
   if (!isLeverFigure(figure)) return readings ? readingFigure(figure, readings) : Number.NaN;
   const source = lever(figure.lever);
   const { figures } = source ? kindOf(source) : {};

@@ -1,12 +1,13 @@
 import 'reflect-metadata/lite';
 import { IsIn, IsOptional, ValidateBy } from 'class-validator';
-import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
+import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
 import { idPattern } from '../board/id';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import { type Readings, startsOf } from '../cube/readings';
 import { kindOf } from '../levers/registry';
-import { figureWord } from '../words/figure-word';
+import { figureText, figureWord } from '../words/figure-word';
+import { figuresProblem } from '../words/figures-problem';
 import { measureText, measureWord } from '../words/measure-text';
 import { ordinal } from '../words/plural';
 import { optionWord, type Word } from '../words/sentence';
@@ -214,7 +215,7 @@ export const rank: ConditionKind<RankCondition> = {
   Spec: RankCondition,
   levers: ({ count, side }) => [...figureLevers(count), ...(typeof side === 'object' ? [side.lever] : [])],
   needs: ({ count, side }) => [
-    ...figureLevers(count).map((lever) => ({ lever, ability: 'figure' as const })),
+    ...figureNeeds('figure', count),
     ...(typeof side === 'object' ? [{ lever: side.lever, ability: 'side' as const }] : []),
   ],
   usual: {
@@ -295,11 +296,13 @@ export const rank: ConditionKind<RankCondition> = {
     const by = spec.measure ? ` by ${measureText(spec.measure, words)}` : '';
     const within = spec.within && spec.within !== 'chart' ? ` of each ${spec.within}` : '';
     const n = Math.max(0, Math.floor(count));
-    return [`the ${n === 1 ? '' : `${n} `}${side}${by}${within}`];
+    // What a formula makes of the marks is not known where only levers are.
+    const many = Number.isNaN(count) ? `${figureText(spec.count, words)} ` : n === 1 ? '' : `${n} `;
+    return [`the ${many}${side}${by}${within}`];
   },
   filters: () => null,
   rowFilter: () => null,
-  unfit: () => null,
+  unfit: ({ count }, _keys, lever, words) => figuresProblem(count, lever, words),
   parts: (spec, words) => [
     'within ',
     figureWord('Count', ['count'], spec.count, words),
@@ -323,7 +326,8 @@ export const rank: ConditionKind<RankCondition> = {
     ]),
   ],
   without(spec, lever, context) {
-    const count = figureLevers(spec.count).includes(lever) ? figureNow(spec.count, context) : spec.count;
+    const count =
+      isLeverFigure(spec.count) && spec.count.lever === lever ? figureNow(spec.count, context) : spec.count;
     const side =
       typeof spec.side === 'object' && spec.side.lever === lever
         ? rankSides[sideNow(spec.side, context) === 1 ? 0 : 1]

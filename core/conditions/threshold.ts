@@ -1,11 +1,19 @@
 import 'reflect-metadata/lite';
 import { IsIn, IsOptional, ValidateIf } from 'class-validator';
-import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
+import {
+  type Figure,
+  figureLevers,
+  figureNeeds,
+  IsFigure,
+  isFormulaFigure,
+  isLeverFigure,
+} from '../board/figure';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import type { LeverAbility } from '../levers/abilities';
 import { shareText } from '../levers/figure-text';
 import { figureText, figureWord, readingFigureText } from '../words/figure-word';
+import { figuresProblem } from '../words/figures-problem';
 import { measureText, measureWord } from '../words/measure-text';
 import { numberText } from '../words/number-text';
 import { optionWord } from '../words/sentence';
@@ -152,8 +160,12 @@ const figuresOf = (spec: LimitSpec): Figure[] => [
   ...(hasTwo(spec.is) && spec.upper !== undefined ? [spec.upper] : []),
 ];
 
-const of = (figure: Figure) =>
-  typeof figure === 'number' || isLeverFigure(figure) ? '' : ` (${readingFigureText(figure)})`;
+/** What a figure is taken from, behind it. */
+const of = (figure: Figure, words: ExplainWords) => {
+  if (typeof figure === 'number') return '';
+  if (isLeverFigure(figure)) return ` (${words.lever(figure.lever)})`;
+  return ` (${isFormulaFigure(figure) ? figure.text : readingFigureText(figure)})`;
+};
 
 /** "4.45 is at or above 4.30 (Late from)", or that it is not. */
 function explainLimits(
@@ -168,10 +180,7 @@ function explainLimits(
   const within = { ...context, readings: measured };
   const value = measured.value[index]!;
   if (Number.isNaN(value)) return 'it has no value to compare';
-  const limits = figuresOf(spec).map((figure) => {
-    const lever = isLeverFigure(figure) ? ` (${words.lever(figure.lever)})` : of(figure);
-    return `${read(figureNow(figure, within))}${lever}`;
-  });
+  const limits = figuresOf(spec).map((figure) => `${read(figureNow(figure, within))}${of(figure, words)}`);
   const [limit = Number.NaN, upper = Number.NaN] = figuresOf(spec).map((figure) =>
     place(figureNow(figure, within), measured),
   );
@@ -216,10 +225,10 @@ function common<S extends LimitSpec>(
   const figures = (spec: S) => figureLevers(spec.limit, hasTwo(spec.is) ? spec.upper : undefined);
   return {
     levers: (spec) => [...new Set(figures(spec))],
-    needs: (spec) => figures(spec).map((lever) => ({ lever, ability })),
+    needs: (spec) => figureNeeds(ability, ...figuresOf(spec)),
     filters: () => null,
     rowFilter: () => null,
-    unfit: () => null,
+    unfit: (spec, _keys, lever, words) => figuresProblem(figuresOf(spec), lever, words),
     measures: ({ measure }) => (measure ? [measure] : []),
     variants: ({ is }) => (is === 'outside' ? sides : []),
     more: (spec, { measure }) =>
@@ -250,7 +259,7 @@ function common<S extends LimitSpec>(
     ],
     without(spec, lever, context) {
       const fixed = (figure: Figure | undefined) => {
-        if (figure === undefined || !figureLevers(figure).includes(lever)) return figure;
+        if (!isLeverFigure(figure) || figure.lever !== lever) return figure;
         const now = figureNow(figure, context);
         return Number.isNaN(now) ? 0 : now;
       };

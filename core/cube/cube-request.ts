@@ -12,8 +12,13 @@ import { measureAtoms } from './measure-atoms';
 const isMeasured = (colour: Colour | undefined): Measure[] =>
   isValueColour(colour) && colour.measure ? [colour.measure] : [];
 
-/** The measures that a chart's marks stand along, or its lighting cues compare or colour by, besides its own; each once. */
-export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'split' | 'against' | 'also'>): Measure[] {
+/**
+ * The measures that a chart's marks stand along or are filled up to, or that its lighting cues compare or colour by,
+ * besides its own; each once.
+ */
+export function measuresOf(
+  chart: Pick<Chart, 'cues' | 'form' | 'split' | 'against' | 'also' | 'whole'>,
+): Measure[] {
   const against = againstOf(chart);
   const named = chart.cues
     .filter((cue) => cue.effect === 'light' && !cue.off)
@@ -22,6 +27,7 @@ export function measuresOf(chart: Pick<Chart, 'cues' | 'form' | 'split' | 'again
       ...[cue.look, ...(cue.looks ?? [])].flatMap(({ colour }) => isMeasured(colour)),
     ]);
   if (against) named.push(against);
+  if (chart.whole?.of === 'measure' && chart.whole.measure) named.push(chart.whole.measure);
   named.push(...alsoOf(chart).map((also) => also.measure));
   return [...new Map(named.map((measure) => [measureKey(measure), measure])).values()];
 }

@@ -27,7 +27,7 @@ export const bars: FormKind = {
   fills: true,
   scene(input) {
     const { readings, labels, valueText, width, height, range, fit, headRows, measure, miniature } = input;
-    const { ends, stacked, whole } = input;
+    const { ends, stacked, wholes } = input;
     const slots = slotsOf(readings, maxMarks, stacked);
     const { places, at } = slots;
     const per = abreast(slots);
@@ -113,10 +113,10 @@ export const bars: FormKind = {
           mark: i,
         });
     }
-    const rests = restsOf(slots, ends, whole).map(({ place, from }) => ({
+    const rests = restsOf(slots, ends, wholes).map(({ place, from, to }) => ({
       x: heldOn(axis, from),
       y: top + step * (place + 0.5) - thickness / 2,
-      width: heldOn(axis, whole) - heldOn(axis, from),
+      width: heldOn(axis, to) - heldOn(axis, from),
       height: thickness,
     }));
     return {

@@ -22,7 +22,7 @@ export const columns: FormKind = {
   stacks: true,
   fills: true,
   scene(input) {
-    const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, whole } = input;
+    const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, wholes } = input;
     const slots = slotsOf(readings, maxMarks, stacked);
     const { places, at } = slots;
     const per = abreast(slots);
@@ -82,11 +82,11 @@ export const columns: FormKind = {
           mark: i,
         } satisfies SceneText);
     }
-    const rests = restsOf(slots, ends, whole).map(({ place, from }) => ({
+    const rests = restsOf(slots, ends, wholes).map(({ place, from, to }) => ({
       x: left + step * (place + 0.5) - thickness / 2,
-      y: heldOn(axis, whole),
+      y: heldOn(axis, to),
       width: thickness,
-      height: heldOn(axis, from) - heldOn(axis, whole),
+      height: heldOn(axis, from) - heldOn(axis, to),
     }));
     return {
       width: miniature ? width : Math.max(width, Math.ceil(right + frame.rightRoom)),

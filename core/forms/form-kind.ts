@@ -15,8 +15,8 @@ export interface FormInput {
   ends: Ends;
   /** Readings of a place stand on each other, not side by side. */
   stacked: boolean;
-  /** What bars are filled up to; NaN where they are not. */
-  whole: number;
+  /** Per place what its bar is filled up to, NaN for nothing; null where none is. */
+  wholes: Float64Array | null;
   /** How a figure of the value axis reads. */
   tickText(value: number): string;
   /** The room there is, px. */

@@ -41,17 +41,17 @@ export const emptyRects = (readings: Readings, { places, per }: Slots) => {
 /** How many marks stand side by side at a place. */
 export const abreast = ({ per, stacked }: Slots): number => (stacked ? 1 : per);
 
-/** The muted part of each place, from where its marks end up to the whole, px along the value axis. */
+/** The muted part of each place, from where its marks end up to its whole, as values. */
 export function restsOf(
   { places, per, at }: Slots,
   { to }: Ends,
-  whole: number,
-): { place: number; from: number }[] {
-  if (Number.isNaN(whole)) return [];
+  wholes: Float64Array | null,
+): { place: number; from: number; to: number }[] {
+  if (!wholes) return [];
   return Array.from({ length: places }, (_, place) => {
     const ends = Array.from(at.subarray(place * per, (place + 1) * per), (i) => (i < 0 ? 0 : to[i]!));
-    return { place, from: Math.max(0, ...ends.filter((end) => !Number.isNaN(end))) };
-  }).filter(({ from }) => from < whole);
+    return { place, from: Math.max(0, ...ends.filter((end) => !Number.isNaN(end))), to: wholes[place]! };
+  }).filter(({ from, to }) => from < to);
 }
 
 /** How many readings end where an axis does not reach. */

@@ -22,13 +22,13 @@ import { rects } from './shapes/rects';
 import { positionOn } from './value-axis';
 
 const three = seriesReadings({ a: [10, 20], b: [30, null], c: [5, 40] });
-const stacked = (form: string, readings: Readings, whole = Number.NaN) =>
+const stacked = (form: string, readings: Readings, wholes: Float64Array | null = null) =>
   formKinds.get(form).scene(
     formInput(readings, {
       ends: endsOf(readings, 'stacked'),
       stacked: true,
-      range: { low: 0, high: Math.max(60, Number.isNaN(whole) ? 0 : whole), scale: 'even' },
-      whole,
+      range: { low: 0, high: Math.max(60, ...(wholes ?? [])), scale: 'even' },
+      wholes,
     }),
   );
 
@@ -63,12 +63,12 @@ describe.each(['bars', 'columns'])('stacked %s', (form) => {
       ).toBe(i);
   });
   it('are filled up to a whole, from where the last one ends', () => {
-    const filled = stacked(form, three, 100);
+    const filled = stacked(form, three, Float64Array.of(100, 100));
     const { rests } = filled.marks as RectMarks;
     const length = form === 'bars' ? 'width' : 'height';
     const unit = Math.abs(positionOn(filled.values, 1) - positionOn(filled.values, 0));
     expect(rests.map((rest) => Math.round(rest[length] / unit))).toEqual([55, 40]);
-    expect((stacked(form, three, 50).marks as RectMarks).rests).toHaveLength(1);
+    expect((stacked(form, three, Float64Array.of(50, 50)).marks as RectMarks).rests).toHaveLength(1);
     expect(marks.rests).toEqual([]);
   });
 });
@@ -154,7 +154,7 @@ describe('on a chart', () => {
     expect(shares.texts.find(({ role }) => role === 'tick')!.text).toBe('0 %');
     expect(run({ form: 'line' }).scene.values.domain[1]).toBeLessThan(40);
   });
-  it('wholes are totals of everything, of what is kept, the largest, or a figure', () => {
+  it('wholes are totals of everything, of what is kept, the largest, a measure of each, or a figure', () => {
     const single = { split: undefined, form: 'bars', by: { field: 'quay' } } as unknown as Partial<Chart>;
     const whole = (changes: Chart['whole'], positions = {}) => {
       const keep = { ...newCue('keep', { kind: 'member', lever: 'years' }, []), effect: 'filter' as const };
@@ -167,6 +167,10 @@ describe('on a chart', () => {
     expect(whole({ of: 'everything' }, one)).toBe(92);
     expect(whole({ of: 'filters' }, one)).toBe(15);
     expect(whole({ of: 'figure', figure: 50 }, one)).toBe(50);
+    const most = { aggregate: 'sum', field: 'boats' } as const;
+    // Harl, which comes first, has 20 boats in all, none in that year, and two rows there.
+    expect(whole({ of: 'measure', measure: most, over: 'everything' }, one)).toBe(20);
+    expect(whole({ of: 'measure', measure: { aggregate: 'count' } }, one)).toBe(2);
     const largest = run({ ...single, whole: { of: 'largest' } }).scene.marks as RectMarks;
     expect(largest.rests).toHaveLength(3);
   });

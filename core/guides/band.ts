@@ -1,7 +1,7 @@
 import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
-import { type Figure, figureLevers, IsFigure } from '../board/figure';
+import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
 import { heldOn } from '../forms/value-axis';
@@ -63,8 +63,7 @@ export const band: GuideKind<BandGuide> = {
   kind: 'band',
   Spec: BandGuide,
   levers: (spec) => [...new Set(figureLevers(spec.from, spec.to))],
-  needs: (spec) =>
-    figureLevers(spec.from, spec.to).map((lever) => ({ lever, ability: 'anyFigure' as const })),
+  needs: (spec) => figureNeeds('anyFigure', spec.from, spec.to),
   figures: (spec, context) => ends(spec).map((end) => axisFigure(end, context)),
   axis: (spec) => spec.axis ?? 'same',
   grows: ({ outside }) => outside !== 'arrow',
@@ -134,7 +133,8 @@ export const band: GuideKind<BandGuide> = {
   without(spec, lever, context) {
     const fixed = { ...spec };
     for (const path of ['from', 'to'] as const)
-      if (figureLevers(spec[path]).includes(lever)) fixed[path] = fixedFigure(spec[path]!, context);
+      if (isLeverFigure(spec[path]) && spec[path].lever === lever)
+        fixed[path] = fixedFigure(spec[path]!, context);
     return fixed;
   },
 };

@@ -1,6 +1,6 @@
 import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
-import { type Figure, figureLevers, IsFigure, isLeverFigure } from '../board/figure';
+import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
@@ -82,7 +82,7 @@ export const line: GuideKind<LineGuide> = {
   kind: 'line',
   Spec: LineGuide,
   levers: (spec) => figureLevers(spec.at),
-  needs: (spec) => figureLevers(spec.at).map((lever) => ({ lever, ability: 'anyFigure' as const })),
+  needs: (spec) => figureNeeds('anyFigure', spec.at),
   figures: (spec, context) => [axisFigure(spec.at, context)],
   axis: (spec) => spec.axis ?? 'same',
   grows: ({ outside }) => outside !== 'arrow',
@@ -129,7 +129,7 @@ export const line: GuideKind<LineGuide> = {
     '.',
   ],
   without(spec, lever, context) {
-    if (!figureLevers(spec.at).includes(lever)) return spec;
+    if (!isLeverFigure(spec.at) || spec.at.lever !== lever) return spec;
     return { ...spec, at: fixedFigure(spec.at, context) };
   },
 };

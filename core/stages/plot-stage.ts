@@ -1,15 +1,13 @@
 import type { Also } from '../board/also';
 import type { Axis } from '../board/axis';
 import type { Board } from '../board/board';
-import { againstOf, alsoOf, arrangementOf, type Chart, fillsUp } from '../board/chart';
+import { againstOf, alsoOf, arrangementOf, type Chart } from '../board/chart';
 import type { Measure } from '../board/measure';
 import type { Arrangement } from '../board/split';
 import type { LeverContext } from '../conditions/condition-kind';
-import { figureNow, type Measured } from '../conditions/figures';
+import type { Measured } from '../conditions/figures';
 import { measuredBy } from '../conditions/measured';
-import type { Cube } from '../cube/cube';
-import { type Readings, totalOf } from '../cube/readings';
-import type { RowFilter } from '../cube/row-filter';
+import type { Readings } from '../cube/readings';
 import { type Ends, endsOf } from '../cube/stack';
 import type { Along, SecondAxis } from '../forms/form-kind';
 import { formKinds } from '../forms/registry';
@@ -31,8 +29,8 @@ import { extentOf } from './extent';
 import type { Read } from './read-stage';
 import { stableList, stableParts } from './stable';
 import type { StageInput, StageRuns } from './stage';
+import { wholeStage } from './whole-stage';
 
-const noFilters: readonly RowFilter[] = [];
 const percentText = (share: number) => `${Math.round(share * 100)} %`;
 
 /** The measures on the second axis of a chart. */
@@ -60,7 +58,7 @@ export function plotStage(
 ) {
   const endsFor = memoLast(endsOf);
   const allEndsFor = memoLast(endsOf);
-  const totalFor = memoLast(totalOf);
+  const wholesFor = wholeStage(now, context, formulas);
   const centredFor = memoLast((readings: Readings): number[] => {
     const [low, high] = extentOf(readings.value);
     return [-Math.max(-low, high), Math.max(-low, high)];
@@ -75,28 +73,18 @@ export function plotStage(
     on: Uint8Array,
     which: 0 | 1,
     guides: readonly number[],
-    whole: number,
+    wholes: Float64Array | null,
     fromZero: boolean,
   ) =>
     axisRange(
       axis,
       figuresOn(ends, readings, on, which),
-      Number.isNaN(whole) ? guides : [...guides, whole],
+      // An axis without an end is none: of wholes, the largest counts.
+      wholes ? [...guides, extentOf(wholes)[1]] : guides,
       fromZero,
     );
   const rangeFor = memoLast(rangeOf);
   const secondRangeFor = memoLast(rangeOf);
-
-  /** The measure over all the rows that some filters keep, NaN where there is none. */
-  const wholeOf = (chart: Chart, { judged, filters }: Read, ends: Ends): number => {
-    const { whole } = chart;
-    if (!whole) return Number.NaN;
-    if (whole.of === 'figure') return figureNow(whole.figure!, { ...context(), readings: judged });
-    // Of a stack, its top.
-    if (whole.of === 'largest') return extentOf(ends.to)[1];
-    const { cube } = now();
-    return totalFor(cube as Cube, chart.measure, whole.of === 'filters' ? filters : noFilters, formulas());
-  };
 
   const figuresFor = memoLast(
     (
@@ -151,7 +139,7 @@ export function plotStage(
       texts: ChartTexts,
       ends: Ends,
       arrangement: Arrangement,
-      whole: number,
+      wholes: Float64Array | null,
       range: AxisRange,
       along: Along | undefined,
       second: SecondAxis | undefined,
@@ -170,7 +158,7 @@ export function plotStage(
         valueText: texts.value,
         ends,
         stacked: arrangement !== 'beside',
-        whole,
+        wholes,
         tickText: arrangement === 'shares' ? percentText : texts.figures.tick,
         width,
         height,
@@ -258,10 +246,10 @@ export function plotStage(
             .concat(axis === 'same' ? centre : [])
             .filter((figure) => !Number.isNaN(figure)),
         );
-      const whole = fillsUp(chart) ? wholeOf(chart, read, ends) : Number.NaN;
+      const wholes = wholesFor(read, ends);
       const fromZero = form.fromZero ?? false;
       const range = sameRange.same(
-        rangeFor(chart.axis, shownEnds, shown, on, 0, grown('same'), whole, fromZero),
+        rangeFor(chart.axis, shownEnds, shown, on, 0, grown('same'), wholes, fromZero),
       );
       const second = on.includes(1)
         ? sameRange.second(
@@ -273,7 +261,7 @@ export function plotStage(
               on,
               1,
               grown('second'),
-              Number.NaN,
+              null,
               fromZero,
             ),
           )
@@ -285,7 +273,7 @@ export function plotStage(
         texts,
         ends,
         arrangement,
-        whole,
+        wholes,
         range,
         alongFor(readings, against, named(against), named(chart.measure)),
         second && other && secondFor(on, second, other, named(chart.measure), named(other)),

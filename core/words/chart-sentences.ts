@@ -11,7 +11,7 @@ import {
   windowAxes,
 } from '../board/chart';
 import { type Cue, type CueResting, isStandIn } from '../board/cue';
-import { figureLevers } from '../board/figure';
+import { figureLevers, figureNeeds } from '../board/figure';
 import { type Colour, isNamedColour, isValueColour, type Look, seriesColour } from '../board/look';
 import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
 import { isOff } from '../board/switch-off';
@@ -28,6 +28,7 @@ import { nearestStrong, weakSpots } from '../looks/colour-check';
 import { compareSentence } from './compare-sentence';
 import { cutText, keysText } from './cut-text';
 import { figureWord } from './figure-word';
+import { figuresProblem } from './figures-problem';
 import { keyText } from './key-text';
 import { lookText } from './look-text';
 import { measureText, orderText } from './measure-text';
@@ -296,6 +297,7 @@ const wholeTexts: Record<Whole['of'], string> = {
   everything: 'the total of everything',
   filters: 'the total of what is kept',
   largest: 'the largest',
+  measure: 'a measure of its own',
   figure: 'a figure',
 };
 
@@ -304,10 +306,9 @@ function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[
   if (!whole) return [];
   const levers = figureLevers(whole.figure);
   const problem =
-    unable(
-      levers.map((lever) => ({ lever, ability: 'figure' as const })),
-      board,
-    ) ?? (fillsUp(chart) ? undefined : 'Only single or stacked bars and columns can be filled up.');
+    unable(figureNeeds('figure', whole.figure), board) ??
+    figuresProblem(whole.figure, (id) => leverOf(board, id), words) ??
+    (fillsUp(chart) ? undefined : 'Only single or stacked bars and columns can be filled up.');
   return [
     {
       id: 'whole',
@@ -322,6 +323,23 @@ function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[
           value: whole,
         },
         ...(whole.of === 'figure' ? [', ', figureWord('Figure', ['figure'], whole.figure ?? 0, words)] : []),
+        ...(whole.of === 'measure'
+          ? ([
+              ', ',
+              {
+                slot: 'alsoMeasure',
+                label: 'Measure of the whole',
+                path: ['measure'],
+                text: measureText(whole.measure!, words),
+                value: whole.measure,
+              },
+              ' over ',
+              optionWord('Over', ['over'], whole.over ?? 'kept', [
+                { value: 'kept', text: 'what is kept' },
+                { value: 'everything', text: 'everything there is' },
+              ]),
+            ] satisfies Part[])
+          : []),
         ', with a muted part.',
       ],
     },
@@ -468,7 +486,8 @@ function allSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[]
       const problem =
         unable(kind.needs(guide), board) ??
         noAxis(chart) ??
-        kind.unfit?.({ ...chart, against: againstOf(chart) }, words);
+        kind.unfit?.({ ...chart, against: againstOf(chart) }, words) ??
+        figuresProblem(guide, (id) => leverOf(board, id), words);
       const parts = kind.parts(guide, words);
       return {
         id: `guide-${guide.id}`,

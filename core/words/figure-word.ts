@@ -1,4 +1,4 @@
-import { type Figure, isLeverFigure, type ReadingFigure } from '../board/figure';
+import { type Figure, isFormulaFigure, isLeverFigure, type ReadingFigure } from '../board/figure';
 import type { LeverAbility } from '../levers/abilities';
 import { shareText } from '../levers/figure-text';
 import { kindOf } from '../levers/registry';
@@ -16,6 +16,7 @@ export const readingFigureText = ({ of, percent }: ReadingFigure) =>
 /** How a figure reads: "1,200", "25 %", "Count", "the upper of Limits". */
 export function figureText(figure: Figure, words: Vocabulary, share = false): string {
   if (typeof figure === 'number') return share ? shareText(0.001, figure) : numberText(figure);
+  if (isFormulaFigure(figure)) return figure.text;
   if (!isLeverFigure(figure)) return readingFigureText(figure);
   const lever = words.lever(figure.lever);
   const several = lever && (kindOf(lever).figures?.parts.length ?? 0) > 1;

@@ -65,6 +65,7 @@ const valueSchemas: Record<string, Record<string, unknown>> = {
     anyOf: [
       { type: 'number' },
       closedObject({ lever: id, part: { enum: ['value', 'low', 'high'] } }, ['lever']),
+      closedObject({ text: { type: 'string', minLength: 1, maxLength: 10_000 } }),
       closedObject({ of: { enum: ['mean', 'median'] } }),
       closedObject({ of: { const: 'percentile' }, percent: { type: 'number', minimum: 0, maximum: 100 } }),
     ],

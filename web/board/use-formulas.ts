@@ -1,4 +1,5 @@
 import type { Chart } from '@sorvik/core/board/chart';
+import { figureFormulas } from '@sorvik/core/board/figure';
 import { textFormulas } from '@sorvik/core/board/text-formulas';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { formulaMeasures } from '@sorvik/core/cube/cube-request';
@@ -16,6 +17,7 @@ export function useFormulas(chart: Chart): boolean {
   const needed =
     chart.cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFormulas?.(condition)) ||
     formulaMeasures(chart).length > 0 ||
+    figureFormulas([chart.cues, chart.guides, chart.whole]).length > 0 ||
     textFormulas(chart).length > 0;
   return useFormulaKit(needed);
 }

@@ -1,17 +1,22 @@
-import { type Figure, isLeverFigure, type ReadingFigure } from '@sorvik/core/board/figure';
+import { type Figure, isFormulaFigure, isLeverFigure, type ReadingFigure } from '@sorvik/core/board/figure';
+import { figureProblem } from '@sorvik/core/formula/figure-formula';
+import { leverNameOf } from '@sorvik/core/formula/lever-names';
 import { leverCan } from '@sorvik/core/levers/abilities';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { leverWith } from '@sorvik/core/offers/lever-with';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { readingFigureText } from '@sorvik/core/words/figure-word';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { useFormulaKit } from '../../board/use-formulas';
+import { FormulaField } from '../../ui/FormulaField';
 import { OptionList } from '../../ui/OptionList';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
 const made = '+';
 const edge = 'edge';
+const formula = 'formula';
 const partTexts: Record<string, string> = { low: 'lower limit', high: 'upper limit' };
 
 const keyOf = (figure: Figure) =>
@@ -19,7 +24,9 @@ const keyOf = (figure: Figure) =>
     ? String(figure)
     : isLeverFigure(figure)
       ? `${figure.lever} ${figure.part ?? ''}`
-      : `of ${figure.of} ${figure.percent ?? ''}`;
+      : isFormulaFigure(figure)
+        ? formula
+        : `of ${figure.of} ${figure.percent ?? ''}`;
 
 /** Figures of the readings in view, where values are compared. */
 const ofReadings: ReadingFigure[] = [
@@ -27,6 +34,16 @@ const ofReadings: ReadingFigure[] = [
   { of: 'median' },
   ...[10, 25, 75, 90].map((percent) => ({ of: 'percentile' as const, percent })),
 ];
+
+/** A formula that says what a figure says. */
+function asFormula(figure: Figure | undefined): string {
+  if (typeof figure === 'number') return String(figure);
+  if (isLeverFigure(figure)) return `:${leverNameOf(figure.lever)}${figure.part ? `.${figure.part}` : ''}`;
+  if (figure === undefined || isFormulaFigure(figure)) return figure?.text ?? 'AVG(value)';
+  if (figure.of === 'mean') return 'AVG(value)';
+  const share = figure.of === 'median' ? 0.5 : (figure.percent ?? 50) / 100;
+  return `PERCENTILE_CONT(${share}) WITHIN GROUP (ORDER BY value)`;
+}
 
 /** The figures that levers hold, each with a name. */
 const figuresOf = (lever: Lever): { figure: Figure; text: string }[] => {
@@ -84,6 +101,7 @@ function FigureFields({
     change((draft, draftBoard) => {
       const known = options.find((option) => option.value === chosen);
       if (chosen === edge) return setWord(draft, sentence, word, undefined);
+      if (chosen === formula) return setWord(draft, sentence, word, { text: asFormula(value) });
       if (known) return setWord(draft, sentence, word, known.figure);
       const lever = leverWith(ability, chart, dataset, draftBoard.levers);
       draftBoard.levers.push(lever);
@@ -119,12 +137,64 @@ function FigureFields({
           options={[
             ...(mayBeEdge ? [{ value: edge, text: 'the edge of the plot' }] : []),
             ...options,
+            ...(share ? [] : [{ value: formula, text: 'a formula ..' }]),
             { value: made, text: 'a new lever' },
           ]}
           chosen={typeof value === 'number' ? undefined : value === undefined ? edge : keyOf(value)}
           onChoose={choose}
         />
       </div>
+      {isFormulaFigure(value) && (
+        <FigureFormula
+          board={board}
+          text={value.text}
+          onChange={(next) => change((draft) => setWord(draft, sentence, word, { text: next }))}
+        />
+      )}
     </div>
+  );
+}
+
+const starts = [
+  'AVG(value) + 2 * STDDEV_SAMP(value)',
+  'PERCENTILE_CONT(0.75) WITHIN GROUP (ORDER BY value)',
+  'MAX(value) * 0.9',
+];
+
+/** A figure as a formula over the marks in view, which moves on the chart while it is typed. */
+function FigureFormula({
+  board: { levers },
+  text: given,
+  onChange,
+}: Pick<EditorProps, 'board'> & { text: string; onChange(text: string): void }) {
+  const [text, setText] = useState(given);
+  const there = useFormulaKit(true);
+  const problem = useMemo(
+    () =>
+      there
+        ? figureProblem(text, {
+            lever: (id) => levers.find((lever) => lever.id === id),
+            levers,
+            typeOf: () => 'text',
+          })
+        : null,
+    [there, text, levers],
+  );
+  return (
+    <FormulaField
+      label="Formula"
+      value={text}
+      names={[
+        { name: 'value', note: 'what the marks show', put: 'AVG(value)' },
+        ...levers.map(({ id, name }) => ({ name: `:${leverNameOf(id)}`, note: `lever ${name}` })),
+      ]}
+      problem={problem}
+      note="One figure of all the marks in view, in standard SQL; levers are named :so."
+      starts={starts}
+      onChange={(next) => {
+        setText(next);
+        if (next.trim()) onChange(next);
+      }}
+    />
   );
 }

@@ -115,7 +115,7 @@ export function AgainstEditor({ board, dataset, words, word, change }: EditorPro
 export function AlsoMeasureEditor({ board, dataset, words, sentence, word, change }: EditorProps) {
   return (
     <MeasureList
-      label="Further measure"
+      label={word.label ?? 'Further measure'}
       board={board}
       dataset={dataset}
       words={words}

@@ -127,7 +127,13 @@ export function WholeEditor({ chart, change }: EditorProps) {
       chosen={chart.whole?.of}
       onChoose={(of) =>
         change((draft) => {
-          draft.whole = of === 'figure' ? { of, figure: draft.whole?.figure ?? 0 } : { of };
+          const { figure = 0, measure = { ...draft.measure } } = draft.whole ?? {};
+          draft.whole =
+            of === 'figure'
+              ? { of, figure }
+              : of === 'measure'
+                ? { of, measure, over: 'everything' }
+                : { of };
         })
       }
     />
