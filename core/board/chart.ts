@@ -76,6 +76,7 @@ export const singles = [
   'legend',
   'subtitle',
   'format',
+  'share',
   'beside',
   'pointed',
 ] as const;

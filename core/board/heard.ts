@@ -6,8 +6,8 @@ const isOn = ({ off }: { off?: boolean | undefined }) => !off;
 
 /** A chart without a single part of it. */
 function without(chart: Chart, single: Single): Chart {
-  if (single === 'format') {
-    const { format: _format, ...measure } = chart.measure;
+  if (single === 'format' || single === 'share') {
+    const { [single]: _single, ...measure } = chart.measure;
     return { ...chart, measure };
   }
   const { [single]: _single, ...rest } = chart;

@@ -6,6 +6,10 @@ import { Part } from './part';
 export const aggregates = ['sum', 'average', 'count', 'min', 'max'] as const;
 export type Aggregate = (typeof aggregates)[number];
 
+export const shareScopes = ['everything', 'kept', 'category', 'series'] as const;
+/** Of what figures are shares: all there is, all that is kept, or what is kept of their category or series. */
+export type ShareScope = (typeof shareScopes)[number];
+
 /** An aggregate of a field; `count` without a field counts rows; or what a formula makes of aggregates and levers. */
 export class Measure {
   @IsIn([...aggregates, 'formula'])
@@ -29,15 +33,29 @@ export class Measure {
   @MaxLength(80)
   name?: string;
 
-  /** How its figures are written; as plain numbers where it is left out. */
+  /** How its figures are written; as plain numbers where it is left out, shares as percentages. */
   @IsOptional()
   @Part(() => FigureFormat)
   format?: FigureFormat;
+
+  /** Its figures are taken as shares; as they are where it is left out. */
+  @IsOptional()
+  @IsIn(shareScopes)
+  share?: ShareScope;
 }
 
+const percent: FigureFormat = { as: 'percent' };
+
+/** How the figures of a measure are written. */
+export const formatOf = ({ format, share }: Measure): FigureFormat | undefined =>
+  format ?? (share && percent);
+
+/** The measure that shares are taken of. */
+export const plainMeasure = ({ share: _share, format: _format, ...plain }: Measure): Measure => plain;
+
 /** A measure's identity: `sum.passengers`, `count`, `formula.sum(revenue) * 2`. */
-export const measureKey = ({ aggregate, field, text }: Measure) =>
-  aggregate === 'formula' ? `formula.${text}` : field ? `${aggregate}.${field}` : aggregate;
+export const measureKey = ({ aggregate, field, text, share }: Measure) =>
+  `${aggregate === 'formula' ? `formula.${text}` : field ? `${aggregate}.${field}` : aggregate}${share ? ` of ${share}` : ''}`;
 
 /** Whether untrusted JSON is a measure. */
 export function isMeasureLike(value: unknown): value is Measure {

@@ -11,7 +11,8 @@ const meaning = ({ id: _id, look: _look, looks: _looks, ...rest }: Item) => JSON
 export function sayOn(draft: Chart, from: Chart, { part = [] }: Placed): void {
   const [name, at] = part as [keyof Chart, number?];
   if (part[0] === 'measure') {
-    draft.measure.format = structuredClone(from.measure.format!);
+    const of = part[1] as 'format' | 'share';
+    Object.assign(draft.measure, { [of]: structuredClone(from.measure[of]) });
     return;
   }
   if (typeof at !== 'number') {

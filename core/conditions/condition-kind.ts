@@ -28,8 +28,10 @@ export interface ConditionContext extends LeverContext {
   by: Category;
   /** What parts the readings into series. */
   split?: Category | undefined;
-  /** What the chart shows. */
+  /** What the chart shows, what its marks stand along, and its further measures. */
   measure?: Measure | undefined;
+  against?: Measure | undefined;
+  also?: readonly { measure: Measure }[] | undefined;
   /** The day that is today, `YYYY-MM-DD`; that of the machine where it is left out. */
   today?: string;
   /** The readings of all the data, without filters or window. */
@@ -52,6 +54,8 @@ export interface MarkKeys {
   against?: Measure | undefined;
   /** What the chart shows. */
   measure?: Measure | undefined;
+  /** Further measures of it. */
+  also?: readonly { measure: Measure }[] | undefined;
 }
 
 /** How things read in an explanation. */

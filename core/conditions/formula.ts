@@ -54,20 +54,20 @@ const typeOfValue = (value: KeyValue | undefined): ValueType =>
   typeof value === 'number' ? 'number' : typeof value === 'boolean' ? 'boolean' : 'text';
 
 /** The names of a chart's readings; of what type they are is seen from the values. */
-function namesOf({ by, split, measure, readings, lever }: ConditionContext): MarkNames {
+function namesOf({ by, split, measure, against, also, readings, lever }: ConditionContext): MarkNames {
   const known = (list: readonly KeyValue[]) => typeOfValue(list.find((value) => value !== null));
   const typeOf = (cut: FieldCut): ValueType =>
     cut.grain ? 'date' : known(split?.field === cut.field ? readings.series : readings.places);
-  return { by, split, measure, lever, typeOf };
+  return { by, split, measure, against, also, lever, typeOf };
 }
 
 /** What is wrong with a formula on a chart, in words; null when it is right or cannot be read yet. */
 export function formulaProblem(
   text: string,
-  { by, split, measure }: MarkKeys,
+  { by, split, measure, against, also }: MarkKeys,
   rest: Pick<MarkNames, 'lever' | 'levers'> & { typeOf: MarkNames['typeOf'] },
 ): FormulaProblem | null {
-  const read = readFormula(text, { by, split, measure, ...rest });
+  const read = readFormula(text, { by, split, measure, against, also, ...rest });
   return read && !read.ok ? read.problem : null;
 }
 

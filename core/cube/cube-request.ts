@@ -66,8 +66,8 @@ export const asksPerMove = ({ atoms }: CubeRequest): boolean => atoms.some(isAsk
 
 /** The request for each combination of its keys by which a chart takes its figures together. */
 export function requestLevels({ keys, atoms }: CubeRequest): CubeRequest[] {
-  const [by] = keys;
-  return [{ keys, atoms }, ...(keys.length > 1 ? [{ keys: [by!], atoms }] : []), { keys: [], atoms }];
+  const single = keys.length > 1 ? keys.map((key) => ({ keys: [key], atoms })) : [];
+  return [{ keys, atoms }, ...single, { keys: [], atoms }];
 }
 
 /** The request as a query string in one fixed spelling: `version=3&key=route&key=date.month&atom=sum.passengers`. */

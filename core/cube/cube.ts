@@ -46,6 +46,10 @@ export interface Cube {
   all?: Cube;
 }
 
+/** Where the database has applied the filters: what it found without them, when there are none now. */
+export const filteredBy = (cube: Cube, filters: readonly unknown[]): Cube =>
+  filters.length ? cube : (cube.all ?? cube);
+
 export const sameAtom = (a: Atom, b: Atom) =>
   a.aggregate === b.aggregate && a.field === b.field && a.of === b.of && a.where === b.where;
 

@@ -1,5 +1,6 @@
 import type { Measure } from '../board/measure';
-import { formulaAtoms } from '../formula/measure-scope';
+import { formulaAtoms, formulaFigures, type MeasureFormulas } from '../formula/measure-scope';
+import { floats } from '../typed-lists';
 import type { Atom } from './cube';
 
 /** The atoms from which a measure is put together after any filter. */
@@ -19,4 +20,21 @@ export function measureValue(measure: Measure, atoms: readonly number[]): number
   const [first = Number.NaN, second = Number.NaN] = atoms;
   if (measure.aggregate !== 'average') return first;
   return second === 0 ? Number.NaN : first / second;
+}
+
+/** A measure of each of some groups, from their atoms in the order of `measureAtoms`; NaN is null. */
+export function figuresOf(
+  measure: Measure,
+  atoms: readonly Float64Array[],
+  length: number,
+  formulas: MeasureFormulas | undefined,
+): Float64Array {
+  if (measure.aggregate === 'formula') return formulaFigures(measure.text!, atoms, length, formulas);
+  // What one atom is the measure of needs nothing done.
+  if (atoms.length === 1 && length === atoms[0]!.length) return atoms[0]!;
+  const parts: number[] = [];
+  return floats(length, (i) => {
+    for (let a = 0; a < atoms.length; a++) parts[a] = atoms[a]![i]!;
+    return measureValue(measure, parts);
+  });
 }

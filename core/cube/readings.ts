@@ -1,15 +1,16 @@
 import type { Category } from '../board/category';
 import type { Order } from '../board/chart';
 import { type Measure, measureKey } from '../board/measure';
-import { formulaFigures, type MeasureFormulas } from '../formula/measure-scope';
+import type { MeasureFormulas } from '../formula/measure-scope';
 import { periodAt, periodOrdinal } from '../periods';
 import { floats, floatsAt, ints, intsAt, named } from '../typed-lists';
 import { compareKeys, type KeyValue } from '../values';
 import { cellMask } from './cell-mask';
-import type { Cube } from './cube';
-import { measureAtoms, measureValue } from './measure-atoms';
+import { type Cube, filteredBy } from './cube';
+import { figuresOf, measureAtoms } from './measure-atoms';
 import { type RolledUp, rollUp } from './roll-up';
 import type { RowFilter } from './row-filter';
+import { wholeOfShare } from './shares';
 
 /**
  * The aggregated rows of a chart, in its order: series after series, and in each from place to place. A chart that is
@@ -61,22 +62,6 @@ function compareNumbers(a: number, b: number, sign: number): number {
   return sign * (a - b);
 }
 
-function valuesFrom(
-  measure: Measure,
-  atoms: readonly Float64Array[],
-  length: number,
-  formulas: MeasureFormulas | undefined,
-): Float64Array {
-  if (measure.aggregate === 'formula') return formulaFigures(measure.text!, atoms, length, formulas);
-  // What one atom is the measure of needs nothing done.
-  if (atoms.length === 1 && length === atoms[0]!.length) return atoms[0]!;
-  const parts: number[] = [];
-  return floats(length, (i) => {
-    for (let a = 0; a < atoms.length; a++) parts[a] = atoms[a]![i]!;
-    return measureValue(measure, parts);
-  });
-}
-
 /** The categories that occur in a roll-up, each once, without figures. */
 function occurring({ keys: [key] }: RolledUp): RolledUp {
   const codes = Int32Array.from(new Set(key!.codes));
@@ -98,7 +83,7 @@ function orderedCodes(
   const figure = byPlace
     ? rolled.atoms.at(-1)!
     : byFigure
-      ? valuesFrom(measured, rolled.atoms.slice(0, measureAtoms(measured).length), rolled.length, formulas)
+      ? figuresOf(measured, rolled.atoms.slice(0, measureAtoms(measured).length), rolled.length, formulas)
       : new Float64Array(0);
   const compare = {
     value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
@@ -137,10 +122,6 @@ function sortedBy(keys: Int32Array, given: Int32Array, most: number): Int32Array
   return sorted;
 }
 
-/** Where the database has applied the filters: what it found without them, when there are none now. */
-const filteredBy = (cube: Cube, filters: readonly RowFilter[]): Cube =>
-  filters.length ? cube : (cube.all ?? cube);
-
 /** Filters a cube and rolls it up into a chart's readings. Equal figures stand in the order of their categories. */
 export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly RowFilter[]): Readings {
   const cube = filteredBy(given, filters);
@@ -173,18 +154,24 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   const asRolled = ints(rolled.length, (i) => i);
   const sorted = sortedBy(rank, sortedBy(placeOf, asRolled, places.length), runs);
 
+  const place = intsAt(placeOf, sorted);
+  const seriesOf = intsAt(rank, sorted);
   const measured = [measure, ...others].map((each, m) => {
     const from = atoms.slice(0, m).flat().length;
-    const figures = valuesFrom(
+    const figures = figuresOf(
       each,
       rolled.atoms.slice(from, from + atoms[m]!.length),
       rolled.length,
       spec.formulas,
     );
-    return floatsAt(figures, sorted);
+    const found = floatsAt(figures, sorted);
+    if (!each.share) return found;
+    const whole = wholeOfShare(given, each, spec, filters, spec.formulas);
+    return floats(found.length, (i) => {
+      const of = whole(places[place[i]!]!, series[seriesOf[i]!] ?? null);
+      return of === 0 ? Number.NaN : found[i]! / of;
+    });
   });
-  const place = intsAt(placeOf, sorted);
-  const seriesOf = intsAt(rank, sorted);
   return {
     length: sorted.length,
     category: named(places, place),
@@ -196,18 +183,6 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
     starts: startsOf(seriesOf, runs),
     others: new Map(others.map((each, m) => [measureKey(each), measured[m + 1]!])),
   };
-}
-
-/** The measure over all the rows that the filters keep; NaN where there is none. */
-export function totalOf(
-  given: Cube,
-  measure: Measure,
-  filters: readonly RowFilter[],
-  formulas?: MeasureFormulas,
-): number {
-  const cube = filteredBy(given, filters);
-  const { length, atoms } = rollUp(cube, [], measureAtoms(measure), cellMask(cube, filters));
-  return valuesFrom(measure, atoms, length, formulas)[0] ?? Number.NaN;
 }
 
 /** The series that occur, in the order of their values, and the series of each group. */

@@ -1,5 +1,5 @@
 import type { Board } from '../board/board';
-import { againstOf, type Chart } from '../board/chart';
+import { againstOf, arrangementOf, type Chart } from '../board/chart';
 import { newLever } from '../board/defaults';
 import type { Measure } from '../board/measure';
 import type { DatasetInfo } from '../dataset';
@@ -28,6 +28,7 @@ const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
     draft.levers.push({ ...made, min: -50, max: 50, step: 1, start: 10, unit: '%' });
     const now = measureAsText(measure);
     const changed: Measure = {
+      ...(measure.share ? { share: measure.share } : {}),
       aggregate: 'formula',
       text: `(${now}) * (1 + :${leverNameOf(made.id)} / 100)`,
       name: 'with the change',
@@ -50,6 +51,17 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
   const form = formKinds.get(chart.form);
   const always = [
     ...(chart.measure.format ? [] : [formatOffer(chart.id)]),
+    ...(chart.measure.share || form.round || arrangementOf(chart) === 'shares'
+      ? []
+      : [
+          {
+            id: 'share',
+            text: 'Takes its figures as shares of all there is, or of what is kept',
+            accept(draft: Board) {
+              chartIn(draft, chart.id).measure.share = 'everything';
+            },
+          },
+        ]),
     ...(chart.subtitle === undefined
       ? [
           {

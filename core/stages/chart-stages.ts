@@ -2,10 +2,11 @@ import { leverOf, toneOf } from '../board/board';
 import { againstOf, alsoOf, brushLever, type Chart, colouredBy, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
-import type { Measure } from '../board/measure';
+import { formatOf, type Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
 import { plainKey } from '../cube/compared';
-import { type Readings, totalOf } from '../cube/readings';
+import type { Readings } from '../cube/readings';
+import { totalOf } from '../cube/shares';
 import type { DatasetInfo } from '../dataset';
 import { stretchOfInterval } from '../forms/band-span';
 import { formKinds } from '../forms/registry';
@@ -103,6 +104,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
           by: chart.by,
           split: splitOf(chart),
           measure: chart.measure,
+          against: againstOf(chart),
+          also: alsoOf(chart),
           ...context(),
           levers,
           typeOf,
@@ -171,7 +174,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const { readings, judged, filters } = found;
       const plainTexts = textsOf(readings);
       const texts = compared
-        ? referenceTexts(plainTexts, readings, compared.reference, input.chart.measure.format)
+        ? referenceTexts(plainTexts, readings, compared.reference, formatOf(input.chart.measure))
         : plainTexts;
       const beside = said(chart.beside, readings, besideFor, besideInputs);
       const shownTexts = beside ? besideTexts(texts, beside) : texts;
@@ -198,7 +201,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         name: texts.name,
         value: against
           ? (index) => {
-              const other = figureWriter(against.format).full(measuredBy(against, readings).value[index]!);
+              const other = figureWriter(formatOf(against)).full(measuredBy(against, readings).value[index]!);
               return `${texts.value(index)} at ${other}`;
             }
           : texts.value,
@@ -236,7 +239,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             all: judged.length,
             total: () => {
               const { measure } = input.chart;
-              return figureWriter(measure.format).full(
+              // Of shares the total is what they are shares of.
+              return figureWriter(measure.share ? undefined : measure.format).full(
                 totalOf(input.cube, measure, filters, read.formulas()),
               );
             },

@@ -1,5 +1,5 @@
 import type { Category } from '../board/category';
-import type { Measure } from '../board/measure';
+import { formatOf, type Measure } from '../board/measure';
 import type { Readings } from '../cube/readings';
 import type { DatasetInfo } from '../dataset';
 import { sameCut } from '../grain';
@@ -37,7 +37,7 @@ export function chartTexts(
   );
   // Each measure is written its own way.
   const writers = measures.map((measure, m) => {
-    const { full, brief, beside } = figureWriter(measure.format);
+    const { full, brief, beside } = figureWriter(formatOf(measure));
     const own = several
       ? readings.value.subarray(readings.starts[m], readings.starts[m + 1])
       : readings.value;
@@ -56,7 +56,7 @@ export function chartTexts(
   return {
     labels,
     seriesNames,
-    figures: figureWriter(measures[0]!.format),
+    figures: figureWriter(formatOf(measures[0]!)),
     value: (index) => writer(index).write(readings.value[index]!),
     short: (index) => writer(index).brief(readings.value[index]!),
     name(index) {

@@ -2,6 +2,7 @@ import type { Chart } from '../board/chart';
 import type { Compare } from '../board/compare';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
+import { formatOf } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import { guideKinds } from '../guides/registry';
 
@@ -35,7 +36,7 @@ export function comparedChart(chart: Chart, compare: Compare): Chart {
   const { whole: _whole, axis: _axis, ...rest } = chart;
   return {
     ...rest,
-    measure: { ...chart.measure, format: comparedFormat(chart.measure.format, as) },
+    measure: { ...chart.measure, format: comparedFormat(formatOf(chart.measure), as) },
     cues: [
       ...(lever
         ? [

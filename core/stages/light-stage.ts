@@ -1,5 +1,5 @@
 import type { Board } from '../board/board';
-import { alsoOf, type Chart, colouredBy, splitOf } from '../board/chart';
+import { againstOf, alsoOf, type Chart, colouredBy, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { Look } from '../board/look';
 import type { ConditionContext, LeverContext } from '../conditions/condition-kind';
@@ -54,6 +54,8 @@ export function lightStage(
       by: chart.by,
       split: splitOf(chart),
       measure: chart.measure,
+      against: againstOf(chart),
+      also: alsoOf(chart),
       focus,
       focusSeries,
       events: board.events,

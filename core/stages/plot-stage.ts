@@ -2,7 +2,7 @@ import type { Also } from '../board/also';
 import type { Axis } from '../board/axis';
 import type { Board } from '../board/board';
 import { againstOf, alsoOf, arrangementOf, type Chart } from '../board/chart';
-import type { Measure } from '../board/measure';
+import { formatOf, type Measure } from '../board/measure';
 import type { Arrangement } from '../board/split';
 import type { LeverContext } from '../conditions/condition-kind';
 import type { Measured } from '../conditions/figures';
@@ -110,7 +110,7 @@ export function plotStage(
       return {
         value,
         range: axisRange({ from: 'data' }, value, [], false),
-        tickText: figureWriter(against.format).tick,
+        tickText: figureWriter(formatOf(against)).tick,
         name,
         across,
       };
@@ -125,7 +125,7 @@ export function plotStage(
     (on: Uint8Array, range: AxisRange, measure: Measure, first: string, name: string): SecondAxis => ({
       on,
       range,
-      tickText: figureWriter(measure.format).tick,
+      tickText: figureWriter(formatOf(measure)).tick,
       first,
       name,
     }),
@@ -294,7 +294,7 @@ export function plotStage(
           chart.by,
           board.events,
           texts.figures.full,
-          figureWriter(other?.format).full,
+          figureWriter(other && formatOf(other)).full,
           measure,
           miniature,
           width,

@@ -3,8 +3,9 @@ import type { Measure } from '../board/measure';
 import type { LeverContext } from '../conditions/condition-kind';
 import { figureNow } from '../conditions/figures';
 import type { Cube } from '../cube/cube';
-import { type Readings, readingsOf, totalOf } from '../cube/readings';
+import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
+import { totalOf } from '../cube/shares';
 import type { Ends } from '../cube/stack';
 import type { MeasureFormulas } from '../formula/measure-scope';
 import { memoLast } from '../memo';
@@ -45,6 +46,8 @@ export function wholeStage(
     if (of === 'figure') return figureNow(figure!, { ...context(), readings: judged });
     // Of a stack, its top.
     if (of === 'largest') return extentOf(ends.to)[1];
+    // Shares are parts of one.
+    if (chart.measure.share) return 1;
     return totalFor(now().cube, chart.measure, of === 'filters' ? filters : noFilters, formulas());
   };
 

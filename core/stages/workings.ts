@@ -1,19 +1,21 @@
 import { alsoOf, type Chart, splitOf } from '../board/chart';
-import { type Measure, measureKey } from '../board/measure';
+import { formatOf, type Measure, measureKey, plainMeasure } from '../board/measure';
 import { type ConditionContext, verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
-import type { Cube } from '../cube/cube';
+import type { Atom, Cube } from '../cube/cube';
 import { measuresOf } from '../cube/cube-request';
 import { measureAtoms } from '../cube/measure-atoms';
 import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
+import { wholeOfShare } from '../cube/shares';
 import { type Emphasis, type MarkState, markStates } from '../emphasis/emphasise';
 import type { MeasureFormulas } from '../formula/measure-scope';
-import { cutText } from '../words/cut-text';
+import { cutNoun, cutText } from '../words/cut-text';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
 import { numberText } from '../words/number-text';
+import { counted } from '../words/plural';
 import { sentenceText } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -94,12 +96,24 @@ function matched(readings: Readings, other: Readings, values: Float64Array): Flo
   });
 }
 
-/** The atoms of measures that are put together from more than one, each a measure of its own. */
+/** An atom as a measure of its own. */
+function atomMeasure({ aggregate, field, of, where }: Atom): Measure {
+  if (of === undefined && where === undefined) return { aggregate, field } as Measure;
+  if (aggregate === 'asked') return { aggregate: 'formula', text: of! };
+  const filter = where === undefined ? '' : ` FILTER (WHERE ${where})`;
+  return { aggregate: 'formula', text: `${aggregate.toUpperCase()}(${of ?? field ?? '*'})${filter}` };
+}
+
+/** What measures are put together from, each a measure of its own: atoms, and what shares are taken of. */
 function partsOf(measures: readonly Measure[]): Measure[] {
-  const parts = measures
+  const atoms = measures
     .filter(({ aggregate }) => aggregate === 'formula' || aggregate === 'average')
     .flatMap(measureAtoms)
-    .map(({ aggregate, field }) => ({ aggregate, field }) as Measure);
+    .map(atomMeasure);
+  const known = new Set(measures.map(measureKey));
+  const parts = [...atoms, ...measures.filter(({ share }) => share).map(plainMeasure)].filter(
+    (part) => !known.has(measureKey(part)),
+  );
   return [...new Map(parts.map((part) => [measureKey(part), part])).values()];
 }
 
@@ -108,6 +122,29 @@ function rowsText(filters: readonly RowFilter[], words: Vocabulary): string {
   if (!filters.length) return 'over all rows';
   const fields = filters.map(({ field }) => words.fieldName(field));
   return `over the rows that the filters on ${fields.join(' and ')} keep`;
+}
+
+/** Of what the readings are shares, and over which rows that is. */
+function shareStep(
+  { chart, cube, filters, formulas, judged, words }: WorkingsSource,
+  of: Measure,
+): WorkingsStep {
+  const { by } = chart;
+  const split = splitOf(chart);
+  const whole = wholeOfShare(cube, of, { by, split }, filters, formulas);
+  const rows = rowsText(of.share === 'everything' ? [] : filters, words);
+  const cut = of.share === 'category' ? by : of.share === 'series' ? split : undefined;
+  const over = cut
+    ? `over all of its ${cutText(cut, words)}, ${rows}`
+    : `over all ${counted(judged.places.length, cutNoun(by, words))}, ${rows}`;
+  return numberStep(
+    `whole ${measureKey(of)}`,
+    'Whole',
+    of.share === 'everything' ? 'over all there is, whatever is kept or left out' : over,
+    Float64Array.from(judged.category, (category, i) =>
+      whole(category, judged.series[judged.seriesOf[i]!] ?? null),
+    ),
+  );
 }
 
 /** Puts the workings of a chart together: its readings, then a step for each figure and each condition, state and look. */
@@ -148,6 +185,7 @@ export function workingsOf(source: WorkingsSource): Workings {
         matched(judged, whole!, whole!.others.get(measureKey(part))!),
       ),
     ),
+    ...measures.filter(({ share }) => share).map((each) => shareStep(source, each)),
     ...measures.map((each, m) => {
       const values = m === 0 ? judged.value : (judged.others.get(measureKey(each)) ?? judged.value);
       const note = each.aggregate === 'formula' ? `${each.text}, ${rows}` : rows;
@@ -156,7 +194,7 @@ export function workingsOf(source: WorkingsSource): Workings {
         atStart(measureText(each, words)),
         note,
         values,
-        figureWriter(each.format).full,
+        figureWriter(formatOf(each)).full,
       );
     }),
   ];

@@ -1,4 +1,5 @@
 import { alsoOf, type Chart } from '../board/chart';
+import { formatOf } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import type { Readings } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
@@ -54,7 +55,7 @@ function litParts(
 ) {
   // Of several measures, what holds for a reading holds for all of its marks but a base that stands muted.
   const readings = marks.judged ?? marks;
-  const formats = [chart.measure, ...alsoOf(chart).map((also) => also.measure)].map((each) => each.format);
+  const formats = [chart.measure, ...alsoOf(chart).map((also) => also.measure)].map(formatOf);
   const runs = marks.length / readings.length;
   const litMark = (reading: number) => {
     for (let run = 0; run < runs; run++) {

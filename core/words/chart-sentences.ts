@@ -31,7 +31,7 @@ import { figureWord } from './figure-word';
 import { figuresProblem } from './figures-problem';
 import { keyText } from './key-text';
 import { lookText } from './look-text';
-import { measureText, orderText } from './measure-text';
+import { aggregateText, measureText, orderText } from './measure-text';
 import { plotSentences } from './plot-sentences';
 import { listed, plural } from './plural';
 import { optionWord, type Part, type Sentence, under } from './sentence';
@@ -89,7 +89,7 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
       'Shows ',
       { slot: 'form', text: form.word, value: chart.form },
       ' of ',
-      { slot: 'measure', text: measureText(chart.measure, words), value: chart.measure },
+      { slot: 'measure', text: aggregateText(chart.measure, words), value: chart.measure },
       ...(form.against
         ? [
             chart.against ? ' against ' : ' ',

@@ -1,5 +1,5 @@
 import type { Chart, Order } from '../board/chart';
-import type { Aggregate, Measure } from '../board/measure';
+import type { Aggregate, Measure, ShareScope } from '../board/measure';
 import { isNumeric, isTemporal } from '../values';
 import { cutText } from './cut-text';
 import { atStart } from './letter-case';
@@ -16,8 +16,22 @@ const aggregateTexts: Record<Aggregate, string> = {
   max: 'highest',
 };
 
-/** "total passengers", "average delay", "number of rows", "number of rows with fuel". */
+/** Of what a share is, in words. */
+const shareTexts: Record<ShareScope, string> = {
+  everything: 'all there is',
+  kept: 'all that is kept',
+  category: 'its category',
+  series: 'its series',
+};
+
+/** "total passengers", "average delay", "number of rows with fuel", "total passengers as a share of all there is". */
 export function measureText(measure: Measure, words: Vocabulary): string {
+  const text = aggregateText(measure, words);
+  return measure.share ? `${text} as a share of ${shareTexts[measure.share]}` : text;
+}
+
+/** What is taken of the rows, whatever is done with it. */
+export function aggregateText(measure: Measure, words: Vocabulary): string {
   if (measure.aggregate === 'formula') return measure.name?.trim() || measure.text!;
   const field = measure.field ? words.fieldName(measure.field) : null;
   if (measure.aggregate === 'count') return field ? `number of rows with ${field}` : 'number of rows';
@@ -34,7 +48,16 @@ export const measureWord = (measure: Measure | undefined, words: Vocabulary): Wo
 
 /** The measure as a heading: a sum is what everybody calls by the field's name alone. */
 const measureTitle = (measure: Measure, words: Vocabulary) =>
-  measure.aggregate === 'sum' && measure.field ? words.fieldName(measure.field) : measureText(measure, words);
+  measure.aggregate === 'sum' && measure.field
+    ? words.fieldName(measure.field)
+    : aggregateText(measure, words);
+
+/** What a chart shows of what: "passengers by route", "passengers by route, as shares of all there is". */
+function ownTitle({ measure, by, split }: Chart, words: Vocabulary): string {
+  const cuts = [by, ...(split ? [split] : [])].map((cut) => cutText(cut, words)).join(' and ');
+  const shares = measure.share ? `, as shares of ${shareTexts[measure.share]}` : '';
+  return `${measureTitle(measure, words)} by ${cuts}${shares}`;
+}
 
 /**
  * The author's title, or what the chart says of itself: "Passengers by route". A lever that the title names reads as
@@ -47,10 +70,7 @@ export const chartTitle = (
 ) =>
   titleParts(chart.title?.trim() ?? '')
     .map((part) => (typeof part === 'string' ? part : leverText(part.lever)))
-    .join('') ||
-  atStart(
-    `${measureTitle(chart.measure, words)} by ${[chart.by, ...(chart.split ? [chart.split] : [])].map((cut) => cutText(cut, words)).join(' and ')}`,
-  );
+    .join('') || atStart(ownTitle(chart, words));
 
 /** "largest first", "earliest first", "as in the data". */
 export function orderText(order: Order, chart: Pick<Chart, 'by'>, words: Vocabulary): string {

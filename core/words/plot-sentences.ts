@@ -1,15 +1,24 @@
 import type { Axis } from '../board/axis';
-import { againstOf, alsoOf, type Chart, legendPlaces, type MissingRule, missingRules } from '../board/chart';
+import {
+  againstOf,
+  alsoOf,
+  type Chart,
+  legendPlaces,
+  type MissingRule,
+  missingRules,
+  splitOf,
+} from '../board/chart';
 import { type FigureFormat, figureStyles } from '../board/figure-format';
+import type { ShareScope } from '../board/measure';
 import { formKinds } from '../forms/registry';
 import type { ValueType } from '../formula/expression';
 import { leversIn } from '../formula/lever-names';
 import { markTextProblem } from '../formula/mark-text';
-import type { FieldCut } from '../grain';
+import { type FieldCut, sameCut } from '../grain';
 import { isNumeric } from '../values';
 import { cutText } from './cut-text';
 import { atStart } from './letter-case';
-import { measureText } from './measure-text';
+import { aggregateText, measureText } from './measure-text';
 import { numberText } from './number-text';
 import { counted } from './plural';
 import { optionWord, type Part, type Sentence } from './sentence';
@@ -56,6 +65,40 @@ function formatSentence(format: FigureFormat, part: (string | number)[]): Senten
       ', and ',
       unit,
       ...(format.unit ? [' ', place] : []),
+      '.',
+    ],
+  };
+}
+
+/** Of what a chart's figures are shares, by the names of what its marks stand for. */
+function shareSentence(
+  share: ShareScope,
+  part: (string | number)[],
+  chart: Chart,
+  words: Vocabulary,
+): Sentence {
+  const { by } = chart;
+  const split = splitOf(chart);
+  const parted = split && !sameCut(split, by);
+  return {
+    id: part.join('-'),
+    levers: [],
+    part,
+    ...(parted || share === 'everything' || share === 'kept'
+      ? {}
+      : { problem: 'Each mark is all of that by itself: the chart is not parted into series.' }),
+    parts: [
+      'Takes its figures as shares of ',
+      optionWord('Shares', [], share, [
+        { value: 'everything', text: 'all there is', note: 'whatever is kept or left out' },
+        { value: 'kept', text: 'all that is kept' },
+        ...(parted || share === 'category'
+          ? [{ value: 'category' as const, text: `its ${cutText(by, words)}` }]
+          : []),
+        ...(parted || share === 'series'
+          ? [{ value: 'series' as const, text: `its ${cutText(split ?? by, words)}` }]
+          : []),
+      ]),
       '.',
     ],
   };
@@ -146,7 +189,7 @@ function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
       ...(problem ? { problem } : {}),
       parts: [
         'Shows also ',
-        { slot: 'alsoMeasure', path: ['measure'], text: measureText(measure, words), value: measure },
+        { slot: 'alsoMeasure', path: ['measure'], text: aggregateText(measure, words), value: measure },
         ', on ',
         second
           ? optionWord('Axis', ['axis'], axis ?? 'same', [
@@ -162,9 +205,12 @@ function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
         '.',
       ],
     };
-    return measure.format
-      ? [sentence, formatSentence(measure.format, [...part, 'measure', 'format'])]
-      : [sentence];
+    const of = (name: string) => [...part, 'measure', name];
+    return [
+      sentence,
+      ...(measure.share ? [shareSentence(measure.share, of('share'), chart, words)] : []),
+      ...(measure.format ? [formatSentence(measure.format, of('format'))] : []),
+    ];
   });
 }
 
@@ -198,6 +244,7 @@ function markTextSentence(
 export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const { axis, missing, measure } = chart;
   const sentences: Sentence[] = alsoSentences(chart, words);
+  if (measure.share) sentences.push(shareSentence(measure.share, ['measure', 'share'], chart, words));
   if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format']));
   if (chart.subtitle !== undefined)
     sentences.push({

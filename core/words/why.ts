@@ -1,5 +1,6 @@
 import type { Chart } from '../board/chart';
 import { type Cue, isStandIn } from '../board/cue';
+import { formatOf } from '../board/measure';
 import type { ConditionContext, ExplainWords } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
@@ -27,7 +28,7 @@ export function whyText(
   const type = words.field(chart.by.field)?.type;
   const explain: ExplainWords = {
     measure: (other) => measureText(other ?? chart.measure, words),
-    figure: figureWriter(chart.measure.format).full,
+    figure: figureWriter(formatOf(chart.measure)).full,
     key: (key, of) =>
       of === 'series' && chart.split
         ? keyText(key, words.field(chart.split.field)?.type, chart.split.grain)

@@ -1,8 +1,9 @@
 import type { Chart } from '@sorvik/core/board/chart';
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import { asksPerMove, cubeQuery, cubeRequest, requestLevels } from '@sorvik/core/cube/cube-request';
-import { type Readings, readingsOf, totalOf } from '@sorvik/core/cube/readings';
+import { type Readings, readingsOf } from '@sorvik/core/cube/readings';
 import { keepValues } from '@sorvik/core/cube/row-filter';
+import { totalOf } from '@sorvik/core/cube/shares';
 import type { FieldCut, Grain } from '@sorvik/core/grain';
 import type { KeyValue } from '@sorvik/core/values';
 import fc from 'fast-check';
@@ -64,6 +65,44 @@ const asMap = (readings: Readings) =>
   new Map(
     readings.category.map((key, i) => [key, Number.isNaN(readings.value[i]!) ? null : readings.value[i]!]),
   );
+
+describe('shares', () => {
+  const year = { field: 'day', grain: 'year' } as const;
+  const open = { field: 'open', colours: 'own' } as const;
+  it.each([
+    ['everything', '', false],
+    ['kept', 'sum(sum(n)) OVER ()', true],
+    ['category', "sum(sum(n)) OVER (PARTITION BY date_trunc('year', day))", true],
+    ['series', 'sum(sum(n)) OVER (PARTITION BY open)', true],
+  ] as const)('of %s are what a window over groups gives', async (share, window, filtered) => {
+    const kept: [string, KeyValue[]] = ['quay', ['Quel', 'Harl']];
+    const chart = {
+      ...chartOf(year, 'sum'),
+      split: open,
+      measure: { aggregate: 'sum', field: 'n', share } as const,
+    };
+    const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [] });
+    const cube = await fetchCube(
+      cubeQuery({ ...request, keys: [...request.keys, { field: 'quay' }] }, dataset.version),
+    );
+    const filters = [keepValues({ field: 'quay' }, kept[1])];
+    const readings = readingsOf(cube, chart, filters);
+    const whole = filtered ? window : `(SELECT sum(n) FROM ${table})`;
+    const { rows } = await t.database.pool.query(
+      `SELECT date_trunc('year', day)::date AS k, open AS s, (sum(n) / nullif(${whole}, 0)::float8) AS v
+        FROM ${table} WHERE quay = ANY ($1) GROUP BY date_trunc('year', day), open`,
+      [kept[1]],
+    );
+    expect(readings.length).toBe(rows.length);
+    const found = new Map(
+      readings.category.map((key, i) => [
+        `${key} ${readings.series[readings.seriesOf[i]!]}`,
+        readings.value[i]!,
+      ]),
+    );
+    for (const { k, s, v } of rows) expect(found.get(`${k} ${s}`)).toBeCloseTo(v, 9);
+  });
+});
 
 describe('aggregates of expressions and of some rows', () => {
   const year = { field: 'day', grain: 'year' } as const;
