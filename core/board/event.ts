@@ -1,6 +1,7 @@
-import { IsNotEmpty, IsString, MaxLength, ValidateBy } from 'class-validator';
+import { IsIn, IsNotEmpty, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
 import { isDateText } from '../periods';
 import { IsId } from './id';
+import { type LookColour, lookColours } from './look';
 
 const IsDay = () =>
   ValidateBy({
@@ -32,6 +33,11 @@ export class BoardEvent {
 
   @IsDay()
   date!: string;
+
+  /** The colour of its line, and of the stretch that begins with it where that has no look of its own. */
+  @IsOptional()
+  @IsIn(lookColours)
+  colour?: LookColour;
 }
 
 /** Events in the order of time; of those on one day, as they are listed. */

@@ -147,6 +147,11 @@ function several<S extends Several>(
     }),
     measures: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).measures?.(each) ?? []),
     variants: ({ of }, words) => sidedOf(of, words)[0] ?? [],
+    sideLooks: ({ of }, words) =>
+      of.flatMap((each) => {
+        const looks = conditionKinds.get(each.kind).sideLooks?.(each, words);
+        return looks ? [looks] : [];
+      })[0] ?? [],
     legend(spec, context, words) {
       const texts = spec.of.map((each) => conditionKinds.get(each.kind).legend(each, context, words));
       const sided = texts.find(({ length }) => length > 1) ?? [''];

@@ -1,5 +1,6 @@
 import type { Category } from '../board/category';
 import type { BoardEvent } from '../board/event';
+import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
 import type { Readings } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
@@ -131,6 +132,8 @@ export interface ConditionKind<S> extends Kind {
   measures?(spec: S): Measure[];
   /** The sides or stretches it tells apart, in words; each can have a look of its own. */
   variants?(spec: S, words: Vocabulary): string[];
+  /** The looks that its sides or stretches have of themselves, before those that a cue gives them. */
+  sideLooks?(spec: S, words: Pick<Vocabulary, 'events'>): (Look | undefined)[];
   /** What it lights now, in a few words for a legend: "the 3 highest"; one text for each of its variants. */
   legend(spec: S, context: LeverContext, words: Vocabulary): string[];
   /** What it is like while at rest: "nothing is picked". Left out for conditions that never are. */

@@ -92,6 +92,8 @@ export const segment: ConditionKind<SegmentCondition> = {
       ? { ...spec, only: after.flatMap((id, i) => (spec.only!.includes(before.indexOf(id)) ? [i] : [])) }
       : spec,
   variants: (_spec, words) => stretchNames(words),
+  // A stretch looks like the event that it begins with.
+  sideLooks: (_spec, { events }) => [undefined, ...byDate(events).map(({ colour }) => colour && { colour })],
   explain(spec, context, index, words) {
     const key = context.readings.category[index]!;
     const events = byDate(context.events ?? []);

@@ -113,7 +113,7 @@ describe('figures as shares', () => {
     const kept = run(shared('kept'), one).workings().steps[2]!;
     expect([kept.text(0), kept.note]).toEqual([
       '15',
-      'over all 4 quays, over the rows that the filters on day keep',
+      'over all 3 quays, over the rows that the filters on day keep',
     ]);
   });
 });

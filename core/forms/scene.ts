@@ -1,4 +1,5 @@
 import type { ScaleName } from '../board/axis';
+import type { LookColour } from '../board/look';
 import type { Slots } from './slots';
 
 /** The advance of a text in px at a size in px; given by whoever paints, since only they know the fonts. */
@@ -24,6 +25,7 @@ export interface SceneLine {
   y2: number;
   role: 'grid' | 'zero' | 'guide' | 'event' | 'leader';
   style?: 'solid' | 'dashed' | 'dotted';
+  colour?: LookColour;
 }
 
 /**

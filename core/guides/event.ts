@@ -130,15 +130,23 @@ function edgeTexts(
   ];
 }
 
-function tints(shown: readonly { px: number }[], { band, values }: Plot): GuideMarks['areas'] {
+/** The ground from event to event: in the colours of the events that have one, otherwise every second stretch. */
+function tints(
+  shown: readonly { event: BoardEvent; px: number }[],
+  { band, values }: Plot,
+): GuideMarks['areas'] {
+  const coloured = shown.some(({ event }) => event.colour);
   const edges = [band.start, ...shown.map(({ px }) => px), band.start + band.count * band.step];
   const [low, high] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
   return edges.slice(0, -1).flatMap((from, i) => {
     const size = edges[i + 1]! - from;
-    if (i % 2 === 0 || size <= 0) return [];
-    return band.direction === 'x'
-      ? [{ x: from, y: low, width: size, height: high - low }]
-      : [{ x: low, y: from, width: high - low, height: size }];
+    const colour = shown[i - 1]?.event.colour;
+    if (size <= 0 || (coloured ? !colour : i % 2 === 0)) return [];
+    const area =
+      band.direction === 'x'
+        ? { x: from, y: low, width: size, height: high - low }
+        : { x: low, y: from, width: high - low, height: size };
+    return [{ ...area, ...(colour ? { colour } : {}) }];
   });
 }
 
@@ -166,11 +174,13 @@ export const event: GuideKind<EventGuide> = {
     return {
       ...nothingDrawn,
       areas: spec.tinted ? tints(shown, plot) : [],
-      lines: shown.map(({ px }) =>
-        band.direction === 'x'
-          ? { x1: px, x2: px, y1: low, y2: high, role: 'event' }
-          : { x1: low, x2: high, y1: px, y2: px, role: 'event' },
-      ),
+      lines: shown.map(({ px, event: { colour } }) => ({
+        ...(band.direction === 'x'
+          ? { x1: px, x2: px, y1: low, y2: high }
+          : { x1: low, x2: high, y1: px, y2: px }),
+        role: 'event',
+        ...(colour ? { colour } : {}),
+      })),
       texts: [...edges, ...nameTexts(shown, plot, edges, plot.measure)],
     };
   },

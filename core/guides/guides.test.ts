@@ -140,6 +140,14 @@ describe('events', () => {
       { x: 140, y: 20, width: 200, height: 280 },
     ]);
   });
+  it('have the colours of the board for their lines, and for the ground that begins with them', () => {
+    const events = on(['2021-06-06', 'storm'], ['2021-06-16', 'pier'], ['2021-06-26', 'end']).map(
+      (each, i): BoardEvent => (i === 1 ? { ...each, colour: 'tide' } : each),
+    );
+    const { lines, areas } = event.place({ ...spec, tinted: true }, [], plot({ events }));
+    expect(lines.map(({ colour }) => colour)).toEqual([undefined, 'tide', undefined]);
+    expect(areas).toEqual([{ x: 340, y: 20, width: 200, height: 280, colour: 'tide' }]);
+  });
   it('need an axis of rising dates', () => {
     const events = on(['2021-06-06', 'a']);
     expect(event.place(spec, [], plot({ events, places: ['Quel', 'Harl'] })).lines).toEqual([]);

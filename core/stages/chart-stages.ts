@@ -1,4 +1,4 @@
-import { leverOf, toneOf } from '../board/board';
+import { type Board, leverOf, toneOf } from '../board/board';
 import { againstOf, alsoOf, brushLever, type Chart, colouredBy, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
@@ -32,13 +32,15 @@ import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { comparedChart } from './compared-chart';
-import { heardCues, isOn } from './heard-cues';
+import { dressedCues, heardCues, isOn } from './heard-cues';
 import { lightStage } from './light-stage';
 import { judgedOn, plotStage } from './plot-stage';
 import { readStage } from './read-stage';
 import { stableList } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
 import { workingsOf } from './workings';
+
+const noEvents: Board['events'] & object = [];
 
 /**
  * The way of one chart from its cube to states and geometry. Every stage remembers its last result and runs again
@@ -55,6 +57,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   const light = lightStage(now, context, read.whole, runs);
   const ownCues = stableList<Cue>();
   const shownCues = stableList<Cue>();
+  const dressed = dressedCues();
   const heardGuides = stableList<Chart['guides'][number]>();
 
   const textsFor = memoLast(chartTexts);
@@ -167,7 +170,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const chart = compared ? comparedFor(input.chart, compared.compare) : input.chart;
       current = { ...input, chart };
       const form = formKinds.get(chart.form);
-      const cues = shownCues(heardOf(chart));
+      const cues = dressed(shownCues(heardOf(chart)), board.events ?? noEvents);
       const guides = heardGuides(
         form.round ? [] : chart.guides.filter((guide) => isOn(guide.when, context())),
       ) as Chart['guides'];

@@ -8,6 +8,9 @@ import { estimateText } from '../forms/fit-text';
 import type { RectMarks } from '../forms/scene';
 import type { ChoiceLever } from '../levers/choice';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { chartSentences } from '../words/chart-sentences';
+import { sentenceText } from '../words/sentence';
+import { vocabularyOf } from '../words/vocabulary';
 import { chartStages } from './chart-stages';
 import type { StageInput } from './stage';
 
@@ -49,6 +52,32 @@ const states = ({ emphasis }: ReturnType<typeof run>) =>
 
 describe('a chart whose marks are compared', () => {
   const touched: Compare = { with: 'touched', lever: 'against', as: 'difference' };
+
+  it('has the looks that the author says, or colours that grow with the distance', () => {
+    const lookOf = (compare: Compare, i: number) => {
+      const { emphasis } = run(compare, 'Ostrin');
+      return emphasis.looks[emphasis.look[i]!];
+    };
+    // Quel has 40 boats, Ostrin 25, Harl 20.
+    expect([0, 2].map((i) => lookOf(touched, i)!.colour)).toEqual(['kelp', 'heather']);
+    const own: Compare = {
+      ...touched,
+      above: { colour: 'tide', weight: 'heavy' },
+      below: { colour: '#aa2200' },
+    };
+    expect(lookOf(own, 0)).toEqual({ colour: 'tide', weight: 'heavy' });
+    expect(lookOf(own, 2)).toEqual({ colour: '#aa2200' });
+    expect(lookOf({ ...own, colours: 'growing' }, 2)!.colour).toEqual({
+      by: 'gradient',
+      above: 'tide',
+      below: '#aa2200',
+    });
+    const words = vocabularyOf(comparing, dataset);
+    const said = chartSentences({ ...chart, compare: { ...own, colours: 'growing' } }, comparing, words);
+    expect(sentenceText(said.find(({ id }) => id === 'compare')!)).toBe(
+      'Compares every bar with the touched one, held by Compared with, as a difference, above it in tide, heavy and below in #aa2200, stronger the farther; what is missing stays missing.',
+    );
+  });
 
   it('is plain until one is touched', () => {
     const out = run(touched, null);

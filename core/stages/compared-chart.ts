@@ -1,13 +1,23 @@
 import type { Chart } from '../board/chart';
-import type { Compare } from '../board/compare';
+import { type Compare, comparedLooks } from '../board/compare';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
+import type { Look } from '../board/look';
 import { formatOf } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import { guideKinds } from '../guides/registry';
 
-/** Above and below what the marks are compared with. */
-const looks = { above: { colour: 'kelp' }, below: { colour: 'heather', hatch: true } } as const;
+/** The looks of what is above and below, with one colour each, or with colours that grow with the distance from zero. */
+function looksOf({ above = comparedLooks.above, below = comparedLooks.below, colours }: Compare) {
+  const fixed = (look: Look, usual: string) => (typeof look.colour === 'string' ? look.colour : usual);
+  if (colours !== 'growing') return { above, below };
+  const colour = {
+    by: 'gradient',
+    above: fixed(above, comparedLooks.above.colour),
+    below: fixed(below, comparedLooks.below.colour),
+  } as const;
+  return { above: { ...above, colour }, below: { ...below, colour } };
+}
 
 function comparedFormat(format: FigureFormat | undefined, as: Compare['as']): FigureFormat {
   if (as === 'percent') return { as: 'percent', signed: true };
@@ -33,6 +43,7 @@ const keepsOn = ({ effect, condition }: Cue) =>
  */
 export function comparedChart(chart: Chart, compare: Compare): Chart {
   const { lever, as } = compare;
+  const looks = looksOf(compare);
   const { whole: _whole, axis: _axis, ...rest } = chart;
   return {
     ...rest,

@@ -17,7 +17,9 @@ export function boardLines(board: Board, datasets: readonly DatasetInfo[]): stri
         `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,
     ),
     ...(board.notes ?? []).map(({ text }) => `Note: ${text.replace(/\s+/g, ' ').slice(0, 200)}`),
-    ...(board.events ?? []).map(({ name, date }) => `Event ${name}: ${date}`),
+    ...(board.events ?? []).map(
+      ({ name, date, colour }) => `Event ${name}: ${date}${colour ? `, in ${colour}` : ''}`,
+    ),
     ...board.charts.flatMap((chart) => {
       const words = vocabularyOf(
         board,

@@ -192,6 +192,7 @@ function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words:
     ...(cannot ? { problem: cannot } : {}),
   };
   const rest = condition.restText;
+  const sideLooks = condition.sideLooks?.(cue.condition, words) ?? [];
   const when = whenParts(cue.when, words);
   if (cue.effect === 'filter')
     return {
@@ -215,7 +216,7 @@ function cueSentence(cue: Cue, index: number, chart: Chart, board: Board, words:
       ', in ',
       { slot: 'look', path: ['look'], text: lookText(cue.look, words), value: cue.look },
       ...(condition.variants?.(cue.condition, words) ?? []).flatMap((name, i): Part[] => {
-        const own = cue.looks?.[i] ?? {};
+        const own = { ...sideLooks[i], ...cue.looks?.[i] };
         return [
           `; ${name} in `,
           { slot: 'look', path: ['looks', i], text: lookText(own, words, 'the same'), value: own },

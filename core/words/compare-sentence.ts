@@ -1,14 +1,16 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import { type Chart, compareOf } from '../board/chart';
-import type { Compare } from '../board/compare';
+import { type Compare, comparedLooks } from '../board/compare';
+import type { Look } from '../board/look';
 import { formKinds } from '../forms/registry';
 import { sameCut } from '../grain';
 import { kindOf } from '../levers/registry';
 import type { KeyValue } from '../values';
 import { cutText } from './cut-text';
 import { keyText } from './key-text';
-import { optionWord, type Part, type Sentence } from './sentence';
+import { lookText } from './look-text';
+import { optionWord, type Part, type Sentence, type Word } from './sentence';
 import type { Vocabulary } from './vocabulary';
 
 const withTexts: Record<Compare['with'], string> = {
@@ -59,6 +61,13 @@ export function compareSentence(chart: Chart, board: Board, words: Vocabulary): 
   if (!compare) return [];
   const form = formKinds.get(chart.form);
   const problem = problemOf(chart, compare, board, words);
+  const look = (label: string, path: string, value: Look): Word => ({
+    slot: 'look',
+    label,
+    path: [path],
+    text: lookText(value, words),
+    value,
+  });
   const held: Part[] =
     compare.with === 'touched'
       ? [
@@ -95,6 +104,15 @@ export function compareSentence(chart: Chart, board: Board, words: Vocabulary): 
           compare.as,
           (Object.keys(asTexts) as Compare['as'][]).map((value) => ({ value, text: asTexts[value] })),
         ),
+        ', above it in ',
+        look('Above', 'above', compare.above ?? comparedLooks.above),
+        ' and below in ',
+        look('Below', 'below', compare.below ?? comparedLooks.below),
+        ', ',
+        optionWord('Colours', ['colours'], compare.colours ?? 'two', [
+          { value: 'two', text: 'each alike' },
+          { value: 'growing', text: 'stronger the farther' },
+        ]),
         '; what is missing ',
         optionWord('Missing', ['missing'], compare.missing ?? 'stays', [
           { value: 'stays', text: 'stays missing' },

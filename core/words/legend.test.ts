@@ -79,6 +79,15 @@ describe('a legend', () => {
       'lit: before the pier',
       'lit: from the pier on',
     ]);
+    // A stretch looks like the event that it begins with, unless it has a look of its own.
+    const coloured = [{ ...events[0]!, colour: 'tide' as const }];
+    const looks = (cue: Partial<ReturnType<typeof lights>[number]>) =>
+      run({ ...one, cues: [{ ...lights({ kind: 'segment' })[0]!, ...cue }] }, {}, { events: coloured })
+        .legend()
+        .slice(0, 2)
+        .map(({ look }) => look);
+    expect(looks({ look: { colour: 'ember' } })).toEqual([{ colour: 'ember' }, { colour: 'tide' }]);
+    expect(looks({ look: {}, looks: [{}, { colour: 'kelp' }] })[1]).toEqual({ colour: 'kelp' });
   });
   it('explains what passes with the pointer all the time', () => {
     const pointed = {

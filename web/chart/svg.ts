@@ -39,6 +39,7 @@ export function writeText(written: Written, { x, y, text, anchor }: SceneText): 
 function writeLine(written: Written, line: SceneLine): void {
   for (const name of ['x1', 'y1', 'x2', 'y2'] as const) written.set(name, line[name].toFixed(2));
   written.set('data-style', line.style ?? '');
+  written.set('data-look', line.colour ?? '');
 }
 
 /** A list of elements of one sort that is kept from one painting to the next, and grows and shrinks at its end. */

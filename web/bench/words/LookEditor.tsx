@@ -1,6 +1,5 @@
 import { toneOf } from '@sorvik/core/board/board';
 import { colouredBy } from '@sorvik/core/board/chart';
-import type { Cue } from '@sorvik/core/board/cue';
 import {
   type Colour,
   isNamedColour,
@@ -185,12 +184,17 @@ export function LookEditor(props: EditorProps) {
   const [slot = 'look', side = 0] = word.path ?? [];
   const set = (part: Partial<Look>) =>
     props.change((draft) => {
-      const cue = partOf<Cue>(draft, sentence);
-      let target = cue.look;
+      const holder = partOf<Record<string | number, unknown>>(draft, sentence);
+      let target: Look;
       if (slot === 'looks') {
-        cue.looks ??= [];
-        while (cue.looks.length <= Number(side)) cue.looks.push({});
-        target = cue.looks[Number(side)]!;
+        holder.looks ??= [];
+        const sides = holder.looks as Look[];
+        while (sides.length <= Number(side)) sides.push({});
+        target = sides[Number(side)]!;
+      } else {
+        // What has not been said yet begins as what is shown.
+        holder[slot] ??= { ...look };
+        target = holder[slot] as Look;
       }
       Object.assign(target, part);
       for (const [name, value] of Object.entries(part))

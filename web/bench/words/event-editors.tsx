@@ -1,5 +1,6 @@
 import { type BoardEvent, byDate } from '@sorvik/core/board/event';
 import { idFrom } from '@sorvik/core/board/id';
+import { lookColours } from '@sorvik/core/board/look';
 import { setEvents } from '@sorvik/core/board/set-events';
 import type { SegmentCondition } from '@sorvik/core/conditions/segment';
 import { stretchNames } from '@sorvik/core/conditions/segment';
@@ -48,6 +49,24 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
               value={event.date}
               onChange={({ target }) => isDateText(target.value) && edited(i, { date: target.value })}
             />
+            <Form.Select
+              size="sm"
+              aria-label={`Colour of ${event.name}`}
+              title="Of its line, and of the stretch that begins with it"
+              value={event.colour ?? ''}
+              onChange={({ target }) => {
+                const { colour: _colour, ...plain } = event;
+                const colour = lookColours.find((each) => each === target.value);
+                set(
+                  events.map((each, at) => (at === i ? { ...plain, ...(colour ? { colour } : {}) } : each)),
+                );
+              }}
+            >
+              <option value="">no colour</option>
+              {lookColours.map((colour) => (
+                <option key={colour}>{colour}</option>
+              ))}
+            </Form.Select>
             <button
               type="button"
               className="sv-take"
