@@ -59,6 +59,8 @@ export class Touch {
 
 export const legendPlaces = ['above', 'right', 'below', 'none'] as const;
 
+export const figurePlaces = ['inside', 'beyond'] as const;
+
 export const missingRules = ['zero', 'bridged'] as const;
 /** What stands for a missing reading: zero, or a straight line between its neighbours. */
 export type MissingRule = (typeof missingRules)[number];
@@ -73,6 +75,7 @@ export const singles = [
   'axis',
   'missing',
   'labels',
+  'figures',
   'legend',
   'subtitle',
   'format',
@@ -169,6 +172,11 @@ export class Chart {
   @IsOptional()
   @IsIn(labelRules)
   labels?: LabelRule;
+
+  /** Where figures of bars and columns stand; beyond their ends where it is left out. */
+  @IsOptional()
+  @IsIn(figurePlaces)
+  figures?: (typeof figurePlaces)[number];
 
   /** What stands beside marks in the place of their figure: a formula over the readings. */
   @IsOptional()

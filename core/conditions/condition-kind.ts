@@ -22,6 +22,12 @@ export interface LeverContext {
   stand: Stand;
 }
 
+/** What a condition sees where it says in a legend what it lights. */
+export interface LegendContext extends LeverContext {
+  /** How a figure of the chart's measure reads, or of another one; as a plain number where it is left out. */
+  figure?(value: number, measure?: Measure): string;
+}
+
 /** What a condition sees of its chart. It knows readings, never shapes. */
 export interface ConditionContext extends LeverContext {
   /** The readings in view. */
@@ -135,7 +141,7 @@ export interface ConditionKind<S> extends Kind {
   /** The looks that its sides or stretches have of themselves, before those that a cue gives them. */
   sideLooks?(spec: S, words: Pick<Vocabulary, 'events'>): (Look | undefined)[];
   /** What it lights now, in a few words for a legend: "the 3 highest"; one text for each of its variants. */
-  legend(spec: S, context: LeverContext, words: Vocabulary): string[];
+  legend(spec: S, context: LegendContext, words: Vocabulary): string[];
   /** What it is like while at rest: "nothing is picked". Left out for conditions that never are. */
   restText?: string;
   /** How it is offered beside others, and a usual spec of it; `need` gives the id of a lever that can do something. */

@@ -23,7 +23,7 @@ import {
   type ConditionKind,
   type Evaluation,
   type ExplainWords,
-  type LeverContext,
+  type LegendContext,
   verdicts,
   type WorkingsColumn,
 } from './condition-kind';
@@ -207,11 +207,12 @@ function limitColumns(
 }
 
 /** "at or above 4.30", for a legend. */
-const legendText = (spec: LimitSpec, context: LeverContext, words: Vocabulary, share: boolean) => {
+const legendText = (spec: LimitSpec, context: LegendContext, words: Vocabulary, share: boolean) => {
   const texts = figuresOf(spec).map((figure) => {
     const now = figureNow(figure, context);
     if (Number.isNaN(now)) return figureText(figure, words, share);
-    return share ? shareText(Math.round(now * 1000) % 10 ? 0.001 : 0.01, now) : numberText(now);
+    if (share) return shareText(Math.round(now * 1000) % 10 ? 0.001 : 0.01, now);
+    return context.figure?.(now, spec.measure) ?? numberText(now);
   });
   const own = spec.measure ? `${measureText(spec.measure, words)} ` : '';
   const range = share ? ' of the range' : '';

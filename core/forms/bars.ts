@@ -27,7 +27,7 @@ export const bars: FormKind = {
   fills: true,
   scene(input) {
     const { readings, labels, valueText, width, height, range, fit, headRows, measure, miniature } = input;
-    const { ends, stacked, wholes } = input;
+    const { ends, stacked, inside, wholes } = input;
     const slots = slotsOf(readings, maxMarks, stacked);
     const { places, at } = slots;
     const per = abreast(slots);
@@ -103,14 +103,16 @@ export const bars: FormKind = {
       spots.x[i] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : back ? end - 6 : end + 6;
       spots.y[i] = middle;
       const text = figures[figure++]!;
+      const within = inside && !stacked && measure(text, textSize.value, true) + 12 <= Math.abs(end - start);
       if (!crowded)
         texts.push({
-          x: spots.x[i]!,
+          x: within ? (back ? end + 6 : end - 6) : spots.x[i]!,
           y: middle,
           text,
-          anchor: back ? 'end' : 'start',
+          anchor: back === within ? 'start' : 'end',
           role: 'value',
           mark: i,
+          ...(within ? { inside: true } : {}),
         });
     }
     const rests = restsOf(slots, ends, wholes).map(({ place, from, to }) => ({

@@ -22,7 +22,8 @@ export const columns: FormKind = {
   stacks: true,
   fills: true,
   scene(input) {
-    const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, wholes } = input;
+    const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, inside, wholes } =
+      input;
     const slots = slotsOf(readings, maxMarks, stacked);
     const { places, at } = slots;
     const per = abreast(slots);
@@ -72,10 +73,14 @@ export const columns: FormKind = {
       spots.x[i] = middle;
       const fits = Math.abs(end - start) >= 14;
       spots.y[i] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : end > zero ? end + 11 : end - 10;
+      const within =
+        inside &&
+        Math.abs(end - start) >= 20 &&
+        measure(figures[where]!, textSize.value, true) + 4 <= thickness;
       if (valueFits && !miniature)
         texts.push({
           x: middle,
-          y: spots.y[i]!,
+          ...(within ? { y: end > zero ? end - 10 : end + 10, inside: true as const } : { y: spots.y[i]! }),
           text: figures[where]!,
           anchor: 'middle',
           role: 'value',

@@ -15,7 +15,8 @@ export interface Labels {
   texts: SceneText[];
 }
 
-interface Box {
+/** A box on the plot, px. */
+export interface Box {
   left: number;
   right: number;
   top: number;
@@ -63,6 +64,8 @@ export interface Taken {
   texts: readonly SceneText[];
   /** Lines of guides: lit marks keep their figures under them. */
   lines: readonly SceneLine[];
+  /** What can be taken hold of: nothing is written under it. */
+  grips: readonly Box[];
 }
 
 /** Which marks have a figure of their own that lies under what is taken. */
@@ -73,8 +76,8 @@ function coveredFigures(
   measure: TextMeasure,
 ): Set<number> {
   const covered = new Set<number>();
-  if (!taken.texts.length && !taken.lines.length) return covered;
-  const names = taken.texts.map((text) => boxOf(text, measure));
+  if (!taken.texts.length && !taken.lines.length && !taken.grips.length) return covered;
+  const names = [...taken.texts.map((text) => boxOf(text, measure)), ...taken.grips];
   const lines = taken.lines.map(({ x1, x2, y1, y2 }) => ({
     left: Math.min(x1, x2),
     right: Math.max(x1, x2) + 0.5,
@@ -130,7 +133,11 @@ export function labelsOf(
         wanted(emphasis, rule, true, i)
       )
         tried.push(i);
-  const boxes = [...taken.texts.map((text) => boxOf(text, measure)), ...litDots(scene, emphasis)];
+  const boxes = [
+    ...taken.texts.map((text) => boxOf(text, measure)),
+    ...taken.grips,
+    ...litDots(scene, emphasis),
+  ];
   const texts: SceneText[] = [];
   for (const i of tried) {
     const text: SceneText = {
@@ -142,6 +149,12 @@ export function labelsOf(
       mark: i,
     };
     const box = boxOf(text, measure);
+    if (
+      scene.marks.shape === 'rects' &&
+      scene.marks.slots.stacked &&
+      box.right - box.left <= scene.marks.width[i]!
+    )
+      text.inside = true;
     if (box.right > scene.width) {
       text.anchor = 'end';
       // A name beside its dot goes to the other side of it.

@@ -207,6 +207,7 @@ describe('figures and names on crowded plots', () => {
             const { texts } = labelsOf(scene, readings, emphasis, rule, String, estimateText, {
               texts: names,
               lines: [],
+              grips: [],
             });
             expect(overlaps([...texts, ...names])).toBe(false);
           }
@@ -222,6 +223,7 @@ describe('figures and names on crowded plots', () => {
       labelsOf(scene, readings, lightsOf(readings, above(6), look), rule, String, estimateText, {
         texts: [],
         lines: [],
+        grips: [],
       }).texts.map(({ mark }) => mark);
     expect(of('lit')).toEqual([1, 3, 5]);
     expect(of(undefined)).toEqual([1, 3, 5]);
@@ -235,7 +237,8 @@ describe('figures and names on crowded plots', () => {
     const scene = sceneOf('bars', readings);
     const emphasis = lightsOf(readings, above(6));
     const hidden = (rule: 'lit' | undefined) =>
-      labelsOf(scene, readings, emphasis, rule, String, estimateText, { texts: [], lines: [] }).hidden;
+      labelsOf(scene, readings, emphasis, rule, String, estimateText, { texts: [], lines: [], grips: [] })
+        .hidden;
     expect(hidden(undefined)).toBeNull();
     expect([...hidden('lit')!]).toEqual([1, 0]);
   });

@@ -14,6 +14,8 @@ export interface SceneText {
   text: string;
   anchor: 'start' | 'middle' | 'end';
   role: TextRole;
+  /** It lies within its mark, in the colour of the ground. */
+  inside?: true;
   /** The mark it belongs to, if it belongs to one; of the name of a line, its series. */
   mark?: number;
 }

@@ -62,6 +62,17 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
             },
           },
         ]),
+    ...(form.fills && !chart.figures && !chart.split
+      ? [
+          {
+            id: 'figures',
+            text: `Writes figures inside the ${form.noun}`,
+            accept(draft: Board) {
+              chartIn(draft, chart.id).figures = 'inside';
+            },
+          },
+        ]
+      : []),
     ...(chart.subtitle === undefined
       ? [
           {

@@ -9,6 +9,7 @@ import type { Readings } from '../cube/readings';
 import { totalOf } from '../cube/shares';
 import type { DatasetInfo } from '../dataset';
 import { stretchOfInterval } from '../forms/band-span';
+import type { Box } from '../forms/labels';
 import { formKinds } from '../forms/registry';
 import type { Scene } from '../forms/scene';
 import { formulaKit } from '../formula/kit';
@@ -39,6 +40,31 @@ import { readStage } from './read-stage';
 import { stableList } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
 import { workingsOf } from './workings';
+
+/** Half of a grip: along the edge of the stretch, and across it; px. */
+const gripSize = { along: 13, across: 7 } as const;
+
+/** The boxes of what a brushed stretch is taken hold of by, at both of its ends. */
+function gripsOf(brush: Brush | null, { values, band }: Scene): Box[] {
+  if (!brush?.stretch) return [];
+  const middle = (values.start + values.end) / 2;
+  const { start, end } = brush.stretch;
+  return [start, end].map((at) =>
+    band.direction === 'x'
+      ? {
+          left: at - gripSize.across,
+          right: at + gripSize.across,
+          top: middle - gripSize.along,
+          bottom: middle + gripSize.along,
+        }
+      : {
+          left: middle - gripSize.along,
+          right: middle + gripSize.along,
+          top: at - gripSize.across,
+          bottom: at + gripSize.across,
+        },
+  );
+}
 
 const noEvents: Board['events'] & object = [];
 
@@ -87,6 +113,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       };
     },
   );
+
+  const gripsFor = memoLast(gripsOf);
 
   const besideInputs = stableList<unknown>();
   const pointedInputs = stableList<unknown>();
@@ -183,6 +211,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       const shownTexts = beside ? besideTexts(texts, beside) : texts;
       const pointed = said(chart.pointed, readings, pointedFor, pointedInputs);
       const { scene, guides: placed } = plot.run(found, guides, shownTexts);
+      const brushed = miniature ? undefined : brushLever(chart, board.levers);
+      const brush = brushFor(brushed, brushed && stand(brushed.id), scene, readings, chart.by);
       const {
         emphasis,
         strands,
@@ -190,11 +220,10 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         figures,
         seriesLook,
         context: seen,
-      } = light.run(found, cues, scene, shownTexts, placed);
+      } = light.run(found, cues, scene, shownTexts, placed, gripsFor(brush, scene));
       const against = againstOf(chart);
       const { all } = found;
       const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;
-      const brushed = miniature ? undefined : brushLever(chart, board.levers);
       return {
         readings,
         track: onTrack ? { all, before: Math.max(0, all.places.indexOf(readings.places[0]!)) } : null,
@@ -211,7 +240,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         figureText: texts.figures.full,
         scene,
         guides: placed,
-        brush: brushFor(brushed, brushed && stand(brushed.id), scene, readings, chart.by),
+        brush,
         emphasis,
         strands,
         names,

@@ -8,7 +8,7 @@ import type { Cube } from '../cube/cube';
 import type { Readings } from '../cube/readings';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { type Strand, strandsOf } from '../emphasis/strands';
-import { endNames, type Labels, labelsOf, type Taken } from '../forms/labels';
+import { type Box, endNames, type Labels, labelsOf, type Taken } from '../forms/labels';
 import { formKinds } from '../forms/registry';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import { sameCut } from '../grain';
@@ -107,9 +107,10 @@ export function lightStage(
   );
   const labelsFor = memoLast(labelsOf);
   const takenFor = memoLast(
-    (names: readonly SceneText[], { texts, lines }: GuideMarks): Taken => ({
+    (names: readonly SceneText[], { texts, lines }: GuideMarks, grips: readonly Box[]): Taken => ({
       texts: [...names, ...texts],
       lines,
+      grips,
     }),
   );
 
@@ -120,6 +121,7 @@ export function lightStage(
       scene: Scene,
       texts: ChartTexts,
       guides: GuideMarks,
+      grips: readonly Box[],
     ): Lit {
       const { board, chart, cube, stand, measure, miniature, ...pointed } = now();
       // What nobody reads must not make anybody look again.
@@ -158,7 +160,15 @@ export function lightStage(
         names,
         figures: miniature
           ? noLabels
-          : labelsFor(scene, readings, emphasis, chart.labels, beside, measure, takenFor(names, guides)),
+          : labelsFor(
+              scene,
+              readings,
+              emphasis,
+              chart.labels,
+              beside,
+              measure,
+              takenFor(names, guides, grips),
+            ),
         seriesLook: (series) => looks(readings.series[series]!),
         context: () => conditionContext(judged, focus, focusSeries),
       };

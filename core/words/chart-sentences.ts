@@ -272,6 +272,23 @@ function restSentences(chart: Chart, board: Board): Sentence[] {
           },
         ]
       : []),
+    ...(chart.figures && formKinds.get(chart.form).fills
+      ? [
+          {
+            id: 'figures',
+            levers: [],
+            part: ['figures'],
+            parts: [
+              'Writes figures ',
+              optionWord('Place of figures', [], chart.figures, [
+                { value: 'inside', text: `inside the ${formKinds.get(chart.form).noun}, where they fit` },
+                { value: 'beyond', text: 'beyond their ends' },
+              ]),
+              '.',
+            ],
+          },
+        ]
+      : []),
     ...(chart.labels
       ? [
           {

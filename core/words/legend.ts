@@ -1,7 +1,8 @@
 import { type Chart, colouredBy } from '../board/chart';
 import type { Cue } from '../board/cue';
 import { type Colour, type Look, seriesColour } from '../board/look';
-import type { LeverContext } from '../conditions/condition-kind';
+import { formatOf } from '../board/measure';
+import type { LegendContext, LeverContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Readings } from '../cube/readings';
@@ -13,6 +14,7 @@ import {
   stateCode,
 } from '../emphasis/emphasise';
 import { showsSeriesColours } from '../looks/series-looks';
+import { figureWriter } from './figure-writer';
 import type { Vocabulary } from './vocabulary';
 
 /** What one look on a chart means, in words. */
@@ -56,7 +58,7 @@ const coloursOf = (series: readonly number[], seriesLook: (series: number) => Lo
   ...new Set(series.slice(0, 4).flatMap((each) => seriesLook(each).colour ?? [])),
 ];
 
-function cueEntries(evaluated: CueEvaluation, context: LeverContext, words: Vocabulary): LegendEntry[] {
+function cueEntries(evaluated: CueEvaluation, context: LegendContext, words: Vocabulary): LegendEntry[] {
   const { cue, evaluation, standsIn } = evaluated;
   const texts = conditionKinds.get(cue.condition.kind).legend(cue.condition, context, words);
   const lit = evaluation.variant ? variantsLit(evaluated) : new Set([0]);
@@ -100,12 +102,16 @@ export function legendOf(
           series,
         }))
       : [];
+  const written: LegendContext = {
+    ...context,
+    figure: (value, measure = chart.measure) => figureWriter(formatOf(measure)).full(value),
+  };
   // What passes with the pointer is explained all the time: the plot must not move under it.
   const passing = emphasis.evaluations.some(({ cue }) => readsFocus(cue));
   if (!emphasis.active && !passing) return entries;
   for (const evaluated of emphasis.evaluations)
     if (evaluated.evaluation.active || readsFocus(evaluated.cue))
-      for (const entry of cueEntries(evaluated, context, words)) {
+      for (const entry of cueEntries(evaluated, written, words)) {
         const own = showsSeriesColours(split) && !entry.look?.colour;
         const bySeries = own || entry.look?.colour === seriesColour;
         entries.push(bySeries ? { ...entry, colours: coloursOf([...lit], seriesLook) } : entry);

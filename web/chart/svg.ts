@@ -30,9 +30,10 @@ export class Written<E extends Element = Element> {
 }
 
 /** By its transform: a text whose place is an attribute of its own is shaped anew with every move. */
-export function writeText(written: Written, { x, y, text, anchor }: SceneText): void {
+export function writeText(written: Written, { x, y, text, anchor, inside }: SceneText): void {
   written.set('transform', `translate(${x.toFixed(2)} ${y.toFixed(2)})`);
   written.set('text-anchor', anchor);
+  written.set('data-inside', inside ? 'yes' : '');
   written.text(text);
 }
 

@@ -54,6 +54,8 @@ export class PaintedMark {
     paintLook(this.group, look, readings, i);
     if (look?.hatch && !this.hatch) {
       this.hatch = make(this.shape, this.element, 'sv-hatch');
+      // Under the figure, where that stands inside.
+      this.bar.element.after(this.hatch);
       this.placeHatch();
     } else if (!look?.hatch && this.hatch) {
       this.hatch.remove();
