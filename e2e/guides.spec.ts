@@ -12,7 +12,7 @@ const edges = (chart: Locator) =>
 
 test('a band lies between its limits, to the pixel, while a line is dragged', async ({ page }) => {
   await page.goto('/show/where-do-we-leave-the-corridor');
-  const chart = chartNamed(page, 'Minutes late by month');
+  const chart = chartNamed(page, 'Load factor by week');
   await expect(chart.locator('.sv-area')).toHaveCount(1);
   const agree = async () => {
     const { band, lines } = await edges(chart);

@@ -116,16 +116,16 @@ test('levers are put in order by keyboard, above the charts, under a heading, an
   const id = await ownBoard(request, 'where-do-we-leave-the-corridor');
   await page.goto(`/boards/${id}`);
   const names = () => page.locator('.sv-levers .sv-lever-name').allTextContents();
-  await expect.poll(names).toEqual(['Corridor', 'Corridor of lateness', 'Corridor of load', 'Routes']);
+  await expect.poll(names).toEqual(['Corridor', 'Shares of the range', 'Corridor of load', 'Routes']);
   await page.getByRole('button', { name: 'Move Corridor', exact: true }).focus();
   await page.keyboard.press('Space');
   await expect(page.locator('.is-dragged')).toHaveCount(1);
   // Where the levers lie is measured once it says where this one is.
   await expect(page.getByText('Corridor is at the place of Corridor.')).toBeAttached();
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByText('Corridor is at the place of Corridor of lateness.')).toBeAttached();
+  await expect(page.getByText('Corridor is at the place of Shares of the range.')).toBeAttached();
   await page.keyboard.press('Space');
-  await expect.poll(names).toEqual(['Corridor of lateness', 'Corridor', 'Corridor of load', 'Routes']);
+  await expect.poll(names).toEqual(['Shares of the range', 'Corridor', 'Corridor of load', 'Routes']);
 
   await page.getByRole('button', { name: 'Set up Corridor', exact: true }).click();
   const card = page.getByRole('region', { name: 'Lever Corridor' });
@@ -144,9 +144,7 @@ test('levers are put in order by keyboard, above the charts, under a heading, an
   await expect(above.getByRole('heading', { name: 'Limits' })).toBeVisible();
   await expect(above.getByRole('group', { name: 'Corridor', exact: true })).toBeVisible();
   await expect(page.getByRole('group', { name: 'Routes' })).toHaveCount(0);
-  await expect(chartNamed(page, 'Minutes late by month').locator('figcaption')).not.toContainText(
-    'Only rows',
-  );
+  await expect(chartNamed(page, 'Load factor by week').locator('figcaption')).not.toContainText('Only rows');
   await above.getByRole('slider', { name: /lower/ }).press('ArrowRight');
   await expect(above.getByRole('slider', { name: /lower/ })).toHaveAttribute('aria-valuenow', '60500');
 });

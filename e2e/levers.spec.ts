@@ -141,7 +141,7 @@ test.describe('limits', () => {
     await expect(low).toHaveAttribute('aria-valuenow', '200000');
     await expect(high).toHaveAttribute('aria-valuenow', '200000');
 
-    const shares = leverNamed(page, 'Corridor of lateness');
+    const shares = leverNamed(page, 'Shares of the range');
     const lowest = shares.getByRole('slider', { name: /lower/ });
     await lowest.focus();
     await page.keyboard.press('End');

@@ -2,6 +2,7 @@ import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
 import { beyondOf, emptyRects, slotsOf } from './slots';
+import { tableColumns } from './table-columns';
 import { domainOf, heldOn } from './value-axis';
 
 const rowHeight = 24;
@@ -10,7 +11,7 @@ const gap = 14;
 /** A row is of no use without room to read its figure beside its bar. */
 const leastBar = 40;
 
-/** Readings as rows: what they stand for, their figure, and a small bar. */
+/** Readings as rows: what they stand for, their figure, and a small bar; of several measures, a column each. */
 export const table: FormKind = {
   kind: 'table',
   word: 'a table',
@@ -20,6 +21,7 @@ export const table: FormKind = {
   fromZero: true,
   listsReadings: true,
   scene(input) {
+    if (input.readings.judged) return tableColumns(input);
     const { readings, labels, seriesNames, valueText, width, height, range, measure, miniature } = input;
     const slots = slotsOf(readings, maxMarks, false);
     // Every reading is a row of its own, place after place.

@@ -1,6 +1,6 @@
 import type { Axis } from '../board/axis';
+import { extentOf } from '../forms/extent';
 import type { AxisRange } from '../forms/value-axis';
-import { extentOf } from './extent';
 
 /** The lowest and the highest of the figures that an axis of this sort can show; NaN where there is none. */
 function spread(values: Iterable<number>, log: boolean): [number, number] {

@@ -9,7 +9,6 @@ import type { Readings } from '../cube/readings';
 import { totalOf } from '../cube/shares';
 import type { DatasetInfo } from '../dataset';
 import { stretchOfInterval } from '../forms/band-span';
-import type { Box } from '../forms/labels';
 import { formKinds } from '../forms/registry';
 import type { Scene } from '../forms/scene';
 import { formulaKit } from '../formula/kit';
@@ -33,6 +32,7 @@ import { vocabularyOf } from '../words/vocabulary';
 import { whyText } from '../words/why';
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { comparedChart } from './compared-chart';
+import { gripsOf } from './grips';
 import { dressedCues, heardCues, isOn } from './heard-cues';
 import { lightStage } from './light-stage';
 import { judgedOn, plotStage } from './plot-stage';
@@ -40,31 +40,6 @@ import { readStage } from './read-stage';
 import { stableList } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
 import { workingsOf } from './workings';
-
-/** Half of a grip: along the edge of the stretch, and across it; px. */
-const gripSize = { along: 13, across: 7 } as const;
-
-/** The boxes of what a brushed stretch is taken hold of by, at both of its ends. */
-function gripsOf(brush: Brush | null, { values, band }: Scene): Box[] {
-  if (!brush?.stretch) return [];
-  const middle = (values.start + values.end) / 2;
-  const { start, end } = brush.stretch;
-  return [start, end].map((at) =>
-    band.direction === 'x'
-      ? {
-          left: at - gripSize.across,
-          right: at + gripSize.across,
-          top: middle - gripSize.along,
-          bottom: middle + gripSize.along,
-        }
-      : {
-          left: middle - gripSize.along,
-          right: middle + gripSize.along,
-          top: at - gripSize.across,
-          bottom: at + gripSize.across,
-        },
-  );
-}
 
 const noEvents: Board['events'] & object = [];
 
@@ -305,7 +280,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             vocabularyOf(board, dataset),
             texts.seriesNames,
             seriesLook,
-            scene.namesFrom !== undefined,
+            // Beside their lines, or over the columns of a table.
+            scene.namesFrom !== undefined || (form.listsReadings === true && readings.judged !== undefined),
           ),
       };
     },

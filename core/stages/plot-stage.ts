@@ -9,12 +9,14 @@ import type { Measured } from '../conditions/figures';
 import { measuredBy } from '../conditions/measured';
 import type { Readings } from '../cube/readings';
 import { type Ends, endsOf } from '../cube/stack';
+import { extentOf } from '../forms/extent';
 import type { Along, SecondAxis } from '../forms/form-kind';
 import { formKinds } from '../forms/registry';
 import type { Scene, TextMeasure } from '../forms/scene';
 import type { AxisRange } from '../forms/value-axis';
 import type { MeasureFormulas } from '../formula/measure-scope';
 import { type Grain, labelSteps } from '../grain';
+import { apart } from '../guides/apart';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
 import type { Lever } from '../levers/registry';
@@ -25,7 +27,6 @@ import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { axisRange } from './axis-range';
 import type { ChartTexts } from './chart-texts';
-import { extentOf } from './extent';
 import type { Read } from './read-stage';
 import { stableList, stableParts } from './stable';
 import type { StageInput, StageRuns } from './stage';
@@ -208,6 +209,12 @@ export function plotStage(
         marks.texts.push(...placed.texts);
         marks.handles.push(...placed.handles);
       });
+      const [low, high] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
+      const upright = values.direction === 'y';
+      const room = upright
+        ? { upright, left: values.crossStart, right: values.crossEnd, top: low, bottom: high }
+        : { upright, left: 0, right: scene.width, top: values.crossStart, bottom: values.crossEnd };
+      marks.texts = apart(marks.texts, room, measure);
       return marks;
     },
   );

@@ -7,11 +7,11 @@ import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { totalOf } from '../cube/shares';
 import type { Ends } from '../cube/stack';
+import { extentOf } from '../forms/extent';
 import type { MeasureFormulas } from '../formula/measure-scope';
 import { memoLast } from '../memo';
 import { floats } from '../typed-lists';
 import type { KeyValue } from '../values';
-import { extentOf } from './extent';
 import type { Read } from './read-stage';
 import type { StageInput } from './stage';
 

@@ -87,7 +87,7 @@ export function legendOf(
   words: Vocabulary,
   seriesNames: readonly string[],
   seriesLook: (series: number) => Look,
-  /** The names of series stand at the ends of their lines. */
+  /** The names of series stand on the plot. */
   named: boolean,
 ): LegendEntry[] {
   const split = colouredBy(chart);
