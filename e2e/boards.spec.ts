@@ -120,6 +120,7 @@ const paths: Path[] = [
       const hours = page.getByRole('figure').first();
       const before = await hours.locator('figcaption').textContent();
       await press(page.getByRole('button', { name: /^Route: all/ }).first(), 'Enter');
+      await expect(page.getByRole('combobox', { name: 'Find in Route' })).toBeFocused();
       await page.keyboard.type('Harl – Vem');
       await page.keyboard.press('Enter');
       await expect(hours.locator('figcaption')).not.toHaveText(before!);

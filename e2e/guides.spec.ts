@@ -60,7 +60,9 @@ test('events stand at their days with their names; those out of view are named a
   await word(page, 'Ground: plain').click();
   await page.getByRole('radio', { name: 'tinted in turn' }).click();
   await page.keyboard.press('Enter');
-  await expect(byMonth.locator('.sv-area')).toHaveCount(2);
+  // Each stretch that begins with an event, in its colour.
+  await expect(byMonth.locator('.sv-area')).toHaveCount(3);
+  await expect(byMonth.locator('.sv-area').last()).toHaveAttribute('data-look', 'tide');
   await saved(page);
 });
 

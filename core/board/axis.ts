@@ -3,6 +3,8 @@ import { IsIn, IsOptional, ValidateBy } from 'class-validator';
 export const scales = ['even', 'log'] as const;
 export type ScaleName = (typeof scales)[number];
 
+export const grids = ['lines', 'none'] as const;
+
 const isEnd = (value: unknown) => value === 'data' || (typeof value === 'number' && Number.isFinite(value));
 const IsAxisEnd = () =>
   ValidateBy({
@@ -29,4 +31,9 @@ export class Axis {
   @IsOptional()
   @IsAxisEnd()
   to?: number | 'data';
+
+  /** Lines across the plot at the figures of the axis; drawn where it is left out. */
+  @IsOptional()
+  @IsIn(grids)
+  grid?: (typeof grids)[number];
 }

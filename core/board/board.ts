@@ -12,6 +12,7 @@ import {
 import { type Lever, leverKinds } from '../levers/registry';
 import { Chart } from './chart';
 import { AreDays, BoardEvent } from './event';
+import { Moment } from './moment';
 import { Note } from './note';
 import { OfKind } from './of-kind';
 import { type MutedTone, mutedTones, usualTone } from './otherwise';
@@ -75,6 +76,13 @@ export class Board {
   @ArrayMaxSize(60)
   @Part(() => Note, true)
   notes?: Note[];
+
+  /** What to step through while presenting, in its order. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @Part(() => Moment, true)
+  moments?: Moment[];
 }
 
 export const leverOf = (board: Board, id: string): Lever | undefined =>

@@ -59,6 +59,7 @@ export class Touch {
 
 export const legendPlaces = ['above', 'right', 'below', 'none'] as const;
 
+export const colourings = ['each', 'one'] as const;
 export const figurePlaces = ['inside', 'beyond'] as const;
 
 export const missingRules = ['zero', 'bridged'] as const;
@@ -76,6 +77,7 @@ export const singles = [
   'missing',
   'labels',
   'figures',
+  'colours',
   'legend',
   'subtitle',
   'format',
@@ -178,6 +180,11 @@ export class Chart {
   @IsIn(figurePlaces)
   figures?: (typeof figurePlaces)[number];
 
+  /** While nothing is lit each bar has a colour of its own; for bars and columns of one measure, without series. */
+  @IsOptional()
+  @IsIn(colourings)
+  colours?: (typeof colourings)[number];
+
   /** What stands beside marks in the place of their figure: a formula over the readings. */
   @IsOptional()
   @IsString()
@@ -229,10 +236,23 @@ export class Chart {
   touches!: Touch[];
 }
 
+/** Whether each bar is a series of its own, so that it has a colour of its own. */
+export const eachItsOwn = ({
+  form,
+  split,
+  also,
+  compare,
+  colours,
+}: Pick<Chart, 'form' | 'split' | 'also' | 'compare' | 'colours'>) =>
+  colours === 'each' && formKinds.get(form).fills === true && !split && !also?.length && !compare;
+
 const slices = new WeakMap<Category, Split>();
-/** What parts a chart into series: what it says, or, around a centre, each category by itself. */
-export function splitOf({ form, by, split }: Pick<Chart, 'form' | 'by' | 'split'>): Split | undefined {
-  if (!formKinds.get(form).round) return split;
+/** What parts a chart into series: what it says, or, around a centre or in colours of their own, each category itself. */
+export function splitOf(
+  chart: Pick<Chart, 'form' | 'by' | 'split' | 'also' | 'compare' | 'colours'>,
+): Split | undefined {
+  const { form, by, split } = chart;
+  if (!formKinds.get(form).round && !eachItsOwn(chart)) return split;
   const known = slices.get(by) ?? { ...by, colours: 'own' };
   slices.set(by, known);
   return known;

@@ -62,5 +62,6 @@ export function removeLever(draft: Board, id: string, context: LeverContext): vo
     for (const chart of draft.charts) freeFormulas(chart, id, (part) => heldBy(lever, position, part));
   draft.levers = draft.levers.filter((lever) => lever.id !== id);
   for (const chart of draft.charts) removeFromChart(chart, id, context, name);
+  for (const moment of draft.moments ?? []) delete moment.at[id];
   for (const note of draft.notes ?? []) note.text = withoutLever(note.text, id, name);
 }

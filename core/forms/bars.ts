@@ -28,7 +28,7 @@ export const bars: FormKind = {
   scene(input) {
     const { readings, labels, valueText, width, height, range, fit, headRows, measure, miniature } = input;
     const { ends, stacked, inside, wholes } = input;
-    const slots = slotsOf(readings, maxMarks, stacked);
+    const slots = slotsOf(readings, maxMarks, stacked, input.alone);
     const { places, at } = slots;
     const per = abreast(slots);
     const [low, high] = domainOf(range);
@@ -80,7 +80,7 @@ export const bars: FormKind = {
           anchor: 'start',
           role: 'category',
           // Among several series the name belongs to all bars of its place.
-          ...(slots.per === 1 ? { mark: place } : {}),
+          ...(slots.per === 1 && at[place]! >= 0 ? { mark: at[place]! } : {}),
         });
     let figure = 0;
     for (const [where, i] of at.entries()) {

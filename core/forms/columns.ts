@@ -24,7 +24,7 @@ export const columns: FormKind = {
   scene(input) {
     const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, inside, wholes } =
       input;
-    const slots = slotsOf(readings, maxMarks, stacked);
+    const slots = slotsOf(readings, maxMarks, stacked, input.alone);
     const { places, at } = slots;
     const per = abreast(slots);
     const frame = uprightFrame(input);
@@ -53,7 +53,7 @@ export const columns: FormKind = {
       step,
       right: Math.max(width, right),
     }))
-      texts.push(slots.per === 1 ? { ...text, mark: place } : text);
+      texts.push(slots.per === 1 && at[place]! >= 0 ? { ...text, mark: at[place]! } : text);
     for (const [where, i] of at.entries()) {
       if (i < 0) continue;
       const missing = Number.isNaN(ends.to[i]!);

@@ -15,6 +15,8 @@ export interface FormInput {
   ends: Ends;
   /** Readings of a place stand on each other, not side by side. */
   stacked: boolean;
+  /** Each place is a series of its own: no place is shared among them. */
+  alone: boolean;
   /** Figures stand within their bars, where they have room there. */
   inside: boolean;
   /** Per place what its bar is filled up to, NaN for nothing; null where none is. */

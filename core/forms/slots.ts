@@ -17,15 +17,18 @@ export interface Slots {
   omitted: number;
 }
 
-/** Shares each place of the axis among the series; of more than `most` marks only whole places are drawn. */
-export function slotsOf(readings: Readings, most: number, stacked: boolean): Slots {
-  const per = Math.max(1, readings.series.length);
+/**
+ * Shares each place of the axis among the series; of more than `most` marks only whole places are drawn. `alone`: each
+ * place is a series of its own, and no place is shared.
+ */
+export function slotsOf(readings: Readings, most: number, stacked: boolean, alone = false): Slots {
+  const per = alone ? 1 : Math.max(1, readings.series.length);
   const places = Math.min(readings.places.length, Math.floor(most / per));
   const at = new Int32Array(places * per).fill(-1);
   let omitted = 0;
   for (let i = 0; i < readings.length; i++) {
     const place = readings.place[i]!;
-    if (place < places) at[place * per + readings.seriesOf[i]!] = i;
+    if (place < places) at[place * per + (alone ? 0 : readings.seriesOf[i]!)] = i;
     else omitted++;
   }
   return { places, per, stacked, at, omitted };

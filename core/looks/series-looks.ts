@@ -13,7 +13,8 @@ export function seriesLooks(split: Split | undefined, all: readonly KeyValue[]):
   const own = new Map(split?.looks?.map(({ value, look }) => [value, look]));
   const index = new Map(all.map((value, i) => [value, i]));
   return (value) => ({
-    colour: lookColours[(index.get(value) ?? 0) % lookColours.length]!,
+    // What is missing comes after all others.
+    colour: lookColours[(index.get(value) ?? all.length) % lookColours.length]!,
     ...own.get(value),
   });
 }

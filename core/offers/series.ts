@@ -1,4 +1,4 @@
-import type { Chart } from '../board/chart';
+import { type Chart, eachItsOwn } from '../board/chart';
 import { categoryOf } from '../board/defaults';
 import { type FieldInfo, fieldOf } from '../dataset';
 import { formKinds } from '../forms/registry';
@@ -32,6 +32,15 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (form.round) {
     // Each slice is a series of its own.
   } else if (!split) {
+    const few = (fieldOf(dataset, chart.by.field)?.profile?.distinct ?? 0) <= mostOwnColours;
+    if (few && !chart.by.grain && !chart.colours && eachItsOwn({ ...chart, colours: 'each' }))
+      offers.push({
+        id: 'own-colours',
+        text: `Gives each ${form.markNoun} a colour of its own, while nothing is lit`,
+        accept(draft) {
+          chartIn(draft, chart.id).colours = 'each';
+        },
+      });
     for (const field of splitters(chart, dataset.fields))
       offers.push({
         id: `split ${field.key}`,

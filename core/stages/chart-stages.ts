@@ -1,5 +1,5 @@
 import { type Board, leverOf, toneOf } from '../board/board';
-import { againstOf, alsoOf, brushLever, type Chart, colouredBy, splitOf } from '../board/chart';
+import { againstOf, alsoOf, brushLever, type Chart, colouredBy, eachItsOwn, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure } from '../board/measure';
@@ -223,7 +223,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         seriesLook,
         // A palette that repeats would make unlike things look alike.
         seriesColours:
-          showsSeriesColours(colouredBy(chart)) && !(form.round && readings.series.length > mostOwnColours),
+          showsSeriesColours(colouredBy(chart)) &&
+          !((form.round || eachItsOwn(chart)) && readings.series.length > mostOwnColours),
         tone: toneOf(chart, board),
         workings: () =>
           workingsOf({
@@ -280,8 +281,10 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             vocabularyOf(board, dataset),
             texts.seriesNames,
             seriesLook,
-            // Beside their lines, or over the columns of a table.
-            scene.namesFrom !== undefined || (form.listsReadings === true && readings.judged !== undefined),
+            // Beside their lines or bars, or over the columns of a table.
+            scene.namesFrom !== undefined ||
+              eachItsOwn(chart) ||
+              (form.listsReadings === true && readings.judged !== undefined),
           ),
       };
     },

@@ -1,7 +1,7 @@
 import type { Also } from '../board/also';
 import type { Axis } from '../board/axis';
 import type { Board } from '../board/board';
-import { againstOf, alsoOf, arrangementOf, type Chart } from '../board/chart';
+import { againstOf, alsoOf, arrangementOf, type Chart, eachItsOwn } from '../board/chart';
 import { formatOf, type Measure } from '../board/measure';
 import type { Arrangement } from '../board/split';
 import type { LeverContext } from '../conditions/condition-kind';
@@ -140,6 +140,7 @@ export function plotStage(
       texts: ChartTexts,
       ends: Ends,
       arrangement: Arrangement,
+      alone: boolean,
       inside: boolean,
       wholes: Float64Array | null,
       range: AxisRange,
@@ -160,6 +161,7 @@ export function plotStage(
         valueText: texts.value,
         ends,
         stacked: arrangement !== 'beside',
+        alone,
         inside,
         wholes,
         tickText: arrangement === 'shares' ? percentText : texts.figures.tick,
@@ -175,6 +177,10 @@ export function plotStage(
         miniature,
       });
     },
+  );
+
+  const bareFor = memoLast(
+    (scene: Scene): Scene => ({ ...scene, lines: scene.lines.filter(({ role }) => role !== 'grid') }),
   );
 
   const guidesFor = memoLast(
@@ -275,13 +281,14 @@ export function plotStage(
             ),
           )
         : undefined;
-      const scene = sceneFor(
+      const drawn = sceneFor(
         chart.form,
         chart.by.grain,
         readings,
         texts,
         ends,
         arrangement,
+        eachItsOwn(chart),
         chart.figures === 'inside',
         wholes,
         range,
@@ -294,6 +301,7 @@ export function plotStage(
         measure,
         miniature,
       );
+      const scene = chart.axis?.grid === 'none' ? bareFor(drawn) : drawn;
       return {
         scene,
         guides: guidesFor(

@@ -10,6 +10,7 @@ import type { RowFilter } from '../cube/row-filter';
 import { wholeOfShare } from '../cube/shares';
 import { type Emphasis, type MarkState, markStates } from '../emphasis/emphasise';
 import type { MeasureFormulas } from '../formula/measure-scope';
+import { sameCut } from '../grain';
 import { cutNoun, cutText } from '../words/cut-text';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
@@ -167,7 +168,7 @@ export function workingsOf(source: WorkingsSource): Workings {
     : null;
   const steps: WorkingsStep[] = [
     textStep('by', atStart(cutText(by, words)), 'what the reading is of', (i) => labels[judged.place[i]!]!),
-    ...(split && !context.readings.judged
+    ...(split && !sameCut(split, by) && !context.readings.judged
       ? [
           textStep(
             'split',

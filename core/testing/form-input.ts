@@ -14,6 +14,7 @@ export function formInput(readings: Readings, more: Partial<FormInput> = {}): Fo
     valueText: (i) => String(readings.value[i]),
     ends: endsOf(readings, 'beside'),
     stacked: false,
+    alone: false,
     inside: false,
     wholes: null,
     tickText: shortNumberText,

@@ -17,6 +17,10 @@ export function boardLines(board: Board, datasets: readonly DatasetInfo[]): stri
         `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,
     ),
     ...(board.notes ?? []).map(({ text }) => `Note: ${text.replace(/\s+/g, ' ').slice(0, 200)}`),
+    ...(board.moments ?? []).map(
+      ({ caption, at }) =>
+        `Moment ${caption}: ${new URLSearchParams(Object.entries(at).flatMap(([lever, texts]) => texts.map((text) => [lever, text])))}`,
+    ),
     ...(board.events ?? []).map(
       ({ name, date, colour }) => `Event ${name}: ${date}${colour ? `, in ${colour}` : ''}`,
     ),

@@ -5,6 +5,7 @@ import {
   brushLever,
   type Chart,
   canTouch,
+  eachItsOwn,
   fillsUp,
   type Gesture,
   gestures,
@@ -25,6 +26,7 @@ import { cutTaken } from '../levers/gift';
 import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { nearestStrong, weakSpots } from '../looks/colour-check';
+import { mostOwnColours } from '../looks/series-looks';
 import { compareSentence } from './compare-sentence';
 import { cutText, keysText } from './cut-text';
 import { figureWord } from './figure-word';
@@ -239,8 +241,33 @@ const labelTexts: Record<LabelRule, string> = {
   never: 'no mark',
 };
 
+/** Whether each bar has a colour of its own, and why it cannot. */
+function colourSentence(chart: Chart, words: Vocabulary): Sentence {
+  const { markNoun, noun } = formKinds.get(chart.form);
+  const count = chart.by.grain ? 0 : (words.field(chart.by.field)?.profile?.distinct ?? 0);
+  const problem = !eachItsOwn({ ...chart, colours: 'each' })
+    ? `Only ${noun} of one measure, without series and not compared, have colours of their own.`
+    : count > mostOwnColours
+      ? `There are ${count.toLocaleString('en')} ${noun}, and ${mostOwnColours} colours that can be told apart.`
+      : undefined;
+  return {
+    id: 'colours',
+    levers: [],
+    part: ['colours'],
+    ...(problem && chart.colours === 'each' ? { problem } : {}),
+    parts: [
+      `While nothing is lit, gives each ${markNoun} `,
+      optionWord('Colours', [], chart.colours, [
+        { value: 'each', text: 'a colour of its own' },
+        { value: 'one', text: 'the same colour' },
+      ]),
+      '.',
+    ],
+  };
+}
+
 /** What is not lit, and what carries its figure. */
-function restSentences(chart: Chart, board: Board): Sentence[] {
+function restSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   const lights = chart.cues.some((cue) => cue.effect === 'light');
   const otherwise = chart.otherwise ?? { marks: 'muted' };
   const tone = toneOf(chart, board);
@@ -272,6 +299,7 @@ function restSentences(chart: Chart, board: Board): Sentence[] {
           },
         ]
       : []),
+    ...(chart.colours && formKinds.get(chart.form).fills ? [colourSentence(chart, words)] : []),
     ...(chart.figures && formKinds.get(chart.form).fills
       ? [
           {
@@ -498,7 +526,7 @@ function allSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[]
     ...compareSentence(chart, board, words),
     ...windowSentence(chart, board, words),
     ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
-    ...restSentences(chart, board),
+    ...restSentences(chart, board, words),
     ...chart.guides.map((guide, index): Sentence => {
       const kind = guideKinds.get(guide.kind);
       const problem =

@@ -152,6 +152,11 @@ function axisSentence(axis: Axis, chart: Chart): Sentence {
       end('Begin of the axis', 'from', log ? dataEnds.from : 'zero'),
       ' to ',
       end('End of the axis', 'to', dataEnds.to),
+      ', with ',
+      optionWord('Lines across the plot', ['grid'], axis.grid ?? 'lines', [
+        { value: 'lines', text: 'lines across the plot' },
+        { value: 'none', text: 'no lines across the plot' },
+      ]),
       '.',
     ],
   };

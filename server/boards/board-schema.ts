@@ -58,6 +58,11 @@ const valueSchemas: Record<string, Record<string, unknown>> = {
     ],
   },
   isKeyValue: { type: ['string', 'number', 'boolean', 'null'] },
+  isMomentPositions: {
+    type: 'object',
+    propertyNames: id,
+    additionalProperties: { type: 'array', items: { type: 'string' } },
+  },
   isDay: day,
   areDays: { items: day },
   isAxisEnd: { anyOf: [{ type: 'number' }, { const: 'data' }] },

@@ -25,6 +25,7 @@ import { FootTools } from './FootTools';
 import { Keys } from './Keys';
 import { LeverCard } from './LeverCard';
 import { LeverColumn } from './LeverColumn';
+import { MomentList } from './MomentList';
 import { Palette } from './Palette';
 import { Publish } from './Publish';
 import { SaveState } from './SaveState';
@@ -209,6 +210,7 @@ export function Bench() {
               onTake={setLeverInHand}
             />
             {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
+            <MomentList board={board} />
           </aside>
           <Charts
             board={board}

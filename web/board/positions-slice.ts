@@ -39,6 +39,14 @@ export const positionsSlice = createSlice({
       if (payload.passing) return { ...state, now, unread };
       return { now, committed: now, moves: state.moves + 1, lever: payload.lever, unread };
     },
+    /** All levers at once, as one move: to where a moment keeps them. */
+    positionsMoved: (state, { payload }: PayloadAction<Positions>) => ({
+      now: payload,
+      committed: payload,
+      moves: state.moves + 1,
+      lever: null,
+      unread: [],
+    }),
     leversReset: (state, { payload }: PayloadAction<string[]>) => {
       const now = Object.fromEntries(Object.entries(state.now).filter(([id]) => !payload.includes(id)));
       return {
@@ -63,4 +71,4 @@ export const positionsSlice = createSlice({
   },
 });
 
-export const { positionsSet, leverMoved, leversReset, clockTicked } = positionsSlice.actions;
+export const { positionsSet, positionsMoved, leverMoved, leversReset, clockTicked } = positionsSlice.actions;

@@ -19,6 +19,7 @@ import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
 
 const NoteText = lazy(() => import('../board/NoteText'));
+const Moments = lazy(() => import('./Moments').then((module) => ({ default: module.Moments })));
 const Notices = lazy(() => import('../ui/Notices').then((module) => ({ default: module.Notices })));
 
 /** Puts every lever back to its start, once one has been moved. */
@@ -118,6 +119,11 @@ export function Show({ draft = false }: { draft?: boolean }) {
             ))}
           </div>
         </div>
+        {board.moments && board.moments.length > 0 && (
+          <Suspense fallback={null}>
+            <Moments levers={board.levers} moments={board.moments} />
+          </Suspense>
+        )}
         {told && (
           <Suspense fallback={null}>
             <Notices />

@@ -1,0 +1,76 @@
+import { describe, expect, it } from 'vitest';
+import type { Chart } from '../board/chart';
+import { newCue } from '../board/defaults';
+import { offersFor } from '../offers/offers-for';
+import { chartStages } from '../stages/chart-stages';
+import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { chartSentences } from '../words/chart-sentences';
+import { vocabularyOf } from '../words/vocabulary';
+import { estimateText } from './fit-text';
+import type { RectMarks } from './scene';
+
+const own: Chart = { ...chart, cues: [], touches: [], colours: 'each' };
+const run = (on: Chart) =>
+  chartStages().run({
+    board,
+    chart: on,
+    dataset,
+    cube,
+    stand: standAt(board.levers, {}),
+    facts: {},
+    width: 500,
+    height: 300,
+    measure: estimateText,
+    miniature: false,
+  });
+const words = vocabularyOf(board, dataset);
+
+describe.each(['bars', 'columns'])('%s in colours of their own', (form) => {
+  const out = run({ ...own, form });
+  const one = run({ ...own, form, colours: 'one' });
+  const boxes = ({ scene, readings }: typeof out) => {
+    const { x, y, width, height } = scene.marks as RectMarks;
+    return new Map(readings.category.map((key, i) => [key, [x[i], y[i], width[i], height[i]]]));
+  };
+  it('lie where they lie in one colour, and are named alike', () => {
+    expect(boxes(out)).toEqual(boxes(one));
+    expect(out.readings.category.map((_, i) => out.name(i)).sort()).toEqual(
+      one.readings.category.map((_, i) => one.name(i)).sort(),
+    );
+    for (const text of out.scene.texts.filter(({ role }) => role === 'category'))
+      expect(text.text).toBe(out.name(text.mark!));
+  });
+  it('have a colour each, which needs no legend', () => {
+    expect(out.seriesColours).toBe(true);
+    const colours = out.readings.category.map((_, i) => out.seriesLook(out.readings.seriesOf[i]!).colour);
+    expect(new Set(colours).size).toBe(4);
+    expect(out.legend()).toEqual([]);
+    expect(out.caption()).toBe(one.caption());
+    expect(out.workings().steps.map(({ heading }) => heading)).toEqual(['Quay', 'Total boats', 'State']);
+  });
+  it('are lit like any other, by rank among all of them', () => {
+    const top = newCue('top', { kind: 'rank', count: 2, side: 'highest', ties: 'share' }, []);
+    const { emphasis, readings } = run({ ...own, form, cues: [top] });
+    const lit = readings.category.filter((_, i) => emphasis.state[i] === 2);
+    expect(lit.sort()).toEqual(['Ostrin', 'Quel']);
+  });
+});
+
+it('are offered where there are few, and say why they cannot be', () => {
+  const plain = { ...own };
+  delete plain.colours;
+  const offered = (on: Chart) =>
+    offersFor({ chart: on, board, dataset, words }).some(({ id }) => id === 'own-colours');
+  expect(offered(plain)).toBe(true);
+  expect(offered({ ...plain, form: 'line' })).toBe(false);
+  const problem = (on: Chart) => chartSentences(on, board, words).find(({ id }) => id === 'colours')?.problem;
+  expect(problem(own)).toBeUndefined();
+  expect(problem({ ...own, compare: { with: 'average', as: 'percent' } })).toContain('not compared');
+});
+
+it('a chart can do without lines across its plot', () => {
+  const lines = (grid: 'lines' | 'none') =>
+    run({ ...own, form: 'columns', axis: { grid } }).scene.lines.filter(({ role }) => role === 'grid').length;
+  expect(lines('lines')).toBeGreaterThan(1);
+  expect(lines('none')).toBe(0);
+});

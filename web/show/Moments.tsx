@@ -1,0 +1,89 @@
+import { isAtMoment, type Moment, positionsOfMoment } from '@sorvik/core/board/moment';
+import type { Lever } from '@sorvik/core/levers/registry';
+import { useEffect, useMemo, useState } from 'react';
+import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
+import { positionsMoved } from '../board/positions-slice';
+import { useKnownFacts } from '../levers/facts-context';
+
+interface Props {
+  levers: readonly Lever[];
+  moments: readonly Moment[];
+}
+
+/** Where keys have a meaning of their own. */
+const hasOwnKeys = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  target.closest('input, textarea, select, [role=slider], [role=scrollbar], [role=listbox]') !== null;
+
+/** The moments that the author has kept, stepped through with buttons or with the keys of a presenter. */
+export function Moments({ levers, moments }: Props) {
+  const dispatch = useAppDispatch();
+  const store = useAppStore();
+  const { facts } = useKnownFacts();
+  const [at, setAt] = useState(() =>
+    moments.findIndex((moment) => isAtMoment(levers, moment, store.getState().positions.now, facts)),
+  );
+  const committed = useAppSelector((state) => state.positions.committed);
+  const stands = useMemo(
+    () => at >= 0 && isAtMoment(levers, moments[at]!, committed, facts),
+    [at, levers, moments, committed, facts],
+  );
+  const moment = moments[at];
+  const go = (to: number) => {
+    if (!moments[to]) return;
+    setAt(to);
+    dispatch(positionsMoved(positionsOfMoment(levers, moments[to])));
+  };
+  useEffect(() => {
+    // A presenter's remote sends these keys; they scroll until the stepping has begun.
+    const onKeyDown = (event: KeyboardEvent) => {
+      const step = { PageDown: 1, PageUp: -1 }[event.key];
+      if (!step || at < 0 || event.defaultPrevented || hasOwnKeys(event.target)) return;
+      event.preventDefault();
+      go(Math.max(0, Math.min(moments.length - 1, at + step)));
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  });
+  return (
+    <section className="sv-moments" aria-label="Moments">
+      <button
+        type="button"
+        className="sv-step"
+        aria-label="The moment before"
+        disabled={at <= 0}
+        onClick={() => go(at - 1)}
+      >
+        <span aria-hidden="true">‹</span>
+      </button>
+      <p role="status">
+        {moment ? (
+          <>
+            <span className="sv-moment-count">
+              {at + 1} of {moments.length}
+            </span>{' '}
+            {moment.caption}
+          </>
+        ) : (
+          <span className="sv-moment-count">
+            {moments.length === 1 ? 'One moment' : `${moments.length} moments`} to step through
+          </span>
+        )}
+      </p>
+      {moment && !stands && (
+        <button type="button" className="btn btn-link btn-sm" onClick={() => go(at)}>
+          back to it
+        </button>
+      )}
+      <button
+        type="button"
+        className="sv-step"
+        aria-label={at < 0 ? 'The first moment' : 'The next moment'}
+        disabled={at >= moments.length - 1}
+        onClick={() => go(at + 1)}
+      >
+        <span aria-hidden="true">›</span>
+      </button>
+    </section>
+  );
+}
