@@ -52,7 +52,7 @@ it('a series keeps its colour, and the author has the last word', () => {
     'ember',
     'ink',
     'heather',
-    'ember',
+    'tide',
   ]);
   expect(looks('b').weight).toBe('heavy');
 });

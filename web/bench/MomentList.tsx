@@ -148,7 +148,7 @@ export function MomentList({ board }: { board: Board }) {
       </SortList>
       <button
         type="button"
-        className="btn btn-sm btn-outline-secondary"
+        className="btn btn-sm btn-quiet"
         title="Keeps where the levers stand now, to be stepped through on the show"
         onClick={keep}
       >
