@@ -1,11 +1,22 @@
-import type { Compiled, Scope } from './compiled';
-import type { Expression } from './expression';
+import type { LeverContext } from '../conditions/condition-kind';
+import type { AggregateCall, Compiled, Scope, SqlPrinter } from './compiled';
+import type { Expression, FormulaProblem } from './expression';
+import type { LeverNames } from './lever-gift';
 import type { Parsed } from './parse';
+import type { RowField } from './row-formula';
+
+/** A formula that makes one figure of all the marks in view, or what is wrong with it. */
+export type ReadFigure =
+  | { ok: true; run(value: Float64Array, context: LeverContext, today: string): number }
+  | { ok: false; problem: FormulaProblem };
 
 /** What reads and checks formulas. */
 export interface FormulaKit {
   parse(text: string): Parsed;
   compile(expression: Expression, scope: Scope): Compiled;
+  figure(text: string, names: LeverNames): ReadFigure;
+  /** Checks an aggregate of rows; returns how it is written in SQL. Throws a `FormulaError`. */
+  aggregate(call: AggregateCall, fields: readonly RowField[]): (printer: SqlPrinter) => string;
   /** The functions there are, each with how it is written. */
   functions: readonly { name: string; signature: string }[];
 }

@@ -2,7 +2,6 @@ import { type Board, leverOf } from '../board/board';
 import { type Atom, atomFromKey, atomKey } from '../cube/cube';
 import type { DatasetInfo } from '../dataset';
 import { isNumeric } from '../values';
-import { compileAggregate } from './aggregate-sql';
 import { type AggregateCall, type Compiled, FormulaError, type Rows, type Scope } from './compiled';
 import type { At, Expression, FormulaProblem } from './expression';
 import { formulaKit } from './kit';
@@ -104,7 +103,7 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
       }
       if (fields) {
         checkRows(call);
-        compileAggregate(call, fields);
+        formulaKit()!.aggregate(call, fields);
       }
       const [atom] = atomsOf(call, text);
       return { ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + atomKey(atom!), type: 'number' };

@@ -1,7 +1,9 @@
+import { compileAggregate } from './aggregate-sql';
 import { aggregateFunctions, orderedAggregates } from './aggregates';
 import { compile } from './compile';
 import type { FormulaKit } from './kit';
 import { parseFormula } from './parse';
+import { readFigure } from './read-figure';
 import { scalarFunctions } from './scalars';
 import { windowFunctions } from './windows';
 
@@ -18,6 +20,8 @@ const special = [
 export const wholeKit: FormulaKit = {
   parse: parseFormula,
   compile,
+  figure: readFigure,
+  aggregate: compileAggregate,
   functions: [
     ...special,
     ...scalarFunctions,

@@ -7,6 +7,8 @@ export class HeldAxis {
   private readonly ground: Written<SVGRectElement>;
   private readonly texts: KeptRoles;
   private ends = 0;
+  /** How far the plot is scrolled, px: asking for it while painting would lay out the whole page. */
+  private scrolled = 0;
 
   constructor(
     private readonly svg: SVGSVGElement,
@@ -16,11 +18,11 @@ export class HeldAxis {
     this.ground = new Written(make('rect', layer, 'sv-held-ground'));
     this.ground.set('fill', 'none');
     this.texts = new KeptRoles(make('g', layer));
-    svg.parentElement?.addEventListener('scroll', this.follow, { passive: true });
+    svg.parentElement?.addEventListener('scroll', this.onScroll, { passive: true });
   }
 
   stop(): void {
-    this.svg.parentElement?.removeEventListener('scroll', this.follow);
+    this.svg.parentElement?.removeEventListener('scroll', this.onScroll);
   }
 
   /** Paints its texts, and says which of the scene's are not its own. */
@@ -32,14 +34,19 @@ export class HeldAxis {
     this.ground.set('width', this.ends.toFixed(2));
     this.ground.set('height', String(height));
     this.texts.paint([], held);
-    this.follow();
+    this.place();
     return texts.filter((text) => text.mark === undefined && !own(text));
   }
 
-  private readonly follow = (): void => {
-    const by = this.ends ? (this.svg.parentElement?.scrollLeft ?? 0) : 0;
+  private readonly onScroll = (): void => {
+    this.scrolled = this.svg.parentElement?.scrollLeft ?? 0;
+    this.place();
+  };
+
+  private place(): void {
+    const by = this.ends ? this.scrolled : 0;
     if (by) this.group.setAttribute('transform', `translate(${by} 0)`);
     else this.group.removeAttribute('transform');
     this.group.toggleAttribute('data-held', by > 0);
-  };
+  }
 }

@@ -1,0 +1,121 @@
+import { quantileSorted } from 'd3-array';
+import { aggregateFunction } from './aggregates';
+import { compareValues } from './compare';
+import { compile } from './compile';
+import { type AggregateCall, type Compiled, FormulaError, type Rows, type Scope } from './compiled';
+import type { Value } from './expression';
+import type { ReadFigure } from './kit';
+import { type LeverNames, leverReader, leverScope } from './lever-gift';
+import { parseFormula } from './parse';
+
+/** The one name of what the marks show. */
+const own = 'value';
+
+/** What one mark shows; levers as parameters. */
+const markScope = (names: LeverNames): Scope => ({
+  column: (name) => (name.toLowerCase() === own ? { ref: own, type: 'number' } : undefined),
+  names: () => [own],
+  ...leverScope(names),
+  windows: false,
+});
+
+/** An aggregate of all the marks in view, checked; returns how it is computed. */
+function compileTaken(
+  call: AggregateCall,
+  names: LeverNames,
+): { type: Compiled['type']; of(rows: Rows): Value } {
+  const scope = markScope(names);
+  const { name, args, star, distinct, within, filter } = call;
+  const known = aggregateFunction(name);
+  const [arg] = args;
+  if (
+    args.length !== (star ? 0 : 1) ||
+    (star && name !== 'COUNT') ||
+    (within !== undefined) === (known !== undefined)
+  )
+    throw new FormulaError(
+      `${known?.signature ?? 'PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY value)'} is how ${name} is written.`,
+      call,
+    );
+  const meets = filter && compile(filter, scope);
+  if (meets && meets.type !== 'boolean' && meets.type !== 'null')
+    throw new FormulaError('What follows WHERE has to be true or false of a mark.', filter);
+  const taken = within ? compile(within.by, scope) : star ? null : compile(arg!, scope);
+  if (taken && name !== 'COUNT' && taken.type !== 'number' && taken.type !== 'null')
+    throw new FormulaError(`${name} takes a number.`, within?.by ?? arg!);
+  const share = within && arg!.kind === 'value' && typeof arg!.value === 'number' ? arg!.value : Number.NaN;
+  if (within && !(share >= 0 && share <= 1))
+    throw new FormulaError('It takes a share from 0 to 1, written as a number: 0.5 is the median.', arg!);
+  return {
+    type: 'number',
+    of(rows) {
+      const read = taken?.run(rows);
+      const holds = meets?.run(rows);
+      let values: Value[] = [];
+      for (let i = 0; i < rows.length; i++) {
+        if (holds && holds(i) !== true) continue;
+        const value = read ? read(i) : true;
+        if (value !== null) values.push(value);
+      }
+      if (distinct) values = [...new Set(values)];
+      if (within) {
+        const sorted = (values as number[]).sort(compareValues);
+        return quantileSorted(within.descending ? sorted.reverse() : sorted, share) ?? null;
+      }
+      const tally = known!.tally();
+      for (const value of values) tally.add(value);
+      return tally.value();
+    },
+  };
+}
+
+/** Reads and checks a formula that makes one figure of the marks in view, and of levers. */
+export function readFigure(text: string, names: LeverNames): ReadFigure {
+  const parsed = parseFormula(text);
+  if (!parsed.ok) return parsed;
+  const takings = new Map<string, (rows: Rows) => Value>();
+  const scope: Scope = {
+    column: () => undefined,
+    names: () => [],
+    whyNot: (name) =>
+      name.toLowerCase() === own
+        ? 'There are many values here, one for each mark: take them together, AVG(value).'
+        : `Of the marks there is value, taken together: AVG(value).`,
+    ...leverScope(names),
+    aggregate(call) {
+      const { type, of } = compileTaken(call, names);
+      const ref = `${call.from}-${call.to}`;
+      takings.set(ref, of);
+      return { ref, type: type as 'number' };
+    },
+    windows: false,
+  };
+  try {
+    const compiled = compile(parsed.expression, scope);
+    if (compiled.type !== 'number' && compiled.type !== 'null')
+      return { ok: false, problem: { ...parsed.expression, message: 'It has to be a number.' } };
+    return {
+      ok: true,
+      run(value, { stand }, today) {
+        const marks: Rows = {
+          length: value.length,
+          column: () => (i) => (Number.isNaN(value[i]!) ? null : value[i]!),
+          lever: leverReader(names, stand),
+          today,
+        };
+        const one: Rows = {
+          ...marks,
+          length: 1,
+          column(ref) {
+            const found = takings.get(ref)!(marks);
+            return () => found;
+          },
+        };
+        return (compiled.run(one)(0) as number | null) ?? Number.NaN;
+      },
+    };
+  } catch (error) {
+    if (error instanceof FormulaError) return { ok: false, problem: { ...error.at, message: error.message } };
+    throw error;
+  }
+}
