@@ -20,7 +20,11 @@ const views = [
       await page.getByRole('radio', { name: 'smallest first' }).click();
     },
   },
-  { name: 'show', path: '/show/when-is-the-sound-busiest' },
+  {
+    name: 'show',
+    path: '/show/which-routes-carry-the-sound',
+    prepare: (page) => page.getByRole('button', { name: 'The first moment' }).click(),
+  },
   { name: 'show-stretch', path: '/show/what-changed-after-the-new-pier' },
   { name: 'show-count', path: '/show/who-leads-who-trails?count=5&year=2022-01-01' },
   {

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { NumberLever } from '../levers/number';
-import { board, factsOf, quays, standAt, years } from '../testing/fixtures';
+import { board, dataset, factsOf, quays, standAt, years } from '../testing/fixtures';
 import { boardLines } from '../words/board-lines';
+import { boardDoubts } from '../words/doubts';
+import { vocabularyOf } from '../words/vocabulary';
 import { isAtMoment, momentPositions, positionsOfMoment } from './moment';
 import { readBoard } from './read-board';
 import { removeLever } from './remove-lever';
@@ -45,6 +47,18 @@ describe('a moment', () => {
       stand: standAt(levers, {}),
     });
     expect(draft.moments[0]!.at).toEqual({ count: ['5'] });
+  });
+  it('is doubtful where it says what cannot be followed', () => {
+    const doubts = (at: Record<string, string[]>) =>
+      boardDoubts({ ...told, moments: [{ ...moment, at }] }, facts, () => vocabularyOf(told, dataset))
+        .map(({ text }) => text)
+        .filter((text) => text.startsWith('The two largest'));
+    expect(doubts({ quays: ['Quel'], count: ['5'] })).toEqual([]);
+    expect(doubts({ gone: ['x'], count: ['many'] })).toEqual([
+      'The two largest: the lever gone, which this moment moves, is not there.',
+      'The two largest: where Count stands in this moment cannot be read.',
+    ]);
+    expect(doubts({ count: ['50'] })).toEqual([expect.stringContaining('above')]);
   });
   it('is part of the document, checked, and told among what a board says', () => {
     expect(readBoard(JSON.parse(JSON.stringify(told))).ok).toBe(true);

@@ -1,6 +1,7 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
+import { type Moment, positionsOfMoment } from '../board/moment';
 import type { Facts } from '../levers/standing';
 import { standingOf } from '../levers/standing';
 import { periodEnd, periodStart } from '../periods';
@@ -34,6 +35,17 @@ function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
   ];
 }
 
+/** What a moment says of levers that have gone, that cannot be read, or that the data no longer have. */
+function momentDoubts({ levers }: Board, moment: Moment, facts: Facts): string[] {
+  const positions = positionsOfMoment(levers, moment);
+  return Object.keys(moment.at).flatMap((id) => {
+    const lever = levers.find((each) => each.id === id);
+    if (!lever) return `the lever ${id}, which this moment moves, is not there.`;
+    if (!(id in positions)) return `where ${lever.name} stands in this moment cannot be read.`;
+    return standingOf(lever, positions, facts).notice ?? [];
+  });
+}
+
 const isDay = (text: string) => /^\d{4}-\d\d-\d\d$/.test(text);
 
 /** Everything on a board that its author should look at. */
@@ -51,6 +63,9 @@ export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: strin
         lever: lever.id,
       });
   }
+  for (const moment of board.moments ?? [])
+    for (const text of momentDoubts(board, moment, facts))
+      doubts.push({ text: `${moment.caption}: ${text}` });
   for (const chart of board.charts) {
     const words = wordsOf(chart.dataset);
     const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);

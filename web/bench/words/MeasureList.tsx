@@ -1,6 +1,7 @@
 import type { Board } from '@sorvik/core/board/board';
 import { type Measure, measureKey } from '@sorvik/core/board/measure';
 import type { DatasetView } from '@sorvik/core/exchange';
+import { measureText } from '@sorvik/core/words/measure-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { OptionList } from '../../ui/OptionList';
 import { asFormula, MeasureFormula } from './MeasureFormula';
@@ -12,6 +13,8 @@ interface Props {
   dataset: DatasetView;
   words: Vocabulary;
   value: Measure | undefined;
+  /** Measures that the chart shows already, to be named again. */
+  known?: readonly Measure[];
   /** How the choice of no measure reads; left out, one has to be chosen. */
   none?: string;
   onChoose(measure: Measure | undefined): void;
@@ -21,9 +24,18 @@ const nothing = '';
 const formula = 'formula';
 
 /** Any measure of a dataset, or a formula. */
-export function MeasureList({ label, board, dataset, words, value, none, onChoose }: Props) {
-  const measures = measureOptions(dataset, words);
-  const isFormula = value?.aggregate === formula;
+export function MeasureList({ label, board, dataset, words, value, known = [], none, onChoose }: Props) {
+  const own = known.map((measure) => ({
+    value: measureKey(measure),
+    text: measureText(measure, words),
+    note: 'on this chart',
+    measure,
+  }));
+  const measures = [
+    ...own,
+    ...measureOptions(dataset, words).filter((each) => own.every((other) => other.value !== each.value)),
+  ];
+  const isFormula = value?.aggregate === formula && own.every((each) => each.value !== measureKey(value));
   if (isFormula)
     return (
       <>

@@ -1,5 +1,5 @@
 import { leverOf } from '@sorvik/core/board/board';
-import type { Chart } from '@sorvik/core/board/chart';
+import { alsoOf, type Chart } from '@sorvik/core/board/chart';
 import { type Cue, type CueResting, cueRestings, isStandIn } from '@sorvik/core/board/cue';
 import type { Measure } from '@sorvik/core/board/measure';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
@@ -126,10 +126,11 @@ export function AlsoMeasureEditor({ board, dataset, words, sentence, word, chang
 }
 
 /** The measure that a condition compares by: the one the chart shows, or another. */
-export function OtherMeasureEditor({ board, dataset, words, sentence, word, change }: EditorProps) {
+export function OtherMeasureEditor({ board, chart, dataset, words, sentence, word, change }: EditorProps) {
   return (
     <MeasureList
       label="Compared by"
+      known={alsoOf(chart).map(({ measure }) => measure)}
       board={board}
       dataset={dataset}
       words={words}
