@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
+import { plainReadings } from '../cube/readings';
 import { offersFor } from '../offers/offers-for';
 import { chartStages } from '../stages/chart-stages';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { formInput } from '../testing/form-input';
 import { chartSentences } from '../words/chart-sentences';
 import { vocabularyOf } from '../words/vocabulary';
 import { estimateText } from './fit-text';
+import { formKinds } from './registry';
 import type { RectMarks } from './scene';
 
 const own: Chart = { ...chart, cues: [], touches: [], colours: 'each' };
@@ -54,6 +57,24 @@ describe.each(['bars', 'columns'])('%s in colours of their own', (form) => {
     const lit = readings.category.filter((_, i) => emphasis.state[i] === 2);
     expect(lit.sort()).toEqual(['Ostrin', 'Quel']);
   });
+});
+
+it('are as many marks as can be drawn, however many there are', () => {
+  const many = Array.from({ length: 5000 }, (_, i) => `quay ${i}`);
+  for (const form of ['bars', 'columns']) {
+    const { marks, texts, omitted } = formKinds.get(form).scene(
+      formInput(
+        plainReadings(
+          many,
+          Float64Array.from(many, (_, i) => i),
+        ),
+        { alone: true },
+      ),
+    );
+    expect(omitted).toBe(3000);
+    expect(marks.x).toHaveLength(5000);
+    for (const { mark } of texts) if (mark !== undefined) expect(mark).toBeLessThan(marks.x.length);
+  }
 });
 
 it('are offered where there are few, and say why they cannot be', () => {

@@ -11,6 +11,8 @@ export interface Slots {
   per: number;
   /** They stand on each other instead. */
   stacked: boolean;
+  /** Each place is a series of its own: readings are in the order of their series, not of their places. */
+  alone: boolean;
   /** The reading in slot `place * per + series`, -1 where there is none. */
   at: Int32Array;
   /** Readings that are not drawn. */
@@ -31,12 +33,12 @@ export function slotsOf(readings: Readings, most: number, stacked: boolean, alon
     if (place < places) at[place * per + (alone ? 0 : readings.seriesOf[i]!)] = i;
     else omitted++;
   }
-  return { places, per, stacked, at, omitted };
+  return { places, per, stacked, alone, at, omitted };
 }
 
 /** A rectangle per reading, none of them drawn yet. */
-export const emptyRects = (readings: Readings, { places, per }: Slots) => {
-  const n = per === 1 ? places : readings.length;
+export const emptyRects = (readings: Readings, { places, per, alone }: Slots) => {
+  const n = per === 1 && !alone ? places : readings.length;
   const list = () => new Float64Array(n).fill(Number.NaN);
   return { x: list(), y: list(), width: list(), height: list(), hitFrom: list(), hitTo: list() };
 };
