@@ -2,10 +2,9 @@ import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import type { ShareScope } from '../board/measure';
 import { switchPart } from '../board/switch-off';
-import { estimateText } from '../forms/fit-text';
 import { offersFor } from '../offers/offers-for';
-import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { chartSentences } from '../words/chart-sentences';
 import { chartTitle } from '../words/measure-text';
 import { sentenceText } from '../words/sentence';
@@ -18,21 +17,8 @@ const shared = (share: ShareScope, more: Partial<Chart> = {}): Chart => ({
   measure: { ...boats, share },
   ...more,
 });
-const run = (on: Chart, positions = {}) =>
-  chartStages().run({
-    board,
-    chart: on,
-    dataset,
-    cube,
-    stand: standAt(board.levers, positions),
-    facts: {},
-    width: 600,
-    height: 400,
-    measure: estimateText,
-    miniature: false,
-  });
 const by = (on: Chart, positions = {}) => {
-  const { readings } = run(on, positions);
+  const { readings } = runChart(on, positions);
   return readings.category.map((key, i) => {
     const series = readings.series[readings.seriesOf[i]!];
     return [series === undefined ? key : `${key} ${String(series).slice(0, 4)}`, readings.value[i]];
@@ -70,22 +56,11 @@ describe('figures as shares', () => {
       ...cube,
       atoms: cube.atoms.map((atom) => ({ ...atom, values: atom.values.map(() => 0) })),
     };
-    const { readings } = chartStages().run({
-      board,
-      chart: shared('kept'),
-      dataset,
-      cube: nothing,
-      stand: standAt(board.levers, {}),
-      facts: {},
-      width: 600,
-      height: 400,
-      measure: estimateText,
-      miniature: false,
-    });
+    const { readings } = runChart(shared('kept'), {}, { cube: nothing });
     expect([...readings.value].every(Number.isNaN)).toBe(true);
   });
   it('are written as percentages, filled up to one, and named in titles', () => {
-    const { value, scene } = run(shared('everything', { whole: { of: 'everything' } }));
+    const { value, scene } = runChart(shared('everything', { whole: { of: 'everything' } }));
     expect(value(0)).toBe('43.48\u00a0%');
     expect(scene.values.domain[1]).toBe(1);
     expect(chartTitle(shared('kept'), words)).toBe('Boats by quay, as shares of all that is kept');
@@ -103,14 +78,14 @@ describe('figures as shares', () => {
     expect(draft.charts[0]!.off).toEqual(['share']);
   });
   it('are explained in the workings: the figure, the whole, and over which rows that is', () => {
-    const { steps } = run(shared('everything'), one).workings();
+    const { steps } = runChart(shared('everything'), one).workings();
     expect(steps.slice(1, 4).map(({ heading, text }) => [heading, text(0)])).toEqual([
       ['Total boats', '10'],
       ['Whole', '92'],
       ['Total boats as a share of all there is', '10.87\u00a0%'],
     ]);
     expect(steps[2]!.note).toBe('over all there is, whatever is kept or left out');
-    const kept = run(shared('kept'), one).workings().steps[2]!;
+    const kept = runChart(shared('kept'), one).workings().steps[2]!;
     expect([kept.text(0), kept.note]).toEqual([
       '15',
       'over all 3 quays, over the rows that the filters on day keep',

@@ -3,34 +3,20 @@ import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
 import { plainReadings } from '../cube/readings';
 import { offersFor } from '../offers/offers-for';
-import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart, dataset } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
+import { runChart } from '../testing/run-chart';
 import { chartSentences } from '../words/chart-sentences';
 import { vocabularyOf } from '../words/vocabulary';
-import { estimateText } from './fit-text';
 import { formKinds } from './registry';
 import type { RectMarks } from './scene';
 
 const own: Chart = { ...chart, cues: [], touches: [], colours: 'each' };
-const run = (on: Chart) =>
-  chartStages().run({
-    board,
-    chart: on,
-    dataset,
-    cube,
-    stand: standAt(board.levers, {}),
-    facts: {},
-    width: 500,
-    height: 300,
-    measure: estimateText,
-    miniature: false,
-  });
 const words = vocabularyOf(board, dataset);
 
 describe.each(['bars', 'columns'])('%s in colours of their own', (form) => {
-  const out = run({ ...own, form });
-  const one = run({ ...own, form, colours: 'one' });
+  const out = runChart({ ...own, form });
+  const one = runChart({ ...own, form, colours: 'one' });
   const boxes = ({ scene, readings }: typeof out) => {
     const { x, y, width, height } = scene.marks as RectMarks;
     return new Map(readings.category.map((key, i) => [key, [x[i], y[i], width[i], height[i]]]));
@@ -53,7 +39,7 @@ describe.each(['bars', 'columns'])('%s in colours of their own', (form) => {
   });
   it('are lit like any other, by rank among all of them', () => {
     const top = newCue('top', { kind: 'rank', count: 2, side: 'highest', ties: 'share' }, []);
-    const { emphasis, readings } = run({ ...own, form, cues: [top] });
+    const { emphasis, readings } = runChart({ ...own, form, cues: [top] });
     const lit = readings.category.filter((_, i) => emphasis.state[i] === 2);
     expect(lit.sort()).toEqual(['Ostrin', 'Quel']);
   });
@@ -91,7 +77,8 @@ it('are offered where there are few, and say why they cannot be', () => {
 
 it('a chart can do without lines across its plot', () => {
   const lines = (grid: 'lines' | 'none') =>
-    run({ ...own, form: 'columns', axis: { grid } }).scene.lines.filter(({ role }) => role === 'grid').length;
+    runChart({ ...own, form: 'columns', axis: { grid } }).scene.lines.filter(({ role }) => role === 'grid')
+      .length;
   expect(lines('lines')).toBeGreaterThan(1);
   expect(lines('none')).toBe(0);
 });

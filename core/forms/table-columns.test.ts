@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
-import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
-import { estimateText } from './fit-text';
+import { chart } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import type { RectMarks, Scene } from './scene';
 import { rects } from './shapes/rects';
 
@@ -15,19 +14,7 @@ const table: Chart = {
   also: [{ measure: { aggregate: 'count' } }, { measure: { aggregate: 'average', field: 'boats' } }],
   touches: [],
 };
-const run = (width: number, on = table) =>
-  chartStages().run({
-    board,
-    chart: on,
-    dataset,
-    cube,
-    stand: standAt(board.levers, {}),
-    facts: {},
-    width,
-    height: 200,
-    measure: estimateText,
-    miniature: false,
-  });
+const run = (width: number) => runChart(table, {}, { width, height: 200 });
 type Table = Scene & { marks: RectMarks };
 
 describe('a table of several measures', () => {

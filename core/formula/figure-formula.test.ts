@@ -3,10 +3,10 @@ import { newCue } from '../board/defaults';
 import { leverUses } from '../board/lever-uses';
 import { removeLever } from '../board/remove-lever';
 import { stateCode } from '../emphasis/emphasise';
-import { estimateText } from '../forms/fit-text';
 import type { NumberLever } from '../levers/number';
 import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { figureProblem, formulaFigure } from './figure-formula';
 import { provideFormulas } from './kit';
 import { wholeKit } from './whole-kit';
@@ -78,19 +78,7 @@ const guided = {
 it('lights marks and places a line alike, and moves with the lever it names', () => {
   const on = { ...board, levers: [slack], charts: [guided] };
   const stages = chartStages();
-  const at = (position: number) =>
-    stages.run({
-      board: on,
-      chart: guided,
-      dataset,
-      cube,
-      stand: standAt([slack], { slack: position }),
-      facts: {},
-      width: 600,
-      height: 400,
-      measure: estimateText,
-      miniature: false,
-    });
+  const at = (position: number) => runChart(guided, { slack: position }, { board: on }, stages);
   // 40, 25, 20 and 7: the mean is 23.
   expect(at(2).guides.texts.map(({ text }) => text)).toEqual(['25']);
   const lit = () => [...at(2).emphasis.state].filter((state) => state === stateCode.lit).length;
