@@ -5,7 +5,7 @@ import type { Measure } from '@sorvik/core/board/measure';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { standingOf } from '@sorvik/core/levers/standing';
-import { restingText } from '@sorvik/core/words/chart-sentences';
+import { restingText } from '@sorvik/core/words/cue-sentence';
 import { useAppStore } from '../../app/store';
 import { useKnownFacts } from '../../levers/facts-context';
 import { OptionList } from '../../ui/OptionList';

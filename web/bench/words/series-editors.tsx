@@ -7,7 +7,7 @@ import { type Grain, grains } from '@sorvik/core/grain';
 import { mostOwnColours } from '@sorvik/core/looks/series-looks';
 import { mostSeries } from '@sorvik/core/offers/series';
 import { isTemporal } from '@sorvik/core/values';
-import { wholeText } from '@sorvik/core/words/chart-sentences';
+import { wholeText } from '@sorvik/core/words/whole-sentence';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
 
