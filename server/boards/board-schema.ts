@@ -111,34 +111,20 @@ const kindProperties: { owner: string; property: string; registry: Registry<Spec
   { owner: 'AnyCondition', property: 'of', registry: conditionKinds, list: true },
   { owner: 'NotCondition', property: 'of', registry: conditionKinds, list: false },
 ];
-const plainParts = [
-  'Chart',
-  'Category',
-  'Measure',
-  'Order',
-  'Touch',
-  'ChartWindow',
-  'Compare',
-  'Cue',
-  'Look',
-  'Split',
-  'SeriesLook',
-  'Otherwise',
-  'Whole',
-  'BoardEvent',
-  'ChoiceOption',
-  'LimitsPosition',
-  'FigureFormat',
-  'Axis',
-  'Also',
-  'Place',
-  'Note',
-];
+const prefix = '#/components/schemas/Board/$defs/';
+
+/** The classes that some are made of, by what they refer to, and those themselves. */
+function reached(from: readonly string[], all: Readonly<Record<string, ObjectSchema>>): string[] {
+  const found = new Set(from);
+  for (const name of found)
+    for (const [, part] of JSON.stringify(all[name]).matchAll(/\$defs\/(\w+)"/g)) found.add(part!);
+  return [...found];
+}
 
 /** The JSON Schema of the board document, derived from the classes that validate it and the registries of kinds. */
 export function boardSchema(): ObjectSchema {
   const all = validationMetadatasToSchemas({
-    refPointerPrefix: '#/components/schemas/Board/$defs/',
+    refPointerPrefix: prefix,
     classTransformerMetadataStorage: defaultMetadataStorage,
     additionalConverters: {
       ofKind: {},
@@ -147,10 +133,8 @@ export function boardSchema(): ObjectSchema {
     },
   }) as Record<string, ObjectSchema>;
   const { Board: root, ...rest } = all;
-  const names = [
-    ...plainParts,
-    ...kindProperties.flatMap(({ registry }) => registry.all().map((kind) => kind.Spec.name)),
-  ];
+  const kinds = kindProperties.flatMap(({ registry }) => registry.all().map((kind) => kind.Spec.name));
+  const names = reached([Board.name, ...kinds], all).filter((name) => name !== Board.name);
   const closed = (schema: ObjectSchema): ObjectSchema => ({ ...schema, additionalProperties: false });
   const defs: Record<string, ObjectSchema> = Object.fromEntries(
     names.map((name) => [name, closed(rest[name]!)]),
@@ -159,7 +143,7 @@ export function boardSchema(): ObjectSchema {
   schema.properties!.version = { const: boardVersion };
   for (const { owner, property, registry, list } of kindProperties) {
     const one = {
-      oneOf: registry.all().map((kind) => ({ $ref: `#/components/schemas/Board/$defs/${kind.Spec.name}` })),
+      oneOf: registry.all().map((kind) => ({ $ref: `${prefix}${kind.Spec.name}` })),
     };
     const properties = (owner === Board.name ? schema : defs[owner]!).properties!;
     const { maxItems } = properties[property] ?? {};
@@ -170,8 +154,6 @@ export function boardSchema(): ObjectSchema {
 
 /** The same schema as a document of its own, as it is published in `docs/`. */
 export function publishedBoardSchema(): ObjectSchema {
-  const own = JSON.parse(
-    JSON.stringify(boardSchema()).replaceAll('#/components/schemas/Board/$defs/', '#/$defs/'),
-  ) as ObjectSchema;
+  const own = JSON.parse(JSON.stringify(boardSchema()).replaceAll(prefix, '#/$defs/')) as ObjectSchema;
   return { $schema: 'https://json-schema.org/draft/2020-12/schema', title: 'Sorvik board', ...own };
 }
