@@ -192,6 +192,7 @@ test.describe('a span', () => {
     await page.goto(`${pier}?stretch=`);
     const chart = strip(page);
     await expect(mark(chart, '2020-03-01')).toHaveAttribute('data-state', 'plain');
+    await chart.scrollIntoViewIfNeeded();
     const bar = async (key: string) => (await mark(chart, key).locator('.sv-bar').boundingBox())!;
     const from = await bar('2020-03-01');
     const to = await bar('2020-06-01');

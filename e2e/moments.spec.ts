@@ -20,6 +20,7 @@ test('moments are stepped through on the show, by buttons and by the keys of a p
   await expect(leverNamed(page, 'Counted from').getByRole('radio', { name: 'lowest' })).toBeChecked();
   await expect(bar.getByRole('button', { name: 'back to it' })).toHaveCount(0);
   // Each step is one of the browser's; the address says where it stands.
+  await expect(page).toHaveURL(/end=lowest/);
   await page.reload();
   await expect(bar).toContainText('2 of 3');
   await page.keyboard.press('PageUp');
