@@ -49,7 +49,7 @@ export function Moments({ levers, moments }: Props) {
     <section className="sv-moments" aria-label="Moments">
       <button
         type="button"
-        className="sv-step"
+        className="sv-moment-step"
         aria-label="The moment before"
         disabled={at <= 0}
         onClick={() => go(at - 1)}
@@ -77,7 +77,7 @@ export function Moments({ levers, moments }: Props) {
       )}
       <button
         type="button"
-        className="sv-step"
+        className="sv-moment-step"
         aria-label={at < 0 ? 'The first moment' : 'The next moment'}
         disabled={at >= moments.length - 1}
         onClick={() => go(at + 1)}
