@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { estimateText } from '../forms/fit-text';
 import type { SceneText } from '../forms/scene';
-import { apart } from './apart';
+import { apart, hidesEnds } from './apart';
 
 const upright = { upright: true, left: 40, right: 640, top: 20, bottom: 300 };
 const lying = { upright: false, left: 0, right: 700, top: 30, bottom: 300 };
@@ -25,14 +25,35 @@ describe('texts of guides', () => {
     const texts = [above(100, 'upper 140'), above(200, 'lower 60')];
     expect(apart(texts, upright, estimateText)).toEqual(texts);
   });
-  it('move to the other side of their line, then to its other end', () => {
+  it('move to the other end of their line, then to its other side', () => {
     const [, second, third] = apart(
       [above(100, 'a 1'), above(104, 'b 2'), above(106, 'c 3')],
       upright,
       estimateText,
     );
-    expect(second).toMatchObject({ y: 122, anchor: 'end' });
-    expect(third).toMatchObject({ y: 106, anchor: 'start', x: 44 });
+    expect(second).toMatchObject({ y: 104, anchor: 'start', x: 50 });
+    expect(third).toMatchObject({ y: 124, anchor: 'end' });
+  });
+  it('do not hide where a mark ends, while there is another place', () => {
+    const columns = (tops: number[]) =>
+      hidesEnds({
+        values: { direction: 'y' },
+        marks: {
+          shape: 'rects',
+          x: Float64Array.from(tops, (_, i) => 40 + i * 20),
+          y: Float64Array.from(tops),
+          width: new Float64Array(tops.length).fill(18),
+          height: Float64Array.from(tops, (top) => 300 - top),
+        },
+      } as never);
+    const on = (tops: number[]) => apart([above(100, 'upper 140')], upright, estimateText, columns(tops))[0]!;
+    const level = Array<number>(30).fill(200);
+    expect(on(level)).toMatchObject({ y: 100, anchor: 'end' });
+    // The last columns end behind the text: it goes to the other end of its line.
+    expect(on([...level.slice(0, 27), 99, 98, 101])).toMatchObject({ y: 100, anchor: 'start' });
+    // Where some end there too, it goes below the line, where columns are only passed.
+    expect(on([100, 100, ...level.slice(0, 25), 99, 98, 101])).toMatchObject({ y: 118, anchor: 'end' });
+    expect(on(Array<number>(30).fill(110))).toMatchObject({ y: 100, anchor: 'end' });
   });
   it('turn around upright lines', () => {
     const [, second] = apart([beside(300, '4.06 min'), beside(312, '4.3 min')], lying, estimateText);

@@ -1,5 +1,5 @@
 import { textSize } from '../forms/form-kind';
-import type { SceneText, TextMeasure } from '../forms/scene';
+import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 
 const lineHeight = 13;
 
@@ -9,7 +9,7 @@ const boxOf = ({ x, y, text, anchor }: SceneText, measure: TextMeasure) => {
   const left = anchor === 'end' ? x - width : anchor === 'middle' ? x - width / 2 : x;
   return { left, right: left + width, top: y - lineHeight / 2, bottom: y + lineHeight / 2 };
 };
-type Box = ReturnType<typeof boxOf>;
+export type Box = ReturnType<typeof boxOf>;
 const meet = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
 /** The plot within which texts can move, px. */
@@ -21,12 +21,13 @@ export interface Room {
   bottom: number;
 }
 
-/** Other places for the text of a line: the other side of it, then the other end. */
+/** Other places for the text of a line: its other end, then the other side of it. */
 function places(text: SceneText, room: Room, width: number): SceneText[] {
   if (room.upright) {
     const other = { ...text, y: text.y + 18 };
-    const start = { anchor: 'start', x: room.left + 4 } as const;
-    return [text, other, { ...text, ...start }, { ...other, ...start }];
+    // Clear of the grip by which the line is dragged.
+    const start = { anchor: 'start', x: room.left + 10 } as const;
+    return [text, { ...text, ...start }, other, { ...other, ...start }];
   }
   const turned: SceneText =
     text.anchor === 'end'
@@ -39,16 +40,43 @@ function places(text: SceneText, room: Room, width: number): SceneText[] {
   );
 }
 
+/** More marks than this are not looked at: among so many none is read by its end. */
+const mostMarks = 3000;
+
+/** Whether a text would hide where a mark ends, which is what is compared with its line. */
+export function hidesEnds({ marks, values }: Pick<Scene, 'marks' | 'values'>): (box: Box) => boolean {
+  const { x, y } = marks;
+  if (x.length > mostMarks || marks.shape === 'slices') return () => false;
+  const upright = values.direction === 'y';
+  return (box) => {
+    for (let i = 0; i < x.length; i++) {
+      const [width, height] = marks.shape === 'rects' ? [marks.width[i]!, marks.height[i]!] : [0, 0];
+      // A column ends at its top, a bar at its right.
+      const [left, top] = [upright ? x[i]! : x[i]! + width, y[i]!];
+      const [right, bottom] = upright ? [left + width, top] : [left, top + height];
+      if (left <= box.right && right >= box.left && top <= box.bottom && bottom >= box.top) return true;
+    }
+    return false;
+  };
+}
+
 /**
- * The texts of guides, none over another: one that would lie over an earlier one moves to the other side of its line, or
- * to the other end. Where there is no such place it is left out: the line stays.
+ * The texts of guides, none over another: one that would lie over an earlier one, or hide where a mark ends, moves to the
+ * other end of its line, or to its other side. Where all places hide ends it stays; where none is free of other texts it
+ * is left out: the line stays.
  */
-export function apart(texts: readonly SceneText[], room: Room, measure: TextMeasure): SceneText[] {
+export function apart(
+  texts: readonly SceneText[],
+  room: Room,
+  measure: TextMeasure,
+  hides: (box: Box) => boolean = () => false,
+): SceneText[] {
   const taken: Box[] = [];
   return texts.flatMap((text) => {
     const tried =
       text.role === 'guide' ? places(text, room, measure(text.text, textSize.guide, true)) : [text];
-    const free = tried.find((each) => taken.every((other) => !meet(boxOf(each, measure), other)));
+    const open = tried.filter((each) => taken.every((other) => !meet(boxOf(each, measure), other)));
+    const free = (text.role === 'guide' && open.find((each) => !hides(boxOf(each, measure)))) || open[0];
     if (!free) return [];
     taken.push(boxOf(free, measure));
     return [free];

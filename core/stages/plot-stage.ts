@@ -16,7 +16,7 @@ import type { Scene, TextMeasure } from '../forms/scene';
 import type { AxisRange } from '../forms/value-axis';
 import type { MeasureFormulas } from '../formula/measure-scope';
 import { type Grain, labelSteps } from '../grain';
-import { apart } from '../guides/apart';
+import { apart, hidesEnds } from '../guides/apart';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
 import type { Lever } from '../levers/registry';
@@ -220,7 +220,7 @@ export function plotStage(
       const room = upright
         ? { upright, left: values.crossStart, right: values.crossEnd, top: low, bottom: high }
         : { upright, left: 0, right: scene.width, top: values.crossStart, bottom: values.crossEnd };
-      marks.texts = apart(marks.texts, room, measure);
+      marks.texts = apart(marks.texts, room, measure, hidesEnds(scene));
       return marks;
     },
   );
