@@ -2,6 +2,7 @@ import type { LabelRule } from '../board/otherwise';
 import type { Readings } from '../cube/readings';
 import { type Emphasis, stateCode } from '../emphasis/emphasise';
 import type { Strand } from '../emphasis/strands';
+import { type Edges, overlap, textEdges } from './edges';
 import { fitText } from './fit-text';
 import { textSize } from './form-kind';
 import type { PointMarks, Scene, SceneLine, SceneText, TextMeasure } from './scene';
@@ -15,31 +16,19 @@ export interface Labels {
   texts: SceneText[];
 }
 
-/** A box on the plot, px. */
-export interface Box {
-  left: number;
-  right: number;
-  top: number;
-  bottom: number;
-}
 const lineHeight = 14;
 /** More candidates than this are not looked at: labels would be a carpet. */
 const mostTried = 3000;
 /** Where marks are crowded, a few lit ones carry their figures of themselves; more only when the author asks for it. */
 const fewLit = 12;
 
-const boxOf = ({ x, y, text, anchor }: SceneText, measure: TextMeasure): Box => {
-  const width = measure(text, textSize.value, true) + 4;
-  const left = anchor === 'start' ? x - 2 : anchor === 'end' ? x - width + 2 : x - width / 2;
-  return { left, right: left + width, top: y - lineHeight / 2, bottom: y + lineHeight / 2 };
-};
-const apart = (a: Box, b: Box) =>
-  a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
+const boxOf = (text: SceneText, measure: TextMeasure): Edges =>
+  textEdges(text, textSize.value, lineHeight, measure, 2);
 
 /** The boxes of lit dots, which no figure of another is to lie over. */
-function litDots({ marks }: Scene, { state }: Emphasis): Box[] {
+function litDots({ marks }: Scene, { state }: Emphasis): Edges[] {
   if (marks.shape !== 'dots') return [];
-  const boxes: Box[] = [];
+  const boxes: Edges[] = [];
   for (let i = 0; i < state.length && boxes.length < mostTried; i++) {
     const [x, y, half] = [marks.x[i]!, marks.y[i]!, marks.size / 2 + 1];
     if (state[i] === stateCode.lit && !Number.isNaN(x + y))
@@ -65,7 +54,7 @@ export interface Taken {
   /** Lines of guides: lit marks keep their figures under them. */
   lines: readonly SceneLine[];
   /** What can be taken hold of: nothing is written under it. */
-  grips: readonly Box[];
+  grips: readonly Edges[];
 }
 
 /** Which marks have a figure of their own that lies under what is taken. */
@@ -90,7 +79,7 @@ function coveredFigures(
     // A line just above or below the letters strikes nothing through.
     const letters = { ...box, top: box.top + 2, bottom: box.bottom - 2 };
     const lit = state[text.mark] === stateCode.lit;
-    if (names.some((name) => !apart(name, box)) || (!lit && lines.some((line) => !apart(line, letters))))
+    if (names.some((name) => overlap(name, box)) || (!lit && lines.some((line) => overlap(line, letters))))
       covered.add(text.mark);
   }
   return covered;
@@ -161,7 +150,7 @@ export function labelsOf(
       text.x = spots.anchor === 'start' ? 2 * scene.marks.x[i]! - spots.x[i]! : scene.width - 1;
       Object.assign(box, boxOf(text, measure));
     }
-    if (!boxes.every((other) => apart(box, other))) continue;
+    if (!boxes.every((other) => !overlap(box, other))) continue;
     boxes.push(box);
     texts.push(text);
   }

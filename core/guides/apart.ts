@@ -1,24 +1,15 @@
+import { type Edges, overlap, textEdges } from '../forms/edges';
 import { textSize } from '../forms/form-kind';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 
 const lineHeight = 13;
 
-/** How a guide's text lies, px. */
-const boxOf = ({ x, y, text, anchor }: SceneText, measure: TextMeasure) => {
-  const width = measure(text, textSize.guide, true);
-  const left = anchor === 'end' ? x - width : anchor === 'middle' ? x - width / 2 : x;
-  return { left, right: left + width, top: y - lineHeight / 2, bottom: y + lineHeight / 2 };
-};
-export type Box = ReturnType<typeof boxOf>;
-const meet = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+const boxOf = (text: SceneText, measure: TextMeasure): Edges =>
+  textEdges(text, textSize.guide, lineHeight, measure);
 
 /** The plot within which texts can move, px. */
-export interface Room {
+export interface Room extends Edges {
   upright: boolean;
-  left: number;
-  right: number;
-  top: number;
-  bottom: number;
 }
 
 /** Other places for the text of a line: its other end, then the other side of it. */
@@ -44,7 +35,7 @@ function places(text: SceneText, room: Room, width: number): SceneText[] {
 const mostMarks = 3000;
 
 /** Whether a text would hide where a mark ends, which is what is compared with its line. */
-export function hidesEnds({ marks, values }: Pick<Scene, 'marks' | 'values'>): (box: Box) => boolean {
+export function hidesEnds({ marks, values }: Pick<Scene, 'marks' | 'values'>): (box: Edges) => boolean {
   const { x, y } = marks;
   if (x.length > mostMarks || marks.shape === 'slices') return () => false;
   const upright = values.direction === 'y';
@@ -69,13 +60,13 @@ export function apart(
   texts: readonly SceneText[],
   room: Room,
   measure: TextMeasure,
-  hides: (box: Box) => boolean = () => false,
+  hides: (box: Edges) => boolean = () => false,
 ): SceneText[] {
-  const taken: Box[] = [];
+  const taken: Edges[] = [];
   return texts.flatMap((text) => {
     const tried =
       text.role === 'guide' ? places(text, room, measure(text.text, textSize.guide, true)) : [text];
-    const open = tried.filter((each) => taken.every((other) => !meet(boxOf(each, measure), other)));
+    const open = tried.filter((each) => taken.every((other) => !overlap(boxOf(each, measure), other)));
     const free = (text.role === 'guide' && open.find((each) => !hides(boxOf(each, measure)))) || open[0];
     if (!free) return [];
     taken.push(boxOf(free, measure));

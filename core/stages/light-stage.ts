@@ -8,7 +8,8 @@ import type { Cube } from '../cube/cube';
 import type { Readings } from '../cube/readings';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { type Strand, strandsOf } from '../emphasis/strands';
-import { type Box, endNames, type Labels, labelsOf, type Taken } from '../forms/labels';
+import type { Edges } from '../forms/edges';
+import { endNames, type Labels, labelsOf, type Taken } from '../forms/labels';
 import { formKinds } from '../forms/registry';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import { sameCut } from '../grain';
@@ -107,7 +108,7 @@ export function lightStage(
   );
   const labelsFor = memoLast(labelsOf);
   const takenFor = memoLast(
-    (names: readonly SceneText[], { texts, lines }: GuideMarks, grips: readonly Box[]): Taken => ({
+    (names: readonly SceneText[], { texts, lines }: GuideMarks, grips: readonly Edges[]): Taken => ({
       texts: [...names, ...texts],
       lines,
       grips,
@@ -121,7 +122,7 @@ export function lightStage(
       scene: Scene,
       texts: ChartTexts,
       guides: GuideMarks,
-      grips: readonly Box[],
+      grips: readonly Edges[],
     ): Lit {
       const { board, chart, cube, stand, measure, miniature, ...pointed } = now();
       // What nobody reads must not make anybody look again.

@@ -105,14 +105,14 @@ export function MomentList({ board }: { board: Board }) {
   if (!levers.length) return null;
   const keep = () => {
     const positions = store.getState().positions.now;
-    const moved = levers.filter(
-      (lever) => !lever.hidden && lever.id in momentPositions([lever], positions, facts),
-    );
+    const at = momentPositions(levers, positions, facts);
     const words = vocabularyOf(board, undefined);
-    const held = moved.map(
-      (lever) =>
-        `${lever.name} ${positionText(lever, standingOf(lever, positions, facts).position, facts[lever.id], words)}`,
-    );
+    const held = levers
+      .filter(({ id }) => id in at)
+      .map(
+        (lever) =>
+          `${lever.name} ${positionText(lever, standingOf(lever, positions, facts).position, facts[lever.id], words)}`,
+      );
     dispatch(
       edit('a moment', (draft) => {
         draft.moments ??= [];
@@ -122,7 +122,7 @@ export function MomentList({ board }: { board: Board }) {
             moments.map(({ id }) => id),
           ),
           caption: (held.join(', ') || 'As it starts').slice(0, 300),
-          at: momentPositions(levers, positions, facts),
+          at,
         });
       }),
     );

@@ -15,11 +15,12 @@ const texts: Record<Aggregate | 'formula', string> = {
 const allRows = '';
 
 export function MeasureEditor({ board, chart, dataset, change }: EditorProps) {
-  const { aggregate, field } = chart.measure;
+  const { aggregate, field, share } = chart.measure;
   const numbers = dataset.fields.filter(({ type }) => isNumeric(type));
   const set = (measure: Measure) =>
     change((draft) => {
-      draft.measure = measure;
+      // What is taken as a share stays so, whatever it is a share of.
+      draft.measure = { ...measure, ...(share ? { share } : {}) };
     });
   const chooseAggregate = (next: Aggregate | 'formula') => {
     if (next === 'formula') return set(asFormula(chart.measure));
