@@ -8,7 +8,7 @@ import { compareKeys, type KeyValue } from '../values';
 import { cellMask } from './cell-mask';
 import { type Cube, filteredBy } from './cube';
 import { figuresOf, measureAtoms } from './measure-atoms';
-import { type RolledUp, rollUp } from './roll-up';
+import { type RolledKey, type RolledUp, rollUp } from './roll-up';
 import type { RowFilter } from './row-filter';
 import { wholeOfShare } from './shares';
 
@@ -142,13 +142,7 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   const values = alone.keys[0]!.values;
   const known = ordered.map((code) => values[code]!);
   const places = spec.everyPeriod ? filledPlaces(known, spec) : known;
-  const placeOfCode = new Int32Array(values.length).fill(-1);
-  const placeOfValue = places === known ? null : new Map(places.map((value, place) => [value, place]));
-  ordered.forEach((code, rank) => {
-    placeOfCode[code] = placeOfValue ? placeOfValue.get(values[code]!)! : rank;
-  });
-
-  const placeOf = intsAt(placeOfCode, rolled.keys[0]!.codes);
+  const placeOf = placesOf(rolled.keys[0]!, places);
   const { series, rank } = split ? seriesIn(rolled) : { series: [], rank: new Int32Array(rolled.length) };
   const runs = Math.max(1, series.length);
   const asRolled = ints(rolled.length, (i) => i);
@@ -183,6 +177,15 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
     starts: startsOf(seriesOf, runs),
     others: new Map(others.map((each, m) => [measureKey(each), measured[m + 1]!])),
   };
+}
+
+/** The place of each group, found by its value: two roll-ups of one dataset can number the same values differently. */
+function placesOf({ values, codes }: RolledKey, places: readonly KeyValue[]): Int32Array {
+  const placeOf = new Map(places.map((value, place) => [value, place]));
+  return intsAt(
+    Int32Array.from(values, (value) => placeOf.get(value) ?? -1),
+    codes,
+  );
 }
 
 /** The series that occur, in the order of their values, and the series of each group. */
