@@ -48,13 +48,25 @@ export interface BoardVersion {
   removed: string[];
 }
 
+/**
+ * A column whose cells all fit two readings: dates that could be day-first or month-first, numbers whose mark could part
+ * thousands or decimals.
+ */
+export interface ImportQuestion {
+  column: string;
+  asks: 'dates' | 'numbers';
+  /** A few of its cells, as they stand in the file. */
+  examples: string[];
+  /** What can be answered, and what each of the examples then is. */
+  options: { answer: string; reads: string[] }[];
+}
+
 /** How far an import is. */
 export interface ImportView {
   id: string;
   file: string;
   state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
-  /** Columns of dates that could be day-first or month-first. */
-  questions: { column: string; examples: string[] }[];
+  questions: ImportQuestion[];
   bytesRead: number;
   bytesTotal: number;
   rows: number;

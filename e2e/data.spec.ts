@@ -41,8 +41,8 @@ test('a dropped file with doubtful dates is asked about', async ({ page }) => {
   });
   await page.locator('.sv-page-drop').dispatchEvent('drop', { dataTransfer: transfer });
   const card = page.getByRole('region', { name: 'Import of Doubtful.csv' });
-  await expect(card).toContainText('In "on", what comes first? The file says 01/02/2021, 03/04/2021.');
-  await card.getByLabel('the day').check();
+  await expect(card).toContainText('In "on", which dates are these? The file says 01/02/2021 · 03/04/2021');
+  await card.getByLabel('1 Feb 2021 · 3 Apr 2021').check();
   await card.getByRole('button', { name: 'Import' }).click();
   await expect(card).toContainText('2 rows in.');
   await card.getByRole('link', { name: 'Look at its fields' }).click();

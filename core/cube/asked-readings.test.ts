@@ -113,7 +113,11 @@ describe('figures that are asked for as a whole', () => {
       fc.property(rows, orders, fc.boolean(), fc.nat(), (list, order, data, seed) => {
         const by = { field: 'quay' };
         const measure: Measure = { aggregate: 'sum', field: 'n' };
-        const atoms = [...measureAtoms(measure), { aggregate: 'count' as const }, { aggregate: 'first' as const }];
+        const atoms = [
+          ...measureAtoms(measure),
+          { aggregate: 'count' as const },
+          { aggregate: 'first' as const },
+        ];
         const made: Cube = cubeOfRows(list, [by, { field: 'fare' }], atoms, randomFrom(seed));
         const found = readingsOf(
           made,

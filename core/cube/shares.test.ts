@@ -82,7 +82,7 @@ describe('figures as shares', () => {
     expect(steps.slice(1, 4).map(({ heading, text }) => [heading, text(0)])).toEqual([
       ['Total boats', '10'],
       ['Whole', '92'],
-      ['Total boats as a share of all there is', '10.87\u00a0%'],
+      ['Total boats as a share of all there is', '10.8695652173913\u00a0%'],
     ]);
     expect(steps[2]!.note).toBe('over all there is, whatever is kept or left out');
     const kept = runChart(shared('kept'), one).workings().steps[2]!;

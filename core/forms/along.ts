@@ -29,8 +29,9 @@ export function axisAlong(
     const x = positionOn(axis, tick);
     return { x1: x, x2: x, y1: top, y2: bottom, role: tick === 0 ? 'zero' : 'grid' };
   });
-  const texts = ticks.map((tick): SceneText => {
-    const text = along.tickText(tick);
+  const tickTexts = along.tickTexts(ticks);
+  const texts = ticks.map((tick, i): SceneText => {
+    const text = tickTexts[i]!;
     const half = measure(text, textSize.tick) / 2;
     const x = Math.min(positionOn(axis, tick), width - half);
     return { x, y: bottom + 13, text, anchor: 'middle', role: 'tick' };

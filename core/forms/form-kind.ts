@@ -21,8 +21,8 @@ export interface FormInput {
   inside: boolean;
   /** Per place what its bar is filled up to, NaN for nothing; null where none is. */
   wholes: Float64Array | null;
-  /** How a figure of the value axis reads. */
-  tickText(value: number): string;
+  /** How the figures of the value axis read, told from each other. */
+  tickTexts(values: readonly number[]): string[];
   /** The room there is, px. */
   width: number;
   height: number;
@@ -46,7 +46,7 @@ export interface FormInput {
 export interface Along {
   value: Float64Array;
   range: AxisRange;
-  tickText(value: number): string;
+  tickTexts(values: readonly number[]): string[];
   /** What is measured along this axis, and across it. */
   name: string;
   across: string;
@@ -57,7 +57,7 @@ export interface SecondAxis {
   /** Per series 1 where it is measured on this axis. */
   on: Uint8Array;
   range: AxisRange;
-  tickText(value: number): string;
+  tickTexts(values: readonly number[]): string[];
   /** What is measured on the first axis, and on this one. */
   first: string;
   name: string;

@@ -64,7 +64,7 @@ export const ring: FormKind = {
   fromZero: true,
   round: true,
   scene(input): Scene {
-    const { readings, labels, width, height, measure, miniature, tickText } = input;
+    const { readings, labels, width, height, measure, miniature, tickTexts } = input;
     const { drawn, omitted, whole } = sharesOf(input);
     const share = (i: number) => readings.value[i]! / whole;
     const widest = miniature ? 0 : widestOf(labels, textSize.category, measure) + figureRoom;
@@ -135,7 +135,7 @@ export const ring: FormKind = {
         });
       }
       if (drawn.length && outer > 40)
-        texts.push({ x: centre.x, y: centre.y, text: tickText(whole), anchor: 'middle', role: 'sum' });
+        texts.push({ x: centre.x, y: centre.y, text: tickTexts([whole])[0]!, anchor: 'middle', role: 'sum' });
     }
     return {
       width,

@@ -15,7 +15,7 @@ const dots = (values: number[], more: Partial<FormInput> = {}) =>
 const along = (value: number[], low: number, high: number): FormInput['along'] => ({
   value: Float64Array.from(value),
   range: { low, high, scale: 'even' },
-  tickText: String,
+  tickTexts: (values) => values.map(String),
   name: 'delay',
   across: 'revenue',
 });

@@ -31,7 +31,7 @@ export function uprightFrame({
   headRows,
   measure,
   miniature,
-  tickText,
+  tickTexts: textsOf,
   along,
   second,
 }: FormInput): UprightFrame {
@@ -39,7 +39,7 @@ export function uprightFrame({
   const domain = domainOf(range, miniature ? 0 : tickCount);
   const { scale } = range;
   const ticks = miniature ? [] : ticksOf({ scale, domain }, tickCount);
-  const tickTexts = ticks.map(tickText);
+  const tickTexts = textsOf(ticks);
   const widest = Math.max(0, ...tickTexts.map((text) => measure(text, textSize.tick)));
   const left = miniature ? 0 : Math.ceil(widest) + 10;
   const otherDomain = second && domainOf(second.range, miniature ? 0 : tickCount);
@@ -47,7 +47,7 @@ export function uprightFrame({
     second && otherDomain && !miniature
       ? ticksOf({ scale: second.range.scale, domain: otherDomain }, tickCount)
       : [];
-  const otherTexts = otherTicks.map((tick) => second!.tickText(tick));
+  const otherTexts = second ? second.tickTexts(otherTicks) : [];
   const rightRoom =
     second && !miniature
       ? Math.ceil(Math.max(0, ...otherTexts.map((text) => measure(text, textSize.tick)))) + 10

@@ -1,3 +1,4 @@
+import { decimal, roundTo } from './decimal';
 import type { Value, ValueType } from './expression';
 import { once } from './once';
 
@@ -15,18 +16,6 @@ export interface ScalarFunction {
 }
 
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
-
-/** The decimal digits of a figure, as many as it really has: 15. */
-const decimal = (value: number) => Number(value.toPrecision(15));
-
-/** Rounds half away from zero at a number of decimals, as decimal arithmetic does. */
-function roundTo(value: number, decimals: number): number {
-  const places = Math.trunc(decimals);
-  if (Math.abs(places) > 30) return places > 0 ? value : 0;
-  const [digits = '0', exponent = '0'] = decimal(Math.abs(value)).toExponential().split('e');
-  const shifted = Math.floor(Number(`${digits}e${Number(exponent) + places}`) + 0.5);
-  return Math.sign(value) * Number(`${shifted}e${-places}`);
-}
 
 /** A figure as whole units of a power of ten. */
 function unitsOf(value: number): { units: bigint; power: number } {

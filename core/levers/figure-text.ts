@@ -1,4 +1,5 @@
-import { format } from 'd3-format';
+import { decimal } from '../formula/decimal';
+import { fixedText } from '../words/number-text';
 import { decimalsOf } from './steps';
 
 interface Written {
@@ -9,10 +10,10 @@ interface Written {
 
 /** A figure with the decimals of its lever and its unit: "0.5 €", "1,200". */
 export function leverFigureText({ step, decimals, unit }: Written, figure: number): string {
-  const text = format(`,.${decimals ?? decimalsOf(step)}f`)(figure);
+  const text = fixedText(figure, decimals ?? decimalsOf(step));
   return unit ? `${text} ${unit}` : text;
 }
 
 /** A share with as many decimals of a percent as its step needs: "12.5 %". */
 export const shareText = (step: number, share: number) =>
-  `${format(`,.${Math.max(0, decimalsOf(step) - 2)}f`)(share * 100)} %`;
+  `${fixedText(decimal(share * 100), Math.max(0, decimalsOf(step) - 2))} %`;

@@ -22,7 +22,7 @@ import { memoLast } from '../memo';
 import type { KeyValue } from '../values';
 import { captionText } from '../words/caption';
 import { comparedText } from '../words/compare-sentence';
-import { figureWriter } from '../words/figure-writer';
+import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { legendOf } from '../words/legend';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
@@ -151,11 +151,12 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       if (reference === undefined) return texts;
       // What all others are compared with carries its own figure.
       const own = readings.others.get(plainKey)!;
-      const { full, brief } = figureWriter(format);
+      const { full, exact, brief } = figureWriter(format);
       const isIt = (i: number) => readings.category[i] === reference;
       return {
         ...texts,
         value: (i) => (isIt(i) ? full(own[i]!) : texts.value(i)),
+        exact: (i) => (isIt(i) ? exact(own[i]!) : texts.exact(i)),
         short: (i) => (isIt(i) ? brief(own[i]!) : texts.short(i)),
       };
     },
@@ -198,6 +199,16 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
       } = light.run(found, cues, scene, shownTexts, placed, gripsFor(brush, scene));
       const against = againstOf(chart);
       const { all } = found;
+      /** A figure, and of marks that stand along a second measure that one too. */
+      const withOther = (
+        own: (index: number) => string,
+        how: (writer: FigureWriter) => (value: number) => string,
+      ) => {
+        if (!against) return own;
+        const write = how(figureWriter(formatOf(against)));
+        const { value } = measuredBy(against, readings);
+        return (index: number) => `${own(index)} at ${write(value[index]!)}`;
+      };
       const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;
       return {
         readings,
@@ -206,12 +217,8 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
         labels: texts.labels,
         seriesNames: texts.seriesNames,
         name: texts.name,
-        value: against
-          ? (index) => {
-              const other = figureWriter(formatOf(against)).full(measuredBy(against, readings).value[index]!);
-              return `${texts.value(index)} at ${other}`;
-            }
-          : texts.value,
+        value: withOther(texts.value, (writer) => writer.full),
+        exact: withOther(texts.exact, (writer) => writer.exact),
         figureText: texts.figures.full,
         scene,
         guides: placed,

@@ -14,6 +14,8 @@ export interface ChartTexts {
   /** How the figures of the measure read. */
   figures: FigureWriter;
   value(index: number): string;
+  /** The same with all its decimals. */
+  exact(index: number): string;
   /** The value in as few letters as will do, for marks that stand close. */
   short(index: number): string;
   /** What a reading stands for: "Mar 2021", "adult, Mar 2021". */
@@ -37,13 +39,14 @@ export function chartTexts(
   );
   // Each measure is written its own way.
   const writers = measures.map((measure, m) => {
-    const { full, brief, beside } = figureWriter(formatOf(measure));
+    const { full, exact, brief, beside } = figureWriter(formatOf(measure));
     const own = several
       ? readings.value.subarray(readings.starts[m], readings.starts[m + 1])
       : readings.value;
     let write: ((value: number) => string) | undefined;
     return {
       full,
+      exact,
       brief,
       // All figures are looked at for their decimals: not with every step of a window along many points.
       write(value: number) {
@@ -58,6 +61,7 @@ export function chartTexts(
     seriesNames,
     figures: figureWriter(formatOf(measures[0]!)),
     value: (index) => writer(index).write(readings.value[index]!),
+    exact: (index) => writer(index).exact(readings.value[index]!),
     short: (index) => writer(index).brief(readings.value[index]!),
     name(index) {
       const label = labels[readings.place[index]!]!;

@@ -32,7 +32,7 @@ import { stableList, stableParts } from './stable';
 import type { StageInput, StageRuns } from './stage';
 import { wholeStage } from './whole-stage';
 
-const percentText = (share: number) => `${Math.round(share * 100)} %`;
+const percentTexts = figureWriter({ as: 'percent' }).ticks;
 
 /** The measures on the second axis of a chart. */
 const onSecondAxis = (chart: Chart): Also[] =>
@@ -111,7 +111,7 @@ export function plotStage(
       return {
         value,
         range: axisRange({ from: 'data' }, value, [], false),
-        tickText: figureWriter(formatOf(against)).tick,
+        tickTexts: figureWriter(formatOf(against)).ticks,
         name,
         across,
       };
@@ -126,7 +126,7 @@ export function plotStage(
     (on: Uint8Array, range: AxisRange, measure: Measure, first: string, name: string): SecondAxis => ({
       on,
       range,
-      tickText: figureWriter(formatOf(measure)).tick,
+      tickTexts: figureWriter(formatOf(measure)).ticks,
       first,
       name,
     }),
@@ -164,7 +164,7 @@ export function plotStage(
         alone,
         inside,
         wholes,
-        tickText: arrangement === 'shares' ? percentText : texts.figures.tick,
+        tickTexts: arrangement === 'shares' ? percentTexts : texts.figures.ticks,
         width,
         height,
         range,

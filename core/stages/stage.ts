@@ -61,6 +61,8 @@ export interface StageOutput {
   /** What a mark stands for, and its figure, as text. */
   name(index: number): string;
   value(index: number): string;
+  /** The same with all its decimals. */
+  exact(index: number): string;
   /** How a figure of the measure reads. */
   figureText(value: number): string;
   scene: Scene;

@@ -15,7 +15,7 @@ import { cutNoun, cutText } from '../words/cut-text';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
-import { numberText } from '../words/number-text';
+import { exactNumberText } from '../words/number-text';
 import { counted } from '../words/plural';
 import { sentenceText } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
@@ -63,7 +63,7 @@ const numberStep = (
   heading: string,
   note: string,
   values: ArrayLike<number>,
-  write: (value: number) => string = numberText,
+  write: (value: number) => string = exactNumberText,
 ): WorkingsStep => ({
   id,
   heading,
@@ -195,7 +195,7 @@ export function workingsOf(source: WorkingsSource): Workings {
         atStart(measureText(each, words)),
         note,
         values,
-        figureWriter(formatOf(each)).full,
+        figureWriter(formatOf(each)).exact,
       );
     }),
   ];
@@ -216,7 +216,7 @@ export function workingsOf(source: WorkingsSource): Workings {
         steps.push(
           textStep(id, heading, inView, (i) => {
             const value = values[i];
-            return typeof value === 'number' ? numberText(value) : String(value ?? 'null');
+            return typeof value === 'number' ? exactNumberText(value) : String(value ?? 'null');
           }),
         );
     }

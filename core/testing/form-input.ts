@@ -2,7 +2,7 @@ import type { Readings } from '../cube/readings';
 import { endsOf } from '../cube/stack';
 import { estimateText } from '../forms/fit-text';
 import type { FormInput } from '../forms/form-kind';
-import { shortNumberText } from '../words/number-text';
+import { tickTexts } from '../words/number-text';
 
 /** What a form is given to draw these readings on 600 by 400 px. */
 export function formInput(readings: Readings, more: Partial<FormInput> = {}): FormInput {
@@ -17,7 +17,7 @@ export function formInput(readings: Readings, more: Partial<FormInput> = {}): Fo
     alone: false,
     inside: false,
     wholes: null,
-    tickText: shortNumberText,
+    tickTexts,
     width: 600,
     height: 400,
     range: { low: Math.min(0, ...known), high: Math.max(0, ...known), scale: 'even' },

@@ -22,5 +22,5 @@ it.each<[number, FigureFormat | undefined, string]>([
 it('figures beside each other have the same decimals, at the scale they are written in', () => {
   const write = figureWriter({ as: 'percent' }).beside([0.5, 0.123]);
   expect([0.5, 0.123].map((value) => plain(write(value)))).toEqual(['50.00 %', '12.30 %']);
-  expect(plain(figureWriter({ as: 'percent' }).tick(0.25))).toBe('25 %');
+  expect(plain(figureWriter({ as: 'percent' }).ticks([0.25])[0]!)).toBe('25 %');
 });

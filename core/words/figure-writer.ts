@@ -1,23 +1,39 @@
-import { format } from 'd3-format';
 import type { FigureFormat } from '../board/figure-format';
-import { briefNumberText, numberText, numberWriter, shortNumberText } from './number-text';
+import { decimal } from '../formula/decimal';
+import {
+  briefNumberText,
+  exactNumberText,
+  fixedText,
+  noValue,
+  numberText,
+  numberWriter,
+  tickTexts,
+} from './number-text';
+
+/** A format, and what is added to figures before they are written: a ratio that stands as a distance from one. */
+export interface WrittenFormat extends FigureFormat {
+  from?: number;
+}
 
 /** How the figures of a measure read, in the places where they stand. */
 export interface FigureWriter {
   /** One by itself; NaN is "no value". */
   full(value: number): string;
+  /** With all its decimals: in tips and workings, and where two figures would look alike. */
+  exact(value: number): string;
   /** In as few letters as will do, beside crowded marks. */
   brief(value: number): string;
-  /** At an axis. */
-  tick(value: number): string;
+  /** Those at an axis, told from each other. */
+  ticks(values: readonly number[]): string[];
   /** Figures beside each other: all with the same decimals. */
   beside(values: ArrayLike<number>): (value: number) => string;
 }
 
 const plain: FigureWriter = {
   full: numberText,
+  exact: exactNumberText,
   brief: briefNumberText,
-  tick: shortNumberText,
+  ticks: tickTexts,
   beside: numberWriter,
 };
 
@@ -28,32 +44,35 @@ const before = (unit: string) => (/\p{L}$/u.test(unit) ? `${unit}${noBreak}` : u
 const writers = new WeakMap<FigureFormat, FigureWriter>();
 
 /** How figures read by the author's word; as plain numbers where there is none. */
-export function figureWriter(wanted: FigureFormat | undefined): FigureWriter {
+export function figureWriter(wanted: WrittenFormat | undefined): FigureWriter {
   if (!wanted) return plain;
   const known = writers.get(wanted);
   if (known) return known;
-  const { as, decimals, unit, unitAt, signed } = wanted;
-  const factor = as === 'percent' ? 100 : 1;
-  const fixed = decimals === undefined ? null : format(`,.${decimals}f`);
+  const { as, decimals, unit, unitAt, signed, from = 0 } = wanted;
+  const scaled = (value: number) => {
+    const own = from ? decimal(value + from) : value;
+    // As it is written: 7 % is 7, not 7.000000000000001.
+    return as === 'percent' ? decimal(own * 100) : own;
+  };
   const dress = (text: string) => {
     const whole = as === 'percent' ? `${text}${noBreak}%` : text;
     if (!unit) return whole;
     if (unitAt !== 'before') return `${whole}${noBreak}${unit}`;
     return whole.startsWith('−') ? `−${before(unit)}${whole.slice(1)}` : `${before(unit)}${whole}`;
   };
-  const dressed = (write: (value: number) => string) => (value: number) => {
-    if (Number.isNaN(value)) return numberText(value);
-    const text = dress(write(value * factor));
-    return signed && value > 0 ? `+${text}` : text;
-  };
+  const signedText = (value: number, text: string) => (signed && value > 0 ? `+${dress(text)}` : dress(text));
+  const dressed = (write: (value: number) => string) => (value: number) =>
+    Number.isNaN(value) ? noValue : signedText(value, write(scaled(value)));
+  const fixed = decimals === undefined ? null : (value: number) => fixedText(value, decimals);
   const own = fixed ?? (as === 'brief' ? briefNumberText : numberText);
   const writer: FigureWriter = {
     full: dressed(own),
+    exact: dressed((value) => exactNumberText(value, decimals)),
     brief: dressed(fixed && as !== 'brief' ? fixed : briefNumberText),
-    tick: dressed(shortNumberText),
+    ticks: (values) => tickTexts(values.map(scaled)).map((text, i) => signedText(values[i]!, text)),
     beside(values) {
       if (fixed || as === 'brief') return dressed(own);
-      return dressed(numberWriter(Float64Array.from(values, (value) => value * factor)));
+      return dressed(numberWriter(Float64Array.from(values, scaled)));
     },
   };
   writers.set(wanted, writer);

@@ -1,8 +1,8 @@
 import { utcFormat } from 'd3-time-format';
 import type { Grain } from '../grain';
 import type { FieldType, KeyValue } from '../values';
-import { numberText } from './number-text';
 
+const missing = '(missing)';
 const day = utcFormat('%-d %b %Y');
 const periodTexts: Record<Grain, (date: Date) => string> = {
   year: utcFormat('%Y'),
@@ -14,12 +14,13 @@ const periodTexts: Record<Grain, (date: Date) => string> = {
 
 /** How the value of a field, or a period of it, reads. Years and other whole numbers used as names carry no marks. */
 export function keyText(value: KeyValue, type?: FieldType, grain?: Grain): string {
-  if (value === null) return '(missing)';
+  if (value === null) return missing;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'number') return Number.isInteger(value) ? String(value) : numberText(value);
-  if (type !== 'date' && type !== 'datetime') return value;
+  // In full: two different values never read alike.
+  if (typeof value === 'number') return String(value);
+  if (type !== 'date' && type !== 'datetime') return value === missing ? `"${value}"` : value;
   const date = new Date(value.length > 10 ? `${value}Z` : value);
   if (Number.isNaN(date.getTime())) return value;
   if (grain) return periodTexts[grain](date);
-  return type === 'date' ? day(date) : `${day(date)} ${value.slice(11, 19)}`;
+  return type === 'date' ? day(date) : `${day(date)} ${value.slice(11)}`;
 }

@@ -1,46 +1,140 @@
 import { format } from 'd3-format';
+import { decimal, roundTo } from '../formula/decimal';
 
-const whole = format(',d');
-const oneDecimal = format(',.1f');
-const twoDecimals = format(',.2f');
-const short = format('.3~s');
 const scientific = format('.3~e');
+const mostDecimals = 15;
+const fixed = Array.from({ length: mostDecimals + 1 }, (_, decimals) => format(`,.${decimals}f`));
+/** Whole numbers up to here are exact, and are written in full. */
+const exactWhole = Number.MAX_SAFE_INTEGER;
+/** Larger figures, and those nearer to zero, are written with an exponent. */
+const largest = 1e15;
+const smallest = 0.0005;
+
+export const noValue = 'no value';
+
+/** A figure with a number of decimals, rounded half away from zero on both sides; thousands marked, a real minus sign. */
+export const fixedText = (value: number, decimals: number): string =>
+  fixed[Math.min(mostDecimals, decimals)]!(roundTo(value, decimals));
+
+const sized = (size: number) => (size >= 1000 ? 0 : size >= 100 ? 1 : 2);
+/** The decimals that a figure deserves by its size, once it is rounded: 999.96 is 1,000. */
+function decimalsFor(value: number): number {
+  const size = Math.abs(value);
+  return sized(roundTo(size, sized(size)));
+}
+
+const isHuge = (value: number) => Math.abs(value) >= largest && !isExactWhole(value);
+const isExactWhole = (value: number) => Number.isInteger(value) && Math.abs(value) <= exactWhole;
+const isTiny = (value: number) => value !== 0 && Math.abs(value) < smallest;
 
 /** A figure for reading: thousands marked, as many decimals as its size deserves, a real minus sign. NaN is "no value". */
 export function numberText(value: number): string {
-  if (Number.isNaN(value)) return 'no value';
-  const size = Math.abs(value);
-  if (size >= 1e15 || (size > 0 && size < 0.005)) return scientific(value);
-  if (Number.isInteger(value)) return whole(value);
-  return size >= 1000 ? whole(Math.round(value)) : size >= 100 ? oneDecimal(value) : twoDecimals(value);
+  if (Number.isNaN(value)) return noValue;
+  if (isHuge(value) || isTiny(value)) return scientific(value);
+  if (Number.isInteger(value)) return fixedText(value, 0);
+  return Math.abs(value) < 0.005
+    ? exactNumberText(Number(value.toPrecision(2)))
+    : fixedText(value, decimalsFor(value));
 }
 
-/** How to write figures that stand beside each other: all with the decimals that the largest of them deserves. */
+/** A figure with all its decimals (15 digits), at least so many: for tips, workings, and where two would look alike. */
+export function exactNumberText(value: number, least = 0): string {
+  if (Number.isNaN(value)) return noValue;
+  const text = String(decimal(value));
+  if (text.includes('e')) return text.replace('-', '−').replace('e−', 'e-');
+  const decimals = text.split('.')[1]?.length ?? 0;
+  return Math.abs(value) < 1e21 && decimals <= mostDecimals
+    ? fixed[Math.max(least, decimals)]!(decimal(value))
+    : scientific(value);
+}
+
+/** A figure as programs read it: the shortest decimals of its 15 digits, whole numbers in full. */
+export const plainNumber = (value: number): string => String(decimal(value));
+
+/**
+ * How to write figures that stand beside each other: all with the decimals that the largest of them deserves, but for
+ * those of which that would leave less than two digits.
+ */
 export function numberWriter(values: ArrayLike<number>): (value: number) => string {
-  let largest = 0;
+  let most = 0;
   let integers = true;
   for (let i = 0; i < values.length; i++) {
     const value = values[i]!;
     if (Number.isNaN(value)) continue;
     integers &&= Number.isInteger(value);
-    largest = Math.max(largest, Math.abs(value));
+    most = Math.max(most, Math.abs(value));
   }
-  if (integers || largest >= 1e15 || largest < 0.1) return numberText;
-  const write = largest >= 1000 ? whole : largest >= 100 ? oneDecimal : twoDecimals;
-  return (value) => (Number.isNaN(value) ? numberText(value) : write(value));
+  if (integers || most >= largest || most < 0.1) return numberText;
+  const decimals = decimalsFor(most);
+  const least = 10 ** (1 - decimals);
+  return (value) =>
+    Number.isNaN(value) || (value !== 0 && Math.abs(value) < least && !Number.isInteger(value))
+      ? numberText(value)
+      : fixedText(value, decimals);
 }
 
-const thousandMarks: Record<string, string> = { k: ' k', M: ' M', G: ' bn', T: ' tn' };
+const units = [
+  { size: 1e12, mark: ' tn' },
+  { size: 1e9, mark: ' bn' },
+  { size: 1e6, mark: ' M' },
+  { size: 1e3, mark: ' k' },
+  { size: 1, mark: '' },
+] as const;
+const one = units.at(-1)!;
+/** Figures below this are written in full. */
+const shortFrom = 10_000;
+const unitOf = (size: number) => (size < shortFrom ? one : (units.find((unit) => size >= unit.size) ?? one));
 
-/** A figure for an axis: "1.2 M", "40 k", "0.25". */
-export function shortNumberText(value: number): string {
-  if (value === 0) return '0';
+/** Decimals with which figures are written to within `slack`, up to `most`; undefined where those are not enough. */
+function decimalsNeeded(figures: readonly number[], slack: number, most: number): number | undefined {
+  for (let decimals = 0; decimals <= most; decimals++)
+    if (figures.every((figure) => Math.abs(roundTo(figure, decimals) - figure) <= slack)) return decimals;
+  return undefined;
+}
+
+/** Decimals that a figure may have in thousands or millions before it is written in full. */
+const mostInUnits = 2;
+
+/** One figure of an axis by itself, in the largest unit that takes no more than two decimals. */
+function tickText(value: number): string {
   const size = Math.abs(value);
-  if (size < 1) return format('~g')(value);
-  if (size < 10_000) return format(',~g')(value);
-  return short(value).replace(/[kMGT]$/, (mark) => thousandMarks[mark]!);
+  if (size >= 1e18 || (size > 0 && size < 1e-9)) return exactNumberText(value);
+  const from = units.indexOf(unitOf(size));
+  for (const { size: unit, mark } of units.slice(from, -1)) {
+    const decimals = decimalsNeeded([value / unit], (size / unit) * 1e-11, mostInUnits);
+    if (decimals !== undefined) return `${fixedText(value / unit, decimals)}${mark}`;
+  }
+  return exactNumberText(value);
+}
+
+/**
+ * The figures of an axis: in one unit, and with as many digits as tell each from its neighbours. Where they are far
+ * apart, as on a logarithmic axis, each has a unit of its own.
+ */
+export function tickTexts(ticks: readonly number[]): string[] {
+  const sizes = ticks.map(Math.abs).filter((size) => size > 0);
+  const most = Math.max(0, ...sizes);
+  const own = most >= 1e18 || most < 1e-9 || Math.min(...sizes) * 2000 < most;
+  if (own) return ticks.map(tickText);
+  const steps = ticks.slice(1).map((tick, i) => Math.abs(tick - ticks[i]!));
+  const slack = Math.min(most, ...steps) * 1e-3;
+  for (const { size, mark } of units.slice(units.indexOf(unitOf(most)))) {
+    const scaled = ticks.map((tick) => tick / size);
+    const decimals = decimalsNeeded(scaled, slack / size, size > 1 ? mostInUnits : 12);
+    if (decimals === undefined) continue;
+    return scaled.map((tick) => (tick === 0 ? '0' : `${fixedText(tick, decimals)}${mark}`));
+  }
+  const exact = ticks.map((tick) => exactNumberText(tick));
+  // Nearer to each other than 15 digits can tell.
+  return new Set(exact).size < ticks.length ? ticks.map(String) : exact;
 }
 
 /** A figure in as few letters as will do beside a mark: "203 k", "9.81 M"; small ones as they are. */
-export const briefNumberText = (value: number): string =>
-  Math.abs(value) >= 10_000 ? shortNumberText(value) : numberText(value);
+export function briefNumberText(value: number): string {
+  const size = Math.abs(value);
+  if (Number.isNaN(value) || size < shortFrom || size >= 1e18) return numberText(value);
+  // Three digits; what is rounded up to the next unit is written in it.
+  const rounded = Number(value.toPrecision(3));
+  const { size: unit, mark } = unitOf(Math.abs(rounded));
+  return `${exactNumberText(rounded / unit)}${mark}`;
+}

@@ -15,6 +15,9 @@ it.each([
   ['−5', -5, false],
   ['1e3', 1000, false],
   ['.5', 0.5, false],
+  ['0,645', 0.645, false],
+  ['−0,125', -0.125, false],
+  ['0,645 %', 0.645, true],
 ])('%s is a figure', (text, figure, percent) => {
   expect(figureFrom(text)).toEqual({ figure, percent });
 });

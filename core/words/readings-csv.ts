@@ -4,6 +4,7 @@ import type { Readings } from '../cube/readings';
 import { type Emphasis, markStates } from '../emphasis/emphasise';
 import type { KeyValue } from '../values';
 import { csvField } from './csv-field';
+import { plainNumber } from './number-text';
 
 /** What the columns of the readings are called, and what else than the shown figure belongs to each. */
 export interface CsvColumns {
@@ -16,7 +17,8 @@ export interface CsvColumns {
 
 function field(value: KeyValue): string {
   if (value === null) return '';
-  if (typeof value !== 'string') return String(value);
+  if (typeof value === 'number') return plainNumber(value);
+  if (typeof value === 'boolean') return String(value);
   return csvField(value);
 }
 

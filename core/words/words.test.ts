@@ -7,7 +7,7 @@ import { chartSentences } from './chart-sentences';
 import { keyText } from './key-text';
 import { reachText } from './lever-reach';
 import { chartTitle } from './measure-text';
-import { numberText, numberWriter, shortNumberText } from './number-text';
+import { numberText, numberWriter, tickTexts } from './number-text';
 import { counted, listed, plural } from './plural';
 import { sentenceText } from './sentence';
 import { vocabularyOf } from './vocabulary';
@@ -136,7 +136,7 @@ describe('texts', () => {
   it('figures beside each other have the same decimals', () => {
     const texts = (values: number[]) => values.map(numberWriter(values));
     expect(texts([27, 27.056, Number.NaN])).toEqual(['27.00', '27.06', 'no value']);
-    expect(texts([3, 1200.4])).toEqual(['3', '1,200']);
+    expect(texts([3, 1200.4, 0.4, 1.26])).toEqual(['3', '1,200', '0.40', '1.26']);
     expect(texts([3, 4])).toEqual(['3', '4']);
   });
   it.each([
@@ -147,7 +147,7 @@ describe('texts', () => {
     [1_250_000, '1.25 M'],
     [3e9, '3 bn'],
   ])('%d on an axis', (value, text) => {
-    expect(shortNumberText(value)).toBe(text);
+    expect(tickTexts([value])).toEqual([text]);
   });
   it('periods and keys', () => {
     expect(keyText('2021-03-01', 'date', 'month')).toBe('Mar 2021');

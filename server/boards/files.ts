@@ -194,6 +194,7 @@ const planOf = ({ name, type }: { name: string; type: FieldType }): ColumnPlan =
   number: { decimal: '.', group: '' },
   date: 'ymd',
   ambiguousDate: false,
+  ambiguousNumbers: [],
   examples: [],
 });
 

@@ -70,7 +70,14 @@ export const schemas: Record<string, JsonSchema> = {
       id: text,
       file: text,
       state: { enum: ['asking', 'loading', 'done', 'failed', 'cancelled'] },
-      questions: list(object({ column: text, examples: list(text) })),
+      questions: list(
+        object({
+          column: text,
+          asks: { enum: ['dates', 'numbers'] },
+          examples: list(text),
+          options: list(object({ answer: text, reads: list(text) })),
+        }),
+      ),
       bytesRead: count,
       bytesTotal: count,
       rows: count,

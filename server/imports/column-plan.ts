@@ -6,6 +6,7 @@ import {
   type NumberFormat,
   numberFormatsOf,
   type ReadCell,
+  readingsOfNumbers,
 } from './number-format';
 
 /** How one column of a file becomes a field. */
@@ -17,6 +18,8 @@ export interface ColumnPlan {
   date: DateOrder;
   /** True when day-first and month-first both fit: somebody has to say which it is. */
   ambiguousDate: boolean;
+  /** Every way of reading its numbers, where they differ: somebody has to say which it is. */
+  ambiguousNumbers: NumberFormat[];
   /** A few of its cells, for the question. */
   examples: string[];
 }
@@ -63,6 +66,7 @@ function planExactly(name: string, cells: readonly string[]): Planned {
     number: plainNumber,
     date: 'ymd' as DateOrder,
     ambiguousDate: false,
+    ambiguousNumbers: [],
     examples: [...new Set(cells)].slice(0, 3),
   };
   const text: Planned = { plan: { ...base, type: 'text' }, numbers: [] };
@@ -106,9 +110,21 @@ function planColumn(name: string, cells: readonly string[]): Planned {
   return exact;
 }
 
+const isMarked = (format: NumberFormat) => format.group !== '' || format.decimal === ',';
+const isNumeric = ({ type }: ColumnPlan) => type === 'decimal' || type === 'integer';
+
+/** A column of numbers by one of the formats that fit it. */
+function withFormat(plan: ColumnPlan, number: NumberFormat, cells: readonly string[]): ColumnPlan {
+  const isWhole = integerReader(number);
+  const isNumber = decimalReader(number);
+  const whole = cells.every((cell) => isWhole(cell) !== undefined || isNumber(cell) === undefined);
+  return { ...plan, number, type: whole ? 'integer' : 'decimal', ambiguousNumbers: [] };
+}
+
 /**
- * Plans every column from sample cells (empty ones left out). "1.234" alone could be a thousand or one and a bit:
- * columns that leave no doubt, then the file's separator, decide for the others.
+ * Plans every column from sample cells (empty ones left out). Where all cells of a column fit two readings, as "1.500"
+ * does, it is to be asked about: neither other columns nor the separator say how this one is written. They only decide
+ * between formats that read alike what is there.
  */
 export function planColumns(
   names: readonly string[],
@@ -116,12 +132,11 @@ export function planColumns(
   separator: string,
 ): ColumnPlan[] {
   const planned = names.map((name, i) => planColumn(name, samples[i]!));
-  const marked = (format: NumberFormat) => format.group !== '' || format.decimal === ',';
-  const decided = planned.find(({ plan, numbers }, i) =>
-    plan.type === 'decimal' || plan.type === 'integer'
-      ? numbers.every((format) => format.decimal === numbers[0]!.decimal) &&
-        (marked(numbers[0]!) || samples[i]!.some((cell) => /\d\.\d/.test(cell)))
-      : false,
+  const decided = planned.find(
+    ({ plan, numbers }, i) =>
+      isNumeric(plan) &&
+      numbers.every((format) => format.decimal === numbers[0]!.decimal) &&
+      (isMarked(numbers[0]!) || samples[i]!.some((cell) => /\d\.\d/.test(cell))),
   );
   const decimal = decided?.numbers[0]?.decimal ?? (separator === ';' ? ',' : '.');
   return planned.map(({ plan, numbers }, i) => {
@@ -130,12 +145,23 @@ export function planColumns(
       numbers.find((format) => format.decimal === decimal) ??
       numbers[0];
     if (!chosen) return plan;
-    const isWhole = integerReader(chosen);
-    const isNumber = decimalReader(chosen);
-    const whole = samples[i]!.every((cell) => isWhole(cell) !== undefined || isNumber(cell) === undefined);
-    return { ...plan, number: chosen, type: whole ? 'integer' : 'decimal' };
+    const cells = samples[i]!.filter((cell) => decimalReader(chosen)(cell) !== undefined);
+    // What the file's other columns make likely is offered first.
+    const readings = readingsOfNumbers([chosen, ...numbers], cells);
+    if (readings.length < 2) return withFormat(plan, chosen, samples[i]!);
+    // The cells that are shown are those that the readings differ in.
+    const told = cells.filter((_, c) => readings.some(({ values }) => values[c] !== readings[0]!.values[c]));
+    return {
+      ...withFormat(plan, chosen, samples[i]!),
+      ambiguousNumbers: readings.map(({ format }) => format),
+      examples: [...new Set(told)].slice(0, 3),
+    };
   });
 }
+
+/** The plan once somebody has said how its numbers are written: a decimal among the cells to come widens it. */
+export const asRead = (plan: ColumnPlan, number: NumberFormat): ColumnPlan =>
+  withFormat(plan, number, plan.examples);
 
 /** A wider type that also takes this cell, or text, which takes any. */
 export function widened(plan: ColumnPlan, cell: string): ColumnPlan {

@@ -76,19 +76,19 @@ describe('what a file may look like', () => {
 
 describe('numbers and dates', () => {
   it('reads decimal commas and thousands marks', async () => {
-    const done = await t.importCsv('a;b;c\n1.234,5;12,25;1.000\n-2,0;3;2.500\n');
+    const done = await t.importCsv('a;b;c\n1.234,5;12,25;1.000.000\n-2,0;3;2.500\n');
     expect(await types(done.dataset!)).toEqual(['decimal', 'decimal', 'integer']);
     expect(await rows(done.dataset!)).toEqual([
-      [1234.5, 12.25, 1000],
+      [1234.5, 12.25, 1_000_000],
       [-2, 3, 2500],
     ]);
   });
 
   it('reads decimal points with commas between thousands', async () => {
-    const done = await t.importCsv('a\tb\n1,234.5\t1,000\n7.25\t12,000\n');
+    const done = await t.importCsv('a\tb\n1,234.5\t1,000\n7.25\t12,000,000\n');
     expect(await rows(done.dataset!)).toEqual([
       [1234.5, 1000],
-      [7.25, 12000],
+      [7.25, 12_000_000],
     ]);
   });
 
@@ -117,22 +117,126 @@ describe('numbers and dates', () => {
     const { body } = await t.upload('Sailings.csv', 'on,n\n01/02/2021,1\n03/04/2021,2\n');
     expect(body).toMatchObject({
       state: 'asking',
-      questions: [{ column: 'on', examples: ['01/02/2021', '03/04/2021'] }],
+      questions: [
+        {
+          column: 'on',
+          asks: 'dates',
+          examples: ['01/02/2021', '03/04/2021'],
+          options: [
+            { answer: 'dmy', reads: ['1 Feb 2021', '3 Apr 2021'] },
+            { answer: 'mdy', reads: ['2 Jan 2021', '4 Mar 2021'] },
+          ],
+        },
+      ],
     });
-    const incomplete = await t.send('POST', `/api/imports/${body.id}/answers`, { dateOrders: {} });
+    const incomplete = await t.send('POST', `/api/imports/${body.id}/answers`, { answers: {} });
     expect(incomplete.status).toBe(422);
     expect(incomplete.body.detail).toContain('on');
-    const wrong = await t.send('POST', `/api/imports/${body.id}/answers`, { dateOrders: { on: 'whenever' } });
+    const wrong = await t.send('POST', `/api/imports/${body.id}/answers`, { answers: { on: 'whenever' } });
     expect(wrong.status).toBe(422);
-    await t.send('POST', `/api/imports/${body.id}/answers`, { dateOrders: { on: 'dmy' } });
+    await t.send('POST', `/api/imports/${body.id}/answers`, { answers: { on: 'dmy' } });
     const done = await t.settled(body.id);
     expect(await rows(done.dataset!)).toEqual([
       ['2021-02-01', 1],
       ['2021-04-03', 2],
     ]);
+    expect((await t.send('POST', `/api/imports/${body.id}/answers`, { answers: { on: 'dmy' } })).status).toBe(
+      409,
+    );
+  });
+});
+
+describe('numbers', () => {
+  it.each([
+    [
+      'k;share\na;0.645\nb;0.658\n',
+      [
+        ['a', 0.645],
+        ['b', 0.658],
+      ],
+    ],
+    [
+      'k,share\na,"0,645"\nb,"0,658"\n',
+      [
+        ['a', 0.645],
+        ['b', 0.658],
+      ],
+    ],
+    [
+      'k;share\na;0,645\nb;1.234,5\n',
+      [
+        ['a', 0.645],
+        ['b', 1234.5],
+      ],
+    ],
+    [
+      'k;n\na;1.234.567\nb;2\n',
+      [
+        ['a', 1234567],
+        ['b', 2],
+      ],
+    ],
+    [
+      'k;n\na;0.5\nb;1.500\n',
+      [
+        ['a', 0.5],
+        ['b', 1.5],
+      ],
+    ],
+    [
+      'k;n\na;-0.125\nb;-0.250\n',
+      [
+        ['a', -0.125],
+        ['b', -0.25],
+      ],
+    ],
+  ])('of %j leave no doubt: a group never begins with 0', async (file, expected) => {
+    const done = await t.importCsv(file);
+    expect(done.state).toBe('done');
+    expect(await rows(done.dataset!)).toEqual(expected);
+  });
+
+  it.each([
+    ['k;n\na;1.500\nb;2.250\n', ',', [1500, 2250]],
+    ['k;n\na;1.500\nb;2.250\n', '.', [1.5, 2.25]],
+    ['k,n\na,"1,500"\nb,"2,250"\n', '.', [1500, 2250]],
+    ['k,n,m\na,"1,500","1.234,5"\nb,"2,250","7,25"\n', ',', [1.5, 2.25]],
+    [
+      `k,n\n${Array.from({ length: 40 }, (_, i) => `q${i},${i === 7 ? 'soon' : '1.500'}`).join('\n')}\n`,
+      '.',
+      null,
+    ],
+  ] as const)('that could be thousands or decimals are asked about: %j', async (file, answer, expected) => {
+    const { body } = await t.upload('Shares.csv', file);
+    expect(body.state).toBe('asking');
+    expect(body.questions).toHaveLength(1);
+    const [{ asks, options, examples }] = body.questions;
+    expect(asks).toBe('numbers');
+    expect(examples[0]).toMatch(/^1[.,]500$/);
     expect(
-      (await t.send('POST', `/api/imports/${body.id}/answers`, { dateOrders: { on: 'dmy' } })).status,
-    ).toBe(409);
+      Object.fromEntries(
+        options.map((each: { answer: string; reads: string[] }) => [each.answer, each.reads[0]]),
+      ),
+    ).toEqual(examples[0] === '1.500' ? { '.': '1.5', ',': '1,500' } : { '.': '1,500', ',': '1.5' });
+    const wrong = await t.send('POST', `/api/imports/${body.id}/answers`, { answers: { n: 'dmy' } });
+    expect(wrong.status).toBe(422);
+    expect(wrong.body.detail).toContain('1,500');
+    await t.send('POST', `/api/imports/${body.id}/answers`, { answers: { n: answer } });
+    const done = await t.settled(body.id);
+    expect(done.state).toBe('done');
+    if (expected) expect((await rows(done.dataset!)).map((row: unknown[]) => row[1])).toEqual(expected);
+  });
+
+  it('of more digits than are exact are not rounded: their rows are set aside, or the column stays text', async () => {
+    const names = await t.importCsv('k,n\na,1234567890123456789\nb,2234567890123456789\n');
+    expect(await rows(names.dataset!)).toEqual([
+      ['a', '1234567890123456789'],
+      ['b', '2234567890123456789'],
+    ]);
+    const mixed = await t.importCsv(
+      `k,n\n${Array.from({ length: 40 }, (_, i) => `q${i},${i}.5`).join('\n')}\nz,1234567890123456789\n`,
+    );
+    expect(mixed.rejected).toBe(1);
   });
 });
 

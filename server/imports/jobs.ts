@@ -13,13 +13,13 @@ import type { Logger } from 'pino';
 import type { Database, Db } from '../db/client';
 import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
-import { HttpProblem, notFound } from '../http/problem';
+import { HttpProblem, invalid, notFound } from '../http/problem';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
-import type { DateOrder } from './date-format';
 import { fieldKeys } from './field-keys';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
 import { loadRows, WiderColumn } from './load';
+import { answered, questionsOf, wrongAnswers } from './questions';
 import { TextWatch } from './text-file';
 
 interface Job extends ImportView {
@@ -86,7 +86,7 @@ export class ImportJobs {
           `"${name}" is not a text file. Save it as CSV first; spreadsheets and archives cannot be read.`,
         );
       const inspection = await inspectFile(path, watch.bytes, watch.encoding);
-      const questions = inspection.plans.filter((plan) => plan.ambiguousDate);
+      const questions = questionsOf(inspection.plans);
       const job: Job = {
         id,
         file: name,
@@ -95,7 +95,7 @@ export class ImportJobs {
         abort: new AbortController(),
         touched: Date.now(),
         state: questions.length ? 'asking' : 'loading',
-        questions: questions.map((plan) => ({ column: plan.name, examples: plan.examples })),
+        questions,
         bytesRead: 0,
         bytesTotal: watch.bytes,
         rows: 0,
@@ -154,22 +154,13 @@ export class ImportJobs {
   }
 
   /** Settles the columns asked about and starts loading. */
-  answer(id: string, orders: Record<string, DateOrder>): ImportView {
+  answer(id: string, answers: Record<string, string>): ImportView {
     const job = this.find(id);
     if (job.state !== 'asking')
       throw new HttpProblem(409, 'Nothing to answer', 'This import is not waiting for an answer.');
-    const unanswered = job.questions.filter(({ column }) => !orders[column]).map(({ column }) => column);
-    if (unanswered.length)
-      throw new HttpProblem(
-        422,
-        'Answer missing',
-        `Say for ${unanswered.join(', ')} whether the day or the month comes first.`,
-      );
-    job.inspection.plans = job.inspection.plans.map((plan) => ({
-      ...plan,
-      date: orders[plan.name] ?? plan.date,
-      ambiguousDate: false,
-    }));
+    const errors = wrongAnswers(job.questions, answers);
+    if (errors.length) throw invalid(errors);
+    job.inspection.plans = job.inspection.plans.map((plan) => answered(plan, answers[plan.name]));
     job.state = 'loading';
     void this.load(job);
     return this.view(id);

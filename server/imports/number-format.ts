@@ -20,7 +20,8 @@ const spaces = '[ \\u00a0\\u2009\\u202f]';
 
 function patterns({ decimal, group }: NumberFormat) {
   const mark = group === ' ' ? spaces : group === '.' ? '\\.' : group;
-  const whole = group ? `(?:\\d{1,3}(?:${mark}\\d{3})+|\\d+)` : '\\d+';
+  // The first group of several never begins with 0: 0.645 is no 645.
+  const whole = group ? `(?:[1-9]\\d{0,2}(?:${mark}\\d{3})+|\\d+)` : '\\d+';
   const point = decimal === '.' ? '\\.' : ',';
   return {
     integer: new RegExp(`^[+-]?${whole}$`),
@@ -58,6 +59,12 @@ export function integerReader(format: NumberFormat): ReadCell {
   };
 }
 
+/** Whether a double keeps every digit before the point: a longer number would be rounded without a word. */
+function isKept(text: string): boolean {
+  const whole = /^[+-]?(\d{16,})/.exec(text)?.[1];
+  return whole === undefined || /[eE]/.test(text) || BigInt(whole) === BigInt(Number(whole));
+}
+
 export function decimalReader(format: NumberFormat): ReadCell {
   const { decimal, marks } = patterns(format);
   const plainPoint = format.decimal === '.';
@@ -66,7 +73,7 @@ export function decimalReader(format: NumberFormat): ReadCell {
     if (!decimal.test(cell)) return undefined;
     const plain = marks ? cell.replace(marks, '') : cell;
     const read = format.decimal === ',' ? plain.replace(',', '.') : plain;
-    return Number.isFinite(Number(read)) ? read : undefined;
+    return Number.isFinite(Number(read)) && isKept(read) ? read : undefined;
   };
 }
 
@@ -86,4 +93,27 @@ export function numberFormatsOf(cells: readonly string[]): { format: NumberForma
       integer: cells.every((cell) => readInteger(cell) !== undefined),
     }))
     .filter(({ integer }) => integer || !cells.every((cell) => /^[+-]?\d{16,}$/.test(cell)));
+}
+
+/** One way of reading the numbers of a column, and what it makes of each of some cells. */
+export interface NumberReading {
+  format: NumberFormat;
+  values: number[];
+}
+
+/** The formats that read some cell differently; one of each kind. A single one leaves no doubt. */
+export function readingsOfNumbers(
+  formats: readonly NumberFormat[],
+  cells: readonly string[],
+): NumberReading[] {
+  const found = new Map<string, NumberReading>();
+  for (const format of formats) {
+    const read = decimalReader(format);
+    const values = cells.map((cell) => Number(read(cell)));
+    const same = values.join();
+    // Of formats that agree on what is there, the one with a mark for thousands also takes what may follow.
+    const before = found.get(same);
+    if (!before || (before.format.group === '' && format.group !== '')) found.set(same, { format, values });
+  }
+  return [...found.values()];
 }

@@ -2,7 +2,6 @@ import { IsNotEmpty, IsObject, IsString, MaxLength, ValidateBy } from 'class-val
 import { bodyOf } from '../http/body';
 import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
-import { type DateOrder, dateOrders } from './date-format';
 import type { ImportJobs } from './jobs';
 
 class FileQuery {
@@ -12,18 +11,20 @@ class FileQuery {
   name!: string;
 }
 
+const longestAnswer = 8;
+
 class AnswersInput {
-  /** Column name to the order of its dates. */
+  /** Column name to one of the answers that its question offers. */
   @IsObject()
   @ValidateBy({
-    name: 'areDateOrders',
+    name: 'areAnswers',
     validator: {
       validate: (value) =>
-        Object.values(value ?? {}).every((order) => dateOrders.includes(order as DateOrder)),
-      defaultMessage: () => `dateOrders must name one of ${dateOrders.join(', ')} for each column`,
+        Object.values(value ?? {}).every((each) => typeof each === 'string' && each.length <= longestAnswer),
+      defaultMessage: () => 'answers must name for each column one of the answers that its question offers',
     },
   })
-  dateOrders!: Record<string, DateOrder>;
+  answers!: Record<string, string>;
 }
 
 /** Files coming in. */
@@ -52,7 +53,7 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
         body: AnswersInput,
         answers: { 202: ref('Import') },
       },
-      (c, { body }) => c.json(jobs.answer(c.req.param('id')!, body.dateOrders), 202),
+      (c, { body }) => c.json(jobs.answer(c.req.param('id')!, body.answers), 202),
     )
     .add(
       { method: 'delete', path, summary: 'Cancel an import; nothing of it is kept', answers: { 204: null } },

@@ -201,8 +201,8 @@ export const api = createApi({
     rejects: build.query<RejectsPage, string>({ query: (id) => `datasets/${id}/rejects?limit=200` }),
 
     importState: build.query<ImportView, string>({ query: (id) => `imports/${id}`, keepUnusedDataFor: 0 }),
-    answerImport: build.mutation<ImportView, { id: string; dateOrders: Record<string, 'dmy' | 'mdy'> }>({
-      query: ({ id, dateOrders }) => ({ url: `imports/${id}/answers`, method: 'POST', body: { dateOrders } }),
+    answerImport: build.mutation<ImportView, { id: string; answers: Record<string, string> }>({
+      query: ({ id, answers }) => ({ url: `imports/${id}/answers`, method: 'POST', body: { answers } }),
     }),
     cancelImport: build.mutation<void, string>({
       query: (id) => ({ url: `imports/${id}`, method: 'DELETE' }),

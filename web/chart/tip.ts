@@ -51,7 +51,7 @@ export class Tip {
     const [head, figure, why] = element.children as unknown as HTMLElement[];
     head!.textContent = output.name(index);
     const besides = output.pointed(index);
-    figure!.textContent = besides ? `${output.value(index)} · ${besides}` : output.value(index);
+    figure!.textContent = besides ? `${output.exact(index)} · ${besides}` : output.exact(index);
     why!.textContent = output.why(index);
     element.setAttribute('role', this.byKeyboard ? 'status' : 'tooltip');
     element.hidden = false;

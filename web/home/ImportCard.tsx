@@ -1,4 +1,4 @@
-import type { ImportView } from '@sorvik/core/exchange';
+import type { ImportQuestion, ImportView } from '@sorvik/core/exchange';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { Button, Form, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -15,37 +15,36 @@ import { useNewBoard } from './use-new-board';
 
 const count = (n: number) => n.toLocaleString('en');
 
-const dateFirsts = [
-  { order: 'dmy', label: 'the day' },
-  { order: 'mdy', label: 'the month' },
-] as const;
+const asked: Record<ImportQuestion['asks'], string> = {
+  dates: 'which dates are these?',
+  numbers: 'which numbers are these?',
+};
 
-/** Asks, column by column, whether the day or the month comes first. */
-function DateQuestions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
+/** Asks about columns whose cells can be read in two ways, with what each way makes of them. */
+function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
   const [answer, { error, isLoading }] = useAnswerImportMutation();
-  const [orders, setOrders] = useState<Record<string, 'dmy' | 'mdy'>>({});
+  const [answers, setAnswers] = useState<Record<string, string>>({});
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    const result = await answer({ id: view.id, dateOrders: orders });
+    const result = await answer({ id: view.id, answers });
     if ('data' in result) onAnswered();
   };
   return (
     <Form onSubmit={submit}>
-      {view.questions.map(({ column, examples }) => (
+      {view.questions.map(({ column, asks, examples, options }) => (
         <fieldset key={column}>
           <legend>
-            In "{column}", what comes first? The file says {examples.join(', ')}.
+            In "{column}", {asked[asks]} The file says {examples.join(' · ')}
           </legend>
-          {dateFirsts.map(({ order, label }) => (
+          {options.map(({ answer: each, reads }) => (
             <Form.Check
-              key={order}
-              inline
+              key={each}
               required
               type="radio"
-              id={`${column}-${order}`}
+              id={`${column}-${each}`}
               name={column}
-              label={label}
-              onChange={() => setOrders({ ...orders, [column]: order })}
+              label={reads.join(' · ')}
+              onChange={() => setAnswers({ ...answers, [column]: each })}
             />
           ))}
         </fieldset>
@@ -72,7 +71,7 @@ function ServerImport({ id, file }: { id: string; file: string }) {
   }, [state, dispatch]);
   if (error) return <p className="sv-problem">{problemText(error)}</p>;
   if (!view) return null;
-  if (view.state === 'asking') return <DateQuestions view={view} onAnswered={refetch} />;
+  if (view.state === 'asking') return <Questions view={view} onAnswered={refetch} />;
   if (view.state === 'failed') return <p className="sv-problem">{view.message}</p>;
   if (view.state === 'cancelled') return <p>Cancelled; nothing of it was kept.</p>;
   if (view.state === 'done' && view.dataset) {
