@@ -1,3 +1,5 @@
+import type { Grain } from './grain';
+import { periodEnd } from './periods';
 import type { FieldType } from './values';
 
 /** What is known about one field over all rows of its dataset. */
@@ -10,6 +12,15 @@ export interface FieldProfile {
   missing: number;
   min: string | number | null;
   max: string | number | null;
+  /** Of dates: the coarsest grain of which all are first days. The last of monthly dates stands for its whole month. */
+  grain?: Grain;
+}
+
+/** The last day that the dates of a field stand for: of monthly ones, the last of the last month. */
+export function lastDayOf({ max, grain }: FieldProfile): string | null {
+  if (typeof max !== 'string') return null;
+  const day = max.slice(0, 10);
+  return grain ? periodEnd(day, grain) : day;
 }
 
 /** `key` is the lasting name used in boards and in SQL; `name` is what people read and may change. */

@@ -269,6 +269,16 @@ export function alsoOf(chart: Pick<Chart, 'form' | 'split' | 'against' | 'also'>
   return (possible && chart.also) || none;
 }
 
+/** What a chart measures now: its first measure and the further ones that are not switched off. */
+export const shownMeasures = (chart: Chart): { measure: Measure; also: readonly Also[] } => ({
+  measure: chart.measure,
+  also: alsoOf(chart).filter(({ off }) => !off),
+});
+
+/** The measure that a chart rehearses beside the one that is: what new sentences go by; undefined where it does not. */
+export const rehearsedMeasure = (chart: Chart): Measure | undefined =>
+  shownMeasures(chart).also.find(({ base }) => base === 'muted')?.measure;
+
 /** What the marks of a chart are compared with, where its form can show that: one measure, on an axis from zero. */
 export const compareOf = (chart: Chart): Compare | undefined =>
   !formKinds.get(chart.form).round &&

@@ -38,6 +38,9 @@ export class Measure {
   @Part(() => FigureFormat)
   format?: FigureFormat;
 
+  /** While a chart compares: what its figures are instead. Never in a document. */
+  compared?: 'difference' | 'ratio' | 'percent';
+
   /** Its figures are taken as shares; as they are where it is left out. */
   @IsOptional()
   @IsIn(shareScopes)

@@ -6,7 +6,7 @@ import { kindOf } from '../levers/registry';
 import { type ClockUnit, type LocalTime, localText } from '../levers/zone-time';
 import { periodStart } from '../periods';
 import type { KeyValue } from '../values';
-import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
+import { type Claim, type ConditionKind, type LeverContext, verdicts } from './condition-kind';
 
 /** Met by the mark whose period contains the clock's now. */
 export class ClockCondition {
@@ -63,7 +63,14 @@ function nowOf(spec: ClockCondition, { lever, stand }: LeverContext) {
   return source && position !== undefined ? (kindOf(source).now?.(source, position) ?? null) : null;
 }
 
-export const clock: ConditionKind<ClockCondition> = {
+interface ClockClaim extends Claim {
+  key: KeyValue;
+  lever: string;
+  /** What the clock shows; null while it is not read. */
+  shows: string | null;
+}
+
+export const clock: ConditionKind<ClockCondition, ClockClaim> = {
   kind: 'clock',
   Spec: ClockCondition,
   levers: (spec) => [spec.lever],
@@ -85,13 +92,22 @@ export const clock: ConditionKind<ClockCondition> = {
       ...(verdict.includes(verdicts.yes) ? {} : { note: 'the present one is not among them' }),
     };
   },
-  explain(spec, context, index, words) {
+  claim(spec, context, index) {
     const clock = nowOf(spec, context);
     const key = context.readings.category[index]!;
-    if (!clock || key === null) return 'the clock says nothing of it';
-    const is = isNow(key, context.by, clock.unit, clock.time);
-    const shown = clockText(clock.unit, localText(clock.time));
-    return `${words.key(key)} is ${is ? '' : 'not '}now: ${words.lever(spec.lever)} shows ${shown}`;
+    const known = clock !== null && key !== null;
+    const is = known && isNow(key, context.by, clock.unit, clock.time);
+    return {
+      says: 'clock',
+      verdict: !known ? verdicts.unknown : is ? verdicts.yes : verdicts.no,
+      key,
+      lever: spec.lever,
+      shows: clock && clockText(clock.unit, localText(clock.time)),
+    };
+  },
+  claimText({ verdict, key, lever, shows }, words) {
+    if (verdict === verdicts.unknown) return 'the clock says nothing of it';
+    return `${words.key(key)} is ${verdict === verdicts.yes ? '' : 'not '}now: ${words.lever(lever)} shows ${shows}`;
   },
   legend(spec, context) {
     const clock = nowOf(spec, context);

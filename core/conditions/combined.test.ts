@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainReadings } from '../cube/readings';
-import type { ConditionContext, ExplainWords } from './condition-kind';
+import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
 import { joined, negated, partsOf, without } from './joining';
 import { businessDayBefore } from './latest';
@@ -20,14 +20,16 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
 });
 const evaluate = (condition: Condition, on: ConditionContext) =>
   conditionKinds.get(condition.kind).evaluate(condition, on);
-const words: ExplainWords = {
+const words: ClaimWords = {
   measure: () => 'total boats',
-  figure: String,
+  figures: (_measure, values) => values.map(String),
   key: String,
   lever: (id) => id,
 };
-const explain = (condition: Condition, on: ConditionContext, index: number) =>
-  conditionKinds.get(condition.kind).explain(condition, on, index, words);
+const explain = (condition: Condition, on: ConditionContext, index: number) => {
+  const kind = conditionKinds.get(condition.kind);
+  return kind.claimText(kind.claim(condition, on, index), words);
+};
 
 const above = (limit: number): Condition => ({ kind: 'threshold', is: 'above', limit });
 const top = (count: number): Condition => ({ kind: 'rank', count, side: 'highest', ties: 'share' });
@@ -184,15 +186,28 @@ describe('why', () => {
       'rank 1 of 4 from the highest by total boats (30, shared by 2), within 2',
     );
     expect(explain(top(2), on, 4)).toBe('rank 4 of 4 from the highest by total boats (5); the count is 2');
+    expect(explain({ ...top(2), ties: 'first' } as Condition, on, 2)).toBe(
+      'rank 2 of 4 from the highest by total boats (30, the 2nd of 2 alike), within 2',
+    );
+    expect(explain({ ...top(1), ties: 'first' } as Condition, on, 2)).toBe(
+      'rank 2 of 4 from the highest by total boats (30, the 2nd of 2 alike); the count is 1',
+    );
     expect(explain(top(2), on, 3)).toBe('it has no value, so it has no rank');
   });
   it('names the limit, and the range of shares', () => {
     expect(explain(above(20), on, 0)).toBe('10 is not above 20');
     expect(explain({ kind: 'threshold', is: 'between', limit: 5, upper: 20 }, on, 0)).toBe(
-      '10 is between 5 and 20',
+      '10 is at or above 5 and below 20',
     );
+    expect(explain({ kind: 'threshold', is: 'between', limit: 5, upper: 10 }, on, 0)).toBe(
+      '10 is not below 10',
+    );
+    expect(explain({ kind: 'threshold', is: 'between', limit: 20, upper: 30 }, on, 0)).toBe(
+      '10 is not at or above 20',
+    );
+    expect(explain({ kind: 'threshold', is: 'outside', limit: 20, upper: 30 }, on, 0)).toBe('10 is below 20');
     expect(explain({ kind: 'position', is: 'at or above', limit: 0.8 }, on, 1)).toBe(
-      '30 is at or above 80.0 %, which is 25 of the range 5 to 30',
+      '30 is at or above 25 (80.0 % of the range 5 to 30)',
     );
   });
   it('of several names each that has a say', () => {

@@ -1,5 +1,6 @@
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, ArrayMinSize, IsIn } from 'class-validator';
+import type { Measure } from '../board/measure';
 import { OfKind } from '../board/of-kind';
 import { listed } from '../words/plural';
 import { optionWord, type Part, under } from '../words/sentence';
@@ -7,6 +8,8 @@ import type { Vocabulary } from '../words/vocabulary';
 import {
   type AlongAxis,
   betweenReadings,
+  type ChartMeasures,
+  type Claim,
   type ConditionContext,
   type ConditionKind,
   type Evaluation,
@@ -47,8 +50,20 @@ export class NotCondition {
 
 type Several = AllCondition | AnyCondition;
 
+/** A condition by another measure than the chart's own, where it goes by one at all. */
+export const byMeasure = (condition: Condition, measure: Measure): Condition =>
+  conditionKinds.get(condition.kind).withMeasure?.(condition, measure) ?? condition;
+
 const evaluateOne = (condition: Condition, context: ConditionContext): Evaluation =>
   conditionKinds.get(condition.kind).evaluate(condition, context);
+
+/** What a condition made of others says, and what each of them does that is not at rest. */
+interface SeveralClaim extends Claim {
+  of: Claim[];
+}
+
+const claimOne = (condition: Condition, context: ConditionContext, index: number): Claim =>
+  conditionKinds.get(condition.kind).claim(condition, context, index);
 
 /** Several conditions along the axis: it changes wherever one of them does. */
 function joinedAlong(active: readonly Evaluation[], join: (a: number, b: number) => number): AlongAxis {
@@ -99,10 +114,10 @@ const joinOptions = [
   { value: 'any', text: 'or' },
 ];
 
-function severalParts(spec: Several, words: Vocabulary): Part[] {
+function severalParts(spec: Several, words: Vocabulary, chart?: ChartMeasures): Part[] {
   return spec.of.flatMap((condition, i): Part[] => [
     ...(i ? [' ', optionWord('And or or', ['kind'], spec.kind, joinOptions), ' '] : []),
-    ...under(['of', i], conditionKinds.get(condition.kind).parts(condition, words)),
+    ...under(['of', i], conditionKinds.get(condition.kind).parts(condition, words, chart)),
   ]);
 }
 
@@ -122,7 +137,7 @@ function several<S extends Several>(
   Spec: new () => S & object,
   join: (a: number, b: number) => number,
   word: string,
-): ConditionKind<S> {
+): ConditionKind<S, SeveralClaim> {
   return {
     kind,
     Spec,
@@ -145,6 +160,7 @@ function several<S extends Several>(
       ...spec,
       of: spec.of.map((each) => conditionKinds.get(each.kind).restretched?.(each, before, after) ?? each),
     }),
+    withMeasure: (spec, measure) => ({ ...spec, of: spec.of.map((each) => byMeasure(each, measure)) }),
     measures: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).measures?.(each) ?? []),
     variants: ({ of }, words) => sidedOf(of, words)[0] ?? [],
     sideLooks: ({ of }, words) =>
@@ -167,11 +183,17 @@ function several<S extends Several>(
       });
       return of.length ? { ...spec, of } : null;
     },
-    explain(spec, context, index, words) {
+    claim(spec, context, index) {
       const active = spec.of.filter((each) => evaluateOne(each, context).active);
-      return active
-        .map((each) => conditionKinds.get(each.kind).explain(each, context, index, words))
-        .join(` ${word} `);
+      const of = active.map((each) => claimOne(each, context, index));
+      return { says: kind, verdict: of.map(({ verdict }) => verdict).reduce(join, of[0]?.verdict ?? 0), of };
+    },
+    claimText({ verdict, of }, words) {
+      const met = verdict === verdicts.yes;
+      // Of what must all hold, those are told that do not; of what one is enough of, those that do.
+      const telling =
+        met === (kind === 'all') ? of : of.filter((each) => (each.verdict === verdicts.yes) === met);
+      return telling.map((each) => conditionKinds.get(each.says).claimText(each, words)).join(' and ');
     },
     workings: (spec, context) =>
       spec.of.flatMap((each) => conditionKinds.get(each.kind).workings?.(each, context) ?? []),
@@ -181,7 +203,10 @@ function several<S extends Several>(
 export const all = several<AllCondition>('all', AllCondition, Math.min, 'and');
 export const any = several<AnyCondition>('any', AnyCondition, Math.max, 'or');
 
-export const not: ConditionKind<NotCondition> = {
+/** What is left of a period when so much of it is taken away. */
+const left = { whole: 'none', part: 'part', none: 'whole' } as const;
+
+export const not: ConditionKind<NotCondition, SeveralClaim> = {
   kind: 'not',
   Spec: NotCondition,
   levers: ({ of }) => conditionKinds.get(of.kind).levers(of),
@@ -209,6 +234,7 @@ export const not: ConditionKind<NotCondition> = {
     ...spec,
     of: conditionKinds.get(spec.of.kind).restretched?.(spec.of, before, after) ?? spec.of,
   }),
+  withMeasure: (spec, measure) => ({ ...spec, of: byMeasure(spec.of, measure) }),
   measures: ({ of }) => conditionKinds.get(of.kind).measures?.(of) ?? [],
   legend: ({ of }, context, words) => [
     `not ${listed(conditionKinds.get(of.kind).legend(of, context, words))}`,
@@ -220,17 +246,25 @@ export const not: ConditionKind<NotCondition> = {
       inner && {
         ...inner,
         keeps: (value) => !inner.keeps(value),
+        ...(inner.covers ? { covers: (first, last) => left[inner.covers!(first, last)] } : {}),
         text: (read) => `all but ${inner.text(read)}`,
       }
     );
   },
   unfit: ({ of }, keys, lever, words) => conditionKinds.get(of.kind).unfit(of, keys, lever, words),
-  parts: ({ of }, words) => ['not ', ...under(['of'], conditionKinds.get(of.kind).parts(of, words))],
+  parts: ({ of }, words, chart) => [
+    'not ',
+    ...under(['of'], conditionKinds.get(of.kind).parts(of, words, chart)),
+  ],
   without(spec, lever, context) {
     const { of } = spec;
-    const left = conditionKinds.get(of.kind).without?.(of, lever, context) as Condition | null | undefined;
-    return left ? { ...spec, of: left } : null;
+    const rest = conditionKinds.get(of.kind).without?.(of, lever, context) as Condition | null | undefined;
+    return rest ? { ...spec, of: rest } : null;
   },
-  explain: ({ of }, context, index, words) => conditionKinds.get(of.kind).explain(of, context, index, words),
+  claim({ of }, context, index) {
+    const inner = claimOne(of, context, index);
+    return { says: 'not', verdict: verdicts.yes - inner.verdict, of: [inner] };
+  },
+  claimText: ({ of: [inner] }, words) => conditionKinds.get(inner!.says).claimText(inner!, words),
   workings: ({ of }, context) => conditionKinds.get(of.kind).workings?.(of, context) ?? [],
 };

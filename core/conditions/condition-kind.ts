@@ -65,14 +65,33 @@ export interface MarkKeys {
   also?: readonly { measure: Measure }[] | undefined;
 }
 
-/** How things read in an explanation. */
-export interface ExplainWords {
-  /** The measure: "total passengers"; the chart's own, or another one. */
-  measure(other?: Measure): string;
-  figure(value: number): string;
+/** The measures of a chart: a condition goes by the first, or by the one it names. */
+export type ChartMeasures = Pick<MarkKeys, 'measure' | 'also'>;
+
+/** Whether a sentence has to say by which measure it goes: where it names one, or where the chart has several. */
+export const saysMeasure = (named: Measure | undefined, chart: ChartMeasures | undefined): boolean =>
+  named !== undefined || (chart?.also?.length ?? 0) > 0;
+
+/** How things read where it is said why a mark is lit. */
+export interface ClaimWords {
+  /** The measure: "total passengers". */
+  measure(measure: Measure): string;
+  /** Figures of a measure in one sentence: with as many decimals as tell those that differ from each other. */
+  figures(measure: Measure, values: readonly number[]): string[];
   /** The category of a mark, or its series. */
   key(value: KeyValue, of?: 'series'): string;
   lever(id: string): string;
+}
+
+/**
+ * What a condition says of one reading, as plain values: the text is written from these alone, and tests hold them
+ * against figures of their own.
+ */
+export interface Claim {
+  /** The kind of condition that says it. */
+  says: string;
+  /** One of `verdicts`. */
+  verdict: number;
 }
 
 /** One named step of a condition, a value per reading: for checking by eye. */
@@ -113,7 +132,7 @@ export interface Evaluation {
 }
 
 /** One kind of condition. All functions are pure. */
-export interface ConditionKind<S> extends Kind {
+export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
   Spec: new () => S & object;
   /** The levers it reads. */
   levers(spec: S): string[];
@@ -134,6 +153,8 @@ export interface ConditionKind<S> extends Kind {
   readsEvents?(spec: S): boolean;
   /** The same condition when stretches begin with other events: by id, null for the first one. */
   restretched?(spec: S, before: readonly (string | null)[], after: readonly (string | null)[]): S;
+  /** The same by another measure, where it names none and goes by the chart's own. */
+  withMeasure?(spec: S, measure: Measure): S;
   /** Measures it compares by besides the chart's own. */
   measures?(spec: S): Measure[];
   /** The sides or stretches it tells apart, in words; each can have a look of its own. */
@@ -153,12 +174,17 @@ export interface ConditionKind<S> extends Kind {
     forEvents?: true;
     make(need: (ability: LeverAbility) => string): S;
   };
-  /** What follows "Lights bars" or "Keeps only rows" in its sentence; words name their place from the condition on. */
-  parts(spec: S, words: Vocabulary): Part[];
+  /**
+   * What follows "Lights bars" or "Keeps only rows" in its sentence; words name their place from the condition on. On a
+   * chart of several measures it names the one that it goes by.
+   */
+  parts(spec: S, words: Vocabulary, chart?: ChartMeasures): Part[];
   /** True when it depends on what is pointed at. */
   readsFocus?(spec: S): boolean;
-  /** Why a reading meets it or does not, with numbers: "rank 2 of 14 by passengers (48,210), within Count 3". */
-  explain(spec: S, context: ConditionContext, index: number, words: ExplainWords): string;
+  /** Why a reading meets it or does not. */
+  claim(spec: S, context: ConditionContext, index: number): C;
+  /** The same in words, with numbers: "rank 2 of 14 by passengers (48,210), within Count 3". */
+  claimText(claim: C, words: ClaimWords): string;
   /** The steps by which it comes to its verdicts. */
   workings?(spec: S, context: ConditionContext): WorkingsColumn[];
   /** The condition without a lever, which is to go: with the figure it held instead. Null: the sentence goes too. */
@@ -175,3 +201,7 @@ export const betweenReadings = (
   before: number,
   after: number,
 ): number => along?.verdict(at, before, after) ?? Math.min(verdict[before]!, verdict[after]!);
+
+/** The measure that a condition goes by: the one it names, or the chart's own. */
+export const measureOf = (named: Measure | undefined, { measure }: Pick<MarkKeys, 'measure'>): Measure =>
+  named ?? measure ?? { aggregate: 'count' };

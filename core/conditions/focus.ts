@@ -1,6 +1,6 @@
 import { IsIn, IsOptional } from 'class-validator';
 import { optionWord } from '../words/sentence';
-import { type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
+import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
 export const focusReaches = ['mark', 'series', 'category'] as const;
 type FocusReach = (typeof focusReaches)[number];
@@ -21,7 +21,12 @@ function keyOf(of: FocusReach | undefined, { readings }: ConditionContext): Arra
   return of === 'series' ? readings.seriesOf : of === 'category' ? readings.place : null;
 }
 
-export const focus: ConditionKind<FocusCondition> = {
+interface FocusClaim extends Claim {
+  /** What is pointed at. */
+  what: FocusReach;
+}
+
+export const focus: ConditionKind<FocusCondition, FocusClaim> = {
   kind: 'focus',
   Spec: FocusCondition,
   levers: () => [],
@@ -66,16 +71,20 @@ export const focus: ConditionKind<FocusCondition> = {
           ]),
         ]
       : ['that are pointed at'],
-  explain({ of }, context, index) {
-    if (context.focus === index) return 'it is pointed at';
+  claim({ of }, context, index) {
     const { readings, focus: at = -1, focusSeries = -1 } = context;
-    if (focusSeries >= 0)
-      return readings.seriesOf[index] === focusSeries
-        ? 'its series is pointed at'
-        : 'another series is pointed at';
+    const said = (what: FocusClaim['what'], is: boolean): FocusClaim => ({
+      says: 'focus',
+      verdict: is ? verdicts.yes : verdicts.no,
+      what,
+    });
+    if (focusSeries >= 0) return said('series', readings.seriesOf[index] === focusSeries);
     const keys = keyOf(of, context);
-    return keys && at >= 0 && keys[index] === keys[at]
-      ? `its ${of} is pointed at`
-      : 'another one is pointed at';
+    const is = at === index || (at >= 0 && keys !== null && keys[index] === keys[at]);
+    return said(at === index || !keys ? 'mark' : of!, is);
+  },
+  claimText({ what, verdict }) {
+    if (what === 'mark') return verdict === verdicts.yes ? 'it is pointed at' : 'another one is pointed at';
+    return verdict === verdicts.yes ? `its ${what} is pointed at` : `another ${what} is pointed at`;
   },
 };

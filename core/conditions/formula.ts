@@ -9,6 +9,7 @@ import type { FieldCut } from '../grain';
 import { kindOf } from '../levers/registry';
 import type { KeyValue } from '../values';
 import {
+  type Claim,
   type ConditionContext,
   type ConditionKind,
   type MarkKeys,
@@ -73,7 +74,12 @@ export function formulaProblem(
 
 const todayOf = ({ today }: ConditionContext) => today ?? new Date().toISOString().slice(0, 10);
 
-export const formula: ConditionKind<FormulaCondition> = {
+interface FormulaClaim extends Claim {
+  text: string;
+  readable: boolean;
+}
+
+export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   kind: 'formula',
   Spec: FormulaCondition,
   levers: ({ text }) => leversIn(text),
@@ -125,15 +131,17 @@ export const formula: ConditionKind<FormulaCondition> = {
   },
   legend: ({ text }) => [text.length > 40 ? `${text.slice(0, 39)}…` : text],
   parts: ({ text }) => ['where ', { slot: 'formula', path: ['text'], text, value: text }],
-  explain({ text }, context, index) {
+  claim({ text }, context, index) {
     const names = namesOf(context);
     const read = readFormula(text, names);
-    if (!read?.ok) return 'its formula cannot be read';
-    const found = read.compiled.run(markRows(context.readings, names, context.stand, todayOf(context)))(
-      index,
-    );
-    return `${text} is ${found === null ? 'not known' : found ? 'true' : 'false'} here`;
+    if (!read?.ok) return { says: 'formula', verdict: verdicts.no, text, readable: false };
+    const rows = markRows(context.readings, names, context.stand, todayOf(context));
+    const found = read.compiled.run(rows)(index);
+    const verdict = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
+    return { says: 'formula', verdict, text, readable: true };
   },
+  claimText: ({ text, verdict, readable }) =>
+    readable ? `${text} is ${['false', 'not known', 'true'][verdict]} here` : 'its formula cannot be read',
   without(spec, lever, context) {
     const source = context.lever(lever);
     const figures = source && kindOf(source).figures;

@@ -5,7 +5,13 @@ import { localText } from '../levers/zone-time';
 import { addDays, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { compareKeys, type KeyValue } from '../values';
 import { optionWord } from '../words/sentence';
-import { type ConditionContext, type ConditionKind, type LeverContext, verdicts } from './condition-kind';
+import {
+  type Claim,
+  type ConditionContext,
+  type ConditionKind,
+  type LeverContext,
+  verdicts,
+} from './condition-kind';
 
 export const latestOf = ['data', 'view', 'business day'] as const;
 
@@ -76,7 +82,14 @@ function latestKey(spec: LatestCondition, context: ConditionContext): KeyValue {
   return by.grain ? periodStart(day, by.grain) : day;
 }
 
-export const latest: ConditionKind<LatestCondition> = {
+interface LatestClaim extends Claim {
+  key: KeyValue;
+  /** The category that is meant; null where no period has a value. */
+  latest: KeyValue;
+  of: LatestCondition['of'];
+}
+
+export const latest: ConditionKind<LatestCondition, LatestClaim> = {
   kind: 'latest',
   Spec: LatestCondition,
   usual: { text: 'the latest', forDates: true, make: () => ({ kind: 'latest', of: 'data' }) },
@@ -130,10 +143,21 @@ export const latest: ConditionKind<LatestCondition> = {
       : []),
   ],
   without: ({ clock: _gone, ...spec }) => spec as LatestCondition,
-  explain(spec, context, index, words) {
-    const key = latestKey(spec, context);
-    if (key === null) return 'no period has a value';
-    const text = words.key(key);
-    return context.readings.category[index] === key ? `${text} is the latest` : `the latest is ${text}`;
+  claim(spec, context, index) {
+    const latestOne = latestKey(spec, context);
+    const key = context.readings.category[index]!;
+    return {
+      says: 'latest',
+      verdict: key === null ? verdicts.unknown : key === latestOne ? verdicts.yes : verdicts.no,
+      key,
+      latest: latestOne,
+      of: spec.of,
+    };
+  },
+  claimText({ verdict, key, latest: latestOne, of }, words) {
+    if (latestOne === null) return 'no period has a value';
+    return verdict === verdicts.yes
+      ? `${words.key(key)} is ${latestTexts[of]}`
+      : `${latestTexts[of]} is ${words.key(latestOne)}`;
   },
 };

@@ -8,7 +8,7 @@ import type { KeyValue } from '../values';
 import { cutText, keysText } from '../words/cut-text';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
-import { type ConditionKind, type LeverContext, type MarkKeys, verdicts } from './condition-kind';
+import { type Claim, type ConditionKind, type LeverContext, type MarkKeys, verdicts } from './condition-kind';
 
 /**
  * Met by marks whose category, or series, a lever holds: is in a pick, or equals a choice. Equality is on the value,
@@ -38,7 +38,13 @@ function heldValues(spec: MemberCondition, { lever, stand }: LeverContext): read
   return source && position !== undefined ? (kindOf(source).values?.(position) ?? []) : [];
 }
 
-export const member: ConditionKind<MemberCondition> = {
+interface MemberClaim extends Claim {
+  key: KeyValue;
+  of: 'category' | 'series';
+  lever: string;
+}
+
+export const member: ConditionKind<MemberCondition, MemberClaim> = {
   kind: 'member',
   Spec: MemberCondition,
   levers: (spec) => [spec.lever],
@@ -83,13 +89,19 @@ export const member: ConditionKind<MemberCondition> = {
     return `${holder.name} holds ${cutText(source, words)}, and each mark here stands for ${keysText(keys, words)}: it can filter this chart, not light it.`;
   },
 
-  explain(spec, context, index, words) {
+  claim(spec, context, index) {
     const { readings } = context;
-    const series = keysMeant(sourceOf(context.lever(spec.lever)), context) === 'series';
-    const key = series ? readings.series[readings.seriesOf[index]!]! : readings.category[index]!;
-    if (key === null) return 'it has no value to look for';
+    const of = keysMeant(sourceOf(context.lever(spec.lever)), context) ?? 'category';
+    const key = of === 'series' ? readings.series[readings.seriesOf[index]!]! : readings.category[index]!;
     const held = heldValues(spec, context).includes(key);
-    return `${words.key(key, series ? 'series' : undefined)} is ${held ? '' : 'not '}in ${words.lever(spec.lever)}`;
+    const verdict = key === null ? verdicts.unknown : held ? verdicts.yes : verdicts.no;
+    return { says: 'member', verdict, key, of, lever: spec.lever };
+  },
+
+  claimText({ verdict, key, of, lever }, words) {
+    if (verdict === verdicts.unknown) return 'it has no value to look for';
+    const text = words.key(key, of === 'series' ? of : undefined);
+    return `${text} is ${verdict === verdicts.yes ? '' : 'not '}in ${words.lever(lever)}`;
   },
 
   legend(spec, context, words) {

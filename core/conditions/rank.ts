@@ -6,13 +6,22 @@ import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import { type Readings, startsOf } from '../cube/readings';
 import { kindOf } from '../levers/registry';
+import { floatsAt, ints } from '../typed-lists';
+import type { KeyValue } from '../values';
 import { figureText, figureWord } from '../words/figure-word';
 import { figuresProblem } from '../words/figures-problem';
 import { measureText, measureWord } from '../words/measure-text';
 import { ordinal } from '../words/plural';
 import { optionWord, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
-import { type ConditionKind, type LeverContext, verdicts } from './condition-kind';
+import {
+  type Claim,
+  type ConditionKind,
+  type LeverContext,
+  measureOf,
+  saysMeasure,
+  verdicts,
+} from './condition-kind';
 import { figureNow } from './figures';
 import { measuredBy } from './measured';
 import { selectNth } from './quick-select';
@@ -138,18 +147,25 @@ function membersOf({ of, count }: { of: Int32Array; count: number }): Int32Array
   return Array.from({ length: count }, (_, g) => members.subarray(starts[g]!, starts[g + 1]!));
 }
 
-/** The place of one reading among others, how many have one, and how many are like it; as SQL's `rank()`. */
-function placeOf(values: Float64Array, own: number, sign: 1 | -1) {
-  let place = 1;
+/**
+ * The place of one reading among others, as SQL's `rank()`; where the first of equal ones go before, as `row_number()` in
+ * the chart's order. `alike` are as it is, itself included, and `before` those of them that stand before it.
+ */
+function placeOf(values: Float64Array, index: number, sign: 1 | -1, ties: 'share' | 'first') {
+  const own = values[index]!;
+  let better = 0;
   let ranked = 0;
   let alike = 0;
-  for (const value of values) {
-    if (Number.isNaN(value)) continue;
+  let before = 0;
+  values.forEach((value, i) => {
+    if (Number.isNaN(value)) return;
     ranked++;
-    if (sign * value > sign * own) place++;
-    if (value === own) alike++;
-  }
-  return { place, ranked, alike };
+    if (sign * value > sign * own) better++;
+    if (value !== own) return;
+    alike++;
+    if (i < index) before++;
+  });
+  return { place: better + 1 + (ties === 'first' ? before : 0), ranked, alike, before };
 }
 
 /** The place of every reading as SQL's `rank()`; NaN for those without a value. */
@@ -210,7 +226,24 @@ function sideWord(side: Side, words: Vocabulary): Word {
   };
 }
 
-export const rank: ConditionKind<RankCondition> = {
+interface RankClaim extends Claim {
+  measure: Measure;
+  value: number;
+  place: number;
+  /** How many have a place. */
+  of: number;
+  /** How many are as it is, itself included, and how many of those stand before it. */
+  alike: number;
+  before: number;
+  ties: RankCondition['ties'];
+  side: (typeof rankSides)[number];
+  count: number;
+  /** What holds the count. */
+  lever?: string;
+  within?: { of: 'series' | 'category'; key: KeyValue };
+}
+
+export const rank: ConditionKind<RankCondition, RankClaim> = {
   kind: 'rank',
   Spec: RankCondition,
   levers: ({ count, side }) => [...figureLevers(count), ...(typeof side === 'object' ? [side.lever] : [])],
@@ -236,29 +269,52 @@ export const rank: ConditionKind<RankCondition> = {
       : rankNote(wanted, markRanks(value, count, sign, spec.ties, verdict));
     return { active: true, verdict, ...(note ? { note } : {}) };
   },
-  explain(spec, context, index, words) {
+  claim(spec, context, index) {
     const { readings } = context;
     const { value } = measuredBy(spec.measure, readings);
-    const own = value[index]!;
-    if (Number.isNaN(own)) return 'it has no value, so it has no rank';
     const sign = sideNow(spec.side, context);
     const groups = groupsOf(spec, readings);
-    const among = groups ? value.filter((_, i) => groups.of[i] === groups.of[index]) : value;
-    const { place, ranked, alike } = placeOf(among, own, sign);
+    const members = groups ? membersOf(groups)[groups.of[index]!]! : ints(value.length, (i) => i);
+    const at = members.indexOf(index);
+    const { place, ranked, alike, before } = placeOf(floatsAt(value, members), at, sign, spec.ties);
     const count = Math.max(0, Math.floor(figureNow(spec.count, context)));
-    const from = sign === 1 ? 'highest' : 'lowest';
-    const named = isLeverFigure(spec.count) ? `${words.lever(spec.count.lever)} ` : '';
-    const tie = alike > 1 ? `, shared by ${alike}` : '';
-    const where =
-      spec.within === 'series'
-        ? ` in ${words.key(readings.series[readings.seriesOf[index]!] ?? null, 'series')}`
+    const own = value[index]!;
+    return {
+      says: 'rank',
+      verdict: Number.isNaN(own) ? verdicts.unknown : place <= count ? verdicts.yes : verdicts.no,
+      measure: measureOf(spec.measure, context),
+      value: own,
+      place,
+      of: ranked,
+      alike,
+      before,
+      ties: spec.ties,
+      side: sign === 1 ? 'highest' : 'lowest',
+      count,
+      ...(isLeverFigure(spec.count) ? { lever: spec.count.lever } : {}),
+      ...(spec.within === 'series'
+        ? { within: { of: 'series', key: readings.series[readings.seriesOf[index]!] ?? null } as const }
         : spec.within === 'category'
-          ? ` at ${words.key(readings.category[index]!)}`
-          : '';
-    const rankText = `rank ${place} of ${ranked}${where} from the ${from} by ${words.measure(spec.measure)} (${words.figure(own)}${tie})`;
-    return place <= count
-      ? `${rankText}, within ${named}${count}`
-      : `${rankText}; ${named || 'the count '}is ${count}`;
+          ? { within: { of: 'category', key: readings.category[index]! } as const }
+          : {}),
+    };
+  },
+  claimText(claim, words) {
+    const { measure, value, place, of, alike, before, ties, side, count, lever, within } = claim;
+    if (claim.verdict === verdicts.unknown) return 'it has no value, so it has no rank';
+    const [figure] = words.figures(measure, [value]);
+    const shared = ties === 'first' ? `the ${ordinal(before + 1)} of ${alike} alike` : `shared by ${alike}`;
+    const tie = alike > 1 ? `, ${shared}` : '';
+    const where = !within
+      ? ''
+      : within.of === 'series'
+        ? ` in ${words.key(within.key, 'series')}`
+        : ` at ${words.key(within.key)}`;
+    const ranked = `rank ${place.toLocaleString('en')} of ${of.toLocaleString('en')}${where} from the ${side} by ${words.measure(measure)} (${figure}${tie})`;
+    const named = lever === undefined ? '' : `${words.lever(lever)} `;
+    return claim.verdict === verdicts.yes
+      ? `${ranked}, within ${named}${count.toLocaleString('en')}`
+      : `${ranked}; ${named || 'the count '}is ${count.toLocaleString('en')}`;
   },
   workings(spec, context) {
     const { value } = measuredBy(spec.measure, context.readings);
@@ -280,9 +336,12 @@ export const rank: ConditionKind<RankCondition> = {
       { name: 'count', values: new Float64Array(value.length).fill(figureNow(spec.count, context)) },
     ];
   },
+  withMeasure: (spec, measure) => ({ ...spec, measure: spec.measure ?? measure }),
   measures: ({ measure }) => (measure ? [measure] : []),
-  more: (spec, { measure, split }) => [
-    ...(spec.measure ? [] : [{ text: 'ranked by another measure', spec: { ...spec, measure } }]),
+  more: (spec, { measure, split, ...chart }) => [
+    ...(saysMeasure(spec.measure, chart)
+      ? []
+      : [{ text: 'ranked by another measure', spec: { ...spec, measure } }]),
     ...(split && !spec.within
       ? [
           { text: 'ranked within each series', spec: { ...spec, within: 'series' as const } },
@@ -303,12 +362,12 @@ export const rank: ConditionKind<RankCondition> = {
   filters: () => null,
   rowFilter: () => null,
   unfit: ({ count }, _keys, lever, words) => figuresProblem(count, lever, words),
-  parts: (spec, words) => [
+  parts: (spec, words, chart) => [
     'within ',
     figureWord('Count', ['count'], spec.count, words),
     ' from the ',
     sideWord(spec.side, words),
-    ...(spec.measure ? [' by ', measureWord(spec.measure, words)] : []),
+    ...(saysMeasure(spec.measure, chart) ? [' by ', measureWord(spec.measure, words, chart)] : []),
     ...(spec.within
       ? [
           ' ',

@@ -1,10 +1,11 @@
 import { ArrayMaxSize, IsIn, IsInt, IsOptional, Min } from 'class-validator';
 import { byDate } from '../board/event';
 import { axisPlace, placesRise } from '../cube/axis-place';
+import type { KeyValue } from '../values';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
 import type { Vocabulary } from '../words/vocabulary';
-import { type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
+import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
 /**
  * Met by marks in the stretches that the board's events part time into: k events give k + 1 stretches, [.., e1),
@@ -47,7 +48,14 @@ export function stretchNames(words: Pick<Vocabulary, 'events'>): string[] {
   });
 }
 
-export const segment: ConditionKind<SegmentCondition> = {
+interface SegmentClaim extends Claim {
+  key: KeyValue;
+  /** The name of the stretch, and the day of the event that it begins with, or ends at. */
+  stretch: string;
+  since: string;
+}
+
+export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
   kind: 'segment',
   Spec: SegmentCondition,
   levers: () => [],
@@ -94,15 +102,25 @@ export const segment: ConditionKind<SegmentCondition> = {
   variants: (_spec, words) => stretchNames(words),
   // A stretch looks like the event that it begins with.
   sideLooks: (_spec, { events }) => [undefined, ...byDate(events).map(({ colour }) => colour && { colour })],
-  explain(spec, context, index, words) {
+  claim(spec, context, index) {
     const key = context.readings.category[index]!;
     const events = byDate(context.events ?? []);
-    if (typeof key !== 'string') return 'it has no place in time';
+    if (typeof key !== 'string')
+      return { says: 'segment', verdict: verdicts.unknown, key, stretch: '', since: '' };
     const stretch = stretchOf(key.slice(0, 10), datesOf(context));
-    const name = stretchNames({ events })[stretch]!;
-    const date = events[Math.max(0, stretch - 1)]!.date;
-    const not = spec.only && !spec.only.includes(stretch) ? ', which is not meant' : '';
-    return `${words.key(key)} is ${name} (${keyText(date, 'date', 'day')})${not}`;
+    const meant = !spec.only || spec.only.includes(stretch);
+    return {
+      says: 'segment',
+      verdict: meant ? verdicts.yes : verdicts.no,
+      key,
+      stretch: stretchNames({ events })[stretch]!,
+      since: events[Math.max(0, stretch - 1)]!.date.slice(0, 10),
+    };
+  },
+  claimText({ verdict, key, stretch, since }, words) {
+    if (verdict === verdicts.unknown) return 'it has no place in time';
+    const not = verdict === verdicts.yes ? '' : ', which is not meant';
+    return `${words.key(key)} is ${stretch} (${keyText(since, 'date', 'day')})${not}`;
   },
   workings(_spec, context) {
     const names = stretchNames({ events: context.events ?? [] });

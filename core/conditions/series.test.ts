@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { quays, standAt } from '../testing/fixtures';
 import { seriesReadings } from '../testing/readings';
-import type { ConditionContext, ExplainWords } from './condition-kind';
+import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
 import { selectNth } from './quick-select';
 import { type Condition, conditionKinds } from './registry';
@@ -21,14 +21,16 @@ const lit = (condition: Condition, on = context()) => {
   const { verdict, note } = conditionKinds.get(condition.kind).evaluate(condition, on);
   return [[...verdict].flatMap((each, i) => (each === verdicts.yes ? [i] : [])), note];
 };
-const words: ExplainWords = {
+const words: ClaimWords = {
   measure: () => 'boats',
-  figure: String,
+  figures: (_measure, values) => values.map(String),
   key: (key, of) => (of ? `series ${key}` : `place ${key}`),
   lever: (id) => id,
 };
-const explain = (condition: Condition, index: number, on = context()) =>
-  conditionKinds.get(condition.kind).explain(condition, on, index, words);
+const explain = (condition: Condition, index: number, on = context()) => {
+  const kind = conditionKinds.get(condition.kind);
+  return kind.claimText(kind.claim(condition, on, index), words);
+};
 const top = (count: number, within?: 'series' | 'category'): Condition => ({
   kind: 'rank',
   count,
@@ -89,7 +91,7 @@ it('what is pointed at lights a mark, its series, or its category', () => {
   expect(lit({ kind: 'focus', of: 'category' }, at)[0]).toEqual([1, 4, 7]);
   expect(lit({ kind: 'focus' }, context({ focus: 99 }))[0]).toEqual([]);
   expect(explain({ kind: 'focus', of: 'series' }, 5, at)).toBe('its series is pointed at');
-  expect(explain({ kind: 'focus', of: 'series' }, 0, at)).toBe('another one is pointed at');
+  expect(explain({ kind: 'focus', of: 'series' }, 0, at)).toBe('another series is pointed at');
 });
 
 describe('outside two limits', () => {
@@ -103,7 +105,7 @@ describe('outside two limits', () => {
   it('is the opposite of between, for every value there is', () => {
     const between = { ...outside, is: 'between' } as Condition;
     expect(lit({ kind: 'not', of: between })[0]).toEqual(lit(outside)[0]);
-    expect(explain(outside, 0)).toBe('5 is not outside 5 and 7');
+    expect(explain(outside, 0)).toBe('5 is not below 5 and not at or above 7');
   });
 });
 

@@ -12,14 +12,21 @@ import { counted } from '../words/plural';
 import { optionWord } from '../words/sentence';
 import {
   type AlongAxis,
+  type Claim,
   type ConditionContext,
   type ConditionKind,
   type LeverContext,
   verdicts,
 } from './condition-kind';
 
-export const spanMatches = ['touching', 'whole', 'starting'] as const;
+export const spanMatches = ['touching', 'whole', 'starting', 'cut'] as const;
 export type SpanMatch = (typeof spanMatches)[number];
+
+/** How a period meets a span. */
+export type SpanMeeting = Record<Exclude<SpanMatch, 'cut'>, boolean>;
+
+/** Whether that is how it has to meet it; where a line is cut, the periods that it is cut in count too. */
+const meets = (meeting: SpanMeeting, match: SpanMatch) => meeting[match === 'cut' ? 'touching' : match];
 
 /** Met by marks whose period, or number, lies within from and to. */
 export class SpanCondition {
@@ -29,7 +36,10 @@ export class SpanCondition {
   @IsId()
   lever!: string;
 
-  /** A period counts when it touches the span, when it lies in it as a whole, or when it starts in it. */
+  /**
+   * A period counts when it touches the span, when it lies in it as a whole, or when it starts in it; for bars, points and
+   * lines alike. `cut` is touching, and lines are lit exactly from end to end of the span, within periods too.
+   */
   @IsIn(spanMatches)
   match!: SpanMatch;
 }
@@ -37,12 +47,8 @@ export class SpanCondition {
 const atMost = (a: KeyValue, b: KeyValue): boolean =>
   typeof a === 'number' && typeof b === 'number' ? a <= b : String(a).slice(0, 10) <= String(b).slice(0, 10);
 
-/** How much of a period lies in an interval. */
-export function spanMeeting(
-  value: KeyValue,
-  by: Category,
-  { from, to }: Interval,
-): Record<SpanMatch, boolean> {
+/** How much of a period, from its first day up to the next one's, lies in an interval of whole days. */
+export function spanMeeting(value: KeyValue, by: Category, { from, to }: Interval): SpanMeeting {
   if (
     value === null ||
     typeof value === 'boolean' ||
@@ -51,7 +57,8 @@ export function spanMeeting(
     return { touching: false, whole: false, starting: false };
   const end = by.grain && typeof value === 'string' ? periodEnd(value, by.grain) : value;
   const starting = atMost(from, value) && atMost(value, to);
-  return { starting, whole: starting && atMost(end, to), touching: atMost(value, to) && atMost(from, end) };
+  const touching = atMost(value, to) && atMost(from, end);
+  return { starting, whole: starting && atMost(end, to), touching };
 }
 
 function intervalNow(spec: SpanCondition, { lever, stand }: LeverContext): Interval | null {
@@ -75,7 +82,17 @@ function alongInterval({ from, to }: Interval, { readings, by }: ConditionContex
   };
 }
 
-export const span: ConditionKind<SpanCondition> = {
+const partlyTexts: Record<SpanMatch, string> = { touching: '', starting: '', whole: ', not lit', cut: '' };
+
+interface SpanClaim extends Claim {
+  key: KeyValue;
+  lever: string;
+  interval: Interval | null;
+  match: SpanMatch;
+  meeting: SpanMeeting;
+}
+
+export const span: ConditionKind<SpanCondition, SpanClaim> = {
   kind: 'span',
   Spec: SpanCondition,
   levers: (spec) => [spec.lever],
@@ -99,28 +116,44 @@ export const span: ConditionKind<SpanCondition> = {
     const known = Uint8Array.from(places, (key, at) => {
       const meeting = spanMeeting(key, by, interval);
       if (seen[at] && meeting.touching && !meeting.whole) partly++;
-      return key === null ? verdicts.unknown : meeting[spec.match] ? verdicts.yes : verdicts.no;
+      return key === null ? verdicts.unknown : meets(meeting, spec.match) ? verdicts.yes : verdicts.no;
     });
     for (let i = 0; i < verdict.length; i++) verdict[i] = known[place[i]!]!;
     const note = partly
-      ? `${counted(partly, by.grain ?? 'value')} only partly inside${spec.match === 'whole' ? ', not lit' : ''}`
+      ? `${counted(partly, by.grain ?? 'value')} only partly inside${partlyTexts[spec.match]}`
       : undefined;
     return {
       active: true,
       verdict,
-      ...(placesRise(places) ? { along: alongInterval(interval, context) } : {}),
+      ...(spec.match === 'cut' && placesRise(places) ? { along: alongInterval(interval, context) } : {}),
       ...(note ? { note } : {}),
     };
   },
-  explain(spec, context, index, words) {
+  claim(spec, context, index) {
     const interval = intervalNow(spec, context);
     const key = context.readings.category[index]!;
-    if (!interval || key === null) return 'it has no place in the stretch';
-    const { touching, whole } = spanMeeting(key, context.by, interval);
+    const meeting = interval
+      ? spanMeeting(key, context.by, interval)
+      : { touching: false, whole: false, starting: false };
+    const known = interval !== null && key !== null;
+    return {
+      says: 'span',
+      verdict: !known ? verdicts.unknown : meets(meeting, spec.match) ? verdicts.yes : verdicts.no,
+      key,
+      lever: spec.lever,
+      interval,
+      match: spec.match,
+      meeting,
+    };
+  },
+  claimText({ verdict, key, lever, interval, match, meeting }, words) {
+    if (!interval || verdict === verdicts.unknown) return 'it has no place in the stretch';
     const day = (value: KeyValue) =>
       typeof value === 'string' ? keyText(value, 'date', 'day') : words.key(value);
-    const how = whole ? 'lies in' : touching ? 'lies partly in' : 'is outside';
-    return `${words.key(key)} ${how} ${words.lever(spec.lever)} (${day(interval.from)} – ${day(interval.to)})`;
+    const partly =
+      match === 'starting' ? (meeting.starting ? 'starts in' : 'starts outside of') : 'lies partly in';
+    const how = meeting.whole ? 'lies in' : meeting.touching ? partly : 'is outside of';
+    return `${words.key(key)} ${how} ${words.lever(lever)} (${day(interval.from)} – ${day(interval.to)})`;
   },
   workings(spec, context) {
     const interval = intervalNow(spec, context);
@@ -143,10 +176,12 @@ export const span: ConditionKind<SpanCondition> = {
     return {
       field: source.field,
       grain: source.grain,
-      keeps: (value) =>
-        (typeof value === 'number') === (typeof from === 'number') &&
-        atMost(from, value) &&
-        atMost(value, to),
+      // Of a lever that moves in months, an end within a month keeps all of that: its text says the month.
+      keeps: (value) => spanMeeting(value, source as Category, interval).touching,
+      covers: (first, last) => {
+        const meets = atMost(from, last) && atMost(first, to);
+        return meets ? (atMost(from, first) && atMost(last, to) ? 'whole' : 'part') : 'none';
+      },
       text: (read) => `${read(from)} – ${read(to)}`,
     };
   },
@@ -168,6 +203,7 @@ export const span: ConditionKind<SpanCondition> = {
       { value: 'touching', text: 'touching', note: 'also those only partly inside' },
       { value: 'whole', text: 'lying wholly in', note: 'not those partly inside' },
       { value: 'starting', text: 'starting in', note: 'wherever they end' },
+      { value: 'cut', text: 'cut exactly at the ends of', note: 'a line is lit from day to day' },
     ]),
     ' ',
     {

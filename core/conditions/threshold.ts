@@ -19,11 +19,14 @@ import { numberText } from '../words/number-text';
 import { optionWord } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import {
+  type Claim,
+  type ClaimWords,
   type ConditionContext,
   type ConditionKind,
   type Evaluation,
-  type ExplainWords,
   type LegendContext,
+  measureOf,
+  saysMeasure,
   verdicts,
   type WorkingsColumn,
 } from './condition-kind';
@@ -160,33 +163,113 @@ const figuresOf = (spec: LimitSpec): Figure[] => [
   ...(hasTwo(spec.is) && spec.upper !== undefined ? [spec.upper] : []),
 ];
 
-/** What a figure is taken from, behind it. */
-const of = (figure: Figure, words: ExplainWords) => {
-  if (typeof figure === 'number') return '';
-  if (isLeverFigure(figure)) return ` (${words.lever(figure.lever)})`;
-  return ` (${isFormulaFigure(figure) ? figure.text : readingFigureText(figure)})`;
-};
+/** A limit as it is now, and what it is taken from. */
+interface Limit {
+  figure: Figure;
+  value: number;
+  /** For a share of the range: the share. */
+  share?: number;
+}
 
-/** "4.45 is at or above 4.30 (Late from)", or that it is not. */
-function explainLimits(
-  spec: LimitSpec,
+interface LimitClaim extends Claim {
+  measure: Measure;
+  /** Whether the sentence has to name the measure. */
+  named: boolean;
+  is: Comparison;
+  value: number;
+  limits: Limit[];
+  /** The range that shares are taken of. */
+  range?: { min: number; max: number };
+}
+
+function limitClaim(
+  spec: LimitSpec & { kind: string },
   context: ConditionContext,
   index: number,
-  words: ExplainWords,
-  place: (figure: number, measured: Measured) => number,
-  read: (figure: number) => string,
-): string {
+  share: boolean,
+): LimitClaim {
   const measured = measuredBy(spec.measure, context.readings);
-  const within = { ...context, readings: measured };
   const value = measured.value[index]!;
+  const limits = figuresOf(spec).map((figure): Limit => {
+    const now = figureNow(figure, { ...context, readings: measured });
+    return share ? { figure, share: now, value: shareOfRange(now, measured) } : { figure, value: now };
+  });
+  const [limit, upper] = limits;
+  const known = !Number.isNaN(value) && limits.every((each) => !Number.isNaN(each.value));
+  return {
+    says: spec.kind,
+    verdict: !known
+      ? verdicts.unknown
+      : meets(spec.is, value, limit!.value, upper?.value)
+        ? verdicts.yes
+        : verdicts.no,
+    measure: measureOf(spec.measure, context),
+    named: saysMeasure(spec.measure, context),
+    is: spec.is,
+    value,
+    limits,
+    ...(share ? { range: readingRange(measured) } : {}),
+  };
+}
+
+/** What of a comparison with two limits holds, or does not, by itself: [limit, comparison, whether it holds]. */
+function sidesOf(
+  is: Comparison,
+  met: boolean,
+  value: number,
+  limits: readonly Limit[],
+): [number, string, boolean][] {
+  const [lower] = limits;
+  if (!hasTwo(is)) return [[0, is, met]];
+  const inside = value >= lower!.value;
+  if (is === 'between')
+    return met
+      ? [
+          [0, 'at or above', true],
+          [1, 'below', true],
+        ]
+      : inside
+        ? [[1, 'below', false]]
+        : [[0, 'at or above', false]];
+  if (met) return inside ? [[1, 'at or above', true]] : [[0, 'below', true]];
+  return [
+    [0, 'below', false],
+    [1, 'at or above', false],
+  ];
+}
+
+/** What a limit is taken from, behind it. */
+function sourceText({ figure, share }: Limit, range: string, words: ClaimWords): string {
+  const named =
+    typeof figure === 'number'
+      ? []
+      : isLeverFigure(figure)
+        ? [words.lever(figure.lever)]
+        : [isFormulaFigure(figure) ? figure.text : readingFigureText(figure)];
+  const source = [
+    ...named,
+    ...(share === undefined ? [] : [`${shareText(0.001, share)} of the range ${range}`]),
+  ];
+  return source.length ? ` (${source.join(', ')})` : '';
+}
+
+/** "4.45 is at or above 4.30 (Late from)", or that it is not. */
+function limitClaimText(
+  { measure, named, is, value, limits, range, verdict }: LimitClaim,
+  words: ClaimWords,
+) {
   if (Number.isNaN(value)) return 'it has no value to compare';
-  const limits = figuresOf(spec).map((figure) => `${read(figureNow(figure, within))}${of(figure, words)}`);
-  const [limit = Number.NaN, upper = Number.NaN] = figuresOf(spec).map((figure) =>
-    place(figureNow(figure, within), measured),
-  );
-  const is = meets(spec.is, value, limit, upper);
-  const own = spec.measure ? `${words.measure(spec.measure)} ` : '';
-  return `${own}${words.figure(value)} is ${is ? '' : 'not '}${spec.is} ${limits.join(' and ')}`;
+  if (verdict === verdicts.unknown)
+    return range ? 'there is no range to take shares of' : 'there is nothing to compare it with';
+  const all = [value, ...limits.map((limit) => limit.value), ...(range ? [range.min, range.max] : [])];
+  const [own, ...texts] = words.figures(measure, all);
+  const rangeText = range ? texts.slice(-2).join(' to ') : '';
+  const said = sidesOf(is, verdict === verdicts.yes, value, limits).map(([at, comparison, holds]) => {
+    const text = `${texts[at]}${sourceText(limits[at]!, rangeText, words)}`;
+    return `${holds ? '' : 'not '}${comparison} ${text}`;
+  });
+  const which = named ? `${words.measure(measure)} ` : '';
+  return `${which}${own} is ${said.join(' and ')}`;
 }
 
 function limitColumns(
@@ -217,12 +300,13 @@ const legendText = (spec: LimitSpec, context: LegendContext, words: Vocabulary, 
   const own = spec.measure ? `${measureText(spec.measure, words)} ` : '';
   const range = share ? ' of the range' : '';
   if (spec.is === 'outside') return sides.map((side, i) => `${own}${side} ${texts[i]}${range}`);
-  return [`${own}${spec.is} ${texts.join(' and ')}${range}`];
+  if (spec.is === 'between') return [`${own}at or above ${texts[0]} and below ${texts[1]}${range}`];
+  return [`${own}${spec.is} ${texts[0]}${range}`];
 };
 
 function common<S extends LimitSpec>(
   ability: LeverAbility,
-): Omit<ConditionKind<S>, 'kind' | 'Spec' | 'usual' | 'evaluate' | 'explain' | 'workings'> {
+): Omit<ConditionKind<S>, 'kind' | 'Spec' | 'usual' | 'evaluate' | 'claim' | 'claimText' | 'workings'> {
   const figures = (spec: S) => figureLevers(spec.limit, hasTwo(spec.is) ? spec.upper : undefined);
   return {
     levers: (spec) => [...new Set(figures(spec))],
@@ -230,13 +314,16 @@ function common<S extends LimitSpec>(
     filters: () => null,
     rowFilter: () => null,
     unfit: (spec, _keys, lever, words) => figuresProblem(figuresOf(spec), lever, words),
+    withMeasure: (spec, measure) => ({ ...spec, measure: spec.measure ?? measure }),
     measures: ({ measure }) => (measure ? [measure] : []),
     variants: ({ is }) => (is === 'outside' ? sides : []),
-    more: (spec, { measure }) =>
-      spec.measure ? [] : [{ text: 'of another measure', spec: { ...spec, measure } }],
+    more: (spec, { measure, ...chart }) =>
+      saysMeasure(spec.measure, chart) ? [] : [{ text: 'of another measure', spec: { ...spec, measure } }],
     legend: (spec, context, words) => legendText(spec, context, words, ability === 'share'),
-    parts: (spec, words) => [
-      ...(spec.measure ? ['whose ', measureWord(spec.measure, words), ' is '] : []),
+    parts: (spec, words, chart) => [
+      ...(saysMeasure(spec.measure, chart)
+        ? ['whose ', measureWord(spec.measure, words, chart), ' is ']
+        : []),
       optionWord(
         'Comparison',
         ['is'],
@@ -270,18 +357,18 @@ function common<S extends LimitSpec>(
   };
 }
 
-export const threshold: ConditionKind<ThresholdCondition> = {
+export const threshold: ConditionKind<ThresholdCondition, LimitClaim> = {
   kind: 'threshold',
   Spec: ThresholdCondition,
   usual: { text: 'at or above a figure', make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }) },
   ...common<ThresholdCondition>('figure'),
   evaluate: (spec, context) => compared(spec, context, (figure) => figure),
-  explain: (spec, context, index, words) =>
-    explainLimits(spec, context, index, words, (figure) => figure, words.figure),
+  claim: (spec, context, index) => limitClaim(spec, context, index, false),
+  claimText: limitClaimText,
   workings: (spec, context) => limitColumns(spec, context, (figure) => figure),
 };
 
-export const position: ConditionKind<PositionCondition> = {
+export const position: ConditionKind<PositionCondition, LimitClaim> = {
   kind: 'position',
   Spec: PositionCondition,
   usual: {
@@ -304,15 +391,8 @@ export const position: ConditionKind<PositionCondition> = {
         : {}),
     };
   },
-  explain(spec, context, index, words) {
-    const measured = measuredBy(spec.measure, context.readings);
-    const { min, max } = readingRange(measured);
-    if (!(max > min)) return 'there is no range to take shares of';
-    const read = (share: number) =>
-      `${shareText(0.001, share)}, which is ${words.figure(shareOfRange(share, measured))}`;
-    const range = `of the range ${words.figure(min)} to ${words.figure(max)}`;
-    return `${explainLimits(spec, context, index, words, shareOfRange, read)} ${range}`;
-  },
+  claim: (spec, context, index) => limitClaim(spec, context, index, true),
+  claimText: limitClaimText,
   workings(spec, context) {
     const measured = measuredBy(spec.measure, context.readings);
     const { min, max } = readingRange(measured);

@@ -147,14 +147,18 @@ describe('readings of several series', () => {
 describe('a window over several series', () => {
   const all = seriesReadings({ a: [1, 2, 3, 4], b: [undefined, 6, undefined, 8] }, [10, 20, 30, 40]);
   it('takes its places out of each', () => {
-    const seen = readingsInView(all, rising, { from: 20, to: 30 });
+    const seen = readingsInView(all, rising, { from: 20, to: 30, offset: 1, length: 2 });
     expect(seen.places).toEqual([20, 30]);
     expect([...seen.value]).toEqual([2, 3, 6]);
     expect([...seen.place]).toEqual([0, 1, 0]);
     expect([...seen.starts]).toEqual([0, 2, 3]);
   });
   it('in another order too', () => {
-    const seen = readingsInView(all, { by: 'data', direction: 'ascending' }, { from: 15, to: 40 });
+    const seen = readingsInView(
+      all,
+      { by: 'data', direction: 'ascending' },
+      { from: 20, to: 40, offset: 1, length: 3 },
+    );
     expect([...seen.value]).toEqual([2, 3, 4, 6, 8]);
     expect([...seen.place]).toEqual([0, 1, 2, 0, 2]);
   });

@@ -5,6 +5,7 @@ import type { BoardEvent } from '../board/event';
 import type { Look } from '../board/look';
 import type { ConditionContext } from '../conditions/condition-kind';
 import type { Condition } from '../conditions/registry';
+import type { SpanMatch } from '../conditions/span';
 import { linePoints, piecePoints } from '../forms/piece-points';
 import type { Scene } from '../forms/scene';
 import { stretch } from '../testing/fixtures';
@@ -63,13 +64,24 @@ describe('a line', () => {
   it('is cut exactly where a span begins and ends', () => {
     const on = contextOf(one, { stand: () => ({ from: '2021-02-08', to: '2021-03-31' }) });
     // The eighth of February begins after 7 of 28 days; February's place reaches from 1 to 2.
-    expect(strands([cue({ kind: 'span', lever: 'stretch', match: 'touching' })], on)[0]!.pieces).toEqual([
+    expect(strands([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], on)[0]!.pieces).toEqual([
       [1.25, 3, 'ember'],
     ]);
     const inside = contextOf(one, { stand: () => ({ from: '2021-02-20', to: '2021-02-25' }) });
-    const [piece] = strands([cue({ kind: 'span', lever: 'stretch', match: 'whole' })], inside)[0]!.pieces;
+    const [piece] = strands([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], inside)[0]!.pieces;
     expect(piece![0]).toBeCloseTo(1 + 19 / 28, 12);
     expect(piece![1]).toBeCloseTo(1 + 25 / 28, 12);
+  });
+  it('is lit from reading to reading by periods that touch a span, lie in it, or start in it', () => {
+    const pieces = (match: SpanMatch, from: string, to: string) =>
+      strands(
+        [cue({ kind: 'span', lever: 'stretch', match })],
+        contextOf(one, { stand: () => ({ from, to }) }),
+      )[0]!.pieces.map(([a, b]) => [a, b]);
+    expect(pieces('touching', '2021-02-08', '2021-03-15')).toEqual([[1.5, 2.5]]);
+    expect(pieces('whole', '2021-02-08', '2021-03-15')).toEqual([]);
+    expect(pieces('starting', '2021-02-08', '2021-04-15')).toEqual([[2.5, 3.5]]);
+    expect(pieces('whole', '2021-02-01', '2021-04-30')).toEqual([[1.5, 3.5]]);
   });
   it('is cut at events into stretches with looks of their own', () => {
     const events: BoardEvent[] = [
@@ -96,7 +108,7 @@ describe('a line', () => {
     const both = cue({
       kind: 'all',
       of: [
-        { kind: 'span', lever: 'stretch', match: 'touching' },
+        { kind: 'span', lever: 'stretch', match: 'cut' },
         { kind: 'threshold', is: 'at or above', limit: 20 },
       ],
     });
@@ -160,7 +172,7 @@ describe('what is not lit', () => {
   it('stays as with the position that stands in for what is not held', () => {
     const standIn = { lever: 'stretch', position: { from: '2021-02-01', to: '2021-02-28' } };
     const emphasis = emphasise(
-      [cue({ kind: 'span', lever: 'stretch', match: 'touching' }, {}, { resting: standIn })],
+      [cue({ kind: 'span', lever: 'stretch', match: 'cut' }, {}, { resting: standIn })],
       contextOf(one),
     );
     expect([...emphasis.state].map((state) => markStates[state])).toEqual(['muted', 'lit', 'muted', 'muted']);

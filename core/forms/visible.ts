@@ -1,6 +1,6 @@
 import type { Order } from '../board/chart';
 import { type Readings, startsOf } from '../cube/readings';
-import type { Interval } from '../levers/lever-kind';
+import type { Interval, Stretch } from '../levers/lever-kind';
 import { floatsAt, ints, intsAt, named } from '../typed-lists';
 import { compareKeys, type KeyValue } from '../values';
 
@@ -52,30 +52,29 @@ function placesWithin(places: readonly KeyValue[], rising: boolean, { from, to }
   return { start, end: Math.max(start, end) };
 }
 
+/** The places of a chart in an order of its own that a stretch has in view; the last page is full. */
+function placesInView(places: readonly KeyValue[], { offset, length }: Stretch): Int32Array {
+  const named = Int32Array.from(places.keys()).filter((at) => places[at] !== null);
+  const start = Math.max(0, Math.min(offset, named.length - length));
+  return named.subarray(start, start + length);
+}
+
 /**
- * The readings whose category lies in a stretch, both ends included. In the order of their categories that is a slice
- * of each series, found by halving however long the axis is; in another order every reading is looked at.
+ * The readings at the places of a stretch. In the order of their categories that is a slice of each series, found by
+ * halving however long the axis is; in another order the places are counted as they stand.
  */
-export function readingsInView(readings: Readings, order: Order, interval: Interval): Readings {
+export function readingsInView(readings: Readings, order: Order, stretch: Stretch): Readings {
   const { places, place, starts } = readings;
   if (order.by !== 'key') {
-    const inside = places.map(
-      (key) => key !== null && compareKeys(key, interval.from) >= 0 && compareKeys(key, interval.to) <= 0,
-    );
-    const now = new Int32Array(places.length);
-    let count = 0;
-    inside.forEach((is, i) => {
-      now[i] = is ? count++ : -1;
+    const inView = placesInView(places, stretch);
+    const now = new Int32Array(places.length).fill(-1);
+    inView.forEach((at, i) => {
+      now[at] = i;
     });
-    const kept = Int32Array.from(place.keys()).filter((i) => inside[place[i]!]);
-    return chosen(
-      readings,
-      kept,
-      places.filter((_, i) => inside[i]),
-      (at) => now[at]!,
-    );
+    const kept = Int32Array.from(place.keys()).filter((i) => now[place[i]!]! >= 0);
+    return chosen(readings, kept, named(places, inView), (at) => now[at]!);
   }
-  const { start, end } = placesWithin(places, order.direction === 'ascending', interval);
+  const { start, end } = placesWithin(places, order.direction === 'ascending', stretch);
   const kept = new Int32Array(readings.length);
   let count = 0;
   for (let s = 0; s + 1 < starts.length; s++) {

@@ -17,6 +17,8 @@ export interface LeverFacts {
   dataset: DatasetInfo;
   /** What the kind asked for in `reads`. */
   cube?: Cube;
+  /** A chart that it moves along stands in another order than that of its categories: places are told by number. */
+  byPlace?: true;
   /** Of a list that stays on the server: which of the values held are known not to be in the data. */
   gone?: ReadonlySet<KeyValue>;
 }
@@ -44,6 +46,12 @@ export type GiftUse = 'replace' | 'add' | 'toggle';
 export interface Interval {
   from: KeyValue;
   to: KeyValue;
+}
+
+/** Consecutive places of an axis: the categories at its ends, and by number the first one and how many there are. */
+export interface Stretch extends Interval {
+  offset: number;
+  length: number;
 }
 
 /** The steps an interval moves along: each has a number, and a first and a last value. */
@@ -117,7 +125,7 @@ export interface LeverKind<S, P> extends Kind {
   interval?(spec: S, position: P): Interval | null;
   intervalAxis?(spec: S, facts: LeverFacts | undefined): IntervalAxis | undefined;
   /** It holds a stretch of consecutive periods of its source. */
-  stretch?(spec: S, position: P, facts: LeverFacts | undefined): Interval | null;
+  stretch?(spec: S, position: P, facts: LeverFacts | undefined): Stretch | null;
   /** It is on or off. */
   isOn?(position: P): boolean;
   /** It names a side: 1 for the highest, -1 for the lowest. */

@@ -1,4 +1,4 @@
-import { fieldOf } from '../dataset';
+import { fieldOf, lastDayOf } from '../dataset';
 import type { Grain } from '../grain';
 import { addDays, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { isTemporal } from '../values';
@@ -49,7 +49,7 @@ export function presetInterval(
   if (!field || min === null || min === undefined || max === null || max === undefined) return null;
   if (!isTemporal(field.type)) return preset === 'everything' ? { from: min, to: max } : null;
   const first = String(min).slice(0, 10);
-  const last = String(max).slice(0, 10);
+  const last = lastDayOf(field.profile!)!;
   const grain = spec.grain ?? 'day';
   const { from, to } = dated[preset](first, last);
   const low = periodStart(String(from) < first ? first : String(from), grain);

@@ -1,6 +1,6 @@
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsOptional, IsPositive, ValidateBy } from 'class-validator';
-import { fieldOf } from '../dataset';
+import { fieldOf, lastDayOf } from '../dataset';
 import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { isNumeric, isTemporal, type KeyValue } from '../values';
 import { keyText } from '../words/key-text';
@@ -64,7 +64,7 @@ export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): Interv
     const text = (value: KeyValue) => keyText(String(value).slice(0, 10), 'date', 'day');
     return {
       min: periodOrdinal(String(min).slice(0, 10), grain),
-      max: periodOrdinal(String(max).slice(0, 10), grain),
+      max: periodOrdinal(lastDayOf(field.profile!)!, grain),
       ordinal: (value) => periodOrdinal(String(value).slice(0, 10), grain),
       from: (ordinal) => periodAt(ordinal, grain),
       to: (ordinal) => periodEnd(periodAt(ordinal, grain), grain),
@@ -166,13 +166,9 @@ export const span: LeverKind<SpanLever, SpanPosition> = {
       from: before(position.from, bounds.from) ? bounds.from : position.from,
       to: before(bounds.to, position.to) ? bounds.to : position.to,
     };
-    const whole = spanBetween(clipped.from, clipped.to, axis);
     const beyond = clipped.from !== position.from || clipped.to !== position.to;
-    const kept = whole.from === position.from && whole.to === position.to;
-    return {
-      position: kept ? position : whole,
-      ...(beyond ? { notice: `The data runs from ${range}: cut to that.` } : {}),
-    };
+    // What was typed is kept to the day: steps are for sliding.
+    return beyond ? { position: clipped, notice: `The data runs from ${range}: cut to that.` } : { position };
   },
   summary(spec, position, facts) {
     if (!position) return 'nothing';

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { DatasetInfo } from '../dataset';
-import { grains } from '../grain';
+import { type Grain, grains } from '../grain';
 import { addDays, isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { facts, stretch } from '../testing/fixtures';
 import { type ClockLever, clock, clockAt, clockText } from './clock';
+import type { LeverFacts } from './lever-kind';
 import { type SpanLever, span, spanAxis } from './span';
 import type { spanPresets } from './span-presets';
 import { type WindowLever, windowAt, windowAxis, windowKind, windowPlace, windowText } from './window';
@@ -39,7 +40,7 @@ describe('periods', () => {
   });
 });
 
-const dated = (first: string, last: string): DatasetInfo => ({
+const dated = (first: string, last: string, grain?: Grain): DatasetInfo => ({
   id: 'd',
   name: 'D',
   version: 1,
@@ -49,7 +50,7 @@ const dated = (first: string, last: string): DatasetInfo => ({
       key: 'day',
       name: 'Day',
       type: 'date',
-      profile: { count: 1, distinct: 1, missing: 0, min: first, max: last },
+      profile: { count: 1, distinct: 1, missing: 0, min: first, max: last, ...(grain ? { grain } : {}) },
     },
     {
       key: 'n',
@@ -62,12 +63,22 @@ const dated = (first: string, last: string): DatasetInfo => ({
 const sixYears = { dataset: dated('2019-01-01', '2024-12-31') };
 
 describe('a span', () => {
-  it('is widened to whole steps', () => {
+  it('keeps the days that were typed, however it moves', () => {
     const byMonth: SpanLever = { ...stretch, grain: 'month' };
-    expect(span.settle(byMonth, { from: '2021-03-05', to: '2021-04-02' }, sixYears).position).toEqual({
-      from: '2021-03-01',
-      to: '2021-04-30',
-    });
+    const typed = { from: '2021-03-05', to: '2021-04-02' };
+    expect(span.settle(byMonth, typed, sixYears)).toEqual({ position: typed });
+  });
+  it('over monthly data reaches to the end of the last month, by day and by name', () => {
+    const monthly = { dataset: dated('2021-04-01', '2024-03-01', 'month') };
+    const typed = { from: '2024-01-15', to: '2024-03-31' };
+    expect(span.settle(stretch, typed, monthly)).toEqual({ position: typed });
+    expect(span.settle(stretch, { from: '2024-01-15', to: '2024-04-30' }, monthly).position).toEqual(typed);
+    const named = (start: 'last 12 months' | 'latest year' | 'latest month' | 'everything') =>
+      span.start({ ...stretch, start }, monthly);
+    expect(named('last 12 months')).toEqual({ from: '2023-04-01', to: '2024-03-31' });
+    expect(named('latest year')).toEqual({ from: '2024-01-01', to: '2024-03-31' });
+    expect(named('latest month')).toEqual({ from: '2024-03-01', to: '2024-03-31' });
+    expect(named('everything')).toEqual({ from: '2021-04-01', to: '2024-03-31' });
   });
   it('is cut to the data, and says so', () => {
     expect(span.settle(stretch, { from: '2018-05-01', to: '2019-02-01' }, sixYears)).toEqual({
@@ -132,10 +143,10 @@ describe('a span', () => {
       }),
     );
   });
-  it('spans numbers by steps', () => {
+  it('spans numbers as they were typed, within the data', () => {
     const numbers: SpanLever = { ...stretch, field: 'n', step: 0.5 };
     delete (numbers as Partial<SpanLever>).grain;
-    expect(span.settle(numbers, { from: 1.1, to: 20 }, sixYears).position).toEqual({ from: 1, to: 9.75 });
+    expect(span.settle(numbers, { from: 1.1, to: 20 }, sixYears).position).toEqual({ from: 1.1, to: 9.75 });
   });
 });
 
@@ -148,9 +159,64 @@ describe('a window', () => {
     field: 'day',
     grain: 'day',
     length: 365,
+    counts: 'calendar',
     start: 'last',
     clearing: 'start',
   };
+  /** A table with every third day of 2021. */
+  const present = Array.from({ length: 120 }, (_, i) => addDays('2021-01-01', i * 3));
+  const sparse: LeverFacts = {
+    dataset: dated('2021-01-01', present.at(-1)!),
+    cube: {
+      cells: 120,
+      dimensions: [
+        {
+          field: 'day',
+          grain: 'day',
+          values: [...present].reverse(),
+          codes: Int32Array.from({ length: 120 }, (_, i) => i),
+        },
+      ],
+      atoms: [{ aggregate: 'count', values: new Float64Array(120).fill(1) }],
+    },
+  };
+  it('counts the days that there are, unless the author wants the calendar', () => {
+    const counted: WindowLever = { ...days, length: 40, counts: 'present' };
+    const axis = windowAxis(counted, sparse)!;
+    expect(axis.count).toBe(120);
+    for (let offset = 0; offset <= 80; offset++) {
+      const stretched = windowKind.stretch!(
+        counted,
+        windowAt({ from: null, length: 40 }, axis, offset),
+        sparse,
+      )!;
+      const { from, to } = stretched;
+      expect(present.filter((day) => day >= String(from) && day <= String(to))).toHaveLength(40);
+      expect([stretched.offset, stretched.length]).toEqual([offset, 40]);
+    }
+    expect(windowKind.summary(counted, { from: '2021-01-04', length: 40 }, sparse)).toBe(
+      '4 Jan 2021 – 1 May 2021 · 40 of 120 days',
+    );
+    expect(windowKind.reads!(counted, sparse.dataset)).toMatchObject({
+      keys: [{ field: 'day', grain: 'day' }],
+    });
+    expect(windowKind.reads!(days, sparse.dataset)).toBeNull();
+    expect(windowAxis(days, sparse)!.count).toBe(358);
+  });
+  it('says so when a day is missing, and goes on with the next', () => {
+    const counted: WindowLever = { ...days, length: 40, counts: 'present' };
+    expect(windowKind.settle(counted, { from: '2021-01-05', length: 40 }, sparse)).toEqual({
+      position: { from: '2021-01-07', length: 40 },
+      notice: '5 Jan 2021 is not in the data: the next that is stands in.',
+    });
+  });
+  it('along an order of the chart’s own tells places by their numbers', () => {
+    const counted: WindowLever = { ...days, length: 40, counts: 'present' };
+    const byPlace = { ...sparse, byPlace: true as const };
+    expect(windowKind.summary(counted, { from: '2021-01-04', length: 40 }, byPlace)).toBe(
+      '2 – 41 · 40 of 120 days',
+    );
+  });
   it('says what is in view, counted by the calendar', () => {
     const axis = windowAxis(days, sixYears)!;
     expect(windowText({ from: '2021-03-12', length: 365 }, axis)).toBe(
@@ -211,6 +277,8 @@ describe('a window', () => {
     expect(windowKind.stretch!(byQuay, { from: 'Harl', length: 2 }, facts)).toEqual({
       from: 'Harl',
       to: 'Ostrin',
+      offset: 0,
+      length: 2,
     });
   });
 });

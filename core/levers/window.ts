@@ -1,6 +1,6 @@
 import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsInt, IsOptional, Max, Min, ValidateBy } from 'class-validator';
-import { fieldOf } from '../dataset';
+import { type FieldInfo, fieldOf } from '../dataset';
 import type { Grain } from '../grain';
 import { sameCut } from '../grain';
 import { periodAt, periodOrdinal } from '../periods';
@@ -19,6 +19,7 @@ export interface WindowPosition {
 }
 
 export const windowStarts = ['first', 'last'] as const;
+export const windowCounts = ['present', 'calendar'] as const;
 
 const IsWindowStart = () =>
   ValidateBy({
@@ -35,7 +36,7 @@ const IsWindowStart = () =>
     },
   });
 
-/** A stretch of consecutive periods of an ordered axis. */
+/** A stretch of consecutive places of an axis. */
 export class WindowLever extends FieldLever {
   @IsIn(['window'])
   kind!: 'window';
@@ -47,6 +48,11 @@ export class WindowLever extends FieldLever {
 
   @IsWindowStart()
   start!: (typeof windowStarts)[number] | { from: KeyValue };
+
+  /** What is counted: the categories that there are, or periods of the calendar, whether there is one of them or not. */
+  @IsOptional()
+  @IsIn(windowCounts)
+  counts?: (typeof windowCounts)[number];
 
   /** Whether viewers may change how many periods are in view. */
   @IsOptional()
@@ -76,12 +82,19 @@ const dateAxis = (first: string, last: string, grain: Grain): WindowAxis => {
   };
 };
 
-/** All periods there are, counted by the calendar for dates; undefined while the data is not known. */
+/** Whether it counts the calendar, for which no list of what there is is needed. */
+const countsCalendar = ({ counts, grain }: WindowLever, { type }: FieldInfo) =>
+  counts === 'calendar' && isTemporal(type) && (grain !== undefined || type === 'date');
+
+/**
+ * All places there are: those of the data in their order, or where the author says so all periods of the calendar;
+ * undefined while the data is not known. Where a chart stands in an order of its own, places are told by their numbers.
+ */
 export function windowAxis(spec: WindowLever, facts: LeverFacts | undefined): WindowAxis | undefined {
   const field = facts && fieldOf(facts.dataset, spec.field);
   if (!field) return undefined;
   const { min, max } = field.profile ?? {};
-  if (isTemporal(field.type) && (spec.grain || field.type === 'date')) {
+  if (countsCalendar(spec, field)) {
     if (typeof min !== 'string' || typeof max !== 'string') return undefined;
     return dateAxis(min.slice(0, 10), max.slice(0, 10), spec.grain ?? 'day');
   }
@@ -104,8 +117,10 @@ export function windowAxis(spec: WindowLever, facts: LeverFacts | undefined): Wi
       }
       return low;
     },
-    text: (value) => keyText(value, field.type),
-    noun: field.name.toLowerCase(),
+    text: facts.byPlace
+      ? (value) => (list.findIndex((item) => item.value === value) + 1).toLocaleString('en')
+      : (value) => keyText(value, field.type, spec.grain),
+    noun: spec.grain ?? (field.type === 'date' ? 'day' : field.name.toLowerCase()),
   };
 }
 
@@ -166,7 +181,7 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
   source: (spec) => spec,
   reads(spec, dataset) {
     const field = fieldOf(dataset, spec.field);
-    if (!field || (isTemporal(field.type) && (spec.grain || field.type === 'date'))) return null;
+    if (!field || countsCalendar(spec, field)) return null;
     return { keys: [{ field: spec.field, grain: spec.grain }], atoms: [{ aggregate: 'count' }] };
   },
   start: startOf,
@@ -191,7 +206,13 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
     const there = index >= 0 && index < axis.count;
     const wanted = Number.isNaN(index) ? windowPlace(startOf(spec, facts), axis).offset : index;
     const settled = windowAt(position, axis, wanted || 0);
-    if (there) return { position: settled.from === position.from ? position : settled };
+    if (there) {
+      if (settled.from === position.from) return { position };
+      // The day before the last full page is there; one that is missing gives way to the next that there is.
+      const missing = position.from !== null && axis.at(index) !== position.from;
+      const notice = `${axis.text(position.from)} is not in the data: the next that is stands in.`;
+      return { position: settled, ...(missing ? { notice } : {}) };
+    }
     const range = `${axis.text(axis.at(0))} to ${axis.text(axis.at(axis.count - 1))}`;
     return {
       position: settled,
@@ -206,7 +227,7 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
     const axis = windowAxis(spec, facts);
     if (!axis || axis.count === 0) return null;
     const { offset, length } = windowPlace(position, axis);
-    return { from: axis.at(offset), to: axis.at(offset + length - 1) };
+    return { from: axis.at(offset), to: axis.at(offset + length - 1), offset, length };
   },
   touch: {
     takes: 'category',

@@ -1,7 +1,9 @@
 import type { Board } from '../board/board';
-import type { Chart } from '../board/chart';
+import { type Chart, rehearsedMeasure } from '../board/chart';
+import { byMeasure } from '../conditions/combined';
 import { type Condition, conditionKinds } from '../conditions/registry';
 import { type DatasetInfo, fieldOf } from '../dataset';
+import type { LeverAbility } from '../levers/abilities';
 import { isTemporal } from '../values';
 import { leverOn } from './lever-for';
 import { leverWith } from './lever-with';
@@ -25,11 +27,13 @@ export function usualConditions(
 
 /** A usual condition of a kind for a chart; levers it needs are taken from the draft, or made there. */
 export function makeCondition(kind: string, draft: Board, chart: Chart, dataset: DatasetInfo): Condition {
-  return conditionKinds.get(kind).usual!.make((ability) => {
+  const made: Condition = conditionKinds.get(kind).usual!.make((ability: LeverAbility) => {
     const found = leverOn(draft.levers, dataset.id, chart.by, ability);
     if (found) return found.id;
-    const made = leverWith(ability, chart, dataset, draft.levers);
-    draft.levers.push(made);
-    return made.id;
+    const lever = leverWith(ability, chart, dataset, draft.levers);
+    draft.levers.push(lever);
+    return lever.id;
   });
+  const rehearsed = rehearsedMeasure(chart);
+  return rehearsed ? byMeasure(made, rehearsed) : made;
 }

@@ -8,7 +8,7 @@ import { domainOf } from '../forms/value-axis';
 import type { LimitsLever } from '../levers/limits';
 import type { NumberLever } from '../levers/number';
 import { onStep } from '../levers/steps';
-import { chartIn, type Offer, type OfferMaker } from './offer';
+import { byRehearsed, chartIn, type Offer, type OfferMaker } from './offer';
 
 /** Round bounds around a range, zero within, in about a hundred to two hundred steps. */
 export function roundBounds({ min, max }: { min: number; max: number }) {
@@ -39,7 +39,13 @@ function sayLimits(draft: Board, chart: Chart, lever: LimitsLever): void {
     ['at or above', 'high'],
     ['below', 'low'],
   ] as const) {
-    target.cues.push(newCue(is, { kind, is, limit: { lever: lever.id, part } } as never, target.cues));
+    target.cues.push(
+      newCue(
+        is,
+        { kind, is, limit: { lever: lever.id, part }, ...byRehearsed(target) } as never,
+        target.cues,
+      ),
+    );
     addLine(target, `${part} limit`, lever.id, part);
   }
 }
@@ -60,7 +66,11 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
           draft.levers.push({ ...made, ...bounds, start: at(0.7) });
           const target = chartIn(draft, chart.id);
           target.cues.push(
-            newCue('above', { kind: 'threshold', is: 'at or above', limit: { lever: made.id } }, target.cues),
+            newCue(
+              'above',
+              { kind: 'threshold', is: 'at or above', limit: { lever: made.id }, ...byRehearsed(target) },
+              target.cues,
+            ),
           );
           addLine(target, 'limit', made.id);
         },

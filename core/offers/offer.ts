@@ -1,5 +1,6 @@
 import type { Board } from '../board/board';
-import type { Chart } from '../board/chart';
+import { type Chart, rehearsedMeasure } from '../board/chart';
+import type { Measure } from '../board/measure';
 import type { DatasetInfo } from '../dataset';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -22,5 +23,11 @@ export interface OfferContext {
 
 /** Sentences of one sort. */
 export type OfferMaker = (context: OfferContext) => Offer[];
+
+/** A chart that rehearses a change is about the changed figures: sentences that are added go by those. */
+export function byRehearsed(chart: Chart): { measure?: Measure } {
+  const measure = rehearsedMeasure(chart);
+  return measure ? { measure } : {};
+}
 
 export const chartIn = (draft: Board, id: string): Chart => draft.charts.find((chart) => chart.id === id)!;

@@ -2,6 +2,7 @@ import type { Board } from '../board/board';
 import { againstOf, arrangementOf, type Chart } from '../board/chart';
 import { newLever } from '../board/defaults';
 import type { Measure } from '../board/measure';
+import { byMeasure } from '../conditions/combined';
 import type { DatasetInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
 import { leverNameOf } from '../formula/lever-names';
@@ -35,6 +36,8 @@ const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
       ...(measure.format ? { format: measure.format } : {}),
     };
     target.also = [{ measure: changed, base: 'muted' }];
+    // What is lit is lit by what is rehearsed: the figures that are stand muted.
+    for (const cue of target.cues) cue.condition = byMeasure(cue.condition, changed);
   },
 });
 

@@ -1,7 +1,7 @@
 import { newCue, newLever } from '../board/defaults';
 import { formKinds } from '../forms/registry';
 import type { NumberLever } from '../levers/number';
-import { chartIn, type OfferMaker } from './offer';
+import { byRehearsed, chartIn, type OfferMaker } from './offer';
 
 /** Lighting the first few, with a count and a side to move. */
 export const rankOffers: OfferMaker = ({ chart, dataset }) => {
@@ -21,7 +21,13 @@ export const rankOffers: OfferMaker = ({ chart, dataset }) => {
         target.cues.push(
           newCue(
             'top',
-            { kind: 'rank', count: { lever: count.id }, side: { lever: side.id }, ties: 'share' },
+            {
+              kind: 'rank',
+              count: { lever: count.id },
+              side: { lever: side.id },
+              ties: 'share',
+              ...byRehearsed(chart),
+            },
             target.cues,
           ),
         );

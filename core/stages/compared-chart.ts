@@ -6,6 +6,7 @@ import type { Look } from '../board/look';
 import { formatOf } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import { guideKinds } from '../guides/registry';
+import type { WrittenFormat } from '../words/figure-writer';
 
 /** The looks of what is above and below, with one colour each, or with colours that grow with the distance from zero. */
 function looksOf({ above = comparedLooks.above, below = comparedLooks.below, colours }: Compare) {
@@ -19,9 +20,10 @@ function looksOf({ above = comparedLooks.above, below = comparedLooks.below, col
   return { above: { ...above, colour }, below: { ...below, colour } };
 }
 
-function comparedFormat(format: FigureFormat | undefined, as: Compare['as']): FigureFormat {
+function comparedFormat(format: FigureFormat | undefined, as: Compare['as']): WrittenFormat {
   if (as === 'percent') return { as: 'percent', signed: true };
-  if (as === 'ratio') return { as: 'number', decimals: 2, unit: '×', signed: true };
+  // Marks stand at their distance from once as much; their figures say how many times it is.
+  if (as === 'ratio') return { as: 'number', decimals: 2, unit: '×', from: 1 };
   return { ...(format ?? { as: 'number' }), signed: true };
 }
 
@@ -47,7 +49,7 @@ export function comparedChart(chart: Chart, compare: Compare): Chart {
   const { whole: _whole, axis: _axis, ...rest } = chart;
   return {
     ...rest,
-    measure: { ...chart.measure, format: comparedFormat(formatOf(chart.measure), as) },
+    measure: { ...chart.measure, format: comparedFormat(formatOf(chart.measure), as), compared: as },
     cues: [
       ...(lever
         ? [

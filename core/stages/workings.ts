@@ -200,7 +200,7 @@ export function workingsOf(source: WorkingsSource): Workings {
     }),
   ];
   const saidOf = (condition: Chart['cues'][number]['condition']) => {
-    const parts = conditionKinds.get(condition.kind).parts(condition, words);
+    const parts = conditionKinds.get(condition.kind).parts(condition, words, chart);
     return atStart(sentenceText({ id: '', levers: [], parts }).trim());
   };
   const inView = `over the ${judged.length} readings in view`;

@@ -1,6 +1,6 @@
 import { IsIn } from 'class-validator';
 import { type Figure, figureLevers, IsFigure } from '../board/figure';
-import { type ConditionKind, verdicts } from '../conditions/condition-kind';
+import { type Claim, type ConditionKind, verdicts } from '../conditions/condition-kind';
 import { figureNow } from '../conditions/figures';
 import { figureWord } from '../words/figure-word';
 
@@ -13,7 +13,7 @@ export class EveryCondition {
   nth!: Figure;
 }
 
-export const every: ConditionKind<EveryCondition> = {
+export const every: ConditionKind<EveryCondition, Claim & { nth: number }> = {
   kind: 'every',
   Spec: EveryCondition,
   levers: ({ nth }) => figureLevers(nth),
@@ -38,8 +38,12 @@ export const every: ConditionKind<EveryCondition> = {
   restText: 'it counts by nothing',
   legend: ({ nth }, context) => [`every one of ${figureNow(nth, context)}`],
   parts: ({ nth }, words) => ['that are every one of ', figureWord('Nth', ['nth'], nth, words)],
-  explain: ({ nth }, context, index) =>
-    `it is number ${index + 1}, and every one of ${figureNow(nth, context)} is lit`,
+  claim: (spec, context, index) => ({
+    says: 'every',
+    verdict: every.evaluate(spec, context).verdict[index]!,
+    nth: Math.floor(figureNow(spec.nth, context)),
+  }),
+  claimText: ({ nth, verdict }) => `it is ${verdict === verdicts.yes ? '' : 'not '}one of every ${nth}`,
   without: (spec, lever, context) =>
     figureLevers(spec.nth).includes(lever) ? { ...spec, nth: figureNow(spec.nth, context) } : spec,
 };

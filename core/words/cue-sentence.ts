@@ -1,5 +1,5 @@
 import { type Board, leverOf, toneOf } from '../board/board';
-import type { Chart } from '../board/chart';
+import { type Chart, shownMeasures } from '../board/chart';
 import { type Cue, type CueResting, isStandIn } from '../board/cue';
 import { type Colour, isNamedColour, isValueColour, type Look, seriesColour } from '../board/look';
 import type { MutedTone } from '../board/otherwise';
@@ -46,7 +46,7 @@ export function cueSentence(
   words: Vocabulary,
 ): Sentence {
   const condition = conditionKinds.get(cue.condition.kind);
-  const meets = under(['condition'], condition.parts(cue.condition, words));
+  const meets = under(['condition'], condition.parts(cue.condition, words, shownMeasures(chart)));
   const effect = (text: string): Part => ({ slot: 'effect', text, value: cue.effect });
   const needs = condition.needs?.(cue.condition) ?? [];
   const cannot =

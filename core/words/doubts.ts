@@ -2,6 +2,7 @@ import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import { type Moment, positionsOfMoment } from '../board/moment';
+import { lastDayOf } from '../dataset';
 import type { Facts } from '../levers/standing';
 import { standingOf } from '../levers/standing';
 import { periodEnd, periodStart } from '../periods';
@@ -23,7 +24,7 @@ function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
   const profile = words.field(by.field)?.profile;
   if (!by.grain || by.grain === 'day' || !profile) return [];
   const { grain } = by;
-  const [first, last] = [profile.min, profile.max].map((day) => String(day).slice(0, 10));
+  const [first, last] = [String(profile.min).slice(0, 10), lastDayOf(profile) ?? ''];
   const day = (text: string) => keyText(text, 'date');
   return [
     ...(isDay(first!) && periodStart(first!, grain) !== first

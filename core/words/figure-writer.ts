@@ -37,6 +37,17 @@ const plain: FigureWriter = {
   beside: numberWriter,
 };
 
+/** Figures of one sentence: where two that differ would read alike, with all their decimals. */
+export function figuresApart({ full, exact }: FigureWriter, values: readonly number[]): string[] {
+  const differ = (texts: readonly string[]) =>
+    values.every((value, i) => values.every((other, j) => value === other || texts[i] !== texts[j]));
+  const texts = values.map(full);
+  if (differ(texts)) return texts;
+  const all = values.map(exact);
+  // Nearer than 15 digits can tell: as they are.
+  return differ(all) ? all : values.map(String);
+}
+
 const noBreak = '\u00a0';
 /** A unit of letters stands off its figure; a sign before it does not. */
 const before = (unit: string) => (/\p{L}$/u.test(unit) ? `${unit}${noBreak}` : unit);

@@ -24,8 +24,17 @@ const shareTexts: Record<ShareScope, string> = {
   series: 'its series',
 };
 
+/** What the figures of a measure are while they are compared. */
+const comparedTexts: Record<NonNullable<Measure['compared']>, (measure: string) => string> = {
+  difference: (measure) => `difference in ${measure}`,
+  ratio: (measure) => `multiple of ${measure}`,
+  percent: (measure) => `change in ${measure}`,
+};
+
 /** "total passengers", "average delay", "number of rows with fuel", "total passengers as a share of all there is". */
 export function measureText(measure: Measure, words: Vocabulary): string {
+  const { compared, ...own } = measure;
+  if (compared) return comparedTexts[compared](measureText(own, words));
   const text = aggregateText(measure, words);
   return measure.share ? `${text} as a share of ${shareTexts[measure.share]}` : text;
 }
@@ -39,10 +48,14 @@ export function aggregateText(measure: Measure, words: Vocabulary): string {
 }
 
 /** The measure that a condition compares by, as a word: the chart's own, or another one. */
-export const measureWord = (measure: Measure | undefined, words: Vocabulary): Word => ({
+export const measureWord = (
+  measure: Measure | undefined,
+  words: Vocabulary,
+  chart?: { measure?: Measure | undefined },
+): Word => ({
   slot: 'otherMeasure',
   path: ['measure'],
-  text: measure ? measureText(measure, words) : 'what is shown',
+  text: measure || chart?.measure ? measureText((measure ?? chart?.measure)!, words) : 'what is shown',
   value: measure,
 });
 

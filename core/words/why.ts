@@ -1,13 +1,11 @@
-import type { Chart } from '../board/chart';
+import { type Chart, rehearsedMeasure } from '../board/chart';
 import { type Cue, isStandIn } from '../board/cue';
-import { formatOf } from '../board/measure';
-import type { ConditionContext, ExplainWords } from '../conditions/condition-kind';
+import type { ConditionContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Emphasis } from '../emphasis/emphasise';
 import { markStates } from '../emphasis/emphasise';
-import { figureWriter } from './figure-writer';
-import { keyText } from './key-text';
+import { claimWords } from './claim-words';
 import { atStart } from './letter-case';
 import { measureText } from './measure-text';
 import type { Vocabulary } from './vocabulary';
@@ -25,18 +23,12 @@ export function whyText(
 ): string {
   // Of several measures, the reading is judged for all of its marks.
   const judged = index % Math.max(1, context.readings.length);
-  const type = words.field(chart.by.field)?.type;
-  const explain: ExplainWords = {
-    measure: (other) => measureText(other ?? chart.measure, words),
-    figure: figureWriter(formatOf(chart.measure)).full,
-    key: (key, of) =>
-      of === 'series' && chart.split
-        ? keyText(key, words.field(chart.split.field)?.type, chart.split.grain)
-        : keyText(key, type, chart.by.grain),
-    lever: (id) => words.lever(id)?.name ?? id,
-  };
+  const said = claimWords(chart, words);
   const state = markStates[emphasis.state[index] ?? 0]!;
   const active = emphasis.evaluations.filter(({ evaluation }) => evaluation.active);
+  const rehearsed = rehearsedMeasure(chart);
+  if (rehearsed && index < context.readings.length)
+    return `${atStart(state)}: ${measureText(chart.measure, words)} stands beside ${measureText(rehearsed, words)}, by which it is lit or not.`;
   if (!active.length) {
     if (!emphasis.evaluations.length) return '';
     const rests = emphasis.evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
@@ -51,9 +43,8 @@ export function whyText(
   const speaking =
     state === 'lit' ? active.filter(({ evaluation }) => evaluation.verdict[index] === verdicts.yes) : active;
   const reasons = speaking.map(({ cue, standsIn }) => {
-    const why = conditionKinds
-      .get(cue.condition.kind)
-      .explain(cue.condition, within(cue, standsIn), judged, explain);
+    const kind = conditionKinds.get(cue.condition.kind);
+    const why = kind.claimText(kind.claim(cue.condition, within(cue, standsIn), judged), said);
     return standsIn ? `${why} (stands in while nothing is set)` : why;
   });
   return `${atStart(state)}: ${[...new Set(reasons)].join('; ')}.`;

@@ -1,4 +1,5 @@
 import type { FieldProfile } from '@sorvik/core/dataset';
+import { grains } from '@sorvik/core/grain';
 import { isTemporal } from '@sorvik/core/values';
 import { and, eq } from 'drizzle-orm';
 import type pg from 'pg';
@@ -6,20 +7,40 @@ import { type Database, quoted, tableOf } from '../db/client';
 import { fields } from '../db/schema';
 import { type Field, fieldsOf, type StoredDataset } from './store';
 
+/** The coarsest grain of which all dates of a column are the first days, as SQL. */
+const grainSql = (column: string) =>
+  `CASE ${grains
+    .filter((grain) => grain !== 'day')
+    .map((grain) => `WHEN bool_and(${column} = date_trunc('${grain}', ${column}::timestamp)) THEN '${grain}'`)
+    .join(' ')} ELSE 'day' END`;
+
+/** Whether a field has no profile, or one of before dates had grains. */
+const lacksProfile = ({ profile, type }: Field) =>
+  !profile || (isTemporal(type) && profile.grain === undefined);
+
 async function profileField(pool: pg.Pool, table: string, field: Field): Promise<FieldProfile> {
   const column = quoted(field.key);
   const ordered = field.type === 'boolean' ? `${column}::text` : column;
   const shown = isTemporal(field.type) ? '::text' : '';
   const totals = await pool.query(
-    `SELECT count(*) AS rows, count(${column}) AS count, (min(${ordered}))${shown} AS min, (max(${ordered}))${shown} AS max FROM ${table}`,
+    `SELECT count(*) AS rows, count(${column}) AS count, (min(${ordered}))${shown} AS min, (max(${ordered}))${shown} AS max${isTemporal(field.type) ? `, ${grainSql(column)} AS grain` : ''} FROM ${table}`,
   );
   const distinct = await pool.query(
     `SELECT count(*) AS n FROM (SELECT DISTINCT ${column} FROM ${table} WHERE ${column} IS NOT NULL) AS d`,
   );
-  const { rows, count, min, max } = totals.rows[0];
+  const { rows, count, min, max, grain } = totals.rows[0];
   const short = (value: unknown) =>
     typeof value === 'string' ? value.slice(0, 200) : (value as number | null);
-  return { count, missing: rows - count, distinct: distinct.rows[0].n, min: short(min), max: short(max) };
+  const n = distinct.rows[0].n;
+  return {
+    count,
+    missing: rows - count,
+    distinct: n,
+    min: short(min),
+    max: short(max),
+    // One date by itself tells nothing of how finely dates are taken.
+    ...(isTemporal(field.type) ? { grain: n > 1 ? grain : 'day' } : {}),
+  };
 }
 
 const underWay = new Map<string, Promise<void>>();
@@ -30,7 +51,7 @@ export async function ensureProfiles({ db, pool }: Database, dataset: StoredData
   const running = underWay.get(key);
   if (running) return running;
   const work = (async () => {
-    const waiting = (await fieldsOf(db, dataset.id)).filter((field) => !field.profile);
+    const waiting = (await fieldsOf(db, dataset.id)).filter(lacksProfile);
     const next = async (): Promise<void> => {
       const field = waiting.shift();
       if (!field) return;

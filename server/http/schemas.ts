@@ -36,7 +36,9 @@ export const schemas: Record<string, JsonSchema> = {
       name: text,
       type: typeName,
       formula: text,
-      profile: orNull(object({ count, distinct: count, missing: count, min: scalar, max: scalar })),
+      profile: orNull(
+        object({ count, distinct: count, missing: count, min: scalar, max: scalar, grain: text }, ['grain']),
+      ),
     },
     ['profile', 'formula'],
   ),

@@ -76,7 +76,7 @@ export function Bench() {
   }, [store, dispatch]);
   useBenchKeys(doors);
   const levers = ready ? board.levers : undefined;
-  const known = useFacts(levers);
+  const known = useFacts(levers, ready ? board.charts : undefined);
   usePositionAddress({ boardId: ready ? id : null, levers, facts: known.facts, steps: false });
   useClocks(levers);
   useMoveSteps();

@@ -8,7 +8,7 @@ const atStart: Positions = {};
 
 /** A small live picture of a board with its levers at their start. */
 export function BoardPicture({ board }: { board: Board }) {
-  const known = useFacts(board.levers);
+  const known = useFacts(board.levers, board.charts);
   return (
     <FactsContext value={known}>
       <div className="sv-picture" data-count={Math.min(4, board.charts.length)} aria-hidden="true">

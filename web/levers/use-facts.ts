@@ -1,4 +1,5 @@
 import { datasetOf } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
 import { cubeQuery } from '@sorvik/core/cube/cube-request';
 import { type DatasetInfo, fieldOf } from '@sorvik/core/dataset';
 import type { LeverFacts, Positions } from '@sorvik/core/levers/lever-kind';
@@ -91,9 +92,10 @@ function useLookedUp(sources: (Source | null)[]): ReadonlyMap<string, ReadonlySe
 }
 
 const none: readonly Lever[] = [];
+const noCharts: readonly Chart[] = [];
 
 /** What the data says of each lever of a board, fetched when it is not yet here. */
-export function useFacts(levers: readonly Lever[] = none): KnownFacts {
+export function useFacts(levers: readonly Lever[] = none, charts: readonly Chart[] = noCharts): KnownFacts {
   const dispatch = useAppDispatch();
   const datasets = [...new Set(levers.flatMap((lever) => datasetOf(lever) ?? []))].sort().join('\n');
   useEffect(() => {
@@ -154,10 +156,20 @@ export function useFacts(levers: readonly Lever[] = none): KnownFacts {
       }
       const before = last.current.facts[lever.id];
       const missing = gone.get(lever.id);
+      const byPlace = charts.some(({ window, order }) => window?.lever === lever.id && order.by !== 'key');
       facts[lever.id] =
-        before && before.dataset === dataset && before.cube === cube && before.gone === missing
+        before &&
+        before.dataset === dataset &&
+        before.cube === cube &&
+        before.gone === missing &&
+        (before.byPlace ?? false) === byPlace
           ? before
-          : { dataset, ...(cube ? { cube } : {}), ...(missing ? { gone: missing } : {}) };
+          : {
+              dataset,
+              ...(cube ? { cube } : {}),
+              ...(byPlace ? { byPlace } : {}),
+              ...(missing ? { gone: missing } : {}),
+            };
     }
     const known: KnownFacts = {
       facts: shallowEqual(facts, last.current.facts) ? last.current.facts : facts,
@@ -171,5 +183,5 @@ export function useFacts(levers: readonly Lever[] = none): KnownFacts {
     )
       last.current = known;
     return last.current;
-  }, [sources, apiState, gone]);
+  }, [sources, apiState, gone, charts]);
 }

@@ -51,7 +51,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
   useBoardGround(board?.ground);
   const { large, enlarge } = useLarge();
   const told = useAppSelector((state) => state.notices.length > 0);
-  const known = useFacts(board?.levers);
+  const known = useFacts(board?.levers, board?.charts);
   usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
   useClocks(board?.levers);
   if (error)

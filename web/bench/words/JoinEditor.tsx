@@ -1,3 +1,4 @@
+import { shownMeasures } from '@sorvik/core/board/chart';
 import { isNegated, joined, negated, partsOf, replaced, without } from '@sorvik/core/conditions/joining';
 import type { Condition } from '@sorvik/core/conditions/registry';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
@@ -12,7 +13,7 @@ export function JoinEditor({ board, chart, dataset, words, sentence, word, chang
   const textOf = (each: Condition) =>
     conditionKinds
       .get(each.kind)
-      .parts(each, words)
+      .parts(each, words, shownMeasures(chart))
       .map((part) => (typeof part === 'string' ? part : part.text))
       .join('');
   const parts = partsOf(condition);

@@ -53,9 +53,12 @@ export function MeasureList({ label, board, dataset, words, value, known = [], n
     <OptionList
       label={label}
       options={[
+        ...(none === undefined
+          ? []
+          : [{ value: nothing, text: none, ...(own.length ? { note: 'on this chart' } : {}) }]),
+        ...own,
         { value: formula, text: 'a formula ..' },
-        ...(none === undefined ? [] : [{ value: nothing, text: none }]),
-        ...measures,
+        ...measures.slice(own.length),
       ]}
       chosen={value ? measureKey(value) : nothing}
       onChoose={(key) => {

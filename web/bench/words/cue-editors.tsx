@@ -2,10 +2,12 @@ import { leverOf } from '@sorvik/core/board/board';
 import { alsoOf, type Chart } from '@sorvik/core/board/chart';
 import { type Cue, type CueResting, cueRestings, isStandIn } from '@sorvik/core/board/cue';
 import type { Measure } from '@sorvik/core/board/measure';
+import { renameMeasure } from '@sorvik/core/board/rename-measure';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { standingOf } from '@sorvik/core/levers/standing';
 import { restingText } from '@sorvik/core/words/cue-sentence';
+import { measureText } from '@sorvik/core/words/measure-text';
 import { useAppStore } from '../../app/store';
 import { useKnownFacts } from '../../levers/facts-context';
 import { OptionList } from '../../ui/OptionList';
@@ -113,14 +115,22 @@ export function AgainstEditor({ board, dataset, words, word, change }: EditorPro
 
 /** A further measure of the chart. */
 export function AlsoMeasureEditor({ board, dataset, words, sentence, word, change }: EditorProps) {
+  const before = word.value as Measure;
   return (
     <MeasureList
       label={word.label ?? 'Further measure'}
       board={board}
       dataset={dataset}
       words={words}
-      value={word.value as Measure}
-      onChoose={(measure) => measure && change((draft) => setWord(draft, sentence, word, measure))}
+      value={before}
+      onChoose={(measure) =>
+        measure &&
+        change((draft) => {
+          setWord(draft, sentence, word, measure);
+          // Sentences that go by it go on doing so.
+          renameMeasure(draft, before, measure);
+        })
+      }
     />
   );
 }
@@ -135,7 +145,7 @@ export function OtherMeasureEditor({ board, chart, dataset, words, sentence, wor
       dataset={dataset}
       words={words}
       value={word.value as Measure | undefined}
-      none="what is shown"
+      none={alsoOf(chart).length ? measureText(chart.measure, words) : 'what is shown'}
       onChoose={(measure) => change((draft) => setWord(draft, sentence, word, measure))}
     />
   );

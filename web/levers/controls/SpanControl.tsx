@@ -28,7 +28,11 @@ export function SpanControl({
   const setEnd = (end: 'from' | 'to', ordinal: number, passing?: boolean) => {
     const other = end === 'from' ? at.to : at.from;
     const to = end === 'from' ? Math.min(clamp(ordinal), other) : Math.max(clamp(ordinal), other);
-    move(end === 'from' ? between(to, other) : between(other, to), passing);
+    // The end that is not moved stays where it was typed.
+    move(
+      end === 'from' ? { from: axis.from(to), to: held.to } : { from: held.from, to: axis.to(to) },
+      passing,
+    );
   };
   return (
     <div className={position ? 'sv-span' : 'sv-span is-empty'}>

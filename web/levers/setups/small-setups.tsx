@@ -43,6 +43,19 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
         }
       />
       <SelectField
+        label="Counts"
+        value={lever.counts ?? 'present'}
+        options={[
+          { value: 'present', text: 'what there is' },
+          { value: 'calendar', text: 'periods of the calendar' },
+        ]}
+        onTake={(counts) =>
+          change((draft) => {
+            draft.counts = counts;
+          })
+        }
+      />
+      <SelectField
         label="Starts at the"
         value={typeof lever.start === 'string' ? lever.start : 'here'}
         options={[
