@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Compare } from '../board/compare';
+import { seriesReadings } from '../testing/readings';
 import { comparedReadings, plainKey } from './compared';
 import { plainReadings } from './readings';
 
@@ -66,6 +67,46 @@ describe('against earlier periods', () => {
       10,
       -15,
     ]);
+  });
+  it('of a week the same week of the ISO year before, which may have no 53rd', () => {
+    const monday = (year: number, week: number) => {
+      const first = Date.UTC(year, 0, 4);
+      const day = (new Date(first).getUTCDay() + 6) % 7;
+      return new Date(first - day * 86_400_000 + (week - 1) * 604_800_000).toISOString().slice(0, 10);
+    };
+    for (let year = 2015; year <= 2027; year++)
+      for (const week of [1, 2, 26, 51, 52]) {
+        const weeks = plainReadings([monday(year - 1, week), monday(year, week)], list([3, 10]));
+        const { value } = comparedReadings(
+          weeks,
+          { with: 'year', as: 'difference' },
+          'week',
+          undefined,
+          () => 0,
+        );
+        expect(value[1], `${year} week ${week}`).toBe(7);
+      }
+    // 2020 has a 53rd week, 2019 has none.
+    const long = plainReadings([monday(2019, 52), monday(2020, 1), monday(2020, 53)], list([1, 2, 4]));
+    const { value } = comparedReadings(long, { with: 'year', as: 'difference' }, 'week', undefined, () => 0);
+    expect([...value].every(Number.isNaN)).toBe(true);
+  });
+  it('that filters leave out, where they are there besides', () => {
+    const kept = plainReadings(['2023-02-01', '2023-04-01'], list([15, 30]));
+    const found = (by: Compare['with']) =>
+      comparedReadings(kept, { with: by, as: 'difference' }, 'month', undefined, () => 0, over).value[0];
+    expect(found('previous')).toBe(5);
+    const series = seriesReadings({ b: [15], c: [7] }, ['2023-02-01']);
+    const all = seriesReadings({ a: [1, 2], b: [10, 15], d: [3, 3] }, ['2023-01-01', '2023-02-01']);
+    const { value } = comparedReadings(
+      series,
+      { with: 'previous', as: 'difference' },
+      'month',
+      undefined,
+      () => 0,
+      all,
+    );
+    expect([...value]).toEqual([5, Number.NaN]);
   });
   it('of the 29th of February the 28th', () => {
     const days = plainReadings(['2023-02-28', '2024-02-29'], list([4, 6]));

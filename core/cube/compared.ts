@@ -1,6 +1,6 @@
 import type { Compare } from '../board/compare';
 import type { Grain } from '../grain';
-import { isDateText, periodAt, periodOrdinal } from '../periods';
+import { addDays, isDateText, periodAt, periodOrdinal } from '../periods';
 import { floats } from '../typed-lists';
 import type { KeyValue } from '../values';
 import type { Readings } from './readings';
@@ -12,10 +12,23 @@ const against: Record<Compare['as'], (value: number, other: number) => number> =
   percent: (value, other) => (other === 0 ? Number.NaN : value / other - 1),
 };
 
-/** The same period a year before: of a week that with its number of weeks before, of the 29th of February the 28th. */
-function yearBefore(date: string, grain: Grain): string {
-  if (grain === 'week') return periodAt(periodOrdinal(date, grain) - 52, grain);
-  const text: string = `${String(Number(date.slice(0, 4)) - 1).padStart(4, '0')}${date.slice(4, 10)}`;
+/** ISO 8601: the year of a week is that of its Thursday, and its first week the one with the 4th of January. */
+const thursdayOf = (monday: string) => addDays(monday, 3);
+const firstWeekOf = (year: string) => periodOrdinal(`${year}-01-04`, 'week');
+const yearText = (year: number) => String(year).padStart(4, '0');
+
+/** The same week of the year before; undefined for a 53rd where that year has none. */
+function weekBefore(monday: string): string | undefined {
+  const year = Number(thursdayOf(monday).slice(0, 4));
+  const week = periodOrdinal(monday, 'week') - firstWeekOf(yearText(year));
+  const found = periodAt(firstWeekOf(yearText(year - 1)) + week, 'week');
+  return thursdayOf(found).slice(0, 4) === yearText(year - 1) ? found : undefined;
+}
+
+/** The same period a year before: the same week of the ISO year before, of the 29th of February the 28th. */
+function yearBefore(date: string, grain: Grain): string | undefined {
+  if (grain === 'week') return weekBefore(date.slice(0, 10));
+  const text: string = `${yearText(Number(date.slice(0, 4)) - 1)}${date.slice(4, 10)}`;
   const exists: boolean = isDateText(text);
   return exists ? text : `${text.slice(0, 8)}28`;
 }
@@ -60,28 +73,38 @@ function othersOf(
   grain: Grain | undefined,
   reference: KeyValue | undefined,
   whole: () => number,
+  before: Readings | null,
 ): Float64Array {
-  const { length, seriesOf, category, places, place, value } = readings;
+  const { length, seriesOf, category } = readings;
   if (compare.with === 'whole') return new Float64Array(length).fill(whole());
   if (compare.with === 'touched' || compare.with === 'average') {
     const own = compare.with === 'average' ? means(readings) : figuresAt(readings, reference!);
     return floats(length, (i) => own[seriesOf[i]!]!);
   }
   const by = compare.with;
+  // What filters on the category leave out can still be what the first ones kept are compared with.
+  const { places, place, series, value, starts } = before ?? readings;
   const placeOf = new Map(places.map((key, at) => [key, at]));
-  const runs = readings.starts.length - 1;
+  const runs = starts.length - 1;
+  const seriesAt = new Map(series.map((key, at) => [key, at]));
+  const own = readings.series.length
+    ? Int32Array.from(readings.series, (key) => seriesAt.get(key) ?? -1)
+    : Int32Array.of(0);
   const found = new Int32Array(places.length * runs).fill(-1);
-  for (let i = 0; i < length; i++) found[place[i]! * runs + seriesOf[i]!] = i;
+  for (let i = 0; i < place.length; i++) found[place[i]! * runs + (before ?? readings).seriesOf[i]!] = i;
   return floats(length, (i) => {
-    const at = placeOf.get(earlier(category[i]!, grain, by) as KeyValue);
-    const other = at === undefined ? -1 : found[at * runs + seriesOf[i]!]!;
+    const key = earlier(category[i]!, grain, by);
+    const at = key === undefined ? undefined : placeOf.get(key);
+    const run = own[seriesOf[i]!]!;
+    const other = at === undefined || run < 0 ? -1 : found[at * runs + run]!;
     return other < 0 ? Number.NaN : value[other]!;
   });
 }
 
 /**
  * The readings as they stand against what they are compared with. The one that a lever names stands at zero, and the
- * figures as they are remain among the others, under `plainKey`.
+ * figures as they are remain among the others, under `plainKey`. `before` are the same readings over all time, where
+ * filters leave earlier periods out.
  */
 export function comparedReadings(
   readings: Readings,
@@ -89,10 +112,11 @@ export function comparedReadings(
   grain: Grain | undefined,
   reference: KeyValue | undefined,
   whole: () => number,
+  before: Readings | null = null,
 ): Readings {
   const zero = compare.missing === 'zero';
   const known = (figure: number) => (zero && Number.isNaN(figure) ? 0 : figure);
-  const others = othersOf(readings, compare, grain, reference, whole);
+  const others = othersOf(readings, compare, grain, reference, whole, before);
   // Without a period before, there is nothing that could be zero.
   const apart = compare.with === 'previous' || compare.with === 'year';
   const stands = against[compare.as];
@@ -107,3 +131,27 @@ export function comparedReadings(
 
 /** Under this name compared readings keep the figures as they are. */
 export const plainKey = 'plain';
+
+/** Why nothing can be compared: what it is to be compared with is not there, has no value, or cannot be divided by. */
+export type NotCompared = 'gone' | 'no value' | 'zero';
+
+/** Why readings cannot be compared now; null where some can, or where there are none. */
+export function notCompared(
+  readings: Readings,
+  compared: Readings,
+  { as, missing }: Compare,
+  reference: KeyValue | undefined,
+): NotCompared | null {
+  if (reference !== undefined && !readings.places.includes(reference)) return 'gone';
+  const known = (figure: number) => !Number.isNaN(figure);
+  if (compared.value.some(known) || !readings.value.some(known)) return null;
+  const divides = as !== 'difference';
+  const zeros =
+    reference === undefined
+      ? divides && missing === 'zero'
+      : readings.value.some(
+          (value, i) =>
+            readings.category[i] === reference && (value === 0 || (missing === 'zero' && !known(value))),
+        );
+  return divides && zeros ? 'zero' : 'no value';
+}

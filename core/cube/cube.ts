@@ -40,10 +40,12 @@ export interface Cube {
   atoms: CubeAtom[];
   /**
    * For figures that cannot be added up: the database has applied the filters, and has been asked for each of these
-   * combinations of dimensions. `all` is the same without filters, where there are any.
+   * combinations of dimensions. `all` is the same without filters, where there are any, and `untimed` without those on
+   * the chart's own category, where it compares with earlier periods.
    */
   levels?: readonly Cube[];
   all?: Cube;
+  untimed?: Cube;
 }
 
 /** Where the database has applied the filters: what it found without them, when there are none now. */

@@ -21,6 +21,25 @@ export function totalOf(
 }
 
 /**
+ * What is all of some rows, in the figures of a measure: its total over them; of a share, the share that they are of what
+ * it is a share of. Of a category or a series every part is a share of one.
+ */
+export function wholeIn(
+  given: Cube,
+  measure: Measure,
+  over: readonly RowFilter[],
+  filters: readonly RowFilter[],
+  formulas?: MeasureFormulas,
+): number {
+  const { share } = measure;
+  const total = (of: readonly RowFilter[]) => totalOf(given, plainMeasure(measure), of, formulas);
+  if (!share) return totalOf(given, measure, over, formulas);
+  if (share === 'category' || share === 'series') return 1;
+  const of = total(share === 'everything' ? [] : filters);
+  return of === 0 ? Number.NaN : total(over) / of;
+}
+
+/**
  * Of what readings are shares: the measure over all the data, over what the filters keep, over all that is kept of a
  * reading's category, or of its series. NaN where there is nothing to be a share of.
  */

@@ -2,7 +2,7 @@ import { type Board, leverOf, toneOf } from '../board/board';
 import { againstOf, alsoOf, brushLever, type Chart, colouredBy, eachItsOwn, splitOf } from '../board/chart';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
-import { formatOf, type Measure } from '../board/measure';
+import { formatOf, type Measure, plainMeasure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
 import { plainKey } from '../cube/compared';
 import type { Readings } from '../cube/readings';
@@ -21,7 +21,7 @@ import { mostOwnColours, showsSeriesColours } from '../looks/series-looks';
 import { memoLast } from '../memo';
 import type { KeyValue } from '../values';
 import { captionText } from '../words/caption';
-import { comparedText } from '../words/compare-sentence';
+import { comparedText, notComparedText } from '../words/compare-sentence';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { legendOf } from '../words/legend';
 import { atStart } from '../words/letter-case';
@@ -255,8 +255,9 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             total: () => {
               const { measure } = input.chart;
               // Of shares the total is what they are shares of.
+              const over = measure.share === 'everything' ? [] : filters;
               return figureWriter(measure.share ? undefined : measure.format).full(
-                totalOf(input.cube, measure, filters, read.formulas()),
+                totalOf(input.cube, plainMeasure(measure), over, read.formulas()),
               );
             },
             lever(id) {
@@ -277,6 +278,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
             words,
             compared ? texts.value : undefined,
           );
+          if (found.notCompared) return `${notComparedText(chart, found.notCompared, words)} ${said}`;
           return compared ? `${atStart(comparedText(chart, compared, words))}. ${said}` : said;
         },
         legend: () =>

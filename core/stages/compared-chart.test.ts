@@ -2,11 +2,12 @@ import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Compare } from '../board/compare';
-import { newCue } from '../board/defaults';
+import { memberCue, newCue } from '../board/defaults';
 import { markStates } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { RectMarks } from '../forms/scene';
 import type { ChoiceLever } from '../levers/choice';
+import type { Positions } from '../levers/lever-kind';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
 import { chartSentences } from '../words/chart-sentences';
 import { sentenceText } from '../words/sentence';
@@ -26,7 +27,14 @@ const against: ChoiceLever = {
 const comparing: Board = { ...board, levers: [...board.levers, against] };
 const top = newCue('top', { kind: 'rank', count: 1, side: 'highest', ties: 'share' }, []);
 
-const inputOf = (compare: Compare, touched: string | null, more: Partial<Chart> = {}): StageInput => ({
+const plain = (text: string) => text.replaceAll('\u00a0', ' ');
+
+const inputOf = (
+  compare: Compare,
+  touched: string | null,
+  more: Partial<Chart> = {},
+  at: Positions = {},
+): StageInput => ({
   board: comparing,
   chart: {
     ...chart,
@@ -39,7 +47,7 @@ const inputOf = (compare: Compare, touched: string | null, more: Partial<Chart> 
   },
   dataset,
   cube,
-  stand: standAt(comparing.levers, { against: touched }),
+  stand: standAt(comparing.levers, { against: touched, ...at }),
   facts: {},
   width: 600,
   height: 300,
@@ -95,6 +103,49 @@ describe('a chart whose marks are compared', () => {
     expect(above!.colour).not.toBe(below!.colour);
     expect(below!.hatch).toBe(true);
     expect(out.caption()).toMatch(/^Compared with Ostrin, as a difference\. 4 of 4 .* Ostrin \(25\)/);
+  });
+
+  it('as many times as it is, one where nothing has changed', () => {
+    const out = run({ ...touched, as: 'ratio' }, 'Harl');
+    expect(Array.from({ length: 4 }, (_, i) => plain(out.value(i)))).toEqual([
+      '2.00 ×',
+      '1.25 ×',
+      '20',
+      '0.35 ×',
+    ]);
+    expect(out.scene.values.domain).toEqual([-1, 1]);
+    const columns = run({ ...touched, as: 'ratio' }, 'Harl', { form: 'columns' });
+    const ticks = columns.scene.texts.filter(({ role }) => role === 'tick').map(({ text }) => plain(text));
+    expect(ticks).toEqual(['0 ×', '0.5 ×', '1.0 ×', '1.5 ×', '2.0 ×']);
+  });
+
+  it('with the whole as a share of it, whatever the figures are', () => {
+    const whole: Compare = { with: 'whole', as: 'percent' };
+    expect(run(whole, null).readings.value[0]).toBeCloseTo(40 / 92 - 1, 12);
+    for (const share of ['everything', 'kept'] as const) {
+      const out = run(whole, null, { measure: { aggregate: 'sum', field: 'boats', share } });
+      expect(out.readings.value[0]).toBeCloseTo(40 / 92 - 1, 12);
+    }
+  });
+
+  it('says so where there is nothing to compare with, and shows the figures as they are', () => {
+    const gone = run(touched, 'Tarsk');
+    expect([...gone.readings.value]).toEqual([40, 25, 20, 7]);
+    expect(gone.caption()).toMatch(/^Not compared: Tarsk is not among what is shown\. 1 of 4 quays lit/);
+    const empty = run(
+      touched,
+      'Harl',
+      { cues: [memberCue('years', [], 'filter')] },
+      { years: ['2024-01-01'] },
+    );
+    expect(empty.caption()).toMatch(/Not compared: Harl has no value\./);
+    expect([...empty.readings.value]).toEqual([10, 5, Number.NaN]);
+  });
+
+  it('speaks of its figures as what they are: a rank by differences is no rank by boats', () => {
+    const out = run({ with: 'average', as: 'difference' }, null);
+    expect(out.why(0)).toContain('by difference in total boats (+17');
+    expect(run({ with: 'average', as: 'percent' }, null).why(0)).toContain('by change in total boats (+73.9');
   });
 
   it('on an axis that reaches as far below zero as above, without guides at figures', () => {

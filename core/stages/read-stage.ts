@@ -5,14 +5,14 @@ import type { Cue } from '../board/cue';
 import type { Measure } from '../board/measure';
 import type { LeverContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
-import { comparedReadings } from '../cube/compared';
+import { comparedReadings, type NotCompared, notCompared } from '../cube/compared';
 import type { Cube } from '../cube/cube';
 import { formulaMeasures, measuresOf } from '../cube/cube-request';
 import { filledReadings } from '../cube/missing';
 import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { severalReadings } from '../cube/several';
-import { totalOf } from '../cube/shares';
+import { wholeIn } from '../cube/shares';
 import type { DatasetInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
 import { readingsInView } from '../forms/visible';
@@ -38,6 +38,8 @@ export interface Read {
   judged: Readings;
   /** They show how they stand against something; null while they show themselves. */
   compared: Compared | null;
+  /** They were to be compared with something that there is not now: they show themselves, and it is said why. */
+  notCompared: Compared | null;
 }
 
 /** What readings are compared with now. */
@@ -45,6 +47,8 @@ export interface Compared {
   compare: Compare;
   /** The category that all are compared with, where it is one. */
   reference?: KeyValue | undefined;
+  /** Why nothing can be compared. */
+  not: NotCompared | null;
 }
 
 /** From the cube to the readings in view: filters, roll-up, missing readings, window, further measures. */
@@ -121,6 +125,23 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
     return formulasFor(dataset, board.levers, formulaInputs(named), new Date().toISOString().slice(0, 10));
   };
 
+  /** The same readings over all time, for comparing with periods that filters leave out; null where none does. */
+  const beforeFor = memoLast(
+    (
+      cube: Cube,
+      by: Chart['by'],
+      split: Chart['split'],
+      measure: Measure,
+      filters: readonly RowFilter[],
+      formulas: MeasureFormulas | undefined,
+    ): Readings | null => {
+      const others = filters.filter(({ field }) => field !== by.field);
+      if (others.length === filters.length) return null;
+      const order = { by: 'key', direction: 'ascending' } as const;
+      const given = others.length ? (cube.untimed ?? cube) : cube;
+      return readingsOf(given, { by, split, measure, order, formulas }, others);
+    },
+  );
   const comparedFor = memoLast(
     (
       readings: Readings,
@@ -130,13 +151,19 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
       cube: Cube,
       filters: readonly RowFilter[],
       formulas: MeasureFormulas | undefined,
-    ) =>
-      comparedReadings(readings, compare, grain, reference, () =>
-        totalOf(cube, now().chart.measure, filters, formulas),
-      ),
+      before: Readings | null,
+    ): { readings: Readings; not: NotCompared | null } => {
+      const whole = () => wholeIn(cube, now().chart.measure, filters, filters, formulas);
+      const compared = comparedReadings(readings, compare, grain, reference, whole, before);
+      return { readings: compared, not: notCompared(readings, compared, compare, reference) };
+    },
   );
   const comparedNow = memoLast(
-    (compare: Compare, reference: KeyValue | undefined): Compared => ({ compare, reference }),
+    (compare: Compare, reference: KeyValue | undefined, not: NotCompared | null): Compared => ({
+      compare,
+      reference,
+      not,
+    }),
   );
   /** The values that a lever holds. */
   const held = (id: string): readonly KeyValue[] => {
@@ -172,16 +199,28 @@ export function readStage(now: () => StageInput, context: () => LeverContext, ru
       const compare = compareOf(chart);
       const [reference] = compare?.lever === undefined ? [] : held(compare.lever);
       const comparing = compare && (compare.with !== 'touched' || reference !== undefined);
-      const all = comparing
-        ? comparedFor(filled, compare, by.grain, reference, cube, filters, formulas)
-        : filled;
+      const earlier = compare?.with === 'previous' || compare?.with === 'year';
+      const found = comparing
+        ? comparedFor(
+            filled,
+            compare,
+            by.grain,
+            reference,
+            cube,
+            filters,
+            formulas,
+            earlier ? beforeFor(cube, by, splitOf(chart), measure, filters, formulas) : null,
+          )
+        : null;
+      const all = found && !found.not ? found.readings : filled;
       const lever = chart.window && leverOf(board, chart.window.lever);
       const judged = viewFor(all, order, lever, lever && stand(lever.id), lever && facts[lever.id]);
       const also = alsoOf(chart);
       const readings = marksFor(judged, measure, also);
       return {
         filters,
-        compared: comparing ? comparedNow(compare, reference) : null,
+        compared: found && !found.not ? comparedNow(compare!, reference, null) : null,
+        notCompared: found?.not ? comparedNow(compare!, reference, found.not) : null,
         judged,
         readings,
         all: all === judged ? readings : allMarksFor(all, measure, also),

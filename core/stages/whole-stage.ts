@@ -5,7 +5,7 @@ import { figureNow } from '../conditions/figures';
 import type { Cube } from '../cube/cube';
 import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
-import { totalOf } from '../cube/shares';
+import { wholeIn } from '../cube/shares';
 import type { Ends } from '../cube/stack';
 import { extentOf } from '../forms/extent';
 import type { MeasureFormulas } from '../formula/measure-scope';
@@ -23,7 +23,7 @@ export function wholeStage(
   context: () => LeverContext,
   formulas: () => MeasureFormulas | undefined,
 ) {
-  const totalFor = memoLast(totalOf);
+  const totalFor = memoLast(wholeIn);
   const alike = memoLast((figure: number, places: number) => new Float64Array(places).fill(figure));
   const own = memoLast(
     (
@@ -46,9 +46,7 @@ export function wholeStage(
     if (of === 'figure') return figureNow(figure!, { ...context(), readings: judged });
     // Of a stack, its top.
     if (of === 'largest') return extentOf(ends.to)[1];
-    // Shares are parts of one.
-    if (chart.measure.share) return 1;
-    return totalFor(now().cube, chart.measure, of === 'filters' ? filters : noFilters, formulas());
+    return totalFor(now().cube, chart.measure, of === 'filters' ? filters : noFilters, filters, formulas());
   };
 
   /** Per place in view what its bar is filled up to, NaN for nothing; null where none is. */

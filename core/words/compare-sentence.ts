@@ -3,6 +3,7 @@ import { leverOf } from '../board/board';
 import { type Chart, compareOf } from '../board/chart';
 import { type Compare, comparedLooks } from '../board/compare';
 import type { Look } from '../board/look';
+import type { NotCompared } from '../cube/compared';
 import { formKinds } from '../forms/registry';
 import { sameCut } from '../grain';
 import { kindOf } from '../levers/registry';
@@ -37,6 +38,29 @@ export function comparedText(
       ? withTexts[compare.with]
       : keyText(reference, words.field(by.field)?.type, by.grain);
   return `compared with ${other}, as ${asTexts[compare.as]}`;
+}
+
+const notTexts: Record<NotCompared, string> = {
+  gone: 'is not among what is shown',
+  'no value': 'has no value',
+  zero: 'is zero: nothing can be held against it as a share',
+};
+
+/** Why marks show themselves though they were to be compared: "Not compared: Quel – Ostrin is not among what is shown." */
+export function notComparedText(
+  { by }: Chart,
+  {
+    compare,
+    reference,
+    not,
+  }: { compare: Compare; reference?: KeyValue | undefined; not: NotCompared | null },
+  words: Vocabulary,
+): string {
+  const other =
+    reference === undefined
+      ? withTexts[compare.with]
+      : keyText(reference, words.field(by.field)?.type, by.grain);
+  return `Not compared: ${other} ${notTexts[not ?? 'no value']}.`;
 }
 
 /** Why the marks of a chart cannot be compared, in words. */

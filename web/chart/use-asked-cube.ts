@@ -82,13 +82,22 @@ export function useAskedCube(
         setAsked((before) => (before.levels === levels ? { ...before, waiting: true } : nothingYet));
         const ask = (of: readonly Kept[]) =>
           Promise.all(levels.map((level) => fetchCube(cubeQuery(level, dataset.version, of), keep)));
-        const [found, all] = await Promise.all([ask(kept), kept.length ? ask([]) : undefined]);
+        // Earlier periods that are left out are what the first ones kept are compared with.
+        const timeless = kept.filter(({ field }) => field !== chart.by.field);
+        const compares = chart.compare?.with === 'previous' || chart.compare?.with === 'year';
+        const apart = compares && timeless.length > 0 && timeless.length < kept.length;
+        const [found, all, untimed] = await Promise.all([
+          ask(kept),
+          kept.length ? ask([]) : undefined,
+          apart ? ask(timeless) : undefined,
+        ]);
         if (gone || mine !== turn) return;
         last = key;
         const cube: Cube = {
           ...found[0]!,
           levels: found,
           ...(all ? { all: { ...all[0]!, levels: all } } : {}),
+          ...(untimed ? { untimed: { ...untimed[0]!, levels: untimed } } : {}),
         };
         setAsked({ levels, cube, waiting: false });
         // What was asked before is let go once it is no longer shown.
