@@ -33,7 +33,7 @@ export function compileAggregate(
   const figure = (part: Expression) => {
     const compiled = kit.compile(part, scope);
     if (compiled.type === 'number' || compiled.type === 'null') return compiled;
-    const field = part.kind === 'name' && fields.find(({ key }) => key === part.name);
+    const field = part.kind === 'name' && fields.find(({ key }) => key === part.name.toLowerCase());
     throw new FormulaError(
       field && !isNumeric(field.type)
         ? `${name} takes a field of numbers, and ${field.name} is none.`

@@ -1,5 +1,5 @@
 import { aggregateFunctions, isAggregate, orderedAggregates } from './aggregates';
-import { dateParts, instantOf, textOfInstant, truncations } from './calendar';
+import { dateParts, instantOf, microsOf, textOfInstant, truncations } from './calendar';
 import { compareValues } from './compare';
 import {
   type AggregateCall,
@@ -10,7 +10,7 @@ import {
   typeNames,
 } from './compiled';
 import type { Expression, Value } from './expression';
-import { common, inOrder, isTime, must, placed, strict, type Type } from './fitting';
+import { allWhole, common, inOrder, isTime, must, placed, strict, type Type } from './fitting';
 import { nearestName } from './nearest-name';
 import { type ScalarFunction, scalarFunction, scalarFunctions } from './scalars';
 import { windowed } from './windowed';
@@ -46,6 +46,7 @@ export function call(expression: AggregateCall, within: Compiling): Compiled {
     const [a, b] = found.parts;
     return {
       type: found.type,
+      whole: a!.whole ?? false,
       run(rows) {
         const [x, y] = [a!.run(rows), b!.run(rows)];
         return (i) => {
@@ -77,6 +78,7 @@ function firstKnown(name: string, type: Type, parts: readonly Compiled[]): Compi
   const sign = name === 'GREATEST' ? 1 : -1;
   return {
     type,
+    whole: allWhole(parts),
     run(rows) {
       const reads = parts.map((part) => part.run(rows));
       if (name === 'COALESCE')
@@ -114,8 +116,9 @@ function ofDate({ name, args }: AggregateCall, within: Compiling): Compiled {
     return strict(
       'number',
       [of],
-      (text: string) => take(new Date(instantOf(text))),
+      (text: string) => take(new Date(instantOf(text)), microsOf(text)),
       (x) => `extract(${part} FROM ${x})::double precision`,
+      { whole: part !== 'SECOND' },
     );
   }
   const unit = what.kind === 'value' && typeof what.value === 'string' ? what.value.toLowerCase() : '';
@@ -146,7 +149,11 @@ function scalarCall(
   if (given.length < takes.length - optional || given.length > takes.length)
     throw new FormulaError(`${known.signature} is how ${name} is written.`, place);
   const parts = given.map((arg, k) => must(within.of(arg), takes[k]!, arg, `What ${name} takes`));
-  return strict(known.gives, parts, known.apply, known.sql);
+  const whole = known.whole === true || (known.keepsWhole === true && allWhole(parts));
+  return strict(known.gives, parts, known.apply, known.sql, {
+    whole: known.gives === 'number' && whole,
+    ...(known.guarded ? { guarded: known.guarded } : {}),
+  });
 }
 
 /** An aggregate of the rows behind each reading. */

@@ -1,7 +1,7 @@
 import { compareValues } from './compare';
 import type { Compiled, Compiling, Rows, SqlPrinter } from './compiled';
 import type { Expression, Value } from './expression';
-import { common, inOrder, must, placed, typedNull } from './fitting';
+import { allWhole, common, inOrder, must, placed, typedNull } from './fitting';
 
 /** What the branches of a CASE are chosen by. */
 interface Branches {
@@ -63,6 +63,7 @@ export function caseOf(expression: Case, within: Compiling): Compiled {
   const other = expression.else ? parts.at(-1)! : typedNull(type);
   return {
     type,
+    whole: allWhole(parts),
     run(rows) {
       const chosen = branches.choose(rows);
       const then = parts.map((part) => part.run(rows));

@@ -1,6 +1,6 @@
 import { call } from './calls';
 import { caseOf } from './cases';
-import { castTo } from './casts';
+import { castTo, rounded } from './casts';
 import { type Compiled, type Compiling, FormulaError, type Scope, typeNames } from './compiled';
 import type { Expression, Value } from './expression';
 import { common, fits, must, placed, strict } from './fitting';
@@ -14,7 +14,8 @@ export function compile(expression: Expression, scope: Scope): Compiled {
   switch (expression.kind) {
     case 'value': {
       const { type, value } = expression;
-      return { type, run: () => () => value, sql: (printer) => printer.value(value, type) };
+      const whole = Number.isSafeInteger(value);
+      return { type, whole, run: () => () => value, sql: (printer) => printer.value(value, type) };
     }
     case 'interval':
       throw new FormulaError(
@@ -26,19 +27,7 @@ export function compile(expression: Expression, scope: Scope): Compiled {
     case 'lever':
       return leverOf(expression, scope, false);
     case 'unary':
-      if (expression.op === 'NOT')
-        return strict(
-          'boolean',
-          [must(inner(expression.of), 'boolean', expression.of, 'What follows NOT')],
-          (a: boolean) => !a,
-          (a) => `NOT ${a}`,
-        );
-      return strict(
-        'number',
-        [must(inner(expression.of), 'number', expression.of, `What follows ${expression.op}`)],
-        (a: number) => (expression.op === '-' ? -a + 0 : a),
-        (a) => `${expression.op} ${a}`,
-      );
+      return unary(expression, within);
     case 'binary':
       return binary(expression, within);
     case 'isNull': {
@@ -69,11 +58,32 @@ export function compile(expression: Expression, scope: Scope): Compiled {
     case 'case':
       return caseOf(expression, within);
     case 'cast':
-      return castTo(inner(expression.of), expression.as, expression);
+      return expression.whole
+        ? rounded(castTo(inner(expression.of), expression.as, expression))
+        : castTo(inner(expression.of), expression.as, expression);
     case 'call':
       return call(expression, within);
   }
 }
+
+function unary({ op, of }: Extract<Expression, { kind: 'unary' }>, within: Compiling): Compiled {
+  const part = must(within.of(of), op === 'NOT' ? 'boolean' : 'number', of, `What follows ${op}`);
+  if (op === 'NOT')
+    return strict(
+      'boolean',
+      [part],
+      (a: boolean) => !a,
+      (a) => `NOT ${a}`,
+    );
+  return strict(
+    'number',
+    [part],
+    (a: number) => (op === '-' ? -a + 0 : a),
+    (a) => `${op} ${a}`,
+    { whole: part.whole ?? false },
+  );
+}
+
 function columnOf(expression: Extract<Expression, { kind: 'name' }>, scope: Scope): Compiled {
   const { name, quoted } = expression;
   if (!quoted && name.toUpperCase() === 'CURRENT_DATE')
@@ -92,6 +102,7 @@ function columnOf(expression: Extract<Expression, { kind: 'name' }>, scope: Scop
   }
   return {
     type: found.type,
+    whole: found.whole ?? false,
     run: (rows) => rows.column(found.ref),
     sql: (printer) => printer.column(found.ref),
   };

@@ -18,11 +18,18 @@ export interface SqlPrinter {
   list(values: readonly Value[], type: ValueType): string;
   column(ref: string): string;
   lever(name: string, part?: string): Value | readonly Value[];
+  /**
+   * Written so that what has no result, because it is too large or a pattern is none, is null. That takes several times
+   * as long, so it is for when the database has refused the formula as it is.
+   */
+  guarded?: true;
 }
 
 /** A checked formula with one meaning for two targets. */
 export interface Compiled {
   type: ValueType | 'null';
+  /** Of numbers: none has decimals, whatever the rows hold. */
+  whole?: boolean;
   /** Prepares it for some rows; the value of each is asked for by its index. */
   run(rows: Rows): (index: number) => Value;
   sql(printer: SqlPrinter): string;
@@ -33,7 +40,7 @@ export type AggregateCall = Extract<Expression, { kind: 'call' }>;
 /** What names mean where a formula stands. */
 export interface Scope {
   /** A column by its name; undefined when there is none. */
-  column(name: string): { ref: string; type: ValueType } | undefined;
+  column(name: string): { ref: string; type: ValueType; whole?: boolean } | undefined;
   names(): string[];
   /** Why a name that there is cannot stand by itself here. */
   whyNot?(name: string): string | undefined;

@@ -44,7 +44,7 @@ export type Expression =
   | (At & { kind: 'in'; of: Expression; list: Expression[]; negated: boolean; bare?: true })
   | (At & { kind: 'anyOf'; of: Expression; lever: Expression })
   | (At & { kind: 'case'; of?: Expression; when: { is: Expression; then: Expression }[]; else?: Expression })
-  | (At & { kind: 'cast'; of: Expression; as: ValueType })
+  | (At & { kind: 'cast'; of: Expression; as: ValueType; whole?: true })
   | (At & {
       kind: 'call';
       name: string;

@@ -64,8 +64,10 @@ export const strict = (
   parts: readonly Compiled[],
   apply: (...args: never[]) => Value,
   sql: (...args: string[]) => string,
+  { whole = false, guarded = sql }: { whole?: boolean; guarded?: typeof sql } = {},
 ): Compiled => ({
   type,
+  whole,
   run(rows) {
     const reads = parts.map((part) => part.run(rows));
     if (reads.length === 1) {
@@ -89,8 +91,12 @@ export const strict = (
       return args.includes(null) ? null : apply(...(args as never[]));
     };
   },
-  sql: (printer) => sql(...parts.map((part) => `(${part.sql(printer)})`)),
+  sql: (printer) => (printer.guarded ? guarded : sql)(...parts.map((part) => `(${part.sql(printer)})`)),
 });
+
+/** Whether all of some parts are whole numbers; a null is none of any sort. */
+export const allWhole = (parts: readonly Compiled[]): boolean =>
+  parts.every(({ whole, type }) => whole === true || type === 'null') && parts.some(({ whole }) => whole);
 
 /** Texts are compared by their code points, whatever the database is set to. */
 export const inOrder = (type: Type, sql: string) => (type === 'text' ? `${sql} COLLATE "C"` : sql);

@@ -1,7 +1,21 @@
 import type { IToken } from 'chevrotain';
 import type { At, Expression, FrameEnd, Over, SortBy } from './expression';
-import { at, GrammarBase, span } from './grammar-base';
+import { at, GrammarBase, Mistake, span } from './grammar-base';
 import { tokens, word } from './tokens';
+
+/**
+ * Takes in what follows a comma or a word. `FOR` counts letters of a text, also without a `FROM` before it: then from the
+ * first one on.
+ */
+function takeMarked(name: IToken, mark: IToken, arg: Expression, args: Expression[]): void {
+  const said = mark.image.toUpperCase();
+  if (said === 'FOR') {
+    if (name.image.toUpperCase() !== 'SUBSTRING')
+      throw new Mistake(`FOR belongs to SUBSTRING(text FROM first FOR count).`, at(mark));
+    if (args.length === 1) args.push({ kind: 'value', type: 'number', value: 1, ...at(mark) });
+  }
+  args.push(arg);
+}
 
 /** Calls of functions, with what they take together, and windows over other rows. */
 export abstract class CallGrammar extends GrammarBase {
@@ -27,12 +41,13 @@ export abstract class CallGrammar extends GrammarBase {
             args.push(this.SUBRULE(this.disjunction));
             this.MANY(() => {
               // EXTRACT(YEAR FROM d) and SUBSTRING(s FROM 2 FOR 3) have words where others have commas.
-              this.OR1([
+              const mark = this.OR1([
                 { ALT: () => this.CONSUME(tokens.comma) },
                 { ALT: () => this.CONSUME(word.FROM) },
                 { ALT: () => this.CONSUME(word.FOR) },
               ]);
-              args.push(this.SUBRULE1(this.disjunction));
+              const arg = this.SUBRULE1(this.disjunction);
+              this.ACTION(() => takeMarked(name, mark, arg, args));
             });
           },
         },

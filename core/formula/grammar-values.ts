@@ -8,6 +8,8 @@ const castTypes: Record<string, ValueType> = {
   NUMERIC: 'number',
   DECIMAL: 'number',
   INTEGER: 'number',
+  BIGINT: 'number',
+  SMALLINT: 'number',
   REAL: 'number',
   FLOAT: 'number',
   DOUBLE: 'number',
@@ -18,6 +20,9 @@ const castTypes: Record<string, ValueType> = {
   DATE: 'date',
   TIMESTAMP: 'datetime',
 };
+
+/** Numbers without decimals: what is cast to one of these is rounded. */
+const wholeTypes = ['INTEGER', 'BIGINT', 'SMALLINT'];
 
 /** What stands by itself: values as they are written, names, levers, and what CASE and CAST make of others. */
 export abstract class ValueGrammar extends CallGrammar {
@@ -105,7 +110,8 @@ export abstract class ValueGrammar extends CallGrammar {
           `${type.image} is no type here: NUMERIC, VARCHAR, BOOLEAN, DATE or TIMESTAMP.`,
           at(type),
         );
-      return { kind: 'cast', of, as, ...span(at(first), at(end)) };
+      const whole = wholeTypes.includes(type.image.toUpperCase()) ? { whole: true as const } : {};
+      return { kind: 'cast', of, as, ...whole, ...span(at(first), at(end)) };
     });
   });
 

@@ -41,7 +41,8 @@ function atomsOf(call: AggregateCall, text: string): Atom[] {
 function takenBy({ args: [arg], filter }: AggregateCall, text: string): Taken {
   const written = ({ from, to }: Expression) => text.slice(from, to);
   return {
-    field: arg?.kind === 'name' ? arg.name : undefined,
+    // Fields have names in small letters; without quotes they are found whatever their case.
+    field: arg?.kind === 'name' ? (arg.quoted ? arg.name : arg.name.toLowerCase()) : undefined,
     ...(arg && arg.kind !== 'name' ? { of: written(arg) } : {}),
     ...(filter ? { where: written(filter) } : {}),
   };
@@ -87,8 +88,8 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
     column: () => undefined,
     names: () => numeric,
     whyNot: (name) =>
-      fields?.some(({ key }) => key === name)
-        ? `"${name}" has many values here, one for each row: take them together, ${numeric.includes(name) ? 'SUM' : 'COUNT'}(${name}).`
+      fields?.some(({ key }) => key === name.toLowerCase())
+        ? `"${name}" has many values here, one for each row: take them together, ${numeric.includes(name.toLowerCase()) ? 'SUM' : 'COUNT'}(${name}).`
         : undefined,
     ...leverScope(names),
     aggregate(call) {

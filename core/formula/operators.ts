@@ -1,9 +1,9 @@
-import { addUnits, instantOf, textOfInstant } from './calendar';
+import { addUnits, instantOf, microsOf, textOfInstant } from './calendar';
 import { castTo } from './casts';
 import { compareValues } from './compare';
 import { type Compiled, type Compiling, FormulaError, sqlTypes, typeNames } from './compiled';
 import { type BinaryOp, comparisonOps, type Expression, type Value } from './expression';
-import { common, inOrder, isTime, must, placed, strict, type Type, typedNull } from './fitting';
+import { allWhole, common, inOrder, isTime, must, placed, strict, type Type, typedNull } from './fitting';
 import { likePattern } from './like';
 import { once } from './once';
 
@@ -17,6 +17,9 @@ const arithmetic: Record<
   '*': [(a, b) => finite(a * b), (a, b) => `${a} * ${b}`],
   '/': [(a, b) => (b === 0 ? null : finite(a / b)), (a, b) => `${a} / NULLIF(${b}, 0)`],
 };
+/** The same where what is too large is null, and what is too small zero. */
+const guardedArithmetic = (op: string) => (a: string, b: string) =>
+  `sorvik.arithmetic('${op}', ${a}, ${op === '/' ? `NULLIF(${b}, 0)` : b})`;
 const comparisons: Record<string, (order: number) => boolean> = {
   '=': (order) => order === 0,
   '<>': (order) => order !== 0,
@@ -50,19 +53,33 @@ export function binary(expression: Extract<Expression, { kind: 'binary' }>, with
     return strict(
       'boolean',
       parts,
-      (x: string, y: string) => likePattern(y).test(x) === (op === 'LIKE'),
+      (x: string, y: string) => {
+        const pattern = likePattern(y);
+        return pattern && pattern.test(x) === (op === 'LIKE');
+      },
       (x, y) => `${x} ${op} ${y}`,
+      {
+        // A pattern that ends in a backslash takes the meaning of nothing away: it is none.
+        guarded: (x, y) =>
+          once(
+            y,
+            (p) => `CASE WHEN (length(${p}) - length(rtrim(${p}, '\\'))) % 2 = 0 THEN ${x} ${op} ${p} END`,
+          ),
+      },
     );
   }
   if (op === '-' && isTime(a.type) && isTime(b.type)) return daysBetween(a, b);
   const calculation = arithmetic[op];
-  if (calculation)
-    return strict(
-      'number',
-      [must(a, 'number', left, `What stands before ${op}`), must(b, 'number', right, `What follows ${op}`)],
-      calculation[0],
-      calculation[1],
-    );
+  if (calculation) {
+    const sides = [
+      must(a, 'number', left, `What stands before ${op}`),
+      must(b, 'number', right, `What follows ${op}`),
+    ];
+    return strict('number', sides, calculation[0], calculation[1], {
+      whole: op !== '/' && allWhole(sides),
+      guarded: guardedArithmetic(op),
+    });
+  }
   const { type, parts } = common(
     [
       { compiled: a, at: left },
@@ -122,10 +139,20 @@ function daysBetween(a: Compiled, b: Compiled): Compiled {
   return strict(
     'number',
     parts,
-    (x: string, y: string) => (instantOf(x) - instantOf(y)) / 86_400_000,
+    (x: string, y: string) =>
+      (instantOf(x) - instantOf(y)) / 86_400_000 + (microsOf(x) - microsOf(y)) / 86_400_000_000,
     (x, y) => `(extract(epoch FROM ${x} - ${y}) / 86400)::double precision`,
+    { whole: a.type === 'date' && b.type === 'date' },
   );
 }
+
+/** Years of one to four digits are those that fields can have; any other is null. */
+const withinYears = (sql: string, type: 'date' | 'datetime') =>
+  once(
+    sql,
+    (v) =>
+      `CASE WHEN ${v} >= ${sqlTypes[type]} '0001-01-01' AND ${v} < ${sqlTypes[type]} '10000-01-01' THEN ${v} END`,
+  );
 
 function shift(expression: Extract<Expression, { kind: 'binary' }>, within: Compiling): Compiled {
   const { op, left, right } = expression;
@@ -141,8 +168,12 @@ function shift(expression: Extract<Expression, { kind: 'binary' }>, within: Comp
   return strict(
     type,
     [of.type === 'null' ? typedNull('date') : of],
-    (text: string) => textOfInstant(addUnits(instantOf(text), count, unit), type),
-    (x) => `(${x} + (${count} * INTERVAL '1 ${unit}'))::${sqlTypes[type]}`,
+    (text: string) => textOfInstant(addUnits(instantOf(text), count, unit), type, microsOf(text)),
+    (x) => withinYears(`(${x} + (${count} * INTERVAL '1 ${unit}'))::${sqlTypes[type]}`, type),
+    {
+      guarded: (x) =>
+        withinYears(`sorvik.shifted((${x})::timestamp, ${count}, '${unit}')::${sqlTypes[type]}`, type),
+    },
   );
 }
 

@@ -13,7 +13,10 @@ export function withFieldNames(text: string, change: (name: string) => string | 
   if (!kit || !parsed?.ok) return text;
   const places = [...everyPart(parsed.expression)]
     .flatMap((part) => {
-      const next = part.kind === 'name' ? change(part.name) : undefined;
+      const next =
+        part.kind === 'name'
+          ? (change(part.name) ?? (part.quoted ? undefined : change(part.name.toLowerCase())))
+          : undefined;
       return next === undefined ? [] : [{ from: part.from, to: part.to, next }];
     })
     .sort((a, b) => b.from - a.from);

@@ -2,7 +2,9 @@ import type { FieldInfo } from '../dataset';
 import type { FieldType } from '../values';
 import { type Compiled, FormulaError, type Scope } from './compiled';
 import type { FormulaProblem, ValueType } from './expression';
+import { strict } from './fitting';
 import { formulaKit } from './kit';
+import { once } from './once';
 import { everyPart } from './parts-of';
 import { valueTypeOf } from './value-type';
 
@@ -10,7 +12,14 @@ import { valueTypeOf } from './value-type';
 export type RowField = Pick<FieldInfo, 'key' | 'name' | 'type' | 'formula'>;
 
 export type ReadRow =
-  | { ok: true; compiled: Compiled; type: FieldType; uses: string[] }
+  | {
+      ok: true;
+      compiled: Compiled;
+      /** The same as a field can hold it. */
+      held: Compiled;
+      type: FieldType;
+      uses: string[];
+    }
   | { ok: false; problem: FormulaProblem };
 
 const fieldTypeOf: Record<ValueType, FieldType> = {
@@ -31,6 +40,7 @@ export function rowScope(fields: readonly RowField[]): Scope {
         field && {
           ref: field.key,
           type: valueTypeOf({ field: field.key }, { fields: [field] } as never),
+          whole: field.type === 'integer',
         }
       );
     },
@@ -101,11 +111,29 @@ export function readRow(text: string, fields: readonly RowField[], own?: string)
           : `It goes round in a circle: ${[name, ...way].join(', from ')}.`,
       );
     }
-    return { ok: true, compiled, type: fieldTypeOf[compiled.type], uses: fieldsIn(text, fields) };
+    const whole = compiled.type === 'number' && compiled.whole === true;
+    return {
+      ok: true,
+      compiled,
+      held: whole ? wholeField(compiled) : compiled,
+      type: whole ? 'integer' : fieldTypeOf[compiled.type],
+      uses: fieldsIn(text, fields),
+    };
   } catch (error) {
     if (error instanceof FormulaError) return bad(error.message, error.at);
     throw error;
   }
+}
+
+/** Whole numbers as a field can hold them: those that a double keeps exactly; any other is null. */
+function wholeField(compiled: Compiled): Compiled {
+  return strict(
+    'number',
+    [compiled],
+    (value: number) => (Number.isSafeInteger(value) ? value : null),
+    (x) => once(x, (v) => `CASE WHEN abs(${v}) <= ${Number.MAX_SAFE_INTEGER} THEN ${v} END`),
+    { whole: true },
+  );
 }
 
 /** The computed fields that hang on one, each after those that it is computed from. */

@@ -13,6 +13,11 @@ export interface ScalarFunction {
   gives: ValueType;
   apply(...args: never[]): Value;
   sql(...args: string[]): string;
+  /** The same where what would be an error is null. */
+  guarded?(...args: string[]): string;
+  /** It gives whole numbers, always or of whole ones. */
+  whole?: true;
+  keepsWhole?: true;
 }
 
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
@@ -33,6 +38,10 @@ function remainder(x: number, y: number): number | null {
   return Number(`${scaled(a) % scaled(b)}e${power}`);
 }
 
+/** No text reaches farther than this, however far is counted. */
+const farthest = 1e15;
+const within = (count: number) => Math.max(-farthest, Math.min(farthest, Math.trunc(count)));
+
 const letters = (text: string) => [...text];
 const numbers = (count: number): ValueType[] => Array(count).fill('number');
 const numeric = (
@@ -42,7 +51,9 @@ const numeric = (
   sql: (...args: string[]) => string,
   count = 1,
   optional = 0,
+  more: Pick<ScalarFunction, 'whole' | 'keepsWhole' | 'guarded'> = {},
 ): ScalarFunction => ({
+  ...more,
   name,
   signature,
   takes: numbers(count),
@@ -52,43 +63,71 @@ const numeric = (
   sql,
 });
 
-/** A figure in the database's decimals: there rounding is half away from zero, and remainders are exact. */
-const asDecimal = (sql: string) => `(${sql})::numeric`;
+/**
+ * A figure in the database's decimals: there rounding is half away from zero, and remainders are exact. What has decimals
+ * is taken with 15 digits, whole numbers with all of theirs.
+ */
+export const asDecimal = (sql: string): string =>
+  once(
+    sql,
+    (v) => `CASE WHEN ${v} = trunc(${v}) THEN (${v})::text::numeric ELSE (${v})::numeric END`,
+    'figure',
+  );
+
+/** A whole number within what the database counts texts and digits with; null stays null. */
+const counted = (sql: string, most = 2_147_483_647) =>
+  once(
+    sql,
+    (v) => `CASE WHEN ${v} IS NOT NULL THEN greatest(-${most}, least(${most}, trunc(${v})))::int END`,
+    'count',
+  );
 
 export const scalarFunctions: ScalarFunction[] = [
-  numeric('ABS', 'ABS(number)', Math.abs, (x) => `abs(${x})`),
+  numeric('ABS', 'ABS(number)', Math.abs, (x) => `abs(${x})`, 1, 0, { keepsWhole: true }),
   numeric(
     'SIGN',
     'SIGN(number)',
     (x) => Math.sign(x) + 0,
     (x) => `sign(${x})`,
+    1,
+    0,
+    { whole: true },
   ),
   numeric(
     'FLOOR',
     'FLOOR(number)',
     (x) => Math.floor(x) + 0,
     (x) => `floor(${x})`,
+    1,
+    0,
+    { whole: true },
   ),
   numeric(
     'CEIL',
     'CEIL(number)',
     (x) => Math.ceil(x) + 0,
     (x) => `ceil(${x})`,
+    1,
+    0,
+    { whole: true },
   ),
   numeric(
     'CEILING',
     'CEILING(number)',
     (x) => Math.ceil(x) + 0,
     (x) => `ceil(${x})`,
+    1,
+    0,
+    { whole: true },
   ),
   numeric(
     'ROUND',
     'ROUND(number, decimals)',
     (x, decimals = 0) => roundTo(x, decimals) + 0,
-    (x, decimals) =>
-      `round(${asDecimal(x)}, ${decimals ? `trunc(${decimals})::int` : '0'})::double precision`,
+    (x, decimals) => `round(${asDecimal(x)}, ${decimals ? counted(decimals, 400) : '0'})::double precision`,
     2,
     1,
+    { keepsWhole: true },
   ),
   numeric(
     'SQRT',
@@ -123,6 +162,18 @@ export const scalarFunctions: ScalarFunction[] = [
         ),
       ),
     2,
+    0,
+    {
+      guarded: (x, y) =>
+        once(x!, (v) =>
+          once(
+            y!,
+            (w) =>
+              `CASE WHEN (${v} <> 0 OR ${w} >= 0) AND (${v} >= 0 OR ${w} = trunc(${w})) THEN sorvik.arithmetic('^', ${v}, ${w}) END`,
+            'exponent',
+          ),
+        ),
+    },
   ),
   numeric(
     'MOD',
@@ -130,6 +181,8 @@ export const scalarFunctions: ScalarFunction[] = [
     (x, y) => remainder(x, y),
     (x, y) => `mod(${asDecimal(x)}, NULLIF(${asDecimal(y)}, 0))::double precision`,
     2,
+    0,
+    { keepsWhole: true },
   ),
   {
     name: 'UPPER',
@@ -162,6 +215,7 @@ export const scalarFunctions: ScalarFunction[] = [
     gives: 'number',
     apply: (text: string) => letters(text).length,
     sql: (x) => `char_length(${x})::double precision`,
+    whole: true,
   },
   {
     name: 'SUBSTRING',
@@ -170,16 +224,28 @@ export const scalarFunctions: ScalarFunction[] = [
     optional: 1,
     gives: 'text',
     apply: (text: string, first: number, count?: number) => {
-      const from = Math.trunc(first) - 1;
+      const from = within(first) - 1;
       if (count === undefined) return letters(text).slice(Math.max(0, from)).join('');
       // Letters before the first count too, as the standard has it; of less than none there are none.
-      const to = from + Math.max(0, Math.trunc(count));
+      const to = from + Math.max(0, within(count));
       return letters(text).slice(Math.max(0, from), Math.max(0, to)).join('');
     },
-    sql: (x, first, count) =>
-      count === undefined
-        ? `substring(${x} FROM trunc(${first})::int)`
-        : `substring(${x} FROM trunc(${first})::int FOR greatest(0, trunc(${count})::int))`,
+    sql: (x, first, count) => {
+      if (count === undefined) return `substring(${x} FROM ${counted(first!)})`;
+      const far = (sql: string) => `greatest(-${farthest}, least(${farthest}, trunc(${sql})))`;
+      // How many letters are left of those asked for, once what lies before the first one is passed over.
+      return once(
+        first!,
+        (from) =>
+          once(
+            count,
+            (many) =>
+              `CASE WHEN ${from} IS NOT NULL AND ${many} IS NOT NULL THEN substring(${x} FROM greatest(1, ${counted(from)}) FOR greatest(0, least(2147483647, least(0, ${far(from)} - 1) + ${far(many)}))::int) END`,
+            'many',
+          ),
+        'first',
+      );
+    },
   },
   {
     name: 'POSITION',
@@ -191,6 +257,7 @@ export const scalarFunctions: ScalarFunction[] = [
       return at < 0 ? 0 : letters(whole.slice(0, at)).length + 1;
     },
     sql: (part, whole) => `position(${part} IN ${whole})::double precision`,
+    whole: true,
   },
 ];
 

@@ -149,10 +149,17 @@ const keySql = ({ field, grain }: FieldCut) =>
   grain ? `date_trunc('${grain}', ${quoted(field)})::date` : quoted(field);
 
 /** An aggregate as SQL; what expressions hold goes into `values`. */
-function atomSql({ aggregate, field, of, where }: Atom, fields: FieldInfo[], values: unknown[]): string {
+function atomSql(
+  { aggregate, field, of, where }: Atom,
+  fields: FieldInfo[],
+  values: unknown[],
+  guarded: boolean,
+): string {
   if (aggregate === 'first') return 'min(ctid)';
-  if (aggregate === 'asked') return `(${askedCall(of!, fields)(rowPrinter(fields, values))})::float8`;
-  const expression = (text: string) => `(${compiledRow(text, fields).sql(rowPrinter(fields, values))})`;
+  if (aggregate === 'asked')
+    return `(${askedCall(of!, fields)(rowPrinter(fields, values, guarded))})::float8`;
+  const expression = (text: string) =>
+    `(${compiledRow(text, fields).sql(rowPrinter(fields, values, guarded))})`;
   const taken = of !== undefined ? expression(of) : field ? quoted(field) : '*';
   const filter = where === undefined ? '' : ` FILTER (WHERE ${expression(where)})`;
   return `(${aggregate}(${taken})${filter})::float8`;
@@ -172,10 +179,11 @@ export function cubeSql(
   limit: number,
   fields: FieldInfo[],
   kept: readonly Kept[] = [],
+  guarded = false,
 ): { text: string; values: unknown[] } {
   const values: unknown[] = [];
   const keys = request.keys.map((key, i) => `${keySql(key)} AS k${i}`);
-  const atoms = request.atoms.map((atom, i) => `${atomSql(atom, fields, values)} AS a${i}`);
+  const atoms = request.atoms.map((atom, i) => `${atomSql(atom, fields, values, guarded)} AS a${i}`);
   const group = request.keys.map((_, i) => i + 1).join(', ');
   const conditions = kept.map((each) => keptSql(each, fields, values));
   const where = conditions.length ? ` WHERE ${conditions.join(' AND ')}` : '';

@@ -80,23 +80,26 @@ export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
       const kept = query.keep.map((text) => readKept(text, info));
       const name = JSON.stringify([dataset.id, dataset.version, request, kept]);
       const make = async () => {
-        const { rows } = await pool
-          .query({
-            ...cubeSql(request, tableOf(dataset.number), maxCells + 1, info.fields, kept),
+        const ask = (guarded: boolean) =>
+          pool.query({
+            ...cubeSql(request, tableOf(dataset.number), maxCells + 1, info.fields, kept, guarded),
             rowMode: 'array',
+          });
+        const { rows } = await ask(false)
+          // In some row an expression has no result: there it is null.
+          .catch((error: { code?: string }) => {
+            if (error.code?.startsWith(badData)) return ask(true);
+            throw error;
           })
           .catch((error: { code?: string }) => {
-            if (error.code !== numericOverflow) {
-              // What is kept is not of the field's type.
-              if (kept.length && error.code?.startsWith(badData))
-                throw invalid([
-                  { pointer: '/keep', message: 'the values are not of the type of their field' },
-                ]);
-              throw error;
-            }
-            throw invalid([
-              { pointer: '/atom', message: 'In some rows it becomes larger than a number can be.' },
-            ]);
+            if (error.code === numericOverflow)
+              throw invalid([
+                { pointer: '/atom', message: 'Its total becomes larger than a number can be.' },
+              ]);
+            // What is kept is not of the field's type.
+            if (kept.length && error.code?.startsWith(badData))
+              throw invalid([{ pointer: '/keep', message: 'the values are not of the type of their field' }]);
+            throw error;
           });
         if (rows.length > maxCells)
           throw new HttpProblem(

@@ -6,7 +6,7 @@ import { type FieldType, isNumeric } from '@sorvik/core/values';
 import { and, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
-import { type Database, type Db, numericOverflow, quoted, tableOf } from '../db/client';
+import { badData, type Database, type Db, quoted, tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { boards, datasets, fields as fieldTable } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
@@ -27,7 +27,7 @@ export const asRowField = ({ key, name, type, formula }: Field): RowField => ({
 const mostFields = 1000;
 
 /** Writes a formula's values as parameters after those in `values`, its fields as quoted names. */
-export function rowPrinter(fields: readonly RowField[], values: unknown[]): SqlPrinter {
+export function rowPrinter(fields: readonly RowField[], values: unknown[], guarded = false): SqlPrinter {
   const types = new Map(fields.map(({ key, type }) => [key, type]));
   return {
     value: (value, type) => `$${values.push(value)}::${valueSql[type]}`,
@@ -38,6 +38,7 @@ export function rowPrinter(fields: readonly RowField[], values: unknown[]): SqlP
       return isNumeric(type) ? `${quoted(key)}::double precision` : quoted(key);
     },
     lever: () => null,
+    ...(guarded ? { guarded: true as const } : {}),
   };
 }
 
@@ -56,25 +57,31 @@ async function layOut(
   client: pg.ClientBase,
   dataset: StoredDataset,
   fields: readonly RowField[],
-  made: { key: string; type: FieldType; compiled: Compiled },
+  made: { key: string; type: FieldType; held: Compiled },
 ): Promise<void> {
   const table = tableOf(dataset.number);
   const next = `${table}_next`;
   const kept = fields.map(({ key }) => key).filter((key) => key !== made.key);
-  const values: unknown[] = [];
-  const expression = made.compiled.sql(rowPrinter(fields, values));
   const types = new Map(fields.map(({ key, type }) => [key, type]));
   const columns = [...kept.map((key) => [key, types.get(key)!] as const), [made.key, made.type] as const];
   await client.query(
     `CREATE TABLE ${next} (${columns.map(([key, type]) => `${quoted(key)} ${sqlTypes[type]}`).join(', ')}) WITH (autovacuum_enabled = false)`,
   );
   const names = columns.map(([key]) => quoted(key)).join(', ');
-  const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`].join(', ');
-  try {
+  const fill = async (guarded: boolean) => {
+    const values: unknown[] = [];
+    const expression = made.held.sql(rowPrinter(fields, values, guarded));
+    const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`].join(', ');
     await client.query(`INSERT INTO ${next} (${names}) SELECT ${selected} FROM ${table}`, values);
+  };
+  await client.query('SAVEPOINT filled');
+  try {
+    await fill(false);
   } catch (error) {
-    if ((error as { code?: string }).code !== numericOverflow) throw error;
-    throw invalid([{ pointer: '/formula', message: 'In some row it becomes larger than a number can be.' }]);
+    // In some row it has no result: there it is null.
+    if (!(error as { code?: string }).code?.startsWith(badData)) throw error;
+    await client.query('ROLLBACK TO SAVEPOINT filled');
+    await fill(true);
   }
   await client.query(`DROP TABLE ${table}`);
   await client.query(`ALTER TABLE ${next} RENAME TO d_${dataset.number}`);
@@ -243,7 +250,7 @@ export async function fieldUses({ db }: Database, dataset: StoredDataset, key: s
         sql`EXISTS (SELECT FROM (SELECT jsonb_path_query(${boards.document}, '$.charts[*]') UNION ALL SELECT jsonb_path_query(${boards.document}, '$.levers[*]')) AS parts(part)
           WHERE part ->> 'dataset' = ${dataset.id}
           AND EXISTS (SELECT FROM (SELECT jsonb_path_query(part, '$.**.field') UNION ALL SELECT jsonb_path_query(part, '$.**.text')) AS names(named)
-            WHERE named #>> '{}' ~ ('(^|[^a-z0-9_])' || ${key}::text || '($|[^a-z0-9_])')))`,
+            WHERE named #>> '{}' ~* ('(^|[^a-z0-9_])' || ${key}::text || '($|[^a-z0-9_])')))`,
       ),
     );
   return { fields: computed.map(({ name }) => name), boards: found };

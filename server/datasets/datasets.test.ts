@@ -25,12 +25,23 @@ it('profiles every field', async () => {
     fields.map((f: { key: string; type: string; profile: object }) => [f.key, f.type, f.profile]),
   ).toEqual([
     ['quay', 'text', { count: 3, distinct: 2, missing: 0, min: 'Harl', max: 'Quel' }],
-    ['opened', 'date', { count: 2, distinct: 2, missing: 1, min: '2019-02-28', max: '2020-02-29' }],
+    [
+      'opened',
+      'date',
+      { count: 2, distinct: 2, missing: 1, min: '2019-02-28', max: '2020-02-29', grain: 'day' },
+    ],
     ['depth', 'decimal', { count: 2, distinct: 2, missing: 1, min: 3, max: 4.5 }],
     [
       'seen',
       'datetime',
-      { count: 2, distinct: 2, missing: 1, min: '2021-01-01 06:30:00', max: '2021-01-02 00:00:00' },
+      {
+        count: 2,
+        distinct: 2,
+        missing: 1,
+        min: '2021-01-01 06:30:00',
+        max: '2021-01-02 00:00:00',
+        grain: 'day',
+      },
     ],
     ['lit', 'boolean', { count: 3, distinct: 2, missing: 0, min: 'false', max: 'true' }],
     ['code', 'text', { count: 2, distinct: 2, missing: 1, min: '12', max: 'x7' }],
@@ -108,4 +119,35 @@ it('deletes and restores', async () => {
   expect((await t.json(`/api/datasets/${id}`)).status).toBe(404);
   expect((await t.send('POST', `/api/datasets/${id}/restore`)).status).toBe(200);
   expect((await get()).rows).toBe(3);
+});
+
+it('tells how finely dates are taken: of monthly ones the last stands for its month', async () => {
+  const grainOf = async (...dates: string[]) => {
+    const { dataset } = await t.importCsv(`day\n${dates.join('\n')}\n`, 'Dates.csv');
+    return (await t.json(`/api/datasets/${dataset}`)).body.fields[0].profile.grain;
+  };
+  expect(await grainOf('2023-01-01', '2023-02-01', '2023-12-01')).toBe('month');
+  expect(await grainOf('2023-01-01', '2023-07-01')).toBe('quarter');
+  expect(await grainOf('2021-01-01', '2023-01-01')).toBe('year');
+  expect(await grainOf('2024-03-04', '2024-03-11')).toBe('week');
+  expect(await grainOf('2024-03-01', '2024-03-02')).toBe('day');
+  expect(await grainOf('2024-01-01')).toBe('day');
+  expect(await grainOf('2024-01-01 00:00:00', '2024-02-01 00:00:00', '2024-03-01 00:00:01')).toBe('day');
+});
+
+it.each([
+  [30, 15, '0 to 1', [2, 2]],
+  [20, 20, '0', [1, 1]],
+  [41, 14, '0 to 2', [3, 3]],
+  [1000, 20, '0 to 49', [50, 50]],
+])('whole numbers from 0 up to below %i have bins of whole numbers', async (n, bins, first, counts) => {
+  const { dataset } = await t.importCsv(
+    `n\n${Array.from({ length: n }, (_, i) => i).join('\n')}\n`,
+    'Whole.csv',
+  );
+  const { body } = await t.json(`/api/datasets/${dataset}/fields/n/shape`);
+  expect(body.bins).toHaveLength(bins);
+  expect(body.bins[0].label).toBe(first);
+  expect(body.bins.slice(0, 2).map(({ count }: { count: number }) => count)).toEqual(counts);
+  expect(body.bins.reduce((sum: number, { count }: { count: number }) => sum + count, 0)).toBe(n);
 });

@@ -23,20 +23,24 @@ async function ranges(pool: pg.Pool, table: string, field: Field): Promise<Field
       others: 0,
     };
   const whole = field.type === 'integer';
-  const bins = whole ? Math.min(binCount, high - low + 1) : binCount;
-  const top = whole ? high + 1 : high;
+  // Bins of whole numbers hold as many of them each: else some would seem rarer than others.
+  const width = whole ? Math.ceil((high - low + 1) / binCount) : (high - low) / binCount;
+  const bins = whole ? Math.ceil((high - low + 1) / width) : binCount;
   const found = await pool.query(
     `SELECT least(width_bucket(${column}::float8, $1::float8, $2::float8, $3::int), $3::int) AS bin, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1`,
-    [low, top, bins],
+    [low, low + bins * width, bins],
   );
   const counts = new Map(found.rows.map((row) => [row.bin as number, row.count as number]));
-  const width = (top - low) / bins;
+  const label = (i: number) => {
+    const from = low + i * width;
+    if (!whole) return `${numberText(from)} to ${numberText(from + width)}`;
+    return width === 1
+      ? numberText(from)
+      : `${numberText(from)} to ${numberText(Math.min(high, from + width - 1))}`;
+  };
   return {
     kind: 'ranges',
-    bins: Array.from({ length: bins }, (_, i) => ({
-      label: `${numberText(low + i * width)} to ${numberText(low + (i + 1) * width)}`,
-      count: counts.get(i + 1) ?? 0,
-    })),
+    bins: Array.from({ length: bins }, (_, i) => ({ label: label(i), count: counts.get(i + 1) ?? 0 })),
     others: 0,
   };
 }

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { compile } from '@sorvik/core/formula/compile';
 import type { Compiled, Rows, Scope, SqlPrinter } from '@sorvik/core/formula/compiled';
 import { sqlTypes } from '@sorvik/core/formula/compiled';
@@ -15,6 +16,7 @@ const types: Record<string, ValueType> = {
   b: 'boolean',
   d: 'date',
   e: 'date',
+  w: 'datetime',
 };
 const columns = Object.keys(types);
 const scope: Scope = {
@@ -64,6 +66,26 @@ const text = fc.oneof(
 const day = fc
   .integer({ min: 0, max: 2500 })
   .map((n) => new Date(Date.UTC(2018, 0, 1 + n)).toISOString().slice(0, 10));
+/** Date-times to the millionth of a second, of the first century and of ours, as fields have them. */
+const moment = fc
+  .tuple(
+    fc.constantFrom(
+      '0001-01-01',
+      '0044-03-15',
+      '0099-12-31',
+      '1969-07-20',
+      '2020-02-29',
+      '2024-03-05',
+      '9999-12-31',
+    ),
+    fc.integer({ min: 0, max: 86_399 }),
+    fc.constantFrom('', '.5', '.25', '.123', '.123456', '.000001', '.9999'),
+  )
+  .map(
+    ([date, seconds, fraction]) =>
+      `${date}T${new Date(seconds * 1000).toISOString().slice(11, 19)}${fraction}`,
+  );
+
 const maybe = <T extends Value>(of: fc.Arbitrary<T>) => fc.option(of, { freq: 5 });
 const row = fc.record({
   n: maybe(number),
@@ -73,6 +95,7 @@ const row = fc.record({
   b: maybe(fc.boolean()),
   d: maybe(day),
   e: maybe(day),
+  w: maybe(moment),
 });
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
@@ -108,6 +131,12 @@ const formulas = fc.letrec<Record<'number' | 'text' | 'boolean' | 'date', string
       t.map((x) => `CHAR_LENGTH(${x})`),
       t.map((x) => `CAST(${x} AS NUMERIC)`),
       b.map((x) => `CAST(${x} AS INTEGER)`),
+      n.map((x) => `CAST(${x} AS INTEGER)`),
+      op('w').map((x) => `EXTRACT(SECOND FROM ${x})`),
+      form(
+        op('YEAR', 'QUARTER', 'MONTH', 'WEEK', 'DAY', 'DOW', 'ISODOW', 'DOY', 'HOUR', 'MINUTE'),
+        op('w'),
+      ).map(([p, x]) => `EXTRACT(${p} FROM ${x})`),
       form(t, t).map(([x, y]) => `POSITION((${x}) IN (${y}))`),
       form(op('YEAR', 'QUARTER', 'MONTH', 'WEEK', 'DAY', 'DOW', 'ISODOW', 'DOY'), d).map(
         ([p, x]) => `EXTRACT(${p} FROM ${x})`,
@@ -124,6 +153,10 @@ const formulas = fc.letrec<Record<'number' | 'text' | 'boolean' | 'date', string
         ([x, i, k]) => `SUBSTRING(${x} FROM ${i} FOR ${k})`,
       ),
       form(t, op('1', '2', '9')).map(([x, i]) => `SUBSTRING(${x} FROM ${i})`),
+      form(t, op('0', '1', '3', 'm')).map(([x, k]) => `SUBSTRING(${x} FOR ${k})`),
+      form(t, op('-1e12', '1e12', 'n'), op('1e12', '2e12', 'm')).map(
+        ([x, i, k]) => `SUBSTRING(${x} FROM ${i} FOR ${k})`,
+      ),
       form(b, t, t).map(([x, y, z]) => `CASE WHEN ${x} THEN ${y} ELSE ${z} END`),
       form(op('COALESCE', 'GREATEST', 'LEAST'), t, t).map(([f, x, y]) => `${f}(${x}, ${y})`),
       form(t, t).map(([x, y]) => `NULLIF(${x}, ${y})`),
@@ -231,7 +264,7 @@ describe('a formula means the same here and in PostgreSQL', () => {
   afterAll(() => client.end());
 
   /** What the database makes of formulas, a list for each row. */
-  async function asked(all: readonly Compiled[], list: readonly Row[]): Promise<Value[][]> {
+  async function asked(all: readonly Compiled[], list: readonly Row[], guarded = false): Promise<Value[][]> {
     const values: unknown[] = [];
     const place = (value: unknown, type: string) => `$${values.push(value)}::${type}`;
     const printer: SqlPrinter = {
@@ -239,9 +272,12 @@ describe('a formula means the same here and in PostgreSQL', () => {
       list: (held, type) => place(held, `${sqlTypes[type]}[]`),
       column: (ref) => `"${ref}"`,
       lever,
+      ...(guarded ? { guarded: true as const } : {}),
     };
     const outputs = all.map(({ sql, type }) => {
       const text = `(${sql(printer)})`;
+      if (type === 'datetime')
+        return `regexp_replace(to_char(${text}, 'YYYY-MM-DD"T"HH24:MI:SS.US'), '\\.?0+$', '')`;
       return type === 'date' ? `to_char(${text}, 'YYYY-MM-DD')` : text;
     });
     const table = list.map(
@@ -256,10 +292,10 @@ describe('a formula means the same here and in PostgreSQL', () => {
     return rows;
   }
 
-  async function agree(texts: readonly string[], list: readonly Row[]): Promise<void> {
+  async function agree(texts: readonly string[], list: readonly Row[], guarded = false): Promise<void> {
     const all = texts.map(compiled);
     const numbered = list.map((each, id) => ({ ...each, id }));
-    const expected = await asked(all, list);
+    const expected = await asked(all, list, guarded);
     all.forEach(({ run }, f) => {
       const read = run(rowsOf(numbered));
       list.forEach((each, i) => {
@@ -278,18 +314,115 @@ describe('a formula means the same here and in PostgreSQL', () => {
       fc.asyncProperty(
         fc.array(anyFormula, { minLength: 12, maxLength: 12 }),
         fc.array(row, { minLength: 4, maxLength: 4 }),
-        agree,
+        (texts, list) => agree(texts, list),
       ),
       { numRuns: 120 },
     );
   }, 120_000);
+
+  it('of date-times to the millionth of a second, in years of one digit and of four', async () => {
+    const list = fc.sample(row, { numRuns: 60, seed: 11 });
+    await agree(
+      [
+        ...['year', 'quarter', 'month', 'week', 'day', 'hour', 'minute'].map(
+          (unit) => `DATE_TRUNC('${unit}', w)`,
+        ),
+        ...['1', '14', '400'].flatMap((n) =>
+          ['DAY', 'MONTH', 'YEAR', 'HOUR', 'SECOND'].map((unit) => `w + INTERVAL '${n}' ${unit}`),
+        ),
+        "w - INTERVAL '1' DAY",
+        'CAST(w AS DATE)',
+        'w = CAST(CAST(w AS DATE) AS TIMESTAMP)',
+        'w - d',
+        "w > TIMESTAMP '2020-02-29 00:00:00.5'",
+      ],
+      list,
+    );
+  }, 60_000);
+
+  it('where a figure is too large, a text is no number, or a pattern is none: there it is null', async () => {
+    await client.query('CREATE SCHEMA IF NOT EXISTS sorvik');
+    const file = new URL('../migrations/0003_guarded_arithmetic.sql', import.meta.url);
+    for (const statement of (await readFile(file, 'utf8')).split('--> statement-breakpoint'))
+      await client.query(statement.replace('CREATE FUNCTION', 'CREATE OR REPLACE FUNCTION'));
+    const huge = [
+      1e308,
+      -1e308,
+      1.7976931348623157e308,
+      1e200,
+      1e-200,
+      5e-324,
+      2.5,
+      0,
+      -3,
+      9007199254740991,
+      null,
+    ];
+    const texts = [
+      '1e100',
+      '1e308',
+      '1e309',
+      '-1e400',
+      '1e-400',
+      '1e-323',
+      '12',
+      'a',
+      'a\\',
+      '\\\\',
+      `1${'0'.repeat(400)}`,
+      null,
+    ];
+    const list = huge.flatMap((n) =>
+      huge.slice(0, 6).map(
+        (m, k): Row => ({
+          n,
+          m,
+          t: texts[(k + huge.indexOf(n)) % texts.length]!,
+          u: texts[k]!,
+          b: null,
+          d: '9999-12-31',
+          e: '0001-01-01',
+          w: '9999-12-31T23:59:59.999999',
+        }),
+      ),
+    );
+    await agree(
+      [
+        'n + m',
+        'n - m',
+        'n * m',
+        'n / m',
+        'POWER(n, m)',
+        'POWER(n, 3)',
+        'n * n * n / n',
+        'ROUND(n)',
+        'ROUND(9007199254740991)',
+        'ROUND(n, 2)',
+        'ROUND(n, 1e9)',
+        'CAST(n AS INTEGER)',
+        'MOD(n, 7)',
+        'CAST(t AS NUMERIC)',
+        't LIKE u',
+        "t LIKE 'a\\'",
+        "t NOT LIKE 'a\\\\'",
+        "d + INTERVAL '1' DAY",
+        "e - INTERVAL '400' YEAR",
+        "d + INTERVAL '999999999' YEAR",
+        "w + INTERVAL '1' SECOND",
+        'SUBSTRING(t FROM n FOR m)',
+        'SUBSTRING(t FROM n)',
+      ],
+      list,
+      true,
+    );
+  }, 60_000);
 
   it('in windows', async () => {
     await fc.assert(
       fc.asyncProperty(
         fc.array(windows, { minLength: 8, maxLength: 8 }),
         fc.array(row, { minLength: 1, maxLength: 12 }),
-        agree,
+        (texts, list) => agree(texts, list),
       ),
       { numRuns: 60 },
     );
@@ -312,8 +445,8 @@ describe('a formula means the same here and in PostgreSQL', () => {
         compiled(text).sql({ value: () => '$1', list: () => '$1', column: (ref) => ref, lever }).length,
       ).toBeLessThan(30_000);
     await agree(deep, [
-      { n: 3, m: -0.5, t: 'Q', u: null, b: true, d: '2020-02-29', e: null },
-      { n: null, m: 2, t: null, u: null, b: null, d: null, e: null },
+      { n: 3, m: -0.5, t: 'Q', u: null, b: true, d: '2020-02-29', e: null, w: null },
+      { n: null, m: 2, t: null, u: null, b: null, d: null, e: null, w: null },
     ]);
   });
 
@@ -321,7 +454,7 @@ describe('a formula means the same here and in PostgreSQL', () => {
     const hostile = `'; DROP TABLE sorvik.boards; --`;
     await agree(
       [`t || ${quoted(hostile)}`, `UPPER(${quoted(hostile)}) = t`],
-      [{ n: null, m: null, t: hostile, u: null, b: null, d: null, e: null }],
+      [{ n: null, m: null, t: hostile, u: null, b: null, d: null, e: null, w: null }],
     );
   });
 });

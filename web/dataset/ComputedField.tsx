@@ -21,7 +21,7 @@ function Trial({ dataset, read }: { dataset: DatasetView; read: Read }) {
   const rows = data?.rows ?? [];
   const figures = useMemo(() => {
     const place = new Map(dataset.fields.map(({ key }, i) => [key, i]));
-    const at = read.compiled.run({
+    const at = read.held.run({
       length: rows.length,
       column: (ref) => (i) => rows[i]![place.get(ref)!] as Value,
       lever: () => null,
