@@ -11,6 +11,16 @@ export interface DatasetView extends DatasetInfo {
   boards: { id: string; title: string }[];
 }
 
+/** A dataset that was deleted and can come back. */
+export interface DeletedDataset {
+  id: string;
+  name: string;
+  rows: number;
+  deletedAt: string;
+  /** The room that its rows take on the disk. */
+  bytes: number;
+}
+
 /** What an import found out and did. */
 export interface ImportSource {
   file: string;

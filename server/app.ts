@@ -12,8 +12,9 @@ import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
 import { addHealthRoutes } from './health/routes';
 import { openApiDocument } from './http/openapi';
-import { HttpProblem, problemResponse } from './http/problem';
+import { failureProblem, HttpProblem, problemResponse } from './http/problem';
 import { Routes } from './http/routes';
+import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
 
@@ -37,6 +38,8 @@ const mediaTypes: Record<string, string> = {
   '.json': 'application/json',
 };
 
+const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null);
+
 /** This server is for this machine: a page elsewhere must neither reach it under another name nor write to it. */
 function refuseStrangers(c: Context): void {
   const host = (c.req.header('host') ?? '').replace(/:\d+$/, '');
@@ -47,7 +50,8 @@ function refuseStrangers(c: Context): void {
       'This server answers on the loopback address only: use 127.0.0.1 or localhost.',
     );
   const origin = c.req.header('origin');
-  if (origin && c.req.method !== 'GET' && new URL(origin).host !== c.req.header('host'))
+  // A page without an origin of its own says "null".
+  if (origin && c.req.method !== 'GET' && hostOf(origin) !== c.req.header('host'))
     throw new HttpProblem(403, 'Foreign origin', 'Changes are taken from pages of this server only.');
 }
 
@@ -71,11 +75,6 @@ function serveWeb(folder: string) {
     });
   };
 }
-
-const isDatabaseLoss = (error: Error & { code?: string }) =>
-  /^(08|57P)/.test(error.code ?? '') ||
-  ['ECONNREFUSED', 'ECONNRESET'].includes(error.code ?? '') ||
-  /Connection terminated|timeout exceeded when trying to connect/.test(error.message);
 
 /** The whole HTTP application; `routes` describes its API. */
 export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; routes: Routes } {
@@ -125,6 +124,7 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
   );
   app.use(async (c, next) => {
     refuseStrangers(c);
+    refuseMalformed(c);
     await next();
   });
   app.use(compress());
@@ -150,21 +150,16 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
   );
   app.onError((error, c) => {
     if (error instanceof HttpProblem) return problemResponse(c, error);
-    const lost = isDatabaseLoss(error);
-    log.error({ err: error, path: c.req.path }, lost ? 'database lost' : 'request failed');
+    const foreseen = failureProblem(error);
+    log.error({ err: error, path: c.req.path }, foreseen?.title ?? 'request failed');
     return problemResponse(
       c,
-      lost
-        ? new HttpProblem(
-            503,
-            'Database not available',
-            'The database does not answer right now. Nothing saved is lost; try again in a moment.',
-          )
-        : new HttpProblem(
-            500,
-            'Something went wrong',
-            'The server log has the details. Try again; nothing was changed.',
-          ),
+      foreseen ??
+        new HttpProblem(
+          500,
+          'Something went wrong',
+          'The server log has the details. Try again; nothing was changed.',
+        ),
     );
   });
   return { app, routes };

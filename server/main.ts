@@ -3,7 +3,7 @@ export { publishedBoardSchema } from './boards/board-schema';
 import { serve } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';
-import { purgeDeleted } from './datasets/purge';
+import { sweep } from './datasets/purge';
 import { openDatabase } from './db/client';
 import { ImportJobs } from './imports/jobs';
 
@@ -35,9 +35,14 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const database = await openDatabase(options.databaseUrl, options.migrations, (error) =>
     log.warn({ err: error }, 'database connection lost'),
   );
-  await purgeDeleted(database);
   const jobs = new ImportJobs(database, options.spool, log);
   await jobs.prepare();
+  const tidy = () => sweep(database, options.spool, jobs.files());
+  await tidy();
+  const hourly = setInterval(() => {
+    tidy().catch((error) => log.warn({ err: error }, 'could not tidy up'));
+  }, 3_600_000);
+  hourly.unref();
   const { app } = createApp({ database, jobs, log, ...(options.web ? { web: options.web } : {}) });
   const server = await new Promise<ReturnType<typeof serve>>((resolve, reject) => {
     const listening = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: options.port }, () =>
@@ -50,6 +55,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   return {
     url: `http://127.0.0.1:${port}`,
     async close() {
+      clearInterval(hourly);
       await jobs.close();
       const closed = new Promise<void>((resolve) => server.close(() => resolve()));
       if ('closeAllConnections' in server) server.closeAllConnections();

@@ -19,6 +19,9 @@ import { type MutedTone, mutedTones, usualTone } from './otherwise';
 import { Part } from './part';
 
 /** The version of the board document that this program writes; older ones are migrated when read. */
+/** Charts that a board can have. */
+export const mostCharts = 60;
+
 export const boardVersion = 1;
 
 export const grounds = ['light', 'dark'] as const;
@@ -66,7 +69,7 @@ export class Board {
   levers!: Lever[];
 
   @IsArray()
-  @ArrayMaxSize(60)
+  @ArrayMaxSize(mostCharts)
   @Part(() => Chart, true)
   charts!: Chart[];
 

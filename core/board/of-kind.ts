@@ -2,6 +2,7 @@ import 'reflect-metadata/lite';
 import { plainToInstance, Transform } from 'class-transformer';
 import { Allow, ValidateBy, ValidateNested } from 'class-validator';
 import type { Kind, Registry } from '../kinds';
+import { nests } from './nested';
 import { isRecord } from './part';
 
 /** A kind that brings the class its specs are validated against. */
@@ -43,6 +44,7 @@ export function OfKind(kinds: () => Registry<SpecKind>, each = false): PropertyD
   });
   const nested = ValidateNested({ each });
   return (target, property) => {
+    nests(target, property as string, { kinds });
     for (const decorate of [transform, check, nested]) decorate(target, property as string);
   };
 }

@@ -1,6 +1,7 @@
 import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
 import { ValidateBy, ValidateNested } from 'class-validator';
+import { nests } from './nested';
 
 export const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
@@ -22,6 +23,7 @@ export function Part(type: () => new () => object, each = false): PropertyDecora
     }),
   ];
   return (target, property) => {
+    nests(target, property as string, { type });
     for (const decorate of decorators) decorate(target, property as string);
   };
 }

@@ -2,9 +2,12 @@ import 'reflect-metadata/lite';
 import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { abilityText, leverCan } from '../levers/abilities';
-import { Board } from './board';
+import { Board, mostCharts } from './board';
+import { Chart } from './chart';
 import { leverUses } from './lever-uses';
 import { migrateBoard } from './migrations';
+import { isRecord } from './part';
+import { roughProblem, valuesIn } from './rough-check';
 
 /** One thing wrong with a document: where (a JSON Pointer) and what to do about it. */
 export interface Problem {
@@ -15,6 +18,8 @@ export interface Problem {
 export type BoardReading = { ok: true; board: Board } | { ok: false; problems: Problem[] };
 
 const maxDepth = 24;
+/** Of documents with more values than this only the first plain mistake is told. */
+const fullyTold = 2000;
 const escapeToken = (token: string) => token.replace(/~/g, '~0').replace(/\//g, '~1');
 
 /** Flattens class-validator's tree into pointers and messages. */
@@ -73,11 +78,25 @@ function referenceProblems(board: Board): Problem[] {
   return problems;
 }
 
-/**
- * Reads a board document of any version from untrusted JSON. Unknown properties are refused, so a misspelt word is
- * never silently without effect.
- */
-export function readBoard(input: unknown): BoardReading {
+const strictly = { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true };
+
+/** Checks a document part by part, since a large one takes a while; each step is one chart, or all the rest. */
+function* checked(document: Record<string, unknown>): Generator<void, Problem[]> {
+  const { charts } = document;
+  const apart = Array.isArray(charts) && charts.every(isRecord);
+  const rest = plainToInstance(Board, apart ? { ...document, charts: [] } : document);
+  const problems = problemsOf(validateSync(rest, strictly));
+  if (!apart) return problems;
+  if (charts.length > mostCharts)
+    problems.push({ pointer: '/charts', message: `charts can have up to ${mostCharts} items` });
+  for (const [i, chart] of charts.slice(0, mostCharts).entries()) {
+    yield;
+    problems.push(...problemsOf(validateSync(plainToInstance(Chart, chart), strictly), `/charts/${i}`));
+  }
+  return problems;
+}
+
+function* reading(input: unknown): Generator<void, BoardReading> {
   if (typeof input !== 'object' || input === null || Array.isArray(input))
     return { ok: false, problems: [{ pointer: '', message: 'a board is a JSON object' }] };
   if (tooDeep(input))
@@ -88,10 +107,33 @@ export function readBoard(input: unknown): BoardReading {
   } catch (error) {
     return { ok: false, problems: [{ pointer: '/version', message: (error as Error).message }] };
   }
-  const instance = plainToInstance(Board, document);
-  const problems = problemsOf(
-    validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }),
-  );
+  if (valuesIn(document, fullyTold) > fullyTold) {
+    const problem = roughProblem(Board, document);
+    if (problem) return { ok: false, problems: [problem] };
+  }
+  const problems = yield* checked(document);
   if (!problems.length) problems.push(...referenceProblems(document as unknown as Board));
   return problems.length ? { ok: false, problems } : { ok: true, board: document as unknown as Board };
+}
+
+/**
+ * Reads a board document of any version from untrusted JSON. Unknown properties are refused, so a misspelt word is
+ * never silently without effect.
+ */
+export function readBoard(input: unknown): BoardReading {
+  const steps = reading(input);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** The same with pauses, in which others get their turn. */
+export async function readBoardInTurns(input: unknown, pause: () => Promise<void>): Promise<BoardReading> {
+  const steps = reading(input);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    await pause();
+  }
 }

@@ -57,15 +57,15 @@ export function binary(expression: Extract<Expression, { kind: 'binary' }>, with
         const pattern = likePattern(y);
         return pattern && pattern.test(x) === (op === 'LIKE');
       },
-      (x, y) => `${x} ${op} ${y}`,
-      {
-        // A pattern that ends in a backslash takes the meaning of nothing away: it is none.
-        guarded: (x, y) =>
-          once(
-            y,
-            (p) => `CASE WHEN (length(${p}) - length(rtrim(${p}, '\\'))) % 2 = 0 THEN ${x} ${op} ${p} END`,
-          ),
-      },
+      // A pattern that ends in a backslash takes the meaning of nothing away: it is none. The database only finds that out
+      // where a text reaches so far.
+      right.kind === 'value' && likePattern(String(right.value)) !== null
+        ? (x, y) => `${x} ${op} ${y}`
+        : (x, y) =>
+            once(
+              y,
+              (p) => `CASE WHEN (length(${p}) - length(rtrim(${p}, '\\'))) % 2 = 0 THEN ${x} ${op} ${p} END`,
+            ),
     );
   }
   if (op === '-' && isTime(a.type) && isTime(b.type)) return daysBetween(a, b);

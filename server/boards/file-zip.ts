@@ -1,9 +1,10 @@
 import { createWriteStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
+import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import { HttpProblem } from '../http/problem';
 
@@ -43,6 +44,23 @@ async function entriesOf(zip: ZipFile): Promise<Map<string, Entry>> {
   return entries;
 }
 
+/** A part of a zip file that ends with an error where it is not what the file says of it. */
+function whole(part: Readable, { fileName, crc32: sum }: Entry): Readable {
+  async function* checked() {
+    let found = 0;
+    try {
+      for await (const piece of part) {
+        found = crc32(piece as Buffer, found);
+        yield piece as Buffer;
+      }
+    } catch (error) {
+      throw unusable(`${fileName} in it cannot be read: ${(error as Error).message}.`);
+    }
+    if (found !== sum >>> 0) throw unusable(`${fileName} in it is damaged: its checksum is another one.`);
+  }
+  return Readable.from(checked());
+}
+
 /** Takes in a zip file. Sizes are checked before and while it is read; names never become paths on this machine. */
 export async function unpack(spool: string, source: Readable): Promise<Unpacked> {
   const folder = await mkdtemp(join(spool, 'board-'));
@@ -67,10 +85,13 @@ export async function unpack(spool: string, source: Readable): Promise<Unpacked>
     });
     const entries = await entriesOf(zip);
     const openEntry = promisify<Entry, Readable>(zip.openReadStream.bind(zip) as never);
-    const stream = (name: string) => {
+    const stream = async (name: string): Promise<Readable> => {
       const entry = entries.get(name);
       if (!entry) throw unusable(`It holds no ${name}.`);
-      return openEntry(entry);
+      const part = await openEntry(entry).catch((error: Error) => {
+        throw unusable(`${name} in it cannot be read: ${error.message}.`);
+      });
+      return whole(part, entry);
     };
     return {
       names: [...entries.keys()],

@@ -7,6 +7,7 @@ import {
   IsObject,
   IsOptional,
   IsString,
+  Max,
   MaxLength,
   Min,
   ValidateBy,
@@ -18,6 +19,7 @@ import { bodyOf } from '../http/body';
 import { HttpProblem } from '../http/problem';
 import { type Routes, readJson } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
+import { cutText } from '../http/well-formed';
 import type { ImportJobs } from '../imports/jobs';
 import { publishedBoardSchema } from './board-schema';
 import { boardFile, boardZip, fileName, type GivenDatasets, importFile, importZip, needFile } from './files';
@@ -32,7 +34,9 @@ import {
   saveBoard,
   setDeleted,
 } from './store';
-import { foldBack, listVersions, nameVersion, publish, scratchOf, shownBoard } from './versions';
+import { foldBack, listVersions, nameVersion, publish, scratchOf, shownBoard, unfold } from './versions';
+
+const mostRevisions = 2_147_483_647;
 
 class DocumentInput {
   @IsObject()
@@ -48,6 +52,7 @@ class VersionInput {
 class PublishInput {
   @IsInt()
   @Min(1)
+  @Max(mostRevisions)
   revision!: number;
 }
 
@@ -56,6 +61,13 @@ class FoldInput {
   @IsOptional()
   @IsBoolean()
   anyway?: boolean;
+}
+
+class UnfoldInput extends PublishInput {
+  /** The copy that was folded back. */
+  @IsString()
+  @MaxLength(80)
+  scratch!: string;
 }
 
 class FileQuery {
@@ -96,7 +108,7 @@ class FileImport extends FileInput {
 /** The revision in an address; -1, which there is none of, where it is no number. */
 const revisionIn = (c: Context): number => {
   const revision = Number(c.req.param('revision'));
-  return Number.isInteger(revision) ? revision : -1;
+  return Number.isInteger(revision) && revision <= mostRevisions ? revision : -1;
 };
 
 const etag = (revision: number) => `"${revision}"`;
@@ -117,7 +129,21 @@ function baseRevision(c: Context): number {
       'If-Match unreadable',
       `If-Match must be one revision in quotes, as in "3"; it is ${header.slice(0, 40)}.`,
     );
-  return Number(match[1]);
+  // A board never gets that far: a larger one is not this board's.
+  return Math.min(mostRevisions, Number(match[1]));
+}
+
+/** What names a save, so that one whose answer was lost can be sent again; null where the header is not there. */
+function saveKey(c: Context): string | null {
+  const key = c.req.header('idempotency-key');
+  if (key === undefined) return null;
+  if (!/^[\w-]{8,64}$/.test(key))
+    throw new HttpProblem(
+      400,
+      'Idempotency-Key unreadable',
+      'Idempotency-Key must have 8 to 64 letters, digits and hyphens.',
+    );
+  return key;
 }
 
 const shown = (c: Context, board: StoredBoard, status: 200 | 201 = 200) =>
@@ -145,7 +171,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         body: DocumentInput,
         answers: { 201: ref('SavedBoard') },
       },
-      async (c, { body }) => shown(c, await createBoard(db, needBoard(body.document)), 201),
+      async (c, { body }) => shown(c, await createBoard(db, await needBoard(body.document)), 201),
     )
     .add(
       {
@@ -170,8 +196,12 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       async (c) => {
         const base = baseRevision(c);
         const patch = await readJson(c);
-        const { revision, updatedAt } = await saveBoard(db, c.req.param('id')!, base, (document) =>
-          patched(document, patch),
+        const { revision, updatedAt } = await saveBoard(
+          db,
+          c.req.param('id')!,
+          base,
+          (document) => patched(document, patch),
+          saveKey(c),
         );
         return c.json({ revision, updatedAt }, 200, { etag: etag(revision) });
       },
@@ -206,7 +236,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         const { document } = await findBoard(db, c.req.param('id')!);
         return shown(
           c,
-          await createBoard(db, { ...document, title: `${document.title.slice(0, 190)} (copy)` }),
+          await createBoard(db, { ...document, title: `${cutText(document.title, 190)} (copy)` }),
           201,
         );
       },
@@ -271,6 +301,16 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         answers: { 200: ref('SavedBoard') },
       },
       async (c, { body }) => shown(c, await foldBack(db, c.req.param('id')!, body.anyway ?? false)),
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/unfold`,
+        summary: 'Take back that a copy was folded back: `revision` is the one that this made',
+        body: UnfoldInput,
+        answers: { 200: ref('SavedBoard') },
+      },
+      async (c, { body }) => shown(c, await unfold(db, c.req.param('id')!, body.scratch, body.revision)),
     )
     .add(
       {

@@ -1,6 +1,7 @@
+import { setImmediate } from 'node:timers/promises';
 import type { Board } from '@sorvik/core/board/board';
 import { idFrom } from '@sorvik/core/board/id';
-import { readBoard } from '@sorvik/core/board/read-board';
+import { readBoardInTurns } from '@sorvik/core/board/read-board';
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
@@ -24,8 +25,9 @@ const columns = {
 };
 
 /** A valid board, or an answer that points at what is wrong. */
-export function needBoard(input: unknown): Board {
-  const reading = readBoard(input);
+export async function needBoard(input: unknown): Promise<Board> {
+  // A large document takes a while: others get their turn between its charts.
+  const reading = await readBoardInTurns(input, setImmediate);
   if (!reading.ok) throw invalid(reading.problems);
   return reading.board;
 }
@@ -65,13 +67,17 @@ export async function createBoard(
   });
 }
 
-/** Saves a change made to revision `base`; refused when the board has moved on since, with both sides intact. */
+/**
+ * Saves a change made to revision `base`; refused when the board has moved on since, with both sides intact. A save with
+ * a key that was kept before is not done again.
+ */
 export async function saveBoard(
   db: Db,
   id: string,
   base: number,
   change: (document: Board) => unknown,
-): Promise<StoredBoard> {
+  key: string | null = null,
+): Promise<Pick<StoredBoard, 'revision' | 'updatedAt'>> {
   return db.transaction(async (tx) => {
     const [current] = await tx
       .select(columns)
@@ -79,6 +85,14 @@ export async function saveBoard(
       .where(and(eq(boards.id, id), isNull(boards.deletedAt)))
       .for('update');
     if (!current) throw notFound('board', id);
+    if (key !== null) {
+      // The same save once more: its answer was lost on the way.
+      const [before] = await tx
+        .select({ revision: boardVersions.revision, updatedAt: boardVersions.savedAt })
+        .from(boardVersions)
+        .where(and(eq(boardVersions.board, id), eq(boardVersions.saveKey, key)));
+      if (before) return before;
+    }
     if (current.revision !== base)
       throw new HttpProblem(
         412,
@@ -88,14 +102,14 @@ export async function saveBoard(
           revision: current.revision,
         },
       );
-    const document = needBoard(change(current.document));
+    const document = await needBoard(change(current.document));
     const revision = base + 1;
     const [stored] = await tx
       .update(boards)
       .set({ document, revision, updatedAt: sql`now()` })
       .where(eq(boards.id, id))
       .returning(columns);
-    await tx.insert(boardVersions).values({ board: id, revision, document });
+    await tx.insert(boardVersions).values({ board: id, revision, document, saveKey: key });
     return stored!;
   });
 }

@@ -5,14 +5,7 @@ import { datasetInfos } from '../datasets/store';
 import type { Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
-import {
-  createBoard,
-  findBoard,
-  findVersion,
-  type StoredBoard,
-  type StoredVersion,
-  setDeleted,
-} from './store';
+import { createBoard, findBoard, findVersion, type StoredBoard, type StoredVersion } from './store';
 
 /** Changes that follow each other within this time are one version, ms. */
 const oneSitting = 5 * 60_000;
@@ -122,8 +115,7 @@ export async function scratchOf(db: Db, id: string): Promise<StoredBoard> {
 
 /** Puts what was tried on a copy onto the board it was copied from; refused where that has moved on, unless `anyway`. */
 export async function foldBack(db: Db, id: string, anyway: boolean): Promise<StoredBoard> {
-  const scratch = await findBoard(db, id);
-  const { scratchOf: home, scratchFrom, document } = scratch;
+  const { scratchOf: home, scratchFrom, document } = await findBoard(db, id);
   if (home === null)
     throw new HttpProblem(409, 'No scratch copy', 'This board is no copy that could be folded back.');
   await db.transaction(async (tx) => {
@@ -143,7 +135,43 @@ export async function foldBack(db: Db, id: string, anyway: boolean): Promise<Sto
     const revision = current.revision + 1;
     await tx.update(boards).set({ document, revision, updatedAt: sql`now()` }).where(eq(boards.id, home));
     await tx.insert(boardVersions).values({ board: home, revision, document });
+    await tx.update(boards).set({ deletedAt: sql`now()` }).where(eq(boards.id, id));
   });
-  await setDeleted(db, id, true);
   return findBoard(db, home);
+}
+
+/** Takes a folding back: the board is what it was before revision `revision`, and the copy is there again. */
+export async function unfold(db: Db, id: string, scratch: string, revision: number): Promise<StoredBoard> {
+  await db.transaction(async (tx) => {
+    const [current] = await tx
+      .select()
+      .from(boards)
+      .where(and(eq(boards.id, id), isNull(boards.deletedAt)))
+      .for('update');
+    if (!current) throw notFound('board', id);
+    if (current.revision !== revision)
+      throw new HttpProblem(
+        412,
+        'Changed meanwhile',
+        `"${current.document.title}" was changed since. Its versions have the state from before the copy was folded back.`,
+        { revision: current.revision },
+      );
+    const [before] = await tx
+      .select({ document: boardVersions.document })
+      .from(boardVersions)
+      .where(and(eq(boardVersions.board, id), eq(boardVersions.revision, revision - 1)));
+    const restored = await tx
+      .update(boards)
+      .set({ deletedAt: null })
+      .where(and(eq(boards.id, scratch), eq(boards.scratchOf, id)))
+      .returning({ id: boards.id });
+    if (!before || !restored.length) throw notFound('copy', scratch);
+    const { document } = before;
+    await tx
+      .update(boards)
+      .set({ document, revision: revision + 1, updatedAt: sql`now()` })
+      .where(eq(boards.id, id));
+    await tx.insert(boardVersions).values({ board: id, revision: revision + 1, document });
+  });
+  return findBoard(db, id);
 }

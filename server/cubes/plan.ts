@@ -7,7 +7,7 @@ import type { ValueType } from '@sorvik/core/formula/expression';
 import { readRow } from '@sorvik/core/formula/row-formula';
 import { wholeKit } from '@sorvik/core/formula/whole-kit';
 import { type FieldCut, type Grain, grains } from '@sorvik/core/grain';
-import { isNumeric, isTemporal, type KeyValue } from '@sorvik/core/values';
+import { compareKeys, isNumeric, isTemporal, type KeyValue } from '@sorvik/core/values';
 import { rowPrinter } from '../datasets/computed';
 import { quoted } from '../db/client';
 import { invalid } from '../http/problem';
@@ -70,7 +70,8 @@ export function readKept(text: string, dataset: Fields): Kept {
     throw wrong('field and grain name what is kept: {"field":"route","values":["Quel"]}');
   const cut = readKey(grain === undefined ? field : `${field}.${grain}`, dataset);
   if (isList(values) && values.every(isHeld) && ranges === undefined) return { ...cut, values };
-  if (isList(ranges) && values === undefined) {
+  const { type } = fieldOf(dataset as never, cut.field)!;
+  if (isList(ranges) && values === undefined && (isNumeric(type) || isTemporal(type))) {
     const pairs = ranges.filter(
       (range): range is [KeyValue, KeyValue] => isList(range) && range.length === 2 && range.every(isHeld),
     );
@@ -88,9 +89,25 @@ function keptSql(
   const type = cut.grain ? 'date' : sqlTypes[fieldOf({ fields } as never, cut.field)!.type];
   const key = keySql(cut);
   if (list) return `${key} = ANY ($${values.push(list)}::${type}[])`;
-  const from = `$${values.push(ranges.map(([first]) => first))}::${type}[]`;
-  const to = `$${values.push(ranges.map(([, last]) => last))}::${type}[]`;
-  return `EXISTS (SELECT FROM unnest(${from}, ${to}) AS stretch(a, b) WHERE ${key} BETWEEN a AND b)`;
+  if (!ranges.length) return 'false';
+  const apart = merged(ranges);
+  const from = `$${values.push(apart.map(([first]) => first))}::${type}[]`;
+  const to = `$${values.push(apart.map(([, last]) => last))}::${type}[]`;
+  // The stretch that begins last before a value is the only one that it can lie in: found by halving, however many.
+  return `(${key} <= (${to})[nullif(width_bucket(${key}, ${from}), 0)])`;
+}
+
+/** Stretches in rising order, those that meet made one. */
+function merged(ranges: readonly [KeyValue, KeyValue][]): [KeyValue, KeyValue][] {
+  const apart: [KeyValue, KeyValue][] = [];
+  for (const [from, to] of [...ranges].sort((a, b) => compareKeys(a[0], b[0]))) {
+    const last = apart.at(-1);
+    if (compareKeys(from, to) > 0) continue;
+    if (last && compareKeys(from, last[1]) <= 0) {
+      if (compareKeys(to, last[1]) > 0) last[1] = to;
+    } else apart.push([from, to]);
+  }
+  return apart;
 }
 
 /** `sum.passengers` -> an atom that the types of its fields allow. */

@@ -3,16 +3,23 @@ import { fieldOf } from '@sorvik/core/dataset';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
+import { reading } from '../datasets/locked';
 import { fieldsOf, findDataset } from '../datasets/store';
 import { badData, type Database, numericOverflow, tableOf } from '../db/client';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { cubeToArrow } from './arrow';
 import { cubeSql, readAtom, readKept, readKey } from './plan';
+import { type Shared, shared } from './shared';
 
 /** Cells of the largest cube that travels to a browser: rolling it up keeps the page busy for under 50 ms. */
 export const maxCells = 250_000;
 const cacheBytes = 128 * 1024 * 1024;
+
+const olderVersion = (version: number) =>
+  new HttpProblem(409, 'Older version', `The dataset is at version ${version} now. Ask for that one.`, {
+    version,
+  });
 
 const asList = ({ value }: { value: unknown }) =>
   value === undefined ? undefined : Array.isArray(value) ? value : [value];
@@ -48,12 +55,13 @@ class CubeQuery {
 }
 
 /** Aggregates of a dataset, as Arrow IPC. */
-export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
+export function addCubeRoutes(routes: Routes, database: Database): void {
+  const { db } = database;
   const cache = new LRUCache<string, Uint8Array>({
     maxSize: cacheBytes,
     sizeCalculation: (bytes) => bytes.byteLength + 1,
   });
-  const underWay = new Map<string, Promise<Uint8Array>>();
+  const underWay = new Map<string, Shared>();
 
   routes.add(
     {
@@ -65,13 +73,7 @@ export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
     },
     async (c, { query }) => {
       const dataset = await findDataset(db, c.req.param('id')!);
-      if (query.version !== dataset.version)
-        throw new HttpProblem(
-          409,
-          'Older version',
-          `The dataset is at version ${dataset.version} now. Ask for that one.`,
-          { version: dataset.version },
-        );
+      if (query.version !== dataset.version) throw olderVersion(dataset.version);
       const info = { fields: await fieldsOf(db, dataset.id) };
       const request: CubeRequest = {
         keys: query.key.map((text) => readKey(text, info)),
@@ -79,16 +81,24 @@ export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
       };
       const kept = query.keep.map((text) => readKept(text, info));
       const name = JSON.stringify([dataset.id, dataset.version, request, kept]);
-      const make = async () => {
-        const ask = (guarded: boolean) =>
-          pool.query({
-            ...cubeSql(request, tableOf(dataset.number), maxCells + 1, info.fields, kept, guarded),
-            rowMode: 'array',
-          });
-        const { rows } = await ask(false)
+      const ask = (guarded: boolean, signal: AbortSignal) =>
+        reading(
+          database,
+          dataset.id,
+          ({ client, dataset: now }) => {
+            if (now.version !== dataset.version) throw olderVersion(now.version);
+            return client.query({
+              ...cubeSql(request, tableOf(now.number), maxCells + 1, info.fields, kept, guarded),
+              rowMode: 'array',
+            });
+          },
+          { signal },
+        );
+      const make = async (signal: AbortSignal) => {
+        const { rows } = await ask(false, signal)
           // In some row an expression has no result: there it is null.
           .catch((error: { code?: string }) => {
-            if (error.code?.startsWith(badData)) return ask(true);
+            if (error.code?.startsWith(badData)) return ask(true, signal);
             throw error;
           })
           .catch((error: { code?: string }) => {
@@ -116,9 +126,12 @@ export function addCubeRoutes(routes: Routes, { db, pool }: Database): void {
       };
       let bytes = cache.get(name);
       if (!bytes) {
-        const running = underWay.get(name) ?? make().finally(() => underWay.delete(name));
-        underWay.set(name, running);
-        bytes = await running;
+        let running = underWay.get(name);
+        if (!running) {
+          running = shared(make, () => underWay.delete(name));
+          underWay.set(name, running);
+        }
+        bytes = await running.wait(c.req.raw.signal);
       }
       return c.body(bytes as Uint8Array<ArrayBuffer>, 200, {
         'content-type': 'application/vnd.apache.arrow.stream',

@@ -3,15 +3,16 @@ import { provideFormulas } from '@sorvik/core/formula/kit';
 import { dependents, fieldsIn, type RowField, readRow } from '@sorvik/core/formula/row-formula';
 import { wholeKit } from '@sorvik/core/formula/whole-kit';
 import { type FieldType, isNumeric } from '@sorvik/core/values';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
 import { badData, type Database, type Db, quoted, tableOf } from '../db/client';
 import * as schema from '../db/schema';
-import { boards, datasets, fields as fieldTable } from '../db/schema';
+import { boards } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import { fieldKeys } from '../imports/field-keys';
 import { sqlTypes } from '../imports/load';
+import { alone } from './locked';
 import { type Field, fieldsOf, type StoredDataset } from './store';
 
 provideFormulas(wholeKit);
@@ -109,9 +110,6 @@ export async function inOrder<T>(
   }
 }
 
-const locked = (client: pg.ClientBase, dataset: StoredDataset) =>
-  client.query('SELECT version FROM sorvik.datasets WHERE id = $1 FOR UPDATE', [dataset.id]);
-
 const grown = (client: pg.ClientBase, dataset: StoredDataset) =>
   client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);
 
@@ -122,7 +120,7 @@ export async function addComputed(
   { name, formula }: { name: string; formula: string },
 ): Promise<string> {
   return inOrder(database, async (client, db) => {
-    await locked(client, dataset);
+    await alone(client, dataset.id);
     const fields = await fieldsOf(db, dataset.id);
     if (fields.length >= mostFields)
       throw invalid([{ pointer: '/name', message: `a dataset has up to ${mostFields} fields` }]);
@@ -179,7 +177,7 @@ export async function changeComputed(
   formula: string,
 ): Promise<void> {
   await inOrder(database, async (client, db) => {
-    await locked(client, dataset);
+    await alone(client, dataset.id);
     const before = (await fieldsOf(db, dataset.id)).map(asRowField);
     const field = before.find((each) => each.key === key)!;
     if (field.formula === undefined)
@@ -268,12 +266,10 @@ export async function dropComputed(database: Database, dataset: StoredDataset, k
       'Used by a formula',
       `${fields.join(' and ')} ${fields.length === 1 ? 'is' : 'are'} computed from ${field.name}. Change or delete ${fields.length === 1 ? 'it' : 'them'} first.`,
     );
-  await database.db.transaction(async (tx) => {
-    await tx.execute(sql.raw(`ALTER TABLE ${tableOf(dataset.number)} DROP COLUMN ${quoted(key)}`));
-    await tx.delete(fieldTable).where(and(eq(fieldTable.dataset, dataset.id), eq(fieldTable.key, key)));
-    await tx
-      .update(datasets)
-      .set({ version: sql`${datasets.version} + 1` })
-      .where(eq(datasets.id, dataset.id));
+  await inOrder(database, async (client) => {
+    await alone(client, dataset.id);
+    await client.query(`ALTER TABLE ${tableOf(dataset.number)} DROP COLUMN IF EXISTS ${quoted(key)}`);
+    await client.query('DELETE FROM sorvik.fields WHERE dataset = $1 AND key = $2', [dataset.id, key]);
+    await grown(client, dataset);
   });
 }

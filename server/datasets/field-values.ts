@@ -21,7 +21,7 @@ const cache = new LRUCache<string, Listed[]>({
 
 /** All values of a field in their natural order with the rows that carry each; kept for as long as the version stands. */
 async function allValues(
-  pool: pg.Pool,
+  client: pg.ClientBase,
   dataset: { id: string; version: number },
   table: string,
   field: Field,
@@ -30,7 +30,7 @@ async function allValues(
   const known = cache.get(key);
   if (known) return known;
   const order = field.type === 'text' ? 'v COLLATE "sorvik"."natural_order", v' : 'v';
-  const { rows } = await pool.query(
+  const { rows } = await client.query(
     `SELECT v, n FROM (SELECT ${quoted(field.key)} AS v, count(*)::int AS n FROM ${table} WHERE ${quoted(field.key)} IS NOT NULL GROUP BY 1) AS listed ORDER BY ${order}`,
   );
   const list = rows.map(({ v, n }): Listed => {
@@ -43,13 +43,13 @@ async function allValues(
 
 /** A page of a field's values, of those whose text contains `search` where that is given. */
 export async function fieldValues(
-  pool: pg.Pool,
+  client: pg.ClientBase,
   dataset: { id: string; version: number },
   table: string,
   field: Field,
   { search, offset, limit }: { search: string; offset: number; limit: number },
 ): Promise<FieldValues> {
-  const all = await allValues(pool, dataset, table, field);
+  const all = await allValues(client, dataset, table, field);
   const wanted = search.trim().toLowerCase();
   const found = wanted ? all.filter(({ text }) => text.includes(wanted)) : all;
   return {
@@ -61,12 +61,12 @@ export async function fieldValues(
 
 /** Which of the values are not in the data. */
 export async function absentValues(
-  pool: pg.Pool,
+  client: pg.ClientBase,
   dataset: { id: string; version: number },
   table: string,
   field: Field,
   values: readonly KeyValue[],
 ): Promise<KeyValue[]> {
-  const known = new Set((await allValues(pool, dataset, table, field)).map(({ value }) => value));
+  const known = new Set((await allValues(client, dataset, table, field)).map(({ value }) => value));
   return values.filter((value) => !known.has(value));
 }

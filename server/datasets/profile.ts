@@ -5,6 +5,8 @@ import { and, eq } from 'drizzle-orm';
 import type pg from 'pg';
 import { type Database, quoted, tableOf } from '../db/client';
 import { fields } from '../db/schema';
+import { cutText } from '../http/well-formed';
+import { reading } from './locked';
 import { type Field, fieldsOf, type StoredDataset } from './store';
 
 /** The coarsest grain of which all dates of a column are the first days, as SQL. */
@@ -18,19 +20,19 @@ const grainSql = (column: string) =>
 const lacksProfile = ({ profile, type }: Field) =>
   !profile || (isTemporal(type) && profile.grain === undefined);
 
-async function profileField(pool: pg.Pool, table: string, field: Field): Promise<FieldProfile> {
+async function profileField(client: pg.ClientBase, table: string, field: Field): Promise<FieldProfile> {
   const column = quoted(field.key);
   const ordered = field.type === 'boolean' ? `${column}::text` : column;
   const shown = isTemporal(field.type) ? '::text' : '';
-  const totals = await pool.query(
+  const totals = await client.query(
     `SELECT count(*) AS rows, count(${column}) AS count, (min(${ordered}))${shown} AS min, (max(${ordered}))${shown} AS max${isTemporal(field.type) ? `, ${grainSql(column)} AS grain` : ''} FROM ${table}`,
   );
-  const distinct = await pool.query(
+  const distinct = await client.query(
     `SELECT count(*) AS n FROM (SELECT DISTINCT ${column} FROM ${table} WHERE ${column} IS NOT NULL) AS d`,
   );
   const { rows, count, min, max, grain } = totals.rows[0];
   const short = (value: unknown) =>
-    typeof value === 'string' ? value.slice(0, 200) : (value as number | null);
+    typeof value === 'string' ? cutText(value, 200) : (value as number | null);
   const n = distinct.rows[0].n;
   return {
     count,
@@ -46,24 +48,37 @@ async function profileField(pool: pg.Pool, table: string, field: Field): Promise
 const underWay = new Map<string, Promise<void>>();
 
 /** Computes and keeps the profiles that a dataset's fields still lack; asked twice at once, it is done once. */
-export async function ensureProfiles({ db, pool }: Database, dataset: StoredDataset): Promise<void> {
-  const key = `${dataset.id} ${dataset.version}`;
+export async function ensureProfiles(database: Database, stored: StoredDataset): Promise<void> {
+  const known = await fieldsOf(database.db, stored.id);
+  if (!known.some(lacksProfile)) return;
+  const key = `${stored.id} ${stored.version}`;
   const running = underWay.get(key);
   if (running) return running;
-  const work = (async () => {
-    const waiting = (await fieldsOf(db, dataset.id)).filter(lacksProfile);
-    const next = async (): Promise<void> => {
-      const field = waiting.shift();
-      if (!field) return;
-      const profile = await profileField(pool, tableOf(dataset.number), field);
-      await db
-        .update(fields)
-        .set({ profile })
-        .where(and(eq(fields.dataset, dataset.id), eq(fields.key, field.key), eq(fields.type, field.type)));
-      return next();
-    };
-    await Promise.all([next(), next(), next()]);
-  })().finally(() => underWay.delete(key));
+  const one = (key: string) =>
+    reading(
+      database,
+      stored.id,
+      async ({ client, dataset, fields: now }) => {
+        const field = now.find((each) => each.key === key);
+        if (!field || !lacksProfile(field)) return;
+        const profile = await profileField(client, tableOf(dataset.number), field);
+        await database.db
+          .update(fields)
+          .set({ profile })
+          .where(and(eq(fields.dataset, dataset.id), eq(fields.key, key), eq(fields.type, field.type)));
+      },
+      { slow: true },
+    );
+  const waiting = known.filter(lacksProfile).map((field) => field.key);
+  const next = async (): Promise<void> => {
+    const field = waiting.shift();
+    if (field === undefined) return;
+    await one(field);
+    return next();
+  };
+  const work = Promise.all([next(), next(), next()])
+    .then(() => {})
+    .finally(() => underWay.delete(key));
   underWay.set(key, work);
   return work;
 }

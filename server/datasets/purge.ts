@@ -1,6 +1,10 @@
-import { inArray, sql } from 'drizzle-orm';
+import { readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { DeletedDataset } from '@sorvik/core/exchange';
+import { eq, inArray, sql } from 'drizzle-orm';
 import { type Database, tableOf } from '../db/client';
 import { boards, datasets } from '../db/schema';
+import { HttpProblem, notFound } from '../http/problem';
 
 /** Removes for good what was deleted more than 30 days ago. */
 export async function purgeDeleted({ db }: Database): Promise<void> {
@@ -18,5 +22,62 @@ export async function purgeDeleted({ db }: Database): Promise<void> {
         ),
       );
     await tx.delete(boards).where(sql`${boards.deletedAt} < now() - interval '30 days'`);
+  });
+}
+
+/** Tables of rows that belong to no dataset: a server was killed between making and naming them. */
+async function dropOrphans({ pool }: Database): Promise<string[]> {
+  const { rows } = await pool.query(
+    `SELECT tablename FROM pg_tables WHERE schemaname = 'data' AND tablename ~ '^d_[0-9]+(_next)?$'
+     AND NOT EXISTS (SELECT FROM sorvik.datasets WHERE 'd_' || number = tablename)`,
+  );
+  const names = rows.map(({ tablename }) => String(tablename));
+  for (const name of names) await pool.query(`DROP TABLE IF EXISTS data."${name}"`);
+  return names;
+}
+
+/** Files that wait for nothing any more. */
+async function removeLeftFiles(folder: string, olderThan: number, inUse: ReadonlySet<string>): Promise<void> {
+  for (const name of await readdir(folder).catch(() => [])) {
+    const path = join(folder, name);
+    const found = await stat(path).catch(() => null);
+    if (found && !inUse.has(name) && Date.now() - found.mtimeMs > olderThan)
+      await rm(path, { recursive: true, force: true });
+  }
+}
+
+const hour = 3_600_000;
+
+/** Puts away what nobody needs any more: at the start of a server, and every hour. */
+export async function sweep(database: Database, spool: string, inUse: ReadonlySet<string>): Promise<void> {
+  await purgeDeleted(database);
+  await dropOrphans(database);
+  await removeLeftFiles(spool, hour, inUse);
+}
+
+/** Datasets that were deleted and are still there, the last one first. */
+export async function deletedDatasets({ pool }: Database): Promise<DeletedDataset[]> {
+  const { rows } = await pool.query(
+    `SELECT id, name, rows, deleted_at, coalesce(pg_total_relation_size(to_regclass('data.d_' || number)), 0) AS bytes
+     FROM sorvik.datasets WHERE deleted_at > 'epoch' ORDER BY deleted_at DESC`,
+  );
+  return rows.map(({ id, name, rows: count, deleted_at, bytes }) => ({
+    id,
+    name,
+    rows: count,
+    deletedAt: new Date(deleted_at).toISOString(),
+    bytes,
+  }));
+}
+
+/** Removes a deleted dataset for good. */
+export async function freeDataset({ db }: Database, id: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [found] = await tx.select().from(datasets).where(eq(datasets.id, id)).for('update');
+    if (!found) throw notFound('dataset', id);
+    if (found.deletedAt === null)
+      throw new HttpProblem(409, 'Not deleted', `${found.name} is in use: delete it first.`);
+    await tx.execute(sql.raw(`DROP TABLE IF EXISTS ${tableOf(found.number)}`));
+    await tx.delete(datasets).where(eq(datasets.id, id));
   });
 }

@@ -1,9 +1,12 @@
 import type { RetypePreview } from '@sorvik/core/exchange';
 import type { FieldType } from '@sorvik/core/values';
 import { type Database, quoted, tableOf } from '../db/client';
+import { HttpProblem } from '../http/problem';
+import { cutText } from '../http/well-formed';
 import { sqlTypes } from '../imports/load';
 import { asRowField, checkRetype, computeDependents, inOrder } from './computed';
-import { type Field, fieldsOf, type StoredDataset } from './store';
+import { alone, type Reading } from './locked';
+import { type Field, fieldsOf, findField, type StoredDataset } from './store';
 
 const day = String.raw`\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])`;
 const clock = String.raw`([ T]([01]?\d|2[0-3]):[0-5]\d(:[0-5]\d(\.\d+)?)?)?`;
@@ -45,25 +48,24 @@ const losesTime = (field: Field, type: FieldType) =>
   field.type === 'datetime' && type === 'date' ? ` OR ${quoted(field.key)}::time <> '00:00'` : '';
 
 export async function previewRetype(
-  { pool }: Database,
-  dataset: StoredDataset,
+  { client, dataset }: Reading,
   field: Field,
   type: FieldType,
 ): Promise<RetypePreview> {
   const column = quoted(field.key);
   const lost = `${column} IS NOT NULL AND ((${expression(field, type)}) IS NULL${losesTime(field, type)})`;
   const table = tableOf(dataset.number);
-  const counts = await pool.query(
+  const counts = await client.query(
     `SELECT count(${column}) AS held, count(*) FILTER (WHERE ${lost}) AS lost FROM ${table}`,
   );
-  const examples = await pool.query(
+  const examples = await client.query(
     `SELECT DISTINCT ${column}::text AS text FROM ${table} WHERE ${lost} LIMIT 5`,
   );
   const { held, lost: gone } = counts.rows[0];
   return {
     kept: held - gone,
     lost: gone,
-    examples: examples.rows.map((row) => String(row.text).slice(0, 100)),
+    examples: examples.rows.map((row) => cutText(String(row.text), 100)),
   };
 }
 
@@ -79,6 +81,15 @@ export async function retype(
 ): Promise<void> {
   await checkRetype(database, dataset, field.key, type);
   await inOrder(database, async (client, db) => {
+    await alone(client, dataset.id);
+    // Somebody else may have been first.
+    const current = await findField(db, dataset.id, field.key);
+    if (current.type !== field.type)
+      throw new HttpProblem(
+        409,
+        'Changed meanwhile',
+        `${field.name} is of another type now. Look at it again before you change it.`,
+      );
     await client.query(
       `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`,
     );

@@ -14,6 +14,7 @@ import {
   Min,
 } from 'class-validator';
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { Context } from 'hono';
 import Papa from 'papaparse';
 import { type Database, quoted, tableOf } from '../db/client';
 import { datasets, fields, importRejects } from '../db/schema';
@@ -22,10 +23,12 @@ import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
 import { addComputed, changeComputed, dropComputed, fieldUses } from './computed';
 import { absentValues, fieldValues } from './field-values';
+import { type Reading, reading } from './locked';
 import { ensureProfiles } from './profile';
+import { deletedDatasets, freeDataset } from './purge';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
-import { fieldsOf, findDataset, findField, viewDataset } from './store';
+import { type Field, fieldsOf, findDataset, findField, viewDataset } from './store';
 
 class NameInput {
   @IsString()
@@ -62,11 +65,15 @@ class TypeInput {
   type!: FieldType;
 }
 
+/** No dataset has so many rows. */
+const mostRows = 1_000_000_000_000;
+
 class PageQuery {
   @IsOptional()
   @Type(() => Number)
   @IsInt()
   @Min(0)
+  @Max(mostRows)
   offset = 0;
 
   @IsOptional()
@@ -95,13 +102,47 @@ const path = '/api/datasets/:id';
 
 /** Datasets, their fields and their rows. */
 export function addDatasetRoutes(routes: Routes, database: Database): void {
-  const { db, pool } = database;
+  const { db } = database;
+  /** What is asked of the rows of a field; nobody changes them meanwhile. */
+  const ofField = <T>(c: Context, work: (reading: Reading, field: Field) => Promise<T>) =>
+    reading(
+      database,
+      c.req.param('id')!,
+      (found) => {
+        const key = c.req.param('key')!;
+        const field = found.fields.find((each) => each.key === key);
+        if (!field) throw notFound('field', key);
+        return work(found, field);
+      },
+      { signal: c.req.raw.signal },
+    );
   const view = async (id: string) => {
     await ensureProfiles(database, await findDataset(db, id));
     return viewDataset(db, await findDataset(db, id));
   };
 
   routes
+    .add(
+      {
+        method: 'get',
+        path: '/api/deleted-datasets',
+        summary: 'Datasets that were deleted and can come back, with the room they take',
+        answers: { 200: listOf('DeletedDataset') },
+      },
+      async (c) => c.json(await deletedDatasets(database)),
+    )
+    .add(
+      {
+        method: 'delete',
+        path: '/api/deleted-datasets/:id',
+        summary: 'Remove a deleted dataset for good and free its room',
+        answers: { 204: null },
+      },
+      async (c) => {
+        await freeDataset(database, c.req.param('id')!);
+        return c.body(null, 204);
+      },
+    )
     .add(
       {
         method: 'get',
@@ -171,13 +212,17 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('Rows') },
       },
       async (c, { query }) => {
-        const dataset = await findDataset(db, c.req.param('id')!);
-        const columns = (await fieldsOf(db, dataset.id)).map((field) => quoted(field.key));
-        const found = await pool.query({
-          text: `SELECT ${columns.join(', ')} FROM ${tableOf(dataset.number)} LIMIT $1 OFFSET $2`,
-          values: [query.limit, query.offset],
-          rowMode: 'array',
-        });
+        const found = await reading(
+          database,
+          c.req.param('id')!,
+          ({ client, dataset, fields: known }) =>
+            client.query({
+              text: `SELECT ${known.map((field) => quoted(field.key)).join(', ')} FROM ${tableOf(dataset.number)} LIMIT $1 OFFSET $2`,
+              values: [query.limit, query.offset],
+              rowMode: 'array',
+            }),
+          { signal: c.req.raw.signal },
+        );
         return c.json({ offset: query.offset, rows: found.rows });
       },
     )
@@ -253,8 +298,10 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
       async (c) => {
         const dataset = await findDataset(db, c.req.param('id')!);
         await ensureProfiles(database, dataset);
-        const field = await findField(db, dataset.id, c.req.param('key')!);
-        return c.json(await fieldShape(pool, tableOf(dataset.number), field));
+        const shape = await ofField(c, ({ client, dataset: now }, field) =>
+          fieldShape(client, tableOf(now.number), field),
+        );
+        return c.json(shape);
       },
     )
     .add(
@@ -266,9 +313,10 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('FieldValues') },
       },
       async (c, { query }) => {
-        const dataset = await findDataset(db, c.req.param('id')!);
-        const field = await findField(db, dataset.id, c.req.param('key')!);
-        return c.json(await fieldValues(pool, dataset, tableOf(dataset.number), field, query));
+        const page = await ofField(c, ({ client, dataset }, field) =>
+          fieldValues(client, dataset, tableOf(dataset.number), field, query),
+        );
+        return c.json(page);
       },
     )
     .add(
@@ -280,9 +328,9 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('AbsentValues') },
       },
       async (c, { body }) => {
-        const dataset = await findDataset(db, c.req.param('id')!);
-        const field = await findField(db, dataset.id, c.req.param('key')!);
-        const absent = await absentValues(pool, dataset, tableOf(dataset.number), field, body.values);
+        const absent = await ofField(c, ({ client, dataset }, field) =>
+          absentValues(client, dataset, tableOf(dataset.number), field, body.values),
+        );
         return c.json({ absent });
       },
     )
@@ -295,9 +343,7 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('Retype') },
       },
       async (c, { query }) => {
-        const dataset = await findDataset(db, c.req.param('id')!);
-        const field = await findField(db, dataset.id, c.req.param('key')!);
-        return c.json(await previewRetype(database, dataset, field, query.type));
+        return c.json(await ofField(c, (found, field) => previewRetype(found, field, query.type)));
       },
     )
     .add(

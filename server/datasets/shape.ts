@@ -5,13 +5,14 @@ import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
 import type pg from 'pg';
 import { quoted } from '../db/client';
+import { cutText } from '../http/well-formed';
 
 import type { Field } from './store';
 
 const binCount = 20;
 const topCount = 8;
 
-async function ranges(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
+async function ranges(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
   const { min, max } = field.profile!;
   const low = Number(min);
   const high = Number(max);
@@ -26,7 +27,7 @@ async function ranges(pool: pg.Pool, table: string, field: Field): Promise<Field
   // Bins of whole numbers hold as many of them each: else some would seem rarer than others.
   const width = whole ? Math.ceil((high - low + 1) / binCount) : (high - low) / binCount;
   const bins = whole ? Math.ceil((high - low + 1) / width) : binCount;
-  const found = await pool.query(
+  const found = await client.query(
     `SELECT least(width_bucket(${column}::float8, $1::float8, $2::float8, $3::int), $3::int) AS bin, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1`,
     [low, low + bins * width, bins],
   );
@@ -45,10 +46,10 @@ async function ranges(pool: pg.Pool, table: string, field: Field): Promise<Field
   };
 }
 
-async function periods(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
+async function periods(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
   const column = quoted(field.key);
   const grain = firstGrain(field);
-  const found = await pool.query(
+  const found = await client.query(
     `SELECT date_trunc($1, ${column})::date::text AS period, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1 ORDER BY 1 LIMIT 400`,
     [grain],
   );
@@ -59,14 +60,14 @@ async function periods(pool: pg.Pool, table: string, field: Field): Promise<Fiel
   };
 }
 
-async function values(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
+async function values(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
   const column = quoted(field.key);
-  const found = await pool.query(
+  const found = await client.query(
     `SELECT ${column} AS value, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT $1`,
     [topCount],
   );
   const bins = found.rows.map((row) => ({
-    label: keyText(row.value, field.type).slice(0, 200),
+    label: cutText(keyText(row.value, field.type), 200),
     count: row.count as number,
   }));
   const counted = bins.reduce((total, bin) => total + bin.count, 0);
@@ -74,9 +75,9 @@ async function values(pool: pg.Pool, table: string, field: Field): Promise<Field
 }
 
 /** The spread of a field that has its profile. */
-export function fieldShape(pool: pg.Pool, table: string, field: Field): Promise<FieldShape> {
-  if (isTemporal(field.type)) return periods(pool, table, field);
+export function fieldShape(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
+  if (isTemporal(field.type)) return periods(client, table, field);
   return isNumeric(field.type) && field.profile!.distinct > topCount
-    ? ranges(pool, table, field)
-    : values(pool, table, field);
+    ? ranges(client, table, field)
+    : values(client, table, field);
 }

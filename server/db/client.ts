@@ -15,23 +15,42 @@ export type Db = NodePgDatabase<typeof schema>;
 
 export interface Database {
   db: Db;
+  /** For what keeps and changes things. */
   pool: pg.Pool;
+  /** For what reads rows: however many such questions there are, saving has connections left. */
+  readers: pg.Pool;
   close(): Promise<void>;
 }
 
-/** Opens a pool and brings the application's tables up to date. */
+/** Longer than this no question takes: it is broken off, and whoever asked is told. */
+export const longestQuestion = 30_000;
+
+/** Opens pools and brings the application's tables up to date. */
 export async function openDatabase(
   url: string,
   migrations: string,
   onError: (error: Error) => void,
 ): Promise<Database> {
-  const pool = new pg.Pool({ connectionString: url, max: 8, connectionTimeoutMillis: 10_000 });
-  // A connection that dies in the pool is replaced on the next use; it must not end the process.
-  pool.on('error', onError);
+  const open = (max: number, more: pg.PoolConfig = {}) => {
+    const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 10_000, ...more });
+    pool.on('error', onError);
+    // A connection can die while it is in use: nobody else listens then, and the process would end.
+    pool.on('connect', (client) => client.on('error', onError));
+    return pool;
+  };
+  const pool = open(8);
+  const readers = open(6, { statement_timeout: longestQuestion });
   const db = drizzle(pool, { schema });
   await migrate(db, { migrationsFolder: migrations });
   await pool.query('CREATE SCHEMA IF NOT EXISTS data');
-  return { db, pool, close: () => pool.end() };
+  return {
+    db,
+    pool,
+    readers,
+    async close() {
+      await Promise.all([pool.end(), readers.end()]);
+    },
+  };
 }
 
 /** With this begin the errors of values that do not fit a type. */

@@ -12,6 +12,7 @@ import {
   serial,
   text,
   timestamp,
+  uniqueIndex,
 } from 'drizzle-orm/pg-core';
 
 /** The application's own tables. Rows of datasets are real typed tables in the schema `data`. */
@@ -93,6 +94,11 @@ export const boardVersions = sorvik.table(
     savedAt: at('saved_at').notNull().defaultNow(),
     /** What the author calls it. */
     name: text('name'),
+    /** Names the save that made it, so that it is not done twice. */
+    saveKey: text('save_key'),
   },
-  (table) => [primaryKey({ columns: [table.board, table.revision] })],
+  (table) => [
+    primaryKey({ columns: [table.board, table.revision] }),
+    uniqueIndex('board_versions_by_key').on(table.board, table.saveKey),
+  ],
 );

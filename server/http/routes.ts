@@ -4,6 +4,7 @@ import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { type Context, Hono } from 'hono';
 import { HttpProblem, invalid } from './problem';
+import { refuseTooMuch, refuseUnkeepable } from './well-formed';
 
 export type JsonSchema = Record<string, unknown>;
 type Input = new () => object;
@@ -32,13 +33,18 @@ function checked<T>(Class: new () => T & object, plain: unknown): T {
   return instance;
 }
 
-/** Reads a JSON body, or says that it is none. */
+/** Reads a JSON body, or says what is wrong with it. What is too large or too deep is never made into values. */
 export async function readJson(c: Context): Promise<unknown> {
+  const text = await c.req.text();
+  refuseTooMuch(text);
+  let value: unknown;
   try {
-    return await c.req.json();
+    value = JSON.parse(text);
   } catch {
     throw new HttpProblem(400, 'Not JSON', 'The body is not valid JSON.');
   }
+  refuseUnkeepable(value);
+  return value;
 }
 
 /** Repeated parameters become lists, single ones stay text; the input class says which it wants. */

@@ -1,9 +1,14 @@
+import { cutText } from '../http/well-formed';
+
+/** Every table has these columns already. */
+const systemColumns = ['tableoid', 'xmin', 'cmin', 'xmax', 'cmax', 'ctid'];
+
 /** PostgreSQL cuts names at 63 bytes. */
 const maxLength = 59;
 
 /** Lasting names for fields from the names in the file: "Load factor %" -> "load_factor". */
 export function fieldKeys(names: readonly string[]): string[] {
-  const used = new Set<string>();
+  const used = new Set<string>(systemColumns);
   return names.map((name, i) => {
     const stem =
       name
@@ -26,7 +31,7 @@ export function columnNames(head: readonly string[]): { names: string[]; notes: 
   const notes: string[] = [];
   const used = new Set<string>();
   const names = head.map((cell, i) => {
-    const given = cell.replace(/\s+/g, ' ').trim().slice(0, 200);
+    const given = cutText(cell.replace(/\s+/g, ' ').trim(), 200);
     let name = given || `Column ${i + 1}`;
     if (!given) notes.push(`Column ${i + 1} has no name; it is called "${name}".`);
     for (let n = 2; used.has(name.toLowerCase()); n++) name = `${given || `Column ${i + 1}`} (${n})`;

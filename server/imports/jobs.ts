@@ -14,6 +14,7 @@ import type { Database, Db } from '../db/client';
 import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { HttpProblem, invalid, notFound } from '../http/problem';
+import { cutText } from '../http/well-formed';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
 import { fieldKeys } from './field-keys';
@@ -30,6 +31,7 @@ interface Job extends ImportView {
 }
 
 const maxBytes = 8 * 1024 ** 3;
+const lockOfIds = 7302;
 const forgetAfter = 3_600_000;
 const separatorNames: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
 
@@ -187,6 +189,11 @@ export class ImportJobs {
       .where(eq(schema.datasets.id, dataset));
   }
 
+  /** The names of files that are still needed. */
+  files(): ReadonlySet<string> {
+    return new Set(this.jobs.keys());
+  }
+
   private find(id: string): Job {
     const job = this.jobs.get(id);
     if (!job) throw notFound('import', id);
@@ -260,7 +267,9 @@ export class ImportJobs {
         `Not one of the ${loaded.rejected.toLocaleString('en')} rows fits the head of the file. First reason: ${loaded.rejects[0]?.reason ?? 'there are none'}.`,
       );
     const db: Db = drizzle(client, { schema });
-    const name = basename(job.file, extname(job.file)).trim().slice(0, 200) || 'Dataset';
+    const name = cutText(basename(job.file, extname(job.file)).trim(), 200) || 'Dataset';
+    // Two files of one name that come in at once take turns in choosing their ids.
+    await client.query('SELECT pg_advisory_xact_lock($1)', [lockOfIds]);
     const stem = idFrom(name, [], 'dataset');
     const taken = await db
       .select({ id: schema.datasets.id })

@@ -4,6 +4,7 @@ import type { FieldType } from '@sorvik/core/values';
 import type pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { quoted } from '../db/client';
+import { cutText } from '../http/well-formed';
 import { type ColumnPlan, cellReader, expected, widened } from './column-plan';
 import { readCsv } from './csv-rows';
 import { type ByteText, type Encoding, readable, textOf } from './text-file';
@@ -76,7 +77,7 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
     // A decimal among whole numbers is no misfit at all; anything else has to be frequent before it counts as text.
     if (wider.type !== 'text' || (misfits[c]! > patience && misfits[c]! * 10 > seen))
       throw new WiderColumn(c, wider);
-    return `"${text.slice(0, 60)}" is not ${expected[plan.type]}`;
+    return `"${cutText(text, 60)}" is not ${expected[plan.type]}`;
   };
 
   return (cells: ByteText[], line: number, broken: boolean): ByteText | Reject => {

@@ -1,7 +1,6 @@
 import type { FieldShape } from '@sorvik/core/exchange';
-import type { ApexOptions } from 'apexcharts';
+import ApexCharts, { type ApexOptions } from 'apexcharts';
 import { useEffect, useRef, useState } from 'react';
-import Chart from 'react-apexcharts';
 import { useFieldShapeQuery } from '../app/api';
 
 interface Props {
@@ -14,6 +13,8 @@ interface Props {
 const optionsFor = (shape: FieldShape, name: string): ApexOptions => ({
   chart: {
     type: 'bar',
+    height: 54,
+    width: '100%',
     toolbar: { show: false },
     animations: { enabled: false },
     sparkline: { enabled: true },
@@ -31,6 +32,20 @@ const optionsFor = (shape: FieldShape, name: string): ApexOptions => ({
   title: { text: name, style: { fontSize: '0px' } },
 });
 
+/** The chart of a spread, which draws itself into a place of its own. */
+function Spread({ shape, name }: { shape: FieldShape; name: string }) {
+  const place = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const chart = new ApexCharts(place.current!, {
+      ...optionsFor(shape, name),
+      series: [{ name, data: shape.bins.map((bin) => bin.count) }],
+    });
+    void chart.render();
+    return () => chart.destroy();
+  }, [shape, name]);
+  return <div ref={place} />;
+}
+
 /** How a field's values are spread, drawn when it comes into view. */
 export function FieldChart({ dataset, field, version, name }: Props) {
   const place = useRef<HTMLDivElement>(null);
@@ -45,15 +60,7 @@ export function FieldChart({ dataset, field, version, name }: Props) {
   const { data: shape } = useFieldShapeQuery({ id: dataset, key: field, version }, { skip: !seen });
   return (
     <div ref={place} className="sv-field-chart">
-      {shape && shape.bins.length > 0 && (
-        <Chart
-          type="bar"
-          height={54}
-          width="100%"
-          options={optionsFor(shape, name)}
-          series={[{ name, data: shape.bins.map((bin) => bin.count) }]}
-        />
-      )}
+      {shape && shape.bins.length > 0 && <Spread shape={shape} name={name} />}
       {shape && shape.others > 0 && (
         <small>and {shape.others.toLocaleString('en')} rows of other values</small>
       )}

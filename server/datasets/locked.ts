@@ -1,0 +1,69 @@
+import { eq } from 'drizzle-orm';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import type pg from 'pg';
+import type { Database, Db } from '../db/client';
+import * as schema from '../db/schema';
+import { type Field, fieldsOf, findDataset, type StoredDataset } from './store';
+
+/** The lock of a dataset is this number and the one of its table. Who reads rows shares it, who changes them has it alone. */
+const lockOfDatasets = 7301;
+
+/** What reads a dataset: as it is for as long as it is read. */
+export interface Reading {
+  client: pg.ClientBase;
+  dataset: StoredDataset;
+  fields: Field[];
+}
+
+interface ReadingOptions {
+  /** May take longer than a question usually may. */
+  slow?: boolean;
+  /** Whoever asked has gone: the database stops. */
+  signal?: AbortSignal;
+}
+
+/** Reads rows of a dataset, which nobody changes meanwhile. Throws 404 where there is none. */
+export async function reading<T>(
+  { readers, pool }: Database,
+  id: string,
+  work: (reading: Reading) => Promise<T>,
+  { slow = false, signal }: ReadingOptions = {},
+): Promise<T> {
+  const client = await readers.connect();
+  const cancel = () => {
+    const { processID } = client as unknown as { processID: number };
+    pool.query('SELECT pg_cancel_backend($1)', [processID]).catch(() => {});
+  };
+  let broken: Error | undefined;
+  try {
+    signal?.throwIfAborted();
+    signal?.addEventListener('abort', cancel, { once: true });
+    await client.query('BEGIN');
+    if (slow) await client.query('SET LOCAL statement_timeout = 0');
+    const db = drizzle(client, { schema });
+    const { number } = await findDataset(db, id);
+    await client.query('SELECT pg_advisory_xact_lock_shared($1, $2)', [lockOfDatasets, number]);
+    // Somebody may have changed it while this waited.
+    const dataset = await findDataset(db, id);
+    const found = await work({ client, dataset, fields: await fieldsOf(db, id) });
+    await client.query('COMMIT');
+    return found;
+  } catch (error) {
+    await client.query('ROLLBACK').catch((lost: Error) => {
+      broken = lost;
+    });
+    throw error;
+  } finally {
+    signal?.removeEventListener('abort', cancel);
+    client.release(broken);
+  }
+}
+
+/** The only one that reads or changes the rows of a dataset, for the rest of a transaction; the dataset as it is then. */
+export async function alone(client: pg.ClientBase, id: string): Promise<StoredDataset> {
+  const db: Db = drizzle(client as pg.PoolClient, { schema });
+  const { number } = await findDataset(db, id);
+  await client.query('SELECT pg_advisory_xact_lock($1, $2)', [lockOfDatasets, number]);
+  const [dataset] = await db.select().from(schema.datasets).where(eq(schema.datasets.id, id)).for('update');
+  return dataset!;
+}
