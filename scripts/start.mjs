@@ -9,7 +9,7 @@ import { lockFolder } from './lib/lock.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
 import { ensurePortFree } from './lib/port.mjs';
 import { startPostgres } from './lib/postgres.mjs';
-import { Refusal, run, say } from './lib/say.mjs';
+import { errorText, run, say } from './lib/say.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo]
@@ -77,7 +77,7 @@ await run(async () => {
     say(`Sorvik is at ${url}`);
   } catch (error) {
     if (stopping) return;
-    process.stderr.write(`\n${error instanceof Refusal ? error.message : (error?.stack ?? error)}\n`);
+    process.stderr.write(`\n${errorText(error)}\n`);
     await stop(1);
   }
 });

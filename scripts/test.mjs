@@ -6,7 +6,7 @@ import { readArgs } from './lib/args.mjs';
 import { ensureBuilt } from './lib/build.mjs';
 import { command } from './lib/command.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
-import { startPostgres } from './lib/postgres.mjs';
+import { removeData, startPostgres } from './lib/postgres.mjs';
 import { run, say } from './lib/say.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
@@ -49,6 +49,8 @@ await run(async () => {
   };
   const cleanUp = async () => {
     await postgres?.stop();
+    removeData(join(folder, 'data'));
+    removeData(join(folder, 'e2e'));
     rmSync(folder, { recursive: true, force: true });
   };
   for (const signal of ['SIGINT', 'SIGTERM'])

@@ -6,6 +6,7 @@ import { createApp } from './app';
 import { sweep } from './datasets/purge';
 import { openDatabase } from './db/client';
 import { ImportJobs } from './imports/jobs';
+import { errorForLog, LogFile } from './log-file';
 
 export interface ServerOptions {
   databaseUrl: string;
@@ -26,11 +27,9 @@ export interface RunningServer {
 
 /** Opens the database, brings it up to date and listens on the loopback address. */
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
-  const log = options.logFile
-    ? pino(
-        { level: 'info', redact: ['req.headers.authorization'] },
-        pino.destination({ dest: options.logFile, mkdir: true, sync: false }),
-      )
+  const logFile = options.logFile === undefined ? null : new LogFile(options.logFile);
+  const log = logFile
+    ? pino({ level: 'info', serializers: { err: errorForLog } }, logFile)
     : pino({ level: 'silent' });
   const database = await openDatabase(options.databaseUrl, options.migrations, (error) =>
     log.warn({ err: error }, 'database connection lost'),
@@ -61,7 +60,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       if ('closeAllConnections' in server) server.closeAllConnections();
       await closed;
       await database.close();
-      log.flush();
+      await logFile?.close();
     },
   };
 }

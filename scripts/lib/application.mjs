@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
-import { rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { removeData } from './postgres.mjs';
 
 /** Starts the application as users do, on a data directory of its own that is removed with it. */
 export async function startApplication(root, name) {
@@ -25,7 +25,7 @@ export async function startApplication(root, name) {
       const ended = new Promise((done) => child.once('exit', done));
       child.kill('SIGINT');
       await ended;
-      rmSync(folder, { recursive: true, force: true });
+      removeData(folder);
     },
   };
 }

@@ -1,4 +1,5 @@
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -13,6 +14,10 @@ import { ensureFolder } from './folder.mjs';
 import { lockFolder } from './lock.mjs';
 // @ts-expect-error: see above
 import { ensurePortFree } from './port.mjs';
+// @ts-expect-error: see above
+import { removeData, startPostgres } from './postgres.mjs';
+// @ts-expect-error: see above
+import { errorText } from './say.mjs';
 
 let folder: string;
 beforeEach(() => {
@@ -54,19 +59,46 @@ describe('the data directory', () => {
     expect(() => ensureFolder('/proc/nowhere/at/all')).toThrow('Choose another with --data DIR.');
   });
 
-  it('is used by one at a time: a note counts only while somebody answers there', async () => {
-    const server = createServer((_request, response) => response.end('{}'));
-    const port = await listen(server);
-    const url = `http://127.0.0.1:${port}`;
-    const unlock = await lockFolder(folder, url);
-    await expect(lockFolder(folder, 'http://127.0.0.1:1')).rejects.toThrow(
-      `already runs on this data directory, at ${url}`,
+  it('is used by one at a time, who is named', async () => {
+    const unlock = await lockFolder(folder, 'http://127.0.0.1:1');
+    await expect(lockFolder(folder, 'http://127.0.0.1:2')).rejects.toThrow(
+      `already runs on this data directory, at http://127.0.0.1:1 (process ${process.pid})`,
     );
-    await new Promise((done) => server.close(done));
-    const later = await lockFolder(folder, 'http://127.0.0.1:2');
-    expect(JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')).url).toBe('http://127.0.0.1:2');
-    later();
     unlock();
+    // The helper that held the lock takes a moment to end.
+    await expect
+      .poll(
+        () =>
+          lockFolder(folder, 'http://127.0.0.1:2').then(
+            (later: () => void) => later() ?? true,
+            () => false,
+          ),
+        { timeout: 5000 },
+      )
+      .toBe(true);
+  });
+  it('stays with one that is stopped and answers nobody, and is free when that is killed', async () => {
+    const script = `import { lockFolder } from ${JSON.stringify(join(import.meta.dirname, 'lock.mjs'))};
+      await lockFolder(${JSON.stringify(folder)}, 'http://127.0.0.1:1');
+      console.log('held');
+      setInterval(() => {}, 1000);`;
+    const other = spawn(process.execPath, ['--input-type=module', '-e', script], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    await new Promise((done) => other.stdout.once('data', done));
+    other.kill('SIGSTOP');
+    await expect(lockFolder(folder, 'http://127.0.0.1:2')).rejects.toThrow(`(process ${other.pid})`);
+    other.kill('SIGKILL');
+    await expect
+      .poll(
+        () =>
+          lockFolder(folder, 'http://127.0.0.1:2').then(
+            (later: () => void) => later() ?? true,
+            () => false,
+          ),
+        { timeout: 5000 },
+      )
+      .toBe(true);
   });
   it('may hold a note that makes no sense', async () => {
     mkdirSync(folder, { recursive: true });
@@ -91,4 +123,68 @@ it('a command that fails brings what it said', async () => {
     code: 3,
     output: 'why\n',
   });
+});
+
+describe('what goes wrong on a machine', () => {
+  it('is told in one sentence', () => {
+    const full = Object.assign(new Error('ENOSPC: no space left on device, write'), {
+      code: 'ENOSPC',
+      path: '/x/y',
+    });
+    expect(errorText(full)).toBe(
+      'There is no room left on the disk (/x/y). Free some space, then try again.',
+    );
+    expect(
+      errorText(
+        Object.assign(new Error('initdb ended with 1'), {
+          output: 'could not write: No space left on device',
+        }),
+      ),
+    ).toContain('no room left on the disk');
+    expect(errorText(Object.assign(new Error('no'), { code: 'EACCES', path: '/x' }))).toBe(
+      '/x cannot be used by this user (EACCES).',
+    );
+    expect(errorText(new Error('unforeseen'))).toContain('lib.test.ts');
+  });
+
+  it('of a database: another version, a lost or wrong password, a folder that is none', async () => {
+    chmodSync(folder, 0o755);
+    const started = await startPostgres(folder);
+    await started.stop();
+    const [version, secret] = [join(folder, 'postgres/PG_VERSION'), join(folder, 'postgres.secret')];
+    const [made, password] = [readFileSync(version, 'utf8'), readFileSync(secret, 'utf8')];
+    const refused = (text: string) => expect(startPostgres(folder)).rejects.toThrow(text);
+    writeFileSync(version, '9\n');
+    await refused('was made by PostgreSQL 9');
+    rmSync(version);
+    await refused('is no database: PG_VERSION is missing');
+    writeFileSync(version, made);
+    rmSync(secret);
+    await refused('postgres.secret. Bring that file back');
+    writeFileSync(secret, 'another');
+    await refused('is not the one of the database in');
+    writeFileSync(secret, password);
+    rmSync(join(folder, 'postgres/global/pg_control'));
+    await refused('PostgreSQL did not start: ');
+  }, 120_000);
+
+  it.skipIf(process.getuid?.() !== 0)(
+    'a folder that only its owner may enter has its database elsewhere, and remembers where',
+    async () => {
+      const home = join(folder, 'home');
+      mkdirSync(home, { mode: 0o700 });
+      const data = join(home, 'data');
+      const started = await startPostgres(data);
+      await started.stop();
+      const place = readFileSync(join(data, 'cluster-at'), 'utf8').trim();
+      expect(existsSync(join(place, 'postgres/PG_VERSION'))).toBe(true);
+      const again = await startPostgres(data);
+      await again.stop();
+      expect(readFileSync(join(data, 'cluster-at'), 'utf8').trim()).toBe(place);
+      removeData(data);
+      expect(existsSync(place)).toBe(false);
+      expect(existsSync(data)).toBe(false);
+    },
+    60_000,
+  );
 });

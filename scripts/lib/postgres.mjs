@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import {
   chmodSync,
   chownSync,
@@ -7,6 +7,7 @@ import {
   mkdirSync,
   openSync,
   readFileSync,
+  realpathSync,
   renameSync,
   rmSync,
   statSync,
@@ -57,29 +58,85 @@ function postmaster(cluster) {
   }
 }
 
-/** Makes the folder usable for whoever runs PostgreSQL, or says why it is not. */
-async function prepareFolder(folder, as) {
+/** Whether whoever runs PostgreSQL can enter a folder. */
+const canEnter = (folder, as) =>
+  command('test', ['-x', folder], { ...as, cwd: '/' }).then(
+    () => true,
+    () => false,
+  );
+
+/** Where clusters lie whose data directory the user of PostgreSQL may not enter, as in a home of mode 0700. */
+const elsewhere = '/var/lib/sorvik';
+
+/**
+ * The folder in which the cluster lies: the data directory itself where whoever runs PostgreSQL may enter it, else one of
+ * its own, which the data directory remembers.
+ */
+async function placeOf(folder, as) {
   ensureFolder(folder);
-  if (as.uid === undefined) return;
+  if (as.uid === undefined) return folder;
+  const note = join(folder, 'cluster-at');
+  if (existsSync(note)) {
+    const place = readFileSync(note, 'utf8').trim();
+    if (!existsSync(place))
+      throw new Refusal(
+        `The database of ${folder} lay in ${place}, which is gone. Bring it back, or remove ${note} to begin anew.`,
+      );
+    return place;
+  }
   // The folder itself is ours to open for passing through; those above it are not.
   chmodSync(folder, (statSync(folder).mode & 0o777) | 0o011);
-  try {
-    await command('test', ['-x', folder], { ...as, cwd: '/' });
-  } catch {
+  if (await canEnter(folder, as)) return folder;
+  const name = createHash('sha256').update(realpathSync(folder)).digest('hex').slice(0, 16);
+  const place = join(elsewhere, name);
+  mkdirSync(place, { recursive: true, mode: 0o711 });
+  if (!(await canEnter(place, as)))
     throw new Refusal(
-      `The data directory ${folder} lies in a folder that the user "postgres" may not enter. Choose another with --data DIR, for instance --data /var/lib/sorvik.`,
+      `Neither ${folder} nor ${place} can be entered by the user "postgres". Choose another with --data DIR.`,
     );
+  writeFileSync(note, `${place}\n`);
+  return place;
+}
+
+/** Removes a data directory that nobody uses any more, with a cluster that lies elsewhere. */
+export function removeData(folder) {
+  const note = join(folder, 'cluster-at');
+  if (existsSync(note)) rmSync(readFileSync(note, 'utf8').trim(), { recursive: true, force: true });
+  rmSync(folder, { recursive: true, force: true });
+}
+
+/** Refuses a cluster that is not one of ours, or that another version of PostgreSQL made. */
+function checkCluster(cluster, secret, programs) {
+  const made = readFileSync(join(cluster, 'PG_VERSION'), 'utf8').trim();
+  const { version } = /postgresql\/(?<version>\d+)/.exec(programs)?.groups ?? {};
+  if (version && made !== version)
+    throw new Refusal(
+      `The database in ${cluster} was made by PostgreSQL ${made}, and installed is ${version}. Install PostgreSQL ${made}, or choose another data directory with --data DIR.`,
+    );
+  if (!existsSync(secret))
+    throw new Refusal(
+      `The password of the database in ${cluster} is missing: ${secret}. Bring that file back, or choose another data directory with --data DIR.`,
+    );
+}
+
+/** The last thing that PostgreSQL said, in one line. */
+function lastWords(log) {
+  try {
+    const lines = readFileSync(log, 'utf8').trim().split('\n');
+    const line = lines.reverse().find((each) => /FATAL|PANIC|ERROR/.test(each)) ?? lines[0] ?? '';
+    return line.replace(/^.*?(FATAL|PANIC|ERROR):\s*/, '').slice(0, 200);
+  } catch {
+    return '';
   }
 }
 
 /** Creates the cluster under another name first, so that a kill in the middle leaves nothing half-made. */
-async function createCluster(programs, folder, cluster, as) {
-  const fresh = join(folder, 'postgres.new');
+async function createCluster(programs, place, secret, cluster, as) {
+  const fresh = join(place, 'postgres.new');
   rmSync(fresh, { recursive: true, force: true });
   mkdirSync(fresh, { mode: 0o700 });
   const password = randomBytes(24).toString('base64url');
-  const secret = join(folder, 'postgres.secret');
-  const given = join(folder, 'postgres.given');
+  const given = join(place, 'postgres.given');
   writeFileSync(given, password, { mode: 0o600 });
   if (as.uid !== undefined) {
     chownSync(fresh, as.uid, as.gid);
@@ -131,10 +188,16 @@ const settings = (port) => ({
 export async function startPostgres(folder, { onRestart = () => {} } = {}) {
   const programs = postgresPrograms();
   const as = await owner();
-  await prepareFolder(folder, as);
-  const cluster = join(folder, 'postgres');
-  if (!existsSync(join(cluster, 'PG_VERSION'))) await createCluster(programs, folder, cluster, as);
-  const password = readFileSync(join(folder, 'postgres.secret'), 'utf8');
+  const place = await placeOf(folder, as);
+  const cluster = join(place, 'postgres');
+  const secret = join(folder, 'postgres.secret');
+  if (existsSync(cluster) && !existsSync(join(cluster, 'PG_VERSION')))
+    throw new Refusal(
+      `${cluster} is no database: PG_VERSION is missing in it. Bring back what was there, or choose another data directory with --data DIR.`,
+    );
+  if (!existsSync(cluster)) await createCluster(programs, place, secret, cluster, as);
+  checkCluster(cluster, secret, programs);
+  const password = readFileSync(secret, 'utf8');
 
   const left = postmaster(cluster);
   if (left && isAlive(left.pid))
@@ -179,16 +242,31 @@ export async function startPostgres(folder, { onRestart = () => {} } = {}) {
 
   // After a hard kill the old server's helpers need a moment to let go of its memory.
   let ready = await launch();
-  for (let attempt = 0; !ready && attempt < 20; attempt++) {
+  const busy = () =>
+    /in use|lock file|shared memory|starting up/.test(lastWords(join(folder, 'postgres.log')));
+  for (let attempt = 0; !ready && busy() && attempt < 20; attempt++) {
     await wait(500);
     ready = await launch();
   }
-  if (!ready) throw new Refusal(`PostgreSQL did not start. Its log is ${join(folder, 'postgres.log')}.`);
+  if (!ready) {
+    const log = join(folder, 'postgres.log');
+    throw new Refusal(`PostgreSQL did not start: ${lastWords(log)}. Its log is ${log}.`);
+  }
 
   const env = { ...process.env, PGPASSWORD: password };
   const connect = ['-h', '127.0.0.1', '-p', String(port), '-U', 'sorvik'];
   const query = "select 1 from pg_database where datname = 'sorvik'";
-  const found = await command(join(programs, 'psql'), [...connect, '-d', 'postgres', '-tAc', query], { env });
+  const found = await command(join(programs, 'psql'), [...connect, '-d', 'postgres', '-tAc', query], {
+    env,
+  }).catch((error) => {
+    stopping = true;
+    child.kill('SIGINT');
+    if (/password authentication failed/.test(error.output ?? ''))
+      throw new Refusal(
+        `The password in ${secret} is not the one of the database in ${cluster}. Bring back the file that belongs to it, or choose another data directory with --data DIR.`,
+      );
+    throw error;
+  });
   if (!found.trim()) await command(join(programs, 'createdb'), [...connect, 'sorvik'], { env });
 
   return {

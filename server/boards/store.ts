@@ -3,7 +3,7 @@ import type { Board } from '@sorvik/core/board/board';
 import { idFrom } from '@sorvik/core/board/id';
 import { readBoardInTurns } from '@sorvik/core/board/read-board';
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { Db } from '../db/client';
+import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, invalid, notFound } from '../http/problem';
 
@@ -50,7 +50,7 @@ export async function createBoard(
   document: Board,
   scratch: { scratchOf: string; scratchFrom: number } | null = null,
 ): Promise<StoredBoard> {
-  return db.transaction(async (tx) => {
+  return atOnce(db, async (tx) => {
     await tx.execute(sql`LOCK TABLE ${boards} IN SHARE ROW EXCLUSIVE MODE`);
     const taken = await tx.select({ id: boards.id }).from(boards);
     const id = idFrom(
@@ -78,7 +78,7 @@ export async function saveBoard(
   change: (document: Board) => unknown,
   key: string | null = null,
 ): Promise<Pick<StoredBoard, 'revision' | 'updatedAt'>> {
-  return db.transaction(async (tx) => {
+  return atOnce(db, async (tx) => {
     const [current] = await tx
       .select(columns)
       .from(boards)

@@ -2,7 +2,7 @@ import type { BoardVersion } from '@sorvik/core/exchange';
 import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { datasetInfos } from '../datasets/store';
-import type { Db } from '../db/client';
+import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
 import { createBoard, findBoard, findVersion, type StoredBoard, type StoredVersion } from './store';
@@ -118,7 +118,7 @@ export async function foldBack(db: Db, id: string, anyway: boolean): Promise<Sto
   const { scratchOf: home, scratchFrom, document } = await findBoard(db, id);
   if (home === null)
     throw new HttpProblem(409, 'No scratch copy', 'This board is no copy that could be folded back.');
-  await db.transaction(async (tx) => {
+  await atOnce(db, async (tx) => {
     const [current] = await tx
       .select()
       .from(boards)
@@ -142,7 +142,7 @@ export async function foldBack(db: Db, id: string, anyway: boolean): Promise<Sto
 
 /** Takes a folding back: the board is what it was before revision `revision`, and the copy is there again. */
 export async function unfold(db: Db, id: string, scratch: string, revision: number): Promise<StoredBoard> {
-  await db.transaction(async (tx) => {
+  await atOnce(db, async (tx) => {
     const [current] = await tx
       .select()
       .from(boards)

@@ -20,7 +20,12 @@ const grainSql = (column: string) =>
 const lacksProfile = ({ profile, type }: Field) =>
   !profile || (isTemporal(type) && profile.grain === undefined);
 
-async function profileField(client: pg.ClientBase, table: string, field: Field): Promise<FieldProfile> {
+/** What is known of a field over all its rows, computed. */
+export async function profileField(
+  client: pg.ClientBase,
+  table: string,
+  field: Field,
+): Promise<FieldProfile> {
   const column = quoted(field.key);
   const ordered = field.type === 'boolean' ? `${column}::text` : column;
   const shown = isTemporal(field.type) ? '::text' : '';

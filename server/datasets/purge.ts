@@ -2,13 +2,13 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DeletedDataset } from '@sorvik/core/exchange';
 import { eq, inArray, sql } from 'drizzle-orm';
-import { type Database, tableOf } from '../db/client';
+import { atOnce, type Database, tableOf } from '../db/client';
 import { boards, datasets } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
 
 /** Removes for good what was deleted more than 30 days ago. */
 export async function purgeDeleted({ db }: Database): Promise<void> {
-  await db.transaction(async (tx) => {
+  await atOnce(db, async (tx) => {
     const old = await tx
       .select({ id: datasets.id, number: datasets.number })
       .from(datasets)
@@ -72,7 +72,7 @@ export async function deletedDatasets({ pool }: Database): Promise<DeletedDatase
 
 /** Removes a deleted dataset for good. */
 export async function freeDataset({ db }: Database, id: string): Promise<void> {
-  await db.transaction(async (tx) => {
+  await atOnce(db, async (tx) => {
     const [found] = await tx.select().from(datasets).where(eq(datasets.id, id)).for('update');
     if (!found) throw notFound('dataset', id);
     if (found.deletedAt === null)

@@ -24,7 +24,7 @@ import { listOf, ref } from '../http/schemas';
 import { addComputed, changeComputed, dropComputed, fieldUses } from './computed';
 import { absentValues, fieldValues } from './field-values';
 import { type Reading, reading } from './locked';
-import { ensureProfiles } from './profile';
+import { ensureProfiles, profileField } from './profile';
 import { deletedDatasets, freeDataset } from './purge';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
@@ -296,11 +296,13 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('FieldShape') },
       },
       async (c) => {
-        const dataset = await findDataset(db, c.req.param('id')!);
-        await ensureProfiles(database, dataset);
-        const shape = await ofField(c, ({ client, dataset: now }, field) =>
-          fieldShape(client, tableOf(now.number), field),
-        );
+        await ensureProfiles(database, await findDataset(db, c.req.param('id')!));
+        const shape = await ofField(c, async ({ client, dataset }, field) => {
+          const table = tableOf(dataset.number);
+          // Its type may have been changed a moment ago.
+          const profile = field.profile ?? (await profileField(client, table, field));
+          return fieldShape(client, table, { ...field, profile });
+        });
         return c.json(shape);
       },
     )

@@ -11,7 +11,7 @@ pg.types.setTypeParser(oid.numeric, Number);
 pg.types.setTypeParser(oid.date, (text) => text);
 pg.types.setTypeParser(oid.timestamp, (text) => text.replace(' ', 'T'));
 
-export type Db = NodePgDatabase<typeof schema>;
+export type Db = NodePgDatabase<typeof schema> & { $client?: unknown };
 
 export interface Database {
   db: Db;
@@ -51,6 +51,28 @@ export async function openDatabase(
       await Promise.all([pool.end(), readers.end()]);
     },
   };
+}
+
+/**
+ * Does several things at once or none of them. The connection is given back however it ends: the ORM's own transactions
+ * lose it where the database goes away before they have begun.
+ */
+export async function atOnce<T>(db: Db, work: (tx: Db) => Promise<T>): Promise<T> {
+  const client = await (db.$client as pg.Pool).connect();
+  let broken: Error | undefined;
+  try {
+    await client.query('BEGIN');
+    const done = await work(drizzle(client, { schema }));
+    await client.query('COMMIT');
+    return done;
+  } catch (error) {
+    await client.query('ROLLBACK').catch((lost: Error) => {
+      broken = lost;
+    });
+    throw error;
+  } finally {
+    client.release(broken);
+  }
 }
 
 /** With this begin the errors of values that do not fit a type. */

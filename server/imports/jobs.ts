@@ -13,7 +13,7 @@ import type { Logger } from 'pino';
 import type { Database, Db } from '../db/client';
 import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
-import { HttpProblem, invalid, notFound } from '../http/problem';
+import { failureProblem, HttpProblem, invalid, notFound } from '../http/problem';
 import { cutText } from '../http/well-formed';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
@@ -233,7 +233,8 @@ export class ImportJobs {
         const known = error instanceof UnclosedQuote || error instanceof UnusableFile;
         job.message = known
           ? error.message
-          : 'The rows could not be stored. The server log has the details; try again.';
+          : (failureProblem(error)?.detail ??
+            'The rows could not be stored. The server log has the details; try again.');
         if (!known) this.log.error({ err: error, import: job.id }, 'import failed');
       }
     } finally {

@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import type { Writable } from 'node:stream';
 import type { Reject } from '@sorvik/core/exchange';
 import type { FieldType } from '@sorvik/core/values';
 import type pg from 'pg';
@@ -110,6 +111,20 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
   };
 }
 
+/** Waits until a stream takes more, or has failed. */
+const drained = (stream: Writable) =>
+  new Promise<void>((go) => {
+    const on = () => {
+      stream.off('drain', on);
+      stream.off('error', on);
+      stream.off('close', on);
+      go();
+    };
+    stream.on('drain', on);
+    stream.on('error', on);
+    stream.on('close', on);
+  });
+
 export interface LoadInput {
   path: string;
   encoding: Encoding;
@@ -166,12 +181,12 @@ export async function loadRows(
           }
         }
         if (copyError) throw copyError;
-        if (out && !copy.write(Buffer.from(out, 'latin1')))
-          await Promise.race([once(copy, 'drain'), once(copy, 'error')]);
+        if (out && !copy.write(Buffer.from(out, 'latin1'))) await drained(copy);
         onProgress(progress);
       },
       signal,
     );
+    if (copyError) throw copyError;
     copy.end();
     await once(copy, 'finish');
     if (copyError) throw copyError;

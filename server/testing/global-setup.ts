@@ -1,4 +1,4 @@
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { TestProject } from 'vitest/node';
@@ -19,11 +19,11 @@ export default async function setup(project: TestProject) {
   const folder = mkdtempSync(join(tmpdir(), 'sorvik-test-'));
   chmodSync(folder, 0o755);
   // @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
-  const { startPostgres } = await import('../../scripts/lib/postgres.mjs');
+  const { startPostgres, removeData } = await import('../../scripts/lib/postgres.mjs');
   const postgres = await startPostgres(folder);
   project.provide('databaseUrl', postgres.url);
   return async () => {
     await postgres.stop();
-    rmSync(folder, { recursive: true, force: true });
+    removeData(folder);
   };
 }

@@ -1,4 +1,4 @@
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { createApi, fetchBaseQuery, retry } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
 import type { FileNeed } from '@sorvik/core/board/board-file';
 import type { Cube } from '@sorvik/core/cube/cube';
@@ -6,6 +6,7 @@ import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import type {
   BoardVersion,
   DatasetView,
+  DeletedDataset,
   FieldShape,
   FieldUses,
   FieldValues,
@@ -39,10 +40,21 @@ export function problemText(error: unknown): string {
     : 'Something went wrong. Try again.';
 }
 
+/** Tries, and the time between them, ms: a database that is started again takes a second or two. */
+const tries = 6;
+const between = 700;
+
+/** Reads again while the server says that its database is not there; what changes something is sent once. */
+const patientQuery = retry(fetchBaseQuery({ baseUrl: '/api' }), {
+  retryCondition: (error, _args, { attempt, baseQueryApi }) =>
+    (error as { status?: unknown }).status === 503 && baseQueryApi.type === 'query' && attempt < tries,
+  backoff: (attempt) => new Promise((go) => setTimeout(go, between * Math.min(3, attempt))),
+});
+
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Board', 'Dataset', 'Version'],
+  baseQuery: patientQuery,
+  tagTypes: ['Board', 'Dataset', 'Version', 'Deleted'],
   endpoints: (build) => ({
     boards: build.query<SavedBoard[], void>({ query: () => 'boards', providesTags: ['Board'] }),
     board: build.query<SavedBoard, string>({ query: (id) => `boards/${id}`, keepUnusedDataFor: 0 }),
@@ -76,6 +88,18 @@ export const api = createApi({
       query: (id) => ({ url: `boards/${id}/scratch`, method: 'POST' }),
       invalidatesTags: ['Board'],
     }),
+    unfold: build.mutation<SavedBoard, { id: string; scratch: string; revision: number }>({
+      query: ({ id, ...body }) => ({ url: `boards/${id}/unfold`, method: 'POST', body }),
+      invalidatesTags: ['Board', 'Version'],
+    }),
+    deletedDatasets: build.query<DeletedDataset[], void>({
+      query: () => 'deleted-datasets',
+      providesTags: ['Deleted'],
+    }),
+    freeDataset: build.mutation<void, string>({
+      query: (id) => ({ url: `deleted-datasets/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Deleted'],
+    }),
     foldBack: build.mutation<SavedBoard, { id: string; anyway: boolean }>({
       query: ({ id, anyway }) => ({ url: `boards/${id}/fold`, method: 'POST', body: { anyway } }),
       invalidatesTags: ['Board'],
@@ -107,11 +131,18 @@ export const api = createApi({
       query: (id) => ({ url: `boards/${id}/duplicate`, method: 'POST' }),
       invalidatesTags: ['Board'],
     }),
-    patchBoard: build.mutation<{ revision: number }, { id: string; revision: number; patch: unknown[] }>({
-      query: ({ id, revision, patch }) => ({
+    patchBoard: build.mutation<
+      { revision: number },
+      { id: string; revision: number; patch: unknown[]; key?: string }
+    >({
+      query: ({ id, revision, patch, key = crypto.randomUUID() }) => ({
         url: `boards/${id}`,
         method: 'PATCH',
-        headers: { 'if-match': `"${revision}"`, 'content-type': 'application/json-patch+json' },
+        headers: {
+          'if-match': `"${revision}"`,
+          'idempotency-key': key,
+          'content-type': 'application/json-patch+json',
+        },
         body: JSON.stringify(patch),
       }),
       invalidatesTags: ['Board'],
@@ -133,11 +164,11 @@ export const api = createApi({
     }),
     deleteDataset: build.mutation<void, string>({
       query: (id) => ({ url: `datasets/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Dataset'],
+      invalidatesTags: ['Deleted', 'Dataset'],
     }),
     restoreDataset: build.mutation<DatasetView, string>({
       query: (id) => ({ url: `datasets/${id}/restore`, method: 'POST' }),
-      invalidatesTags: ['Dataset'],
+      invalidatesTags: ['Deleted', 'Dataset'],
     }),
     renameField: build.mutation<DatasetView, { id: string; key: string; name: string }>({
       query: ({ id, key, name }) => ({
@@ -237,7 +268,10 @@ export const {
   useNameVersionMutation,
   usePublishMutation,
   useScratchMutation,
+  useDeletedDatasetsQuery,
   useFoldBackMutation,
+  useFreeDatasetMutation,
+  useUnfoldMutation,
   useFileNeedsMutation,
   useImportFileMutation,
   useImportZipMutation,

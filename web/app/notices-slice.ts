@@ -4,7 +4,9 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 export interface Notice {
   id: number;
   text: string;
-  undo?: { kind: 'board' | 'dataset'; id: string };
+  undo?:
+    | { kind: 'board' | 'dataset'; id: string }
+    | { kind: 'fold'; id: string; scratch: string; revision: number };
 }
 
 let count = 0;

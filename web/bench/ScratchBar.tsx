@@ -17,9 +17,12 @@ export function ScratchBar() {
   const home = boards?.find((board) => board.id === scratchOf);
   const foldBack = async (anyway: boolean) => {
     const made = await fold({ id, anyway });
-    if ('data' in made) {
+    if (made.data) {
       dispatch(
-        noticed({ text: 'What you tried is on the board now; its versions keep what it was before.' }),
+        noticed({
+          text: 'What you tried is on the board now; its versions keep what it was before.',
+          undo: { kind: 'fold', id: scratchOf, scratch: id, revision: made.data.revision },
+        }),
       );
       navigate(`/boards/${scratchOf}`);
       return;

@@ -1,3 +1,4 @@
+import type { Board } from '@sorvik/core/board/board';
 import type { SavedBoard } from '@sorvik/core/exchange';
 import { createPatch } from 'rfc6902';
 import { api, problemText } from '../app/api';
@@ -19,6 +20,13 @@ export function startAutosave(store: AppStore): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let busy = false;
   let last = state().document;
+  /** The save that was sent last: sent again under the same name, the server does not do it twice. */
+  let sent: { base: number; document: Board; key: string } | null = null;
+  const nameOf = (base: number, document: Board): string => {
+    if (sent?.base !== base || sent.document !== document)
+      sent = { base, document, key: crypto.randomUUID() };
+    return sent.key;
+  };
 
   const isDirty = () => {
     const { document, saved, before } = state();
@@ -45,8 +53,11 @@ export function startAutosave(store: AppStore): () => void {
       return;
     }
     busy = true;
+    // What was sent last may have arrived, and only its answer was lost.
+    const arrived = sent?.document;
+    const key = nameOf(revision, document);
     dispatch(statusSet({ status: 'saving' }));
-    const result = await dispatch(api.endpoints.patchBoard.initiate({ id, revision, patch }));
+    const result = await dispatch(api.endpoints.patchBoard.initiate({ id, revision, patch, key }));
     busy = false;
     if (state().id !== id) return;
     if (result.data) {
@@ -62,8 +73,13 @@ export function startAutosave(store: AppStore): () => void {
     const { status } = result.error as { status?: unknown };
     if (status === 412) {
       const current = await fetchCurrent(id);
-      if (current) dispatch(theirsFound(current));
-    } else if (status === 'FETCH_ERROR' || status === 503 || status === 500) {
+      if (!current || state().id !== id) return;
+      const own = [document, arrived].find((each) => each && !createPatch(current.document, each).length);
+      if (own) {
+        dispatch(savedAs({ revision: current.revision, document: own }));
+        if (isDirty()) later(delay);
+      } else dispatch(theirsFound(current));
+    } else if (status === 'FETCH_ERROR' || status === 503 || status === 507 || status === 500) {
       dispatch(statusSet({ status: 'unreachable' }));
       later(retryDelay);
     } else dispatch(statusSet({ status: 'refused', refusal: problemText(result.error) }));
@@ -103,7 +119,11 @@ export function startAutosave(store: AppStore): () => void {
     void fetch(`/api/boards/${id}`, {
       method: 'PATCH',
       keepalive: true,
-      headers: { 'if-match': `"${revision}"`, 'content-type': 'application/json-patch+json' },
+      headers: {
+        'if-match': `"${revision}"`,
+        'idempotency-key': nameOf(revision, leaving),
+        'content-type': 'application/json-patch+json',
+      },
       body: JSON.stringify(patch),
     }).catch(() => {});
   }

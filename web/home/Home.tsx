@@ -8,6 +8,7 @@ import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
 import { BoardCard } from './BoardCard';
 import { BoardFileCard } from './BoardFileCard';
+import { DeletedDatasets } from './DeletedDatasets';
 import { ImportCard } from './ImportCard';
 import { useNewBoard } from './use-new-board';
 
@@ -157,6 +158,7 @@ export function Home() {
         <section aria-labelledby="data">
           <h1 id="data">Data</h1>
           <Datasets />
+          <DeletedDatasets />
         </section>
       </main>
       <Notices />

@@ -1,6 +1,12 @@
 import { useEffect } from 'react';
 import { Button, Toast, ToastContainer } from 'react-bootstrap';
-import { problemText, useRestoreBoardMutation, useRestoreDatasetMutation } from '../app/api';
+import { useNavigate } from 'react-router';
+import {
+  problemText,
+  useRestoreBoardMutation,
+  useRestoreDatasetMutation,
+  useUnfoldMutation,
+} from '../app/api';
 import { type Notice, noticed, noticeGone } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 
@@ -10,15 +16,23 @@ function NoticeToast({ notice }: { notice: Notice }) {
   const dispatch = useAppDispatch();
   const [restoreBoard] = useRestoreBoardMutation();
   const [restoreDataset] = useRestoreDatasetMutation();
+  const [unfold] = useUnfoldMutation();
+  const navigate = useNavigate();
   useEffect(() => {
     const timer = setTimeout(() => dispatch(noticeGone(notice.id)), shownFor);
     return () => clearTimeout(timer);
   }, [dispatch, notice.id]);
   const undo = async () => {
-    const { kind, id } = notice.undo!;
-    const result = kind === 'board' ? await restoreBoard(id) : await restoreDataset(id);
+    const undo = notice.undo!;
+    const result =
+      undo.kind === 'fold'
+        ? await unfold(undo)
+        : undo.kind === 'board'
+          ? await restoreBoard(undo.id)
+          : await restoreDataset(undo.id);
     dispatch(noticeGone(notice.id));
     if ('error' in result) dispatch(noticed({ text: problemText(result.error) }));
+    else if (undo.kind === 'fold') navigate(`/boards/${undo.scratch}`);
   };
   return (
     <Toast onClose={() => dispatch(noticeGone(notice.id))}>
