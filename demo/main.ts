@@ -1,4 +1,8 @@
+import { once } from 'node:events';
+import { type IncomingMessage, request } from 'node:http';
 import { Readable } from 'node:stream';
+import { text } from 'node:stream/consumers';
+import { pipeline } from 'node:stream/promises';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Board } from '@sorvik/core/board/board';
 import busiest from './boards/busiest.json';
@@ -43,19 +47,26 @@ interface ImportState {
   message?: string;
 }
 
+/** Sends pieces of a file one by one, as the server takes them: of a large one no more than a few are in memory. */
+async function sendCsv(url: string, pieces: Iterable<string>): Promise<ImportState> {
+  const sending = request(url, { method: 'POST', headers: { 'content-type': 'text/csv' } });
+  const answered = once(sending, 'response') as Promise<[IncomingMessage]>;
+  const bytes = function* () {
+    for (const piece of pieces) yield Buffer.from(piece);
+  };
+  await Promise.all([
+    pipeline(Readable.from(bytes(), { objectMode: true, highWaterMark: 1 }), sending),
+    answered,
+  ]);
+  const [response] = await answered;
+  const body = JSON.parse(await text(response));
+  if (response.statusCode !== 201)
+    throw new Error(`The demo could not be loaded: ${body.detail ?? response.statusCode}`);
+  return body as ImportState;
+}
+
 async function importCsv(url: string, rows: number): Promise<string> {
-  const body = Readable.toWeb(
-    Readable.from(ollenCsv(rows), { objectMode: true }).map((piece: string) => Buffer.from(piece)),
-  );
-  const init = {
-    method: 'POST',
-    body,
-    duplex: 'half',
-    headers: { 'content-type': 'text/csv' },
-  } as unknown as RequestInit;
-  let state = await json<ImportState>(
-    await fetch(`${url}/api/imports?name=${encodeURIComponent(fileName)}`, init),
-  );
+  let state = await sendCsv(`${url}/api/imports?name=${encodeURIComponent(fileName)}`, ollenCsv(rows));
   while (state.state === 'loading') {
     await wait(100);
     state = await json<ImportState>(await fetch(`${url}/api/imports/${state.id}`));

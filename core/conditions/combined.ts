@@ -186,7 +186,8 @@ function several<S extends Several>(
     claim(spec, context, index) {
       const active = spec.of.filter((each) => evaluateOne(each, context).active);
       const of = active.map((each) => claimOne(each, context, index));
-      return { says: kind, verdict: of.map(({ verdict }) => verdict).reduce(join, of[0]?.verdict ?? 0), of };
+      const [first = verdicts.unknown, ...rest] = of.map(({ verdict }) => verdict);
+      return { says: kind, verdict: rest.reduce((a, b) => join(a, b), first), of };
     },
     claimText({ verdict, of }, words) {
       const met = verdict === verdicts.yes;

@@ -24,6 +24,8 @@ export interface LeverContext {
 
 /** What a condition sees where it says in a legend what it lights. */
 export interface LegendContext extends LeverContext {
+  /** What the chart measures: of several, the one that counts is named. */
+  chart?: ChartMeasures;
   /** How a figure of the chart's measure reads, or of another one; as a plain number where it is left out. */
   figure?(value: number, measure?: Measure): string;
 }

@@ -3,6 +3,7 @@ import { formulaFigure } from '../formula/figure-formula';
 import { kindOf } from '../levers/registry';
 import type { LeverContext } from './condition-kind';
 import { readingFigure } from './reading-figure';
+import { settled } from './settled';
 
 /** Figures of readings: of the chart's measure, or of another one. */
 export interface Measured {
@@ -56,5 +57,5 @@ export function isShareFigure(figure: Figure, lever: LeverContext['lever']): boo
  */
 export function shareOfRange(share: number, readings: Measured): number {
   const { min, max } = readingRange(readings);
-  return max > min ? min + share * (max - min) : Number.NaN;
+  return max > min ? settled(min + share * (max - min), readings.value) : Number.NaN;
 }

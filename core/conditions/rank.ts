@@ -352,7 +352,9 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
   legend(spec, context, words) {
     const count = figureNow(spec.count, context);
     const side = sideNow(spec.side, context) === 1 ? 'highest' : 'lowest';
-    const by = spec.measure ? ` by ${measureText(spec.measure, words)}` : '';
+    const by = saysMeasure(spec.measure, context.chart)
+      ? ` by ${measureText(measureOf(spec.measure, context.chart ?? {}), words)}`
+      : '';
     const within = spec.within && spec.within !== 'chart' ? ` of each ${spec.within}` : '';
     const n = Math.max(0, Math.floor(count));
     // What a formula makes of the marks is not known where only levers are.

@@ -1,6 +1,13 @@
-import { mean, median, quantile } from 'd3-array';
+import { fsum, median, quantile } from 'd3-array';
 import type { ReadingFigure } from '../board/figure';
 import type { Measured } from './figures';
+import { settled } from './settled';
+
+function of(figure: ReadingFigure, known: Float64Array): number {
+  if (figure.of === 'mean') return fsum(known) / known.length;
+  if (figure.of === 'median') return median(known)!;
+  return quantile(known, (figure.percent ?? 50) / 100)!;
+}
 
 /**
  * A figure of the readings that have a value: their mean, median, or a percentile as SQL's `percentile_cont`, which
@@ -8,7 +15,5 @@ import type { Measured } from './figures';
  */
 export function readingFigure(figure: ReadingFigure, { value }: Measured): number {
   const known = value.filter((each) => !Number.isNaN(each));
-  if (figure.of === 'mean') return mean(known) ?? Number.NaN;
-  if (figure.of === 'median') return median(known) ?? Number.NaN;
-  return quantile(known, (figure.percent ?? 50) / 100) ?? Number.NaN;
+  return known.length ? settled(of(figure, known), known) : Number.NaN;
 }

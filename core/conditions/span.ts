@@ -4,7 +4,7 @@ import { IsId } from '../board/id';
 import { axisPlace, placesRise } from '../cube/axis-place';
 import type { Interval } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
-import { periodEnd } from '../periods';
+import { periodEnd, periodStart } from '../periods';
 import type { KeyValue } from '../values';
 import { cutText } from '../words/cut-text';
 import { keyText } from '../words/key-text';
@@ -173,14 +173,19 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     const source = sourceOf(spec, context.lever);
     if (!interval || !source) return null;
     const { from, to } = interval;
+    // Of a lever that moves in months, an end within a month keeps all of that: its text says the month.
+    const kept = ({ grain }: Category) =>
+      grain && typeof from === 'string' && typeof to === 'string'
+        ? { from: periodStart(from, grain), to: periodEnd(to, grain) }
+        : interval;
+    const { from: first, to: last } = kept(source as Category);
     return {
       field: source.field,
       grain: source.grain,
-      // Of a lever that moves in months, an end within a month keeps all of that: its text says the month.
       keeps: (value) => spanMeeting(value, source as Category, interval).touching,
-      covers: (first, last) => {
-        const meets = atMost(from, last) && atMost(first, to);
-        return meets ? (atMost(from, first) && atMost(last, to) ? 'whole' : 'part') : 'none';
+      covers: (begin, end) => {
+        const met = atMost(first, end) && atMost(begin, last);
+        return met ? (atMost(first, begin) && atMost(end, last) ? 'whole' : 'part') : 'none';
       },
       text: (read) => `${read(from)} – ${read(to)}`,
     };

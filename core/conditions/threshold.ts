@@ -297,7 +297,9 @@ const legendText = (spec: LimitSpec, context: LegendContext, words: Vocabulary, 
     if (share) return shareText(Math.round(now * 1000) % 10 ? 0.001 : 0.01, now);
     return context.figure?.(now, spec.measure) ?? numberText(now);
   });
-  const own = spec.measure ? `${measureText(spec.measure, words)} ` : '';
+  const own = saysMeasure(spec.measure, context.chart)
+    ? `${measureText(measureOf(spec.measure, context.chart ?? {}), words)} `
+    : '';
   const range = share ? ' of the range' : '';
   if (spec.is === 'outside') return sides.map((side, i) => `${own}${side} ${texts[i]}${range}`);
   if (spec.is === 'between') return [`${own}at or above ${texts[0]} and below ${texts[1]}${range}`];

@@ -1,4 +1,5 @@
 import type { Compare } from '../board/compare';
+import { decimal } from '../formula/decimal';
 import type { Grain } from '../grain';
 import { addDays, isDateText, periodAt, periodOrdinal } from '../periods';
 import { floats } from '../typed-lists';
@@ -7,9 +8,11 @@ import type { Readings } from './readings';
 
 /** How a figure stands against another one; NaN where one is missing, or where there is nothing to divide by. */
 const against: Record<Compare['as'], (value: number, other: number) => number> = {
-  difference: (value, other) => value - other,
-  ratio: (value, other) => (other === 0 ? Number.NaN : value / other - 1),
-  percent: (value, other) => (other === 0 ? Number.NaN : value / other - 1),
+  // What rounding leaves of two that are alike is nought.
+  difference: (value, other) =>
+    Math.abs(value - other) <= 8 * Number.EPSILON * Math.abs(value) ? 0 : decimal(value - other),
+  ratio: (value, other) => (other === 0 ? Number.NaN : decimal(value / other) - 1),
+  percent: (value, other) => (other === 0 ? Number.NaN : decimal(value / other) - 1),
 };
 
 /** ISO 8601: the year of a week is that of its Thursday, and its first week the one with the 4th of January. */

@@ -1,7 +1,7 @@
 import { fitText, widestOf } from './fit-text';
-import { type FormKind, maxMarks, textSize } from './form-kind';
+import { type FormKind, manyBars, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
-import { abreast, beyondOf, emptyRects, restsOf, slotsOf } from './slots';
+import { abreast, beyondOf, emptyRects, leastStep, restsOf, sampleOf, slotsOf } from './slots';
 import { domainOf, heldOn } from './value-axis';
 
 const minStep = 24;
@@ -14,6 +14,7 @@ const minHit = 28;
 /** A bar among several at a place, and the least height of one that has room for its figure. */
 const minSlot = 9;
 const figureHeight = 13;
+const nameHeight = 15;
 
 /** Lying bars, one per category from the top, each with its figure at its end; no axis is needed to read them. */
 export const bars: FormKind = {
@@ -28,21 +29,30 @@ export const bars: FormKind = {
   scene(input) {
     const { readings, labels, valueText, width, height, range, fit, headRows, measure, miniature } = input;
     const { ends, stacked, inside, wholes } = input;
-    const slots = slotsOf(readings, maxMarks, stacked, input.alone);
+    const slots = slotsOf(readings, undefined, stacked, input.alone);
     const { places, at } = slots;
     const per = abreast(slots);
     const [low, high] = domainOf(range);
     const top = headRows && !miniature ? 20 : 0;
     const room = Math.max(1, height - top) / Math.max(1, places);
-    const least = per > 1 ? per * minSlot + gap : fit ? minFit : minStep;
+    const many = at.length > manyBars;
+    const least = leastStep(per > 1 ? per * minSlot + gap : fit ? minFit : minStep, places, per);
     const step = miniature ? room : Math.min(maxStep + (per - 1) * 20, Math.max(least, room));
-    const slot = per > 1 ? (step - (miniature ? 0 : gap * 0.75)) / per : step;
-    const thickness = miniature ? slot * (per > 1 ? 1 : 0.72) : Math.min(28, slot * (per > 1 ? 0.88 : 0.7));
-    const crowded = slot < figureHeight || stacked;
+    const slot = per > 1 ? (step - (miniature || many ? 0 : gap * 0.75)) / per : step;
+    // Bars thinner than a few px leave no room between them: that would only make them paler.
+    const filled = slot < 3 ? 1 : miniature ? (per > 1 ? 1 : 0.72) : per > 1 ? 0.88 : 0.7;
+    const thickness = Math.min(miniature ? slot : 28, slot * filled);
+    const crowded = slot < figureHeight || stacked || many;
 
     const drawn = Array.from(at).filter((i) => i >= 0);
-    const figures = miniature ? [] : drawn.map((i) => valueText(i));
-    const shownLabels = labels.slice(0, places);
+    const figures = miniature
+      ? []
+      : many
+        ? sampleOf(drawn.length, (k) => valueText(drawn[k]!))
+        : drawn.map((i) => valueText(i));
+    const shownLabels = many ? sampleOf(places, (place) => labels[place]!) : labels;
+    // Names that would stand closer than they are high give way.
+    const every = Math.max(1, Math.ceil(nameHeight / step));
     // The figures are what is read off: names give way before they do.
     const valueRoom = miniature
       ? 0
@@ -72,11 +82,12 @@ export const bars: FormKind = {
     const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
     const texts: SceneText[] = [];
     if (!miniature)
-      for (let place = 0; place < places; place++)
+      // The first name is not cut where its bar is thinner than it is high.
+      for (let place = Math.ceil(nameHeight / 2 / step - 0.5); place < places; place += every)
         texts.push({
           x: 0,
           y: top + step * (place + 0.5),
-          text: fitText(shownLabels[place]!, labelRoom, textSize.category, measure),
+          text: fitText(labels[place]!, labelRoom, textSize.category, measure),
           anchor: 'start',
           role: 'category',
           // Among several series the name belongs to all bars of its place.
@@ -99,9 +110,12 @@ export const bars: FormKind = {
       hitTo[i] = stacked ? Math.max(start, end) : Math.max(end, zero + minHit);
       if (miniature) continue;
       const back = end < zero;
-      const fits = !stacked || measure(valueText(i), textSize.value, true) + 6 <= Math.abs(end - start);
+      const fits = many
+        ? !stacked
+        : !stacked || measure(valueText(i), textSize.value, true) + 6 <= Math.abs(end - start);
       spots.x[i] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : back ? end - 6 : end + 6;
       spots.y[i] = middle;
+      if (many) continue;
       const text = figures[figure++]!;
       const within = inside && !stacked && measure(text, textSize.value, true) + 12 <= Math.abs(end - start);
       if (!crowded)

@@ -1,7 +1,7 @@
 import { widestOf } from './fit-text';
-import { type FormKind, maxMarks, textSize } from './form-kind';
+import { type FormKind, manyBars, textSize } from './form-kind';
 import type { SceneText } from './scene';
-import { abreast, beyondOf, emptyRects, restsOf, slotsOf } from './slots';
+import { abreast, beyondOf, emptyRects, leastStep, restsOf, slotsOf } from './slots';
 import { placeLabels, uprightFrame } from './upright';
 import { heldOn } from './value-axis';
 
@@ -24,27 +24,26 @@ export const columns: FormKind = {
   scene(input) {
     const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, inside, wholes } =
       input;
-    const slots = slotsOf(readings, maxMarks, stacked, input.alone);
+    const slots = slotsOf(readings, undefined, stacked, input.alone);
     const { places, at } = slots;
     const per = abreast(slots);
     const frame = uprightFrame(input);
     const { left } = frame;
     const room = Math.max(1, width - left - frame.rightRoom) / Math.max(1, places);
-    const least = fit ? 0 : per > 1 ? per * minSlot + 2 : minStep;
+    const many = at.length > manyBars;
+    const least = fit ? 0 : leastStep(per > 1 ? per * minSlot + 2 : minStep, places, per);
     const step = miniature ? room : Math.min(maxStep * Math.max(1, per / 2), Math.max(least, room));
     const right = left + step * places;
     const slot = per > 1 ? (step * 0.86) / per : step;
     const thickness =
-      per > 1
-        ? Math.max(0.5, slot * 0.94)
-        : Math.max(Math.min(0.5, step), Math.min(64, step * (step < 10 ? 0.8 : 0.68)));
+      per > 1 ? Math.max(0.5, slot * 0.94) : Math.min(64, step * (step < 2 ? 1 : step < 10 ? 0.8 : 0.68));
     const axis = frame.axis(right);
     const axisOf = frame.axisOf(right);
     const second = frame.second(right);
     const { lines, texts } = frame.rules(axis);
 
-    const figures = miniature ? [] : Array.from(at, (i) => (i < 0 ? '' : valueText(i)));
-    const valueFits = !stacked && widestOf(figures, textSize.value, measure) + 6 <= slot;
+    const figures = miniature || many ? [] : Array.from(at, (i) => (i < 0 ? '' : valueText(i)));
+    const valueFits = !stacked && !many && widestOf(figures, textSize.value, measure) + 6 <= slot;
     const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
     hitTo.fill(height);
     const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
@@ -75,6 +74,7 @@ export const columns: FormKind = {
       spots.y[i] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : end > zero ? end + 11 : end - 10;
       const within =
         inside &&
+        !many &&
         Math.abs(end - start) >= 20 &&
         measure(figures[where]!, textSize.value, true) + 4 <= thickness;
       if (valueFits && !miniature)

@@ -5,7 +5,7 @@ import { labelSteps } from '../grain';
 import { line } from '../guides/line';
 import { formInput } from '../testing/form-input';
 import { estimateText, fitText } from './fit-text';
-import { type FormInput, maxMarks } from './form-kind';
+import { type FormInput, manyBars } from './form-kind';
 import { formKinds } from './registry';
 import type { RectMarks, Scene } from './scene';
 import { shapeKinds } from './shapes/registry';
@@ -46,11 +46,16 @@ describe('bars', () => {
     expect(marks.height[1]).toBe(0);
     expect(texts.filter((text) => text.mark === 1)).toHaveLength(2);
   });
-  it('scroll when there are many, and stop at a number', () => {
+  it('scroll when there are many, and share the room of two thousand when there are more', () => {
     expect(bars(Array(80).fill(1)).height).toBe(80 * 24);
     const many = bars(Array(10_000).fill(1));
-    expect(many.band.count).toBe(maxMarks);
-    expect(many.omitted).toBe(8000);
+    expect(many.band.count).toBe(10_000);
+    expect(many.omitted).toBe(0);
+    expect(many.height).toBe(manyBars * 24);
+    // Names do not lie over one another.
+    const names = many.texts.filter(({ role }) => role === 'category');
+    expect(Math.min(...names.slice(1).map(({ y }, i) => y - names[i]!.y))).toBeGreaterThanOrEqual(15);
+    expect([...many.marks.x].every(Number.isFinite)).toBe(true);
   });
   it('all fit into a small picture', () => {
     const { marks, height, texts } = bars(Array(300).fill(1), { miniature: true, width: 120, height: 90 });

@@ -1,5 +1,6 @@
 import type { Readings } from '../cube/readings';
 import type { Ends } from '../cube/stack';
+import { manyBars } from './form-kind';
 import type { ValueAxis } from './scene';
 import { isOn } from './value-axis';
 
@@ -23,7 +24,12 @@ export interface Slots {
  * Shares each place of the axis among the series; of more than `most` marks only whole places are drawn. `alone`: each
  * place is a series of its own, and no place is shared.
  */
-export function slotsOf(readings: Readings, most: number, stacked: boolean, alone = false): Slots {
+export function slotsOf(
+  readings: Readings,
+  most = Number.POSITIVE_INFINITY,
+  stacked = false,
+  alone = false,
+): Slots {
   const per = alone ? 1 : Math.max(1, readings.series.length);
   const places = Math.min(readings.places.length, Math.floor(most / per));
   const at = new Int32Array(places * per).fill(-1);
@@ -68,4 +74,14 @@ export function beyondOf(
   let count = 0;
   for (let i = 0; i < to.length; i++) if (!Number.isNaN(to[i]!) && !isOn(axisOf(i), to[i]!)) count++;
   return count;
+}
+
+/** The least room that a place takes: where there are very many, all of them together no more than a good many would. */
+export const leastStep = (least: number, places: number, per: number): number =>
+  places * per > manyBars ? Math.min(least, (least * manyBars) / (places * per)) : least;
+
+/** Of many texts some, evenly spread, by which their room is measured. */
+export function sampleOf(count: number, textAt: (index: number) => string, most = 200): string[] {
+  const stride = Math.max(1, Math.ceil(count / most));
+  return Array.from({ length: Math.ceil(count / stride) }, (_, i) => textAt(i * stride));
 }

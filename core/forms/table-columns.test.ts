@@ -52,7 +52,7 @@ describe('a table of several measures', () => {
     expect(at(695, 34 + 24)).toBe(2 * n + 1);
     expect(at(695, 10)).toBe(-1);
     expect([0, n, 2 * n].map((i) => emphasis.state[i])).toEqual([2, 2, 2]);
-    expect(legend().map(({ text }) => text)).toEqual(['the highest', 'the rest']);
+    expect(legend().map(({ text }) => text)).toEqual(['the highest by total boats', 'the rest']);
   });
   it('keeps its figures where there is no room for bars', () => {
     const narrow = run(210).scene as Table;

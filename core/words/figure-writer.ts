@@ -21,6 +21,8 @@ export interface FigureWriter {
   full(value: number): string;
   /** With all its decimals: in tips and workings, and where two figures would look alike. */
   exact(value: number): string;
+  /** With every digit that tells it from the next figure there is: where 15 are not enough. */
+  nearest(value: number): string;
   /** In as few letters as will do, beside crowded marks. */
   brief(value: number): string;
   /** Those at an axis, told from each other. */
@@ -29,23 +31,33 @@ export interface FigureWriter {
   beside(values: ArrayLike<number>): (value: number) => string;
 }
 
+const everyDigit = (value: number) => String(value).replace('-', '−').replace('e−', 'e-');
+
 const plain: FigureWriter = {
   full: numberText,
   exact: exactNumberText,
+  nearest: everyDigit,
   brief: briefNumberText,
   ticks: tickTexts,
   beside: numberWriter,
 };
 
 /** Figures of one sentence: where two that differ would read alike, with all their decimals. */
-export function figuresApart({ full, exact }: FigureWriter, values: readonly number[]): string[] {
+export function figuresApart({ full, exact, nearest }: FigureWriter, values: readonly number[]): string[] {
+  // A sign alone tells nobody that +0 is above 0, nor do noughts that 2.00 is below 2.
+  const figure = (text: string | undefined) =>
+    text
+      ?.replace('+', '')
+      .replace(/(\.\d*?)0+(?!\d)/, '$1')
+      .replace(/\.(?!\d)/, '');
   const differ = (texts: readonly string[]) =>
-    values.every((value, i) => values.every((other, j) => value === other || texts[i] !== texts[j]));
+    values.every((value, i) =>
+      values.every((other, j) => value === other || figure(texts[i]) !== figure(texts[j])),
+    );
   const texts = values.map(full);
   if (differ(texts)) return texts;
   const all = values.map(exact);
-  // Nearer than 15 digits can tell: as they are.
-  return differ(all) ? all : values.map(String);
+  return differ(all) ? all : values.map(nearest);
 }
 
 const noBreak = '\u00a0';
@@ -79,6 +91,7 @@ export function figureWriter(wanted: WrittenFormat | undefined): FigureWriter {
   const writer: FigureWriter = {
     full: dressed(own),
     exact: dressed((value) => exactNumberText(value, decimals)),
+    nearest: dressed(everyDigit),
     brief: dressed(fixed && as !== 'brief' ? fixed : briefNumberText),
     ticks: (values) => tickTexts(values.map(scaled)).map((text, i) => signedText(values[i]!, text)),
     beside(values) {

@@ -1,4 +1,4 @@
-import { type Chart, colouredBy } from '../board/chart';
+import { type Chart, colouredBy, shownMeasures } from '../board/chart';
 import type { Cue } from '../board/cue';
 import { type Colour, type Look, seriesColour } from '../board/look';
 import { formatOf } from '../board/measure';
@@ -104,6 +104,7 @@ export function legendOf(
       : [];
   const written: LegendContext = {
     ...context,
+    chart: shownMeasures(chart),
     figure: (value, measure = chart.measure) => figureWriter(formatOf(measure)).full(value),
   };
   // What passes with the pointer is explained all the time: the plot must not move under it.

@@ -2,6 +2,7 @@ import { type Board, leverOf } from '@sorvik/core/board/board';
 import { brushLever, type Chart, type Gesture, legendLever, touchLever } from '@sorvik/core/board/chart';
 import { heardChart } from '@sorvik/core/board/heard';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { stateCode } from '@sorvik/core/emphasis/emphasise';
 import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
 import { giftOf } from '@sorvik/core/levers/gift';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
@@ -42,6 +43,18 @@ import { useSize } from './use-size';
 
 /** Fetched when the chart stands: nothing of it is needed to see one. */
 const ChartMenu = lazy(() => import('./ChartMenu').then((module) => ({ default: module.ChartMenu })));
+
+/** Of marks that are not drawn, how many are lit: nobody would see it. */
+function leftOutLit({ scene, emphasis }: StageOutput): string {
+  let lit = 0;
+  for (let i = 0; i < emphasis.state.length; i++)
+    if (
+      emphasis.state[i] === stateCode.lit &&
+      !(scene.marks.x[i]! + scene.marks.y[i]! > Number.NEGATIVE_INFINITY)
+    )
+      lit++;
+  return lit ? `${lit.toLocaleString('en')} of those ${lit === 1 ? 'is' : 'are'} lit.` : '';
+}
 
 interface Props {
   board: Board;
@@ -150,6 +163,7 @@ export const ChartFigure = memo(function ChartFigure({
         const { scene, readings } = output;
         const text = [
           scene.omitted ? shapeKinds.get(scene.marks.shape).leftOut(scene, readings) : '',
+          scene.omitted ? leftOutLit(output) : '',
           beyondText(scene, readings.length),
         ]
           .filter(Boolean)

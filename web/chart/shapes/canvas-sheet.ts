@@ -30,8 +30,8 @@ export class CanvasSheet {
     return Math.min(2, window.devicePixelRatio || 1);
   }
 
-  /** A clean sheet of a size, px. */
-  clean(width: number, height: number): CanvasRenderingContext2D {
+  /** A clean sheet of a size, px, for the part of the drawing that begins at `left` and `top`. */
+  clean(width: number, height: number, left = 0, top = 0): CanvasRenderingContext2D {
     const { canvas, holder } = this;
     const { sharp } = this;
     const [w, h] = [Math.round(width * sharp), Math.round(height * sharp)];
@@ -48,7 +48,9 @@ export class CanvasSheet {
       context.resetTransform();
       context.clearRect(0, 0, w, h);
     }
-    context.setTransform(sharp, 0, 0, sharp, 0, 0);
+    holder.setAttribute('x', String(left));
+    holder.setAttribute('y', String(top));
+    context.setTransform(sharp, 0, 0, sharp, -left * sharp, -top * sharp);
     return context;
   }
 

@@ -17,6 +17,11 @@ export class MarkCursor {
   constructor(
     layer: SVGGElement,
     private readonly options: LayerOptions,
+    /** Where the ring around a mark stands, px. */
+    private readonly spot: (output: StageOutput, index: number) => [number, number] = ({ scene }, i) => [
+      scene.marks.x[i]!,
+      scene.marks.y[i]!,
+    ],
   ) {
     this.ring = new Written(make('path', layer, 'sv-cursor'));
     if (options.pickable) this.ring.set('role', 'option');
@@ -49,7 +54,8 @@ export class MarkCursor {
     if (gone || !output) return;
     ring.set('id', `${this.options.id}-on-${this.turn % 2}`);
     ring.set('d', symbol(symbolCircle, Math.PI * 36)() ?? '');
-    ring.set('transform', `translate(${x[focused]!.toFixed(1)} ${y![focused]!.toFixed(1)})`);
+    const [atX, atY] = this.spot(output, focused);
+    ring.set('transform', `translate(${atX.toFixed(1)} ${atY.toFixed(1)})`);
     if (!this.options.pickable) return;
     ring.set('aria-label', `${output.name(focused)}: ${output.value(focused)}`);
     ring.set('aria-selected', output.emphasis.state[focused] === stateCode.lit ? 'true' : 'false');
