@@ -43,7 +43,12 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
           name,
         );
         const target = chartIn(draft, chart.id);
-        const condition = { kind: 'span', lever: lever.id, match: 'touching' } as const;
+        // A strand is cut where the stretch ends; what stands by itself is touched by it or not.
+        const condition = {
+          kind: 'span',
+          lever: lever.id,
+          match: form.strands ? 'cut' : 'touching',
+        } as const;
         target.cues.push(newCue('span', condition, target.cues));
         if (rising) target.touches.push({ gesture: 'drag', lever: lever.id });
       },

@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import { readBoard } from '../board/read-board';
+import { renameMeasure } from '../board/rename-measure';
+import { conditionKinds } from '../conditions/registry';
 import { board, chart, dataset } from '../testing/fixtures';
 import { vocabularyOf } from '../words/vocabulary';
 import { clockUnitOf } from './axis';
+import { makeCondition } from './join';
 import { leverWith } from './lever-with';
 import { roundBounds } from './limits';
 import { offersFor } from './offers-for';
@@ -72,6 +75,40 @@ it('a rehearsed change comes with its lever, beside the figures as they are', ()
   ]);
 });
 
+describe('on a chart that rehearses a change', () => {
+  const rehearsed = accepted('rehearsal');
+  const changed = rehearsed.charts[0]!.also![0]!.measure;
+
+  it('what is offered goes by the changed figures, and says so', () => {
+    for (const id of ['top', 'limits', 'above']) {
+      const { cues } = accepted(id, rehearsed).charts[0]!;
+      expect(cues.length, id).toBeGreaterThan(0);
+      for (const { condition } of cues) expect(condition, id).toMatchObject({ measure: changed });
+    }
+    const on = accepted('top', rehearsed);
+    const [cue] = on.charts[0]!.cues;
+    const words = vocabularyOf(on, dataset);
+    const said = conditionKinds
+      .get('rank')
+      .parts(cue!.condition, words, on.charts[0]!)
+      .map((part) => (typeof part === 'string' ? part : part.text))
+      .join('');
+    expect(said).toContain('with the change');
+    const draft = structuredClone(rehearsed);
+    expect(makeCondition('rank', draft, draft.charts[0]!, dataset)).toMatchObject({ measure: changed });
+  });
+
+  it('sentences follow when the change is written in another way', () => {
+    const draft = structuredClone(accepted('top', rehearsed)).charts[0]!;
+    const other = { ...changed, text: '(SUM(boats)) + :change' };
+    renameMeasure(draft, changed, other);
+    expect(draft.cues[0]!.condition).toMatchObject({ measure: other });
+    // Those that go by another measure stay with that.
+    renameMeasure(draft, changed, { aggregate: 'count' });
+    expect(draft.cues[0]!.condition).toMatchObject({ measure: other });
+  });
+});
+
 it('limits come with a cue and a line on each side, in looks of their own', () => {
   const { levers, charts } = accepted('limits');
   expect(levers).toMatchObject([{ kind: 'limits', as: 'value', min: 0, max: 40 }]);
@@ -90,6 +127,12 @@ it('limits come with a cue and a line on each side, in looks of their own', () =
 it('a stretch is brushed where the marks rise along their axis', () => {
   const rising = bare({ by: { field: 'day', grain: 'month' }, order: { by: 'key', direction: 'ascending' } });
   expect(accepted('span', rising).charts[0]!.touches).toEqual([{ gesture: 'drag', lever: 'day-from-to' }]);
+  // A line is cut where the stretch ends; a column is touched by it or not.
+  const matchOf = (form: string) =>
+    accepted('span', { ...rising, charts: [{ ...rising.charts[0]!, form } as never] }).charts[0]!.cues[0]!
+      .condition;
+  expect(matchOf('line')).toMatchObject({ match: 'cut' });
+  expect(matchOf('columns')).toMatchObject({ match: 'touching' });
   const bySize = bare({ by: { field: 'day', grain: 'month' } });
   expect(accepted('span', bySize).charts[0]!.touches).toEqual([]);
 });

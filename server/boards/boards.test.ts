@@ -58,6 +58,30 @@ describe('saving', () => {
     });
   });
 
+  it('is done once when it is sent twice with one key, as where the answer to the first was lost', async () => {
+    const { id } = await create();
+    const save = (key: string, revision: number, title: string) =>
+      t.send('PATCH', `/api/boards/${id}`, [{ op: 'replace', path: '/title', value: title }], {
+        'content-type': 'application/json-patch+json',
+        'if-match': `"${revision}"`,
+        'idempotency-key': key,
+      });
+    const [first, repeated] = [
+      await save('save-89ab-0000', 1, 'Twice'),
+      await save('save-89ab-0000', 1, 'Twice'),
+    ];
+    expect([first.status, repeated.status]).toEqual([200, 200]);
+    expect([first.body.revision, repeated.body.revision]).toEqual([2, 2]);
+    expect((await t.json(`/api/boards/${id}/versions`)).body).toHaveLength(2);
+    // Another save to that revision is a conflict still.
+    expect((await save('save-89ab-0001', 1, 'Other')).status).toBe(412);
+    expect((await save('save-89ab-0002', 2, 'Later')).body.revision).toBe(3);
+    expect(await save('x', 3, 'Odd')).toMatchObject({
+      status: 400,
+      body: { detail: expect.stringContaining('8 to 64 letters') },
+    });
+  });
+
   it('needs If-Match', async () => {
     const { id } = await create();
     const without = await t.send('PATCH', `/api/boards/${id}`, [], {

@@ -83,7 +83,10 @@ export async function unpack(spool: string, source: Readable): Promise<Unpacked>
     const zip = await openZip(path, { lazyEntries: true, autoClose: false }).catch((error: Error) => {
       throw unusable(`It is no zip file: ${error.message}.`);
     });
-    const entries = await entriesOf(zip);
+    const entries = await entriesOf(zip).catch((error) => {
+      zip.close();
+      throw error;
+    });
     const openEntry = promisify<Entry, Readable>(zip.openReadStream.bind(zip) as never);
     const stream = async (name: string): Promise<Readable> => {
       const entry = entries.get(name);

@@ -234,6 +234,35 @@ describe('a board with its data', () => {
     expect((await zipped(id)).byteLength).toBeGreaterThan(300_000);
   });
 
+  it('is refused wherever a byte of it is another one, or it ends too early', async () => {
+    const before = await counts();
+    const good = await zipped();
+    const answers = new Set<number>();
+    for (let at = 0; at < good.length; at += Math.ceil(good.length / 60)) {
+      const bytes = Buffer.from(good);
+      bytes[at] = bytes[at]! ^ 0xff;
+      answers.add((await sendZip(bytes)).status);
+      answers.add((await sendZip(good.subarray(0, at))).status);
+    }
+    // A time or a name's flag may differ and harm nothing; what is taken in then is what was sent.
+    expect([...answers].sort()).toEqual([201, 422]);
+    for (const { id, name } of (await t.json('/api/datasets')).body)
+      if (String(name).startsWith('Quays of old') && id !== dataset)
+        expect(await rowsOf(id)).toEqual(await rowsOf(dataset));
+    expect((await counts()).boards).toBeGreaterThanOrEqual(before.boards);
+  });
+
+  it('that is locked with a password says so', async () => {
+    const bytes = Buffer.from(await zipOf({ 'board.json': '{}' }));
+    // The flag of a part that is encrypted, in its own head and in the list at the end.
+    bytes[6]! |= 1;
+    const list = bytes.indexOf(Buffer.from('PK\x01\x02', 'latin1'));
+    bytes[list + 8]! |= 1;
+    const { status, body } = await sendZip(bytes);
+    expect(status).toBe(422);
+    expect(body.detail).toMatch(/encrypted/);
+  });
+
   it('is refused with the reason where it is broken, and nothing is changed', async () => {
     const before = await counts();
     const file = JSON.stringify(await exported());

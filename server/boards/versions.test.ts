@@ -83,6 +83,28 @@ describe('versions', () => {
 });
 
 describe('a copy to try something on', () => {
+  it('folded back can be taken back: the board is what it was, and the copy is there again', async () => {
+    const { id } = await create('Quays');
+    const scratch = (await t.send('POST', `/api/boards/${id}/scratch`)).body;
+    await rename(scratch.id, 1, 'Tried');
+    const folded = (await t.send('POST', `/api/boards/${scratch.id}/fold`, {})).body;
+    const back = await t.send('POST', `/api/boards/${id}/unfold`, {
+      revision: folded.revision,
+      scratch: scratch.id,
+    });
+    expect(back).toMatchObject({ status: 200, body: { id, document: { title: 'Quays' } } });
+    expect((await t.json(`/api/boards/${scratch.id}`)).body.document.title).toBe('Tried');
+    // What was changed since is not thrown away.
+    const again = (await t.send('POST', `/api/boards/${scratch.id}/fold`, { anyway: true })).body;
+    await rename(id, again.revision, 'Later');
+    const late = await t.send('POST', `/api/boards/${id}/unfold`, {
+      revision: again.revision,
+      scratch: scratch.id,
+    });
+    expect(late.status).toBe(412);
+    expect((await t.json(`/api/boards/${id}`)).body.document.title).toBe('Later');
+  });
+
   it('leaves the board alone until it is folded back', async () => {
     const { id } = await create('Careful');
     const scratch = (await t.send('POST', `/api/boards/${id}/scratch`)).body;

@@ -1,6 +1,8 @@
+import { mkdir, readdir, utimes, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
-import { purgeDeleted } from './purge';
+import { purgeDeleted, sweep } from './purge';
 
 let t: TestApp;
 beforeAll(async () => {
@@ -44,4 +46,39 @@ it('a dataset says which boards read it, in charts and in levers', async () => {
   expect((await t.json(`/api/datasets/${id}`)).body.boards).toEqual([{ id: 'reader', title: 'Reader' }]);
   await t.send('DELETE', '/api/boards/reader');
   expect((await t.json(`/api/datasets/${id}`)).body.boards).toEqual([]);
+});
+
+it('what was deleted is listed with its size, and can be removed for good before its time', async () => {
+  const rows = Array.from({ length: 2000 }, (_, i) => `${i},text ${i}`).join('\n');
+  const id = (await t.importCsv(`a,b\n${rows}\n`, 'Full.csv')).dataset!;
+  const early = await t.send('DELETE', `/api/deleted-datasets/${id}`);
+  expect(early).toMatchObject({ status: 409, body: { detail: expect.stringContaining('delete it first') } });
+  await t.send('DELETE', `/api/datasets/${id}`);
+  const [found] = (await t.json('/api/deleted-datasets')).body;
+  expect(found).toMatchObject({ id, name: 'Full', rows: 2000 });
+  expect(found.bytes).toBeGreaterThan(80_000);
+  expect((await t.send('DELETE', `/api/deleted-datasets/${id}`)).status).toBe(204);
+  expect((await t.json('/api/deleted-datasets')).body.map((each: { id: string }) => each.id)).not.toContain(
+    id,
+  );
+  expect((await t.send('POST', `/api/datasets/${id}/restore`)).status).toBe(404);
+  expect((await t.send('DELETE', `/api/deleted-datasets/${id}`)).status).toBe(404);
+});
+
+it('a sweep takes what a kill left behind, and nothing that is in use', async () => {
+  const kept = (await t.importCsv('a\n1\n', 'In use.csv')).dataset!;
+  await t.database.pool.query('CREATE TABLE data.d_987654 (a int); CREATE TABLE data.d_987654_next (a int)');
+  const old = join(t.spool, 'old');
+  const running = join(t.spool, 'running');
+  await mkdir(join(t.spool, 'board-left'));
+  for (const path of [old, running, join(t.spool, 'new')]) await writeFile(path, 'x');
+  const longAgo = new Date(Date.now() - 2 * 3_600_000);
+  for (const path of [old, running, join(t.spool, 'board-left')]) await utimes(path, longAgo, longAgo);
+  await sweep(t.database, t.spool, new Set(['running']));
+  expect((await readdir(t.spool)).sort()).toEqual(['new', 'running']);
+  const { rows } = await t.database.pool.query(
+    "SELECT to_regclass('data.d_987654') AS a, to_regclass('data.d_987654_next') AS b",
+  );
+  expect(rows[0]).toEqual({ a: null, b: null });
+  expect((await t.json(`/api/datasets/${kept}/rows`)).body.rows).toEqual([[1]]);
 });
