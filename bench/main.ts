@@ -4,6 +4,7 @@ import { cuesBench } from './cues';
 import { dragBench } from './drag';
 import { filterBench } from './filter';
 import { formulasBench } from './formulas';
+import { hostileBench } from './hostile';
 import { importBench, writeCsv } from './import';
 import { leverToPaint } from './lever-to-paint';
 import { manyMarksBench } from './many-marks';
@@ -39,6 +40,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const file = await writeCsv(folder, rows);
   const imported = await importBench(server, file);
   const filter = await filterBench(server, imported.dataset, imported.rows);
+  const hostile = await hostileBench(server);
   const at500 = paint.find((result) => result.bars === 500)!;
   const table = tableOf([
     ['measurement', 'Sorvik', 'beside it', 'wanted'],
@@ -63,6 +65,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     ],
     ['a window moved along them', `${Math.round(many.windowShare * 100)} % of the frames`, '', '95 %'],
     [`${many.dots.toLocaleString('en')} dots painted`, `${many.dotsMs} ms`, '', 'under 100 ms'],
+    [`${many.columns.toLocaleString('en')} columns painted`, `${many.columnsMs} ms`, '', 'under 100 ms'],
     [
       `${cues.cues} cues over ${cues.readings.toLocaleString('en')} readings`,
       `${cues.medianMs} ms`,
@@ -88,6 +91,12 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       '50x',
     ],
     [
+      `${hostile.requests.toLocaleString('en')} hostile requests`,
+      `longest stall of the event loop ${hostile.longestStallMs} ms`,
+      `${hostile.failures} failures`,
+      'under 100 ms; 0',
+    ],
+    [
       'JavaScript to the first chart',
       `${bytes.gzipKb} kB gzip`,
       `with what is fetched while idle ${bytes.allKb} kB`,
@@ -111,6 +120,9 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     focusWithinAFrame: many.focusFrameMs < oneFrame,
     windowPaints95PercentOfFrames: many.windowShare >= 0.95,
     dotsUnder100Ms: many.dotsMs < 100,
+    columnsUnder100Ms: many.columnsMs < 100,
+    stallUnder100Ms: hostile.longestStallMs < 100,
+    nothingHostileFails: hostile.failures === 0,
     showUnder250Kb: bytes.gzipKb < 250,
   };
   return {
@@ -122,6 +134,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       formulas,
       import: imported,
       filter,
+      hostile,
       showBytes: bytes,
       wanted,
     },

@@ -8,6 +8,7 @@ declare const inFrame: import('./in-frame').InFrame;
 const lines = 40;
 const days = 2200;
 const dots = 50_000;
+const columns = 50_000;
 const inView = 365;
 
 /** The time in which charts were painted for the first time: script of all of them together, ms. */
@@ -202,6 +203,27 @@ async function manyDots(browser: Browser, url: string): Promise<number> {
   return painted;
 }
 
+async function manyColumns(browser: Browser, url: string): Promise<number> {
+  const rows = Array.from({ length: columns }, (_, i) => `column ${i},${(i * 7919) % 10_007}`);
+  const dataset = await importCsv(url, 'Columns', `column,n\n${rows.join('\n')}\n`);
+  const board = await saveBoard(url, {
+    version: 1,
+    title: 'Columns',
+    levers: [],
+    charts: [
+      chartOn(dataset, {
+        form: 'columns',
+        by: { field: 'column' },
+        order: { by: 'data', direction: 'ascending' },
+      }),
+    ],
+  });
+  const page = await open(browser, url, board, 1);
+  const painted = await page.evaluate(() => performance.getEntriesByName('chart painted')[0]!.duration);
+  await page.close();
+  return painted;
+}
+
 /** What charts of very many marks cost: painted for the first time, pointed at, scrolled. */
 export async function manyMarksBench(
   inBrowser: <T>(measure: (browser: Browser) => Promise<T>) => Promise<T>,
@@ -210,6 +232,7 @@ export async function manyMarksBench(
   const twelve = await inBrowser((browser) => twelveCharts(browser, url));
   const line = await inBrowser((browser) => manyLines(browser, url));
   const dotsPaint = await inBrowser((browser) => manyDots(browser, url));
+  const columnsPaint = await inBrowser((browser) => manyColumns(browser, url));
   return {
     twelveChartsMs: rounded(twelve, 1),
     lines,
@@ -221,5 +244,7 @@ export async function manyMarksBench(
     windowShare: rounded(Math.min(1, line.share), 3),
     dots,
     dotsMs: rounded(dotsPaint, 1),
+    columns,
+    columnsMs: rounded(columnsPaint, 1),
   };
 }

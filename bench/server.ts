@@ -3,6 +3,8 @@ export interface StartedServer {
   url: string;
   /** The process whose memory is watched. */
   pid: number;
+  /** Where it writes down how long its event loop stood still, when it gets SIGUSR2. */
+  stallFile: string;
   /** Runs a script in psql against the application's own database. */
   psql(script: string): Promise<string>;
   query(text: string, values?: unknown[]): Promise<{ rows: Record<string, unknown>[] }>;

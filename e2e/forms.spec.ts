@@ -58,7 +58,7 @@ test('dots are found by the pointer and walked by the keyboard', async ({ page }
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   const tip = page.getByRole('tooltip').filter({ visible: true });
   await expect(tip).toContainText('Harl – Vemmen');
-  await expect(tip).toContainText(/kr\s\d+(\.\d+)?\sM at \d\.\d\smin/);
+  await expect(tip).toContainText(/kr\s[\d,]+(\.\d+)? at \d+(\.\d+)?\smin/);
   await page.mouse.move(5, 700);
   await chart.locator('.sv-plot svg').focus();
   await page.keyboard.press('End');
@@ -170,7 +170,7 @@ test('an axis, a format and words under the title are said in sentences', async 
   };
   await say('logarithmic');
   // A logarithmic axis has no zero.
-  await expect(chart.locator('.sv-tick').first()).toHaveText(/^1,000|^100$|^10$/);
+  await expect(chart.locator('.sv-tick').first()).toHaveText(/^1(,000|\sk)$|^100?$/);
   await expect(chart.locator('.sv-tick', { hasText: /^0$/ })).toHaveCount(0);
   await say('with a unit');
   await word(page, /^Unit/).click();

@@ -268,7 +268,7 @@ test('a window steps, pages, drags and wheels; the last page is full; it says wh
   await expect(lever).toContainText('2 Jan 2023 – 1 Jan 2024');
   await page.keyboard.press('End');
   await expect(lever).toContainText('2 Jan 2024 – 31 Dec 2024');
-  await expect(chart.locator('figcaption')).toContainText('2 Jan 2024 (');
+  await expect(chart.locator('figcaption')).toContainText('2 Jan 2024 – ');
   await expect(lever.getByRole('button', { name: /one day on/ })).toBeDisabled();
   await page.keyboard.press('Home');
   await expect(lever).toContainText('1 Jan 2019 – 31 Dec 2019');

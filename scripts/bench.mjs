@@ -1,9 +1,9 @@
 // npm run bench: measures the application as it is built, on a data directory of its own.
 
-import { readFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { fileURLToPath, pathToFileURL } from 'node:url';
 import { startApplication } from './lib/application.mjs';
 import { readArgs, wholeNumber } from './lib/args.mjs';
 import { bundle, ensureBuilt } from './lib/build.mjs';
@@ -24,7 +24,11 @@ await run(async () => {
   await ensureNodeModules(root);
   await ensureBuilt(root);
   await bundle(root, 'bench/main.ts', 'dist/bench/main.js');
-  const application = await startApplication(root, 'bench');
+  const stallFile = join(root, '.sorvik', `stall-${process.pid}`);
+  const application = await startApplication(root, 'bench', {
+    preload: pathToFileURL(join(root, 'bench/stall-watch.mjs')).href,
+    env: { SORVIK_STALL_FILE: stallFile },
+  });
   const { folder } = application;
   try {
     const { default: pg } = await import('pg');
@@ -56,6 +60,7 @@ await run(async () => {
     const server = {
       url: application.url,
       pid: application.pid,
+      stallFile,
       psql: (script) =>
         command(join(postgresPrograms(), 'psql'), connect, {
           env: { ...process.env, PGPASSWORD: password },
@@ -73,5 +78,6 @@ await run(async () => {
     await client.end();
   } finally {
     await application.stop();
+    rmSync(stallFile, { force: true });
   }
 });

@@ -2,15 +2,26 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { removeData } from './postgres.mjs';
 
-/** Starts the application as users do, on a data directory of its own that is removed with it. */
-export async function startApplication(root, name) {
+/**
+ * Starts the application as users do, on a data directory of its own that is removed with it. `preload`: a module that is
+ * loaded into it first, as measurements need.
+ */
+export async function startApplication(root, name, { preload, env = {} } = {}) {
   const folder = join(root, '.sorvik', `${name}-${process.pid}`);
   const port = 20_000 + (process.pid % 20_000);
   const child = spawn(
     process.execPath,
-    [join(root, 'scripts/start.mjs'), '--port', String(port), '--data', folder],
+    [
+      ...(preload ? ['--import', preload] : []),
+      join(root, 'scripts/start.mjs'),
+      '--port',
+      String(port),
+      '--data',
+      folder,
+    ],
     {
       stdio: ['ignore', 'pipe', 'inherit'],
+      env: { ...process.env, ...env },
     },
   );
   await new Promise((done, fail) => {
