@@ -71,7 +71,7 @@ describe('a mistake is named with its place', () => {
       13,
       'An interval is in YEAR, MONTH, DAY, HOUR, MINUTE, SECOND, not FORTNIGHT.',
     ],
-    ['CAST(a AS JSON)', 10, 'JSON is no type here: NUMERIC, VARCHAR, BOOLEAN, DATE or TIMESTAMP.'],
+    ['CAST(a AS JSON)', 10, 'JSON is no type here: NUMERIC, INTEGER, VARCHAR, BOOLEAN, DATE or TIMESTAMP.'],
     ['a < ANY (:b)', 4, 'Before ANY only "=" can stand.'],
   ])('%s', (text, from, message) => {
     expect(problem(text)).toMatchObject({ from, message });
