@@ -3,6 +3,7 @@ import type { Chart } from '../board/chart';
 import type { ShareScope } from '../board/measure';
 import { switchPart } from '../board/switch-off';
 import { offersFor } from '../offers/offers-for';
+import { workingsOf } from '../stages/workings';
 import { board, chart, cube, dataset } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { chartSentences } from '../words/chart-sentences';
@@ -78,14 +79,14 @@ describe('figures as shares', () => {
     expect(draft.charts[0]!.off).toEqual(['share']);
   });
   it('are explained in the workings: the figure, the whole, and over which rows that is', () => {
-    const { steps } = runChart(shared('everything'), one).workings();
+    const { steps } = workingsOf(runChart(shared('everything'), one).forWorkings());
     expect(steps.slice(1, 4).map(({ heading, text }) => [heading, text(0)])).toEqual([
       ['Total boats', '10'],
       ['Whole', '92'],
       ['Total boats as a share of all there is', '10.8695652173913\u00a0%'],
     ]);
     expect(steps[2]!.note).toBe('over all there is, whatever is kept or left out');
-    const kept = runChart(shared('kept'), one).workings().steps[2]!;
+    const kept = workingsOf(runChart(shared('kept'), one).forWorkings()).steps[2]!;
     expect([kept.text(0), kept.note]).toEqual([
       '15',
       'over all 3 quays, over the rows that the filters on day keep',

@@ -3,6 +3,7 @@ import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
 import { plainReadings } from '../cube/readings';
 import { offersFor } from '../offers/offers-for';
+import { workingsOf } from '../stages/workings';
 import { board, chart, dataset } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
 import { runChart } from '../testing/run-chart';
@@ -35,7 +36,11 @@ describe.each(['bars', 'columns'])('%s in colours of their own', (form) => {
     expect(new Set(colours).size).toBe(4);
     expect(out.legend()).toEqual([]);
     expect(out.caption()).toBe(one.caption());
-    expect(out.workings().steps.map(({ heading }) => heading)).toEqual(['Quay', 'Total boats', 'State']);
+    expect(workingsOf(out.forWorkings()).steps.map(({ heading }) => heading)).toEqual([
+      'Quay',
+      'Total boats',
+      'State',
+    ]);
   });
   it('are lit like any other, by rank among all of them', () => {
     const top = newCue('top', { kind: 'rank', count: 2, side: 'highest', ties: 'share' }, []);

@@ -21,7 +21,7 @@ import { mostOwnColours, showsSeriesColours } from '../looks/series-looks';
 import { memoLast } from '../memo';
 import type { KeyValue } from '../values';
 import { captionText } from '../words/caption';
-import { comparedText, notComparedText } from '../words/compare-sentence';
+import { comparedText, notComparedText } from '../words/compared-text';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { legendOf } from '../words/legend';
 import { atStart } from '../words/letter-case';
@@ -39,7 +39,6 @@ import { judgedOn, plotStage } from './plot-stage';
 import { readStage } from './read-stage';
 import { stableList } from './stable';
 import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
-import { workingsOf } from './workings';
 
 const noEvents: Board['events'] & object = [];
 
@@ -233,19 +232,18 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
           showsSeriesColours(colouredBy(chart)) &&
           !((form.round || eachItsOwn(chart)) && readings.series.length > mostOwnColours),
         tone: toneOf(chart, board),
-        workings: () =>
-          workingsOf({
-            chart,
-            cube: input.cube,
-            judged,
-            filters,
-            formulas: read.formulas(),
-            emphasis,
-            context: seen(),
-            words: vocabularyOf(board, dataset),
-            labels: texts.labels,
-            seriesNames: texts.seriesNames,
-          }),
+        forWorkings: () => ({
+          chart,
+          cube: input.cube,
+          judged,
+          filters,
+          formulas: read.formulas(),
+          emphasis,
+          context: seen(),
+          words: vocabularyOf(board, dataset),
+          labels: texts.labels,
+          seriesNames: texts.seriesNames,
+        }),
         pointed: (index) => pointed?.(index) ?? '',
         why: (index) => whyText(chart, emphasis, seen(), index, vocabularyOf(board, dataset)),
         subtitle: () => {

@@ -14,7 +14,7 @@ import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import type { Facts, Stand } from '../levers/standing';
 import type { LegendEntry } from '../words/legend';
 
-import type { Workings } from './workings';
+import type { WorkingsSource } from './workings';
 
 export interface StageInput {
   board: Board;
@@ -87,11 +87,11 @@ export interface StageOutput {
   subtitle(): string;
   /** What is lit, in words; put together when it is asked for. */
   caption(): string;
-  /** Every step from readings to lit marks; put together when it is asked for. */
-  workings(): Workings;
-  /** Why a mark is lit, muted or plain, with numbers. */
+  /** What the workings are made from: every step from readings to lit marks. */
+  forWorkings(): WorkingsSource;
   /** What a formula of the chart's says besides of a mark; nothing where there is none. */
   pointed(index: number): string;
+  /** Why a mark is lit, muted or plain, with numbers. */
   why(index: number): string;
 }
 

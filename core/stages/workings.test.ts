@@ -7,26 +7,28 @@ import { wholeKit } from '../formula/whole-kit';
 import type { Positions } from '../levers/lever-kind';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
 import { chartStages } from './chart-stages';
-import { sortedBySteps, type Workings } from './workings';
+import { sortedBySteps, type Workings, workingsOf } from './workings';
 import { workingsCsv } from './workings-csv';
 
 beforeAll(() => provideFormulas(wholeKit));
 
 const workings = (more: Partial<Chart>, positions: Positions = {}): Workings =>
-  chartStages()
-    .run({
-      board,
-      chart: { ...chart, order: { by: 'value', direction: 'descending' }, ...more },
-      dataset,
-      cube,
-      stand: standAt(board.levers, positions),
-      facts: {},
-      width: 400,
-      height: 300,
-      measure: estimateText,
-      miniature: true,
-    })
-    .workings();
+  workingsOf(
+    chartStages()
+      .run({
+        board,
+        chart: { ...chart, order: { by: 'value', direction: 'descending' }, ...more },
+        dataset,
+        cube,
+        stand: standAt(board.levers, positions),
+        facts: {},
+        width: 400,
+        height: 300,
+        measure: estimateText,
+        miniature: true,
+      })
+      .forWorkings(),
+  );
 
 const column = ({ steps, length }: Workings, heading: string) => {
   const step = steps.find((each) => each.heading === heading)!;

@@ -3,65 +3,14 @@ import { leverOf } from '../board/board';
 import { type Chart, compareOf } from '../board/chart';
 import { type Compare, comparedLooks } from '../board/compare';
 import type { Look } from '../board/look';
-import type { NotCompared } from '../cube/compared';
 import { formKinds } from '../forms/registry';
 import { sameCut } from '../grain';
 import { kindOf } from '../levers/registry';
-import type { KeyValue } from '../values';
+import { asTexts, withTexts } from './compared-text';
 import { cutText } from './cut-text';
-import { keyText } from './key-text';
 import { lookText } from './look-text';
 import { optionWord, type Part, type Sentence, type Word } from './sentence';
 import type { Vocabulary } from './vocabulary';
-
-const withTexts: Record<Compare['with'], string> = {
-  touched: 'the touched one',
-  average: 'the average of all',
-  previous: 'the period before',
-  year: 'the same a year before',
-  whole: 'the whole',
-};
-const asTexts: Record<Compare['as'], string> = {
-  difference: 'a difference',
-  ratio: 'so many times more or less',
-  percent: 'percent',
-};
-
-/** What marks are compared with now: "compared with Quel – Ostrin, as percent". */
-export function comparedText(
-  { by }: Chart,
-  { compare, reference }: { compare: Compare; reference?: KeyValue | undefined },
-  words: Vocabulary,
-): string {
-  const other =
-    reference === undefined
-      ? withTexts[compare.with]
-      : keyText(reference, words.field(by.field)?.type, by.grain);
-  return `compared with ${other}, as ${asTexts[compare.as]}`;
-}
-
-const notTexts: Record<NotCompared, string> = {
-  gone: 'is not among what is shown',
-  'no value': 'has no value',
-  zero: 'is zero: nothing can be held against it as a share',
-};
-
-/** Why marks show themselves though they were to be compared: "Not compared: Quel – Ostrin is not among what is shown." */
-export function notComparedText(
-  { by }: Chart,
-  {
-    compare,
-    reference,
-    not,
-  }: { compare: Compare; reference?: KeyValue | undefined; not: NotCompared | null },
-  words: Vocabulary,
-): string {
-  const other =
-    reference === undefined
-      ? withTexts[compare.with]
-      : keyText(reference, words.field(by.field)?.type, by.grain);
-  return `Not compared: ${other} ${notTexts[not ?? 'no value']}.`;
-}
 
 /** Why the marks of a chart cannot be compared, in words. */
 function problemOf(chart: Chart, compare: Compare, board: Board, words: Vocabulary): string | undefined {

@@ -33,7 +33,7 @@ import { Caption } from './caption';
 import { Legend } from './legend';
 import { holdOf } from './lever-hold';
 import { measureText } from './measure-text';
-import { PlotHandles } from './plot-handles';
+import type { PlotHandles } from './plot-handles';
 import { pointedInWorkings, pressedInChart } from './pointed-mark';
 import { SvgPainter } from './svg-painter';
 import { Tip } from './tip';
@@ -104,10 +104,8 @@ export const ChartFigure = memo(function ChartFigure({
   const { dataset, cube, waiting, problem } = useChartData(chart, board, still);
   const { facts, ready } = useKnownFacts();
   const [stands, setStands] = useState(false);
-  useEffect(
-    () => (still || !cube || stands ? undefined : whenIdle(() => setStands(true))),
-    [still, cube, stands],
-  );
+  // What is needed to touch a chart is fetched when it is there to be seen, and not before.
+  useEffect(() => (still || stands || !shown.current ? undefined : whenIdle(() => setStands(true))));
   const touchable = useMemo(
     () => (viewed ? board.levers.filter((lever) => !lever.hidden) : board.levers),
     [board.levers, viewed],
@@ -224,18 +222,27 @@ export const ChartFigure = memo(function ChartFigure({
     };
   }, [board, chart, dataset, cube, facts, ready, size, stages, store, still, problem, pickable]);
 
-  useLayoutEffect(() => {
-    if (still || !layer.current) return;
-    handles.current = new PlotHandles(layer.current, () => {
-      if (!shown.current) return null;
-      const hold = (id: string) => {
-        const lever = leverOf(board, id);
-        return lever && touchable.includes(lever) ? holdOf(lever, store, facts) : null;
-      };
-      return { output: shown.current.output, by: chart.by, hold };
-    });
-    if (shown.current) handles.current.paint(shown.current.output);
-  }, [still, board, chart, store, facts, touchable]);
+  useEffect(() => {
+    if (still || !stands) return;
+    let over = false;
+    const begin = ({ PlotHandles }: typeof import('./plot-handles')) => {
+      if (over || !layer.current) return;
+      handles.current = new PlotHandles(layer.current, () => {
+        if (!shown.current) return null;
+        const hold = (id: string) => {
+          const lever = leverOf(board, id);
+          return lever && touchable.includes(lever) ? holdOf(lever, store, facts) : null;
+        };
+        return { output: shown.current.output, by: chart.by, hold };
+      });
+      if (shown.current) handles.current.paint(shown.current.output);
+    };
+    // While the server is away the chart can still be read, and its levers moved beside it.
+    import('./plot-handles').then(begin, () => {});
+    return () => {
+      over = true;
+    };
+  }, [still, stands, board, chart, store, facts, touchable]);
 
   useEffect(() => {
     if (still || !sheet.current) return;

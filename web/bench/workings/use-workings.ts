@@ -4,7 +4,7 @@ import { heardChart } from '@sorvik/core/board/heard';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';
-import type { Workings } from '@sorvik/core/stages/workings';
+import { type Workings, workingsOf } from '@sorvik/core/stages/workings';
 import { useMemo } from 'react';
 import { measureText } from '../../chart/measure-text';
 import { useChartData } from '../../chart/use-cube';
@@ -23,19 +23,18 @@ export function useWorkings(
   return useMemo(() => {
     if (problem) return problem;
     if (!dataset || !cube || !ready || !positions) return null;
-    return stages
-      .run({
-        board,
-        chart,
-        dataset,
-        cube,
-        stand: standOf(board.levers, positions, facts),
-        facts,
-        width: 400,
-        height: 300,
-        measure: measureText,
-        miniature: true,
-      })
-      .workings();
+    const output = stages.run({
+      board,
+      chart,
+      dataset,
+      cube,
+      stand: standOf(board.levers, positions, facts),
+      facts,
+      width: 400,
+      height: 300,
+      measure: measureText,
+      miniature: true,
+    });
+    return workingsOf(output.forWorkings());
   }, [stages, board, chart, dataset, cube, ready, problem, positions, facts]);
 }

@@ -2,10 +2,11 @@ import { listOf } from '@sorvik/core/levers/listed';
 import { mostPicked, type PickLever, type PickPosition, pick } from '@sorvik/core/levers/pick';
 import { added, inverted, toggled } from '@sorvik/core/levers/pick-moves';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, lazy, Suspense, useEffect, useId, useMemo, useRef, useState } from 'react';
 import type { ControlProps } from '../control-kind';
-import { PasteList } from '../PasteList';
 import { usePickRows } from '../use-pick-rows';
+
+const PasteList = lazy(() => import('../PasteList').then((module) => ({ default: module.PasteList })));
 
 const rowHeight = 28;
 /** Shorter lists are taken in at a glance and need no search. */
@@ -182,14 +183,16 @@ export function PickControl({
         </button>
       </div>
       {pasting && (
-        <PasteList
-          lever={lever}
-          facts={facts}
-          onTake={(values) => {
-            move(values);
-            setPasting(false);
-          }}
-        />
+        <Suspense fallback={null}>
+          <PasteList
+            lever={lever}
+            facts={facts}
+            onTake={(values) => {
+              move(values);
+              setPasting(false);
+            }}
+          />
+        </Suspense>
       )}
     </>
   );
