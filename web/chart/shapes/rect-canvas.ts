@@ -3,6 +3,7 @@ import type { RectMarks, Scene } from '@sorvik/core/forms/scene';
 import type { StageOutput } from '@sorvik/core/stages/stage';
 import { KeptRoles, make } from '../svg';
 import { CanvasSheet } from './canvas-sheet';
+import { envelopeOf, thinnest } from './envelope';
 import type { LayerOptions, MarkLayer } from './layer-kind';
 import { lookCss } from './look-css';
 import { MarkCursor } from './mark-cursor';
@@ -140,15 +141,24 @@ export class RectCanvas implements MarkLayer {
     context.fillStyle = this.base.colour('var(--sv-mark-muted)');
     for (const rest of marks.rests ?? []) context.fillRect(rest.x, rest.y, rest.width, rest.height);
     if (emphasis.rest === stateCode.gone) return;
-    let series = -1;
-    for (let i = 0; i < marks.x.length; i++) {
-      if (!this.touches(marks, i)) continue;
-      if (readings.seriesOf[i] !== series) {
-        series = readings.seriesOf[i]!;
-        const look = shownLook(output, -1, emphasis.rest, series);
-        context.fillStyle = this.base.colour(lookCss(look, emphasis.rest, readings, i));
-      }
-      context.fillRect(marks.x[i]!, marks.y[i]!, marks.width[i]!, marks.height[i]!);
+    const upright = scene.band.direction === 'x';
+    const thin = (upright ? marks.width : marks.height)[0]! < thinnest;
+    for (let begin = 0; begin < marks.x.length; ) {
+      const series = readings.seriesOf[begin]!;
+      let end = begin;
+      while (end < marks.x.length && readings.seriesOf[end] === series) end++;
+      const look = shownLook(output, -1, emphasis.rest, series);
+      context.fillStyle = this.base.colour(lookCss(look, emphasis.rest, readings, begin));
+      if (thin)
+        for (const { at, from, to } of envelopeOf(marks, upright, begin, end)) {
+          if (upright) context.fillRect(at, from, 1, to - from);
+          else context.fillRect(from, at, to - from, 1);
+        }
+      else
+        for (let i = begin; i < end; i++)
+          if (this.touches(marks, i))
+            context.fillRect(marks.x[i]!, marks.y[i]!, marks.width[i]!, marks.height[i]!);
+      begin = end;
     }
   }
 
