@@ -19,10 +19,10 @@ import { type MutedTone, mutedTones, usualTone } from './otherwise';
 import { Part } from './part';
 
 /** The version of the board document that this program writes; older ones are migrated when read. */
+export const boardVersion = 1;
+
 /** Charts that a board can have. */
 export const mostCharts = 60;
-
-export const boardVersion = 1;
 
 export const grounds = ['light', 'dark'] as const;
 

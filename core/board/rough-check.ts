@@ -1,5 +1,7 @@
 import { getMetadataStorage } from 'class-validator';
+import type { Registry } from '../kinds';
 import { nestedIn } from './nested';
+import type { SpecKind } from './of-kind';
 import { isRecord } from './part';
 import type { Problem } from './read-board';
 
@@ -76,10 +78,8 @@ export function roughProblem(Class: new () => object, value: unknown, at = ''): 
   return null;
 }
 
-function specOf(
-  kinds: ReturnType<NonNullable<import('./nested').Nested['kinds']>> | undefined,
-  item: unknown,
-): (new () => object) | null | undefined {
+/** The class of a spec by its kind; null where there is no such kind, undefined where no kinds are asked for. */
+function specOf(kinds: Registry<SpecKind> | undefined, item: unknown): (new () => object) | null | undefined {
   if (!kinds || !isRecord(item)) return undefined;
   return kinds.has(item.kind) ? kinds.get(String(item.kind)).Spec : null;
 }
