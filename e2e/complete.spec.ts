@@ -167,6 +167,15 @@ test('viewers see what was published; versions lead back; a copy is tried on and
   await bar.getByRole('button', { name: 'Fold back' }).click();
   await expect(page).toHaveURL(new RegExp(`/boards/${id}$`));
   await expect(title).toHaveValue('Tried');
+  // Taken back, the copy is there again and the board as it was; then it is folded once more.
+  const notice = page.locator('.sv-notices .toast', { hasText: 'What you tried is on the board now' });
+  await notice.getByRole('button', { name: 'Undo' }).click();
+  await expect(bar).toContainText('Nothing here touches "Second state"');
+  await expect(title).toHaveValue('Tried');
+  expect((await (await request.get(`/api/boards/${id}`)).json()).document.title).toBe('Second state');
+  await bar.getByRole('button', { name: 'Fold back' }).click();
+  await expect(page).toHaveURL(new RegExp(`/boards/${id}$`));
+  await expect(title).toHaveValue('Tried');
 
   await page.getByRole('button', { name: 'More ..' }).click();
   await page.getByRole('button', { name: 'Try something on a copy' }).click();

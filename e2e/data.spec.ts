@@ -49,6 +49,41 @@ test('a dropped file with doubtful dates is asked about', async ({ page }) => {
   await expect(page.locator('[data-field="on"]')).toContainText('1 Feb 2021');
 });
 
+test('a column that could be of thousands or of decimals is asked about, with both readings', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles(csvFile('Tides.csv', 'place;level\nQuel;1.500\nHarl;2.250\n'));
+  const card = page.getByRole('region', { name: 'Import of Tides.csv' });
+  await expect(card).toContainText('In "level", which numbers are these? The file says 1.500 · 2.250');
+  await expect(card.getByLabel('1,500 · 2,250')).toBeVisible();
+  await card.getByLabel('1.5 · 2.25').check();
+  await card.getByRole('button', { name: 'Import' }).click();
+  await expect(card).toContainText('2 rows in.');
+  await card.getByRole('link', { name: 'Look at its fields' }).click();
+  await expect(page.locator('[data-field="level"] .sv-bound').first()).toHaveText('1.5');
+});
+
+test('a deleted dataset comes back from the home page, or gives its room back at once', async ({
+  page,
+  request,
+}) => {
+  const back = await importCsv(request, 'Brought back', 'a,b\nx,1\n');
+  const gone = await importCsv(request, 'Gone for good', 'a,b\nx,1\n');
+  for (const id of [back, gone]) await request.delete(`/api/datasets/${id}`);
+  await page.goto('/');
+  await page.getByText(/^Recently deleted: \d+$/).click();
+  const row = (name: string) => page.locator('.sv-deleted tr', { hasText: name });
+  await expect(row('Gone for good')).toContainText('deleted today');
+  await row('Brought back').getByRole('button', { name: 'Restore' }).click();
+  await expect(page.getByRole('link', { name: 'Brought back' })).toBeVisible();
+  await page.getByRole('button', { name: 'Remove Gone for good for good' }).click();
+  await expect(row('Gone for good')).toHaveCount(0);
+  expect((await request.post(`/api/datasets/${gone}/restore`)).status()).toBe(404);
+});
+
 test('a file that cannot be used says why, and a long import can be cancelled', async ({
   page,
   expectNoise,

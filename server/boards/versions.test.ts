@@ -95,7 +95,7 @@ describe('a copy to try something on', () => {
     expect(back).toMatchObject({ status: 200, body: { id, document: { title: 'Quays' } } });
     expect((await t.json(`/api/boards/${scratch.id}`)).body.document.title).toBe('Tried');
     // What was changed since is not thrown away.
-    const again = (await t.send('POST', `/api/boards/${scratch.id}/fold`, { anyway: true })).body;
+    const again = (await t.send('POST', `/api/boards/${scratch.id}/fold`, {})).body;
     await rename(id, again.revision, 'Later');
     const late = await t.send('POST', `/api/boards/${id}/unfold`, {
       revision: again.revision,

@@ -115,10 +115,17 @@ export async function scratchOf(db: Db, id: string): Promise<StoredBoard> {
 
 /** Puts what was tried on a copy onto the board it was copied from; refused where that has moved on, unless `anyway`. */
 export async function foldBack(db: Db, id: string, anyway: boolean): Promise<StoredBoard> {
-  const { scratchOf: home, scratchFrom, document } = await findBoard(db, id);
-  if (home === null)
-    throw new HttpProblem(409, 'No scratch copy', 'This board is no copy that could be folded back.');
-  await atOnce(db, async (tx) => {
+  const folded = await atOnce(db, async (tx) => {
+    // Held from here on: nothing that is saved to the copy meanwhile gets lost.
+    const [copy] = await tx
+      .select()
+      .from(boards)
+      .where(and(eq(boards.id, id), isNull(boards.deletedAt)))
+      .for('update');
+    if (!copy) throw notFound('board', id);
+    const { scratchOf: home, scratchFrom, document } = copy;
+    if (home === null)
+      throw new HttpProblem(409, 'No scratch copy', 'This board is no copy that could be folded back.');
     const [current] = await tx
       .select()
       .from(boards)
@@ -136,13 +143,24 @@ export async function foldBack(db: Db, id: string, anyway: boolean): Promise<Sto
     await tx.update(boards).set({ document, revision, updatedAt: sql`now()` }).where(eq(boards.id, home));
     await tx.insert(boardVersions).values({ board: home, revision, document });
     await tx.update(boards).set({ deletedAt: sql`now()` }).where(eq(boards.id, id));
+    return home;
   });
-  return findBoard(db, home);
+  return findBoard(db, folded);
 }
 
 /** Takes a folding back: the board is what it was before revision `revision`, and the copy is there again. */
 export async function unfold(db: Db, id: string, scratch: string, revision: number): Promise<StoredBoard> {
   await atOnce(db, async (tx) => {
+    // The copy first, as folding does: two that wait for each other would wait for ever.
+    const restored = await tx
+      .update(boards)
+      // Where it was folded without being asked, it can be again: the board is what the copy was made from.
+      .set({
+        deletedAt: null,
+        scratchFrom: sql`CASE WHEN ${boards.scratchFrom} = ${revision - 1} THEN ${revision + 1} ELSE ${boards.scratchFrom} END`,
+      })
+      .where(and(eq(boards.id, scratch), eq(boards.scratchOf, id)))
+      .returning({ id: boards.id });
     const [current] = await tx
       .select()
       .from(boards)
@@ -160,11 +178,6 @@ export async function unfold(db: Db, id: string, scratch: string, revision: numb
       .select({ document: boardVersions.document })
       .from(boardVersions)
       .where(and(eq(boardVersions.board, id), eq(boardVersions.revision, revision - 1)));
-    const restored = await tx
-      .update(boards)
-      .set({ deletedAt: null })
-      .where(and(eq(boards.id, scratch), eq(boards.scratchOf, id)))
-      .returning({ id: boards.id });
     if (!before || !restored.length) throw notFound('copy', scratch);
     const { document } = before;
     await tx
