@@ -1,5 +1,8 @@
 import { defineConfig } from 'vitest/config';
 
+/** Files share their modules: what they import is read once, and none of them changes it. */
+const shared = { environment: 'node', testTimeout: 60_000, isolate: false } as const;
+
 export default defineConfig({
   test: {
     projects: [
@@ -7,16 +10,14 @@ export default defineConfig({
         test: {
           name: 'core',
           include: ['core/**/*.test.ts', 'demo/**/*.test.ts'],
-          environment: 'node',
-          testTimeout: 60_000,
+          ...shared,
         },
       },
       {
         test: {
           name: 'server',
           include: ['server/**/*.test.ts'],
-          environment: 'node',
-          testTimeout: 60_000,
+          ...shared,
           hookTimeout: 60_000,
           globalSetup: ['./server/testing/global-setup.ts'],
         },
@@ -29,7 +30,7 @@ export default defineConfig({
           testTimeout: 60_000,
         },
       },
-      { test: { name: 'web', include: ['web/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
+      { test: { name: 'web', include: ['web/**/*.test.ts'], ...shared } },
     ],
   },
 });

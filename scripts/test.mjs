@@ -74,7 +74,7 @@ await run(async () => {
       );
     }
     if (!only || only === 'unit') {
-      postgres = await startPostgres(join(folder, 'data'));
+      postgres = await startPostgres(join(folder, 'data'), { throwAway: true });
       const file = join(results, 'vitest.json');
       const env = { ...process.env, SORVIK_TEST_DATABASE: postgres.url };
       const args = ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`];

@@ -183,9 +183,10 @@ const settings = (port) => ({
 /**
  * Starts the private cluster in `folder` on a free loopback port, creating it when there is none. A server left over
  * from a killed start is stopped first; one that dies while in use is started again.
- * Returns the address of its database and `stop()`.
+ * Returns the address of its database and `stop()`. `throwAway`: what is in it need not outlast the machine, and no disk
+ * is waited for.
  */
-export async function startPostgres(folder, { onRestart = () => {} } = {}) {
+export async function startPostgres(folder, { onRestart = () => {}, throwAway = false } = {}) {
   const programs = postgresPrograms();
   const as = await owner();
   const place = await placeOf(folder, as);
@@ -208,7 +209,8 @@ export async function startPostgres(folder, { onRestart = () => {} } = {}) {
 
   const port = await freePort();
   const log = openSync(join(folder, 'postgres.log'), 'a');
-  const options = Object.entries(settings(port)).flatMap(([name, value]) => ['-c', `${name}=${value}`]);
+  const wanted = { ...settings(port), ...(throwAway ? { fsync: 'off', full_page_writes: 'off' } : {}) };
+  const options = Object.entries(wanted).flatMap(([name, value]) => ['-c', `${name}=${value}`]);
   let child;
   let stopping = false;
 

@@ -20,7 +20,7 @@ export default async function setup(project: TestProject) {
   chmodSync(folder, 0o755);
   // @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
   const { startPostgres, removeData } = await import('../../scripts/lib/postgres.mjs');
-  const postgres = await startPostgres(folder);
+  const postgres = await startPostgres(folder, { throwAway: true });
   project.provide('databaseUrl', postgres.url);
   return async () => {
     await postgres.stop();
