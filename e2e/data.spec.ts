@@ -63,7 +63,7 @@ test('a column that could be of thousands or of decimals is asked about, with bo
   await card.getByRole('button', { name: 'Import' }).click();
   await expect(card).toContainText('2 rows in.');
   await card.getByRole('link', { name: 'Look at its fields' }).click();
-  await expect(page.locator('[data-field="level"] .sv-bound').first()).toHaveText('1.5');
+  await expect(page.locator('[data-field="level"] .sv-bound').first()).toHaveText('1.50');
 });
 
 test('a deleted dataset comes back from the home page, or gives its room back at once', async ({

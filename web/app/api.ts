@@ -89,7 +89,11 @@ export const api = createApi({
       invalidatesTags: ['Board'],
     }),
     unfold: build.mutation<SavedBoard, { id: string; scratch: string; revision: number }>({
-      query: ({ id, ...body }) => ({ url: `boards/${id}/unfold`, method: 'POST', body }),
+      query: ({ id, scratch, revision }) => ({
+        url: `boards/${id}/unfold`,
+        method: 'POST',
+        body: { scratch, revision },
+      }),
       invalidatesTags: ['Board', 'Version'],
     }),
     deletedDatasets: build.query<DeletedDataset[], void>({
