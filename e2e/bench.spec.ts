@@ -217,7 +217,9 @@ test('what cannot be saved is said, and saved once it can be', async ({ page, re
   await page.route('**/api/boards/**', (route) => route.abort());
   await page.getByRole('textbox', { name: 'Title of the board' }).fill('Patience');
   await page.keyboard.press('Enter');
-  await expect(page.locator('.sv-save-state')).toContainText('the server does not answer');
+  await expect(page.locator('.sv-save-state')).toContainText(
+    'Not saved, trying again: The server does not answer',
+  );
   await page.unroute('**/api/boards/**');
   await saved(page);
   expect((await (await request.get(`/api/boards/${id}`)).json()).document.title).toBe('Patience');

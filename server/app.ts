@@ -8,6 +8,7 @@ import { secureHeaders } from 'hono/secure-headers';
 import type { Logger } from 'pino';
 import { addBoardRoutes } from './boards/routes';
 import { addCubeRoutes } from './cubes/routes';
+import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
 import { addHealthRoutes } from './health/routes';
@@ -78,9 +79,10 @@ function serveWeb(folder: string) {
 
 /** The whole HTTP application; `routes` describes its API. */
 export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; routes: Routes } {
-  const routes = new Routes();
+  const routes = new Routes(() => database.room.ensure());
   addHealthRoutes(routes, database);
   addDatasetRoutes(routes, database);
+  addDeletedDatasetRoutes(routes, database);
   addImportRoutes(routes, jobs);
   addCubeRoutes(routes, database);
   addBoardRoutes(routes, database, jobs);

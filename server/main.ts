@@ -25,6 +25,12 @@ export interface RunningServer {
   close(): Promise<void>;
 }
 
+/**
+ * So long a connection that nobody uses stays open, ms: longer than clients keep theirs. One that is closed just as the next
+ * request is sent on it would end that request without an answer.
+ */
+const idle = 75_000;
+
 /** Opens the database, brings it up to date and listens on the loopback address. */
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
   const logFile = options.logFile === undefined ? null : new LogFile(options.logFile);
@@ -49,6 +55,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     );
     listening.once('error', reject);
   });
+  if ('keepAliveTimeout' in server) server.keepAliveTimeout = idle;
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : options.port;
   return {

@@ -3,6 +3,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import {
   chmodSync,
   chownSync,
+  closeSync,
   existsSync,
   mkdirSync,
   openSync,
@@ -278,7 +279,9 @@ export async function startPostgres(folder, { onRestart = () => {}, throwAway = 
       return child.pid;
     },
     async stop() {
+      if (stopping) return;
       stopping = true;
+      closeSync(log);
       if (child.exitCode !== null || child.signalCode !== null) return;
       const gone = new Promise((resolve) => child.once('exit', resolve));
       child.kill('SIGINT');

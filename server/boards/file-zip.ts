@@ -6,6 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
 import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
+import type { Room } from '../db/room';
 import { HttpProblem } from '../http/problem';
 
 /** A file with its data may have so many bytes, packed, and each of its parts unpacked. */
@@ -62,7 +63,7 @@ function whole(part: Readable, { fileName, crc32: sum }: Entry): Readable {
 }
 
 /** Takes in a zip file. Sizes are checked before and while it is read; names never become paths on this machine. */
-export async function unpack(spool: string, source: Readable): Promise<Unpacked> {
+export async function unpack(spool: string, room: Room, source: Readable): Promise<Unpacked> {
   const folder = await mkdtemp(join(spool, 'board-'));
   const remove = () => rm(folder, { recursive: true, force: true });
   try {
@@ -73,6 +74,7 @@ export async function unpack(spool: string, source: Readable): Promise<Unpacked>
       async function* (chunks: AsyncIterable<Uint8Array>) {
         for await (const chunk of chunks) {
           bytes += chunk.byteLength;
+          await room.ensureNow();
           if (bytes > maxPacked)
             throw new HttpProblem(413, 'File too large', 'A zip file can have up to 2 GB.');
           yield chunk;

@@ -194,7 +194,7 @@ describe('a board with its data', () => {
     const bytes = await zipped();
     const { unpack } = await import('./file-zip');
     const { Readable } = await import('node:stream');
-    const zip = await unpack(t.spool, Readable.from([bytes]));
+    const zip = await unpack(t.spool, t.database.room, Readable.from([bytes]));
     expect(zip.names).toEqual(['board.json', 'datapackage.json', 'data/quays-of-old.csv']);
     const described = (await zip.json('datapackage.json')) as {
       resources: { path: string; schema: object }[];

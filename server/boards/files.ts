@@ -230,7 +230,7 @@ export async function importZip(
   jobs: ImportJobs,
   source: Readable,
 ): Promise<StoredBoard> {
-  const zip = await unpack(jobs.folder, source);
+  const zip = await unpack(jobs.folder, database.room, source);
   const made: string[] = [];
   try {
     const file = needFile(await zip.json('board.json'));

@@ -350,6 +350,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         method: 'post',
         path: '/api/board-files/needs',
         summary: 'What a board file needs, held against the datasets that are here',
+        stores: false,
         body: FileInput,
         answers: { 200: ref('FileNeeds') },
       },

@@ -113,6 +113,19 @@ export async function inOrder<T>(
 const grown = (client: pg.ClientBase, dataset: StoredDataset) =>
   client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);
 
+/** Throws where the disk has no room for the rows of a dataset to be laid out anew, so many times over. */
+export async function roomToLayOut(
+  { room }: Database,
+  client: pg.ClientBase,
+  dataset: StoredDataset,
+  times: number,
+): Promise<void> {
+  const { rows } = await client.query('SELECT pg_total_relation_size($1::regclass) AS bytes', [
+    tableOf(dataset.number),
+  ]);
+  await room.ensure(rows[0].bytes * times);
+}
+
 /** Adds a field that is computed from others in the same row; gives its key. */
 export async function addComputed(
   database: Database,
@@ -128,6 +141,7 @@ export async function addComputed(
       throw invalid([{ pointer: '/name', message: `there is a field "${name}" already` }]);
     const known = fields.map(asRowField);
     const read = needRow(formula, known);
+    await roomToLayOut(database, client, dataset, 1);
     const key = fieldKeys([...fields.map((field) => field.key), name]).at(-1)!;
     await layOut(client, dataset, known, { key, ...read });
     await client.query(
@@ -186,7 +200,9 @@ export async function changeComputed(
       ]);
     const fields = before.map((each) => (each.key === key ? { ...each, formula } : each));
     needRow(formula, fields, key);
-    await computeAgain(client, dataset, fields, [key, ...dependents(key, fields).map((each) => each.key)]);
+    const keys = [key, ...dependents(key, fields).map((each) => each.key)];
+    await roomToLayOut(database, client, dataset, keys.length);
+    await computeAgain(client, dataset, fields, keys);
     await grown(client, dataset);
   });
 }

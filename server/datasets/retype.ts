@@ -1,10 +1,11 @@
 import type { RetypePreview } from '@sorvik/core/exchange';
+import { dependents } from '@sorvik/core/formula/row-formula';
 import type { FieldType } from '@sorvik/core/values';
 import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem } from '../http/problem';
 import { cutText } from '../http/well-formed';
 import { sqlTypes } from '../imports/load';
-import { asRowField, checkRetype, computeDependents, inOrder } from './computed';
+import { asRowField, checkRetype, computeDependents, inOrder, roomToLayOut } from './computed';
 import { alone, type Reading } from './locked';
 import { type Field, fieldsOf, findField, type StoredDataset } from './store';
 
@@ -90,6 +91,8 @@ export async function retype(
         'Changed meanwhile',
         `${field.name} is of another type now. Look at it again before you change it.`,
       );
+    const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
+    await roomToLayOut(database, client, dataset, 1 + dependents(field.key, fields).length);
     await client.query(
       `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`,
     );
@@ -98,7 +101,6 @@ export async function retype(
       field.key,
       type,
     ]);
-    const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
     const now = fields.map((each) => (each.key === field.key ? { ...each, type } : each));
     await computeDependents(client, dataset, now, field.key);
     await client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);

@@ -25,7 +25,6 @@ import { addComputed, changeComputed, dropComputed, fieldUses } from './computed
 import { absentValues, fieldValues } from './field-values';
 import { type Reading, reading } from './locked';
 import { ensureProfiles, profileField } from './profile';
-import { deletedDatasets, freeDataset } from './purge';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
 import { type Field, fieldsOf, findDataset, findField, viewDataset } from './store';
@@ -122,27 +121,6 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
   };
 
   routes
-    .add(
-      {
-        method: 'get',
-        path: '/api/deleted-datasets',
-        summary: 'Datasets that were deleted and can come back, with the room they take',
-        answers: { 200: listOf('DeletedDataset') },
-      },
-      async (c) => c.json(await deletedDatasets(database)),
-    )
-    .add(
-      {
-        method: 'delete',
-        path: '/api/deleted-datasets/:id',
-        summary: 'Remove a deleted dataset for good and free its room',
-        answers: { 204: null },
-      },
-      async (c) => {
-        await freeDataset(database, c.req.param('id')!);
-        return c.body(null, 204);
-      },
-    )
     .add(
       {
         method: 'get',
@@ -326,6 +304,7 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         method: 'post',
         path: `${path}/fields/:key/absent`,
         summary: "Which of some values are not among a field's",
+        stores: false,
         body: AbsentInput,
         answers: { 200: ref('AbsentValues') },
       },

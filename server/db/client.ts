@@ -1,6 +1,7 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { Room } from './room';
 import * as schema from './schema';
 
 const oid = { int8: 20, date: 1082, timestamp: 1114, numeric: 1700 };
@@ -19,6 +20,8 @@ export interface Database {
   pool: pg.Pool;
   /** For what reads rows: however many such questions there are, saving has connections left. */
   readers: pg.Pool;
+  /** Whether there is room to store more. */
+  room: Room;
   close(): Promise<void>;
 }
 
@@ -43,10 +46,12 @@ export async function openDatabase(
   const db = drizzle(pool, { schema });
   await migrate(db, { migrationsFolder: migrations });
   await pool.query('CREATE SCHEMA IF NOT EXISTS data');
+  const { rows } = await pool.query("SELECT current_setting('data_directory', true) AS folder");
   return {
     db,
     pool,
     readers,
+    room: new Room(rows[0]?.folder ?? null),
     async close() {
       await Promise.all([pool.end(), readers.end()]);
     },

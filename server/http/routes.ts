@@ -18,6 +18,8 @@ export interface RouteSpec<Q, B> {
   body?: new () => B & object;
   /** The media type of a body that is not plain JSON, read by the handler itself. */
   rawBody?: { type: string; schema?: JsonSchema };
+  /** Whether it needs room on the disk; without saying so, what posts, puts or patches does. */
+  stores?: boolean;
   /** Status to schema of the JSON answer, or to a media type of another one. */
   answers: Record<number, JsonSchema | string | null>;
 }
@@ -62,9 +64,14 @@ export class Routes {
   // biome-ignore lint/suspicious/noExplicitAny: routes of all inputs stand in one list
   readonly specs: RouteSpec<any, any>[] = [];
 
+  /** `beforeStoring` throws where nothing more can be stored. */
+  constructor(private readonly beforeStoring: () => Promise<void> = async () => {}) {}
+
   add<Q = Record<string, never>, B = undefined>(spec: RouteSpec<Q, B>, handler: Handler<Q, B>): this {
     this.specs.push(spec);
+    const stores = spec.stores ?? ['post', 'put', 'patch'].includes(spec.method);
     this.app.on(spec.method.toUpperCase(), spec.path, async (c) => {
+      if (stores) await this.beforeStoring();
       const query = (spec.query ? checked(spec.query, queryOf(c)) : {}) as Q;
       const body = (spec.body ? checked(spec.body, await readJson(c)) : undefined) as B;
       return handler(c, { query, body });

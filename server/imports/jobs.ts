@@ -63,6 +63,7 @@ export class ImportJobs {
     const id = randomUUID();
     const path = join(this.folder, id);
     const watch = new TextWatch();
+    const { room } = this.database;
     try {
       await pipeline(
         source,
@@ -70,6 +71,7 @@ export class ImportJobs {
           for await (const chunk of chunks) {
             const bytes = Buffer.from(chunk.buffer, chunk.byteOffset, chunk.byteLength);
             watch.see(bytes);
+            await room.ensureNow();
             if (watch.bytes > maxBytes)
               throw new HttpProblem(
                 413,
@@ -118,11 +120,13 @@ export class ImportJobs {
     const id = randomUUID();
     const path = join(this.folder, id);
     let bytes = 0;
+    const { room } = this.database;
     await pipeline(
       source,
       async function* (chunks: AsyncIterable<Uint8Array>) {
         for await (const chunk of chunks) {
           bytes += chunk.byteLength;
+          await room.ensureNow();
           if (bytes > maxBytes) throw new HttpProblem(413, 'File too large', 'A file can have up to 8 GB.');
           yield chunk;
         }
@@ -256,7 +260,8 @@ export class ImportJobs {
     const loaded = await loadRows(
       client,
       { path: job.path, encoding, separator, plans, keys, table: tableOf(number) },
-      (progress) => {
+      async (progress) => {
+        await this.database.room.ensureNow();
         job.bytesRead = progress.bytes;
         job.rows = progress.rows;
         job.rejected = progress.rejected;

@@ -139,7 +139,7 @@ export interface LoadInput {
 export async function loadRows(
   client: pg.ClientBase,
   input: LoadInput,
-  onProgress: (progress: LoadProgress) => void,
+  onProgress: (progress: LoadProgress) => Promise<void>,
   signal: AbortSignal,
 ): Promise<{ rows: number; rejected: number; rejects: Reject[] }> {
   const { path, encoding, separator, plans, keys, table } = input;
@@ -182,7 +182,7 @@ export async function loadRows(
         }
         if (copyError) throw copyError;
         if (out && !copy.write(Buffer.from(out, 'latin1'))) await drained(copy);
-        onProgress(progress);
+        await onProgress(progress);
       },
       signal,
     );

@@ -4,7 +4,7 @@ const texts = {
   saved: 'Saved',
   waiting: 'Saving ..',
   saving: 'Saving ..',
-  unreachable: 'Not saved: the server does not answer. Trying again ..',
+  unreachable: 'Not saved, trying again',
   refused: 'Not saved',
 } as const;
 
