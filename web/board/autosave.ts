@@ -1,5 +1,4 @@
 import type { Board } from '@sorvik/core/board/board';
-import type { SavedBoard } from '@sorvik/core/exchange';
 import { createPatch } from 'rfc6902';
 import { api, problemText } from '../app/api';
 import type { AppStore } from '../app/store';
@@ -7,6 +6,7 @@ import { savedAs, statusSet, theirsFound, theirsTaken } from './board-slice';
 
 const delay = 500;
 const retryDelay = 3000;
+const mostUnanswered = 50;
 
 /**
  * Saves the open board soon after each change, as a JSON Patch against the revision it was made to. Other tabs of the
@@ -20,12 +20,18 @@ export function startAutosave(store: AppStore): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let busy = false;
   let last = state().document;
-  /** The save that was sent last: sent again under the same name, the server does not do it twice. */
-  let sent: { base: number; document: Board; key: string } | null = null;
+  /**
+   * What was sent against the revision in hand and got no answer: each of these may have arrived. Sent again under its
+   * name, the server does not do it twice.
+   */
+  let unanswered: { base: number; document: Board; key: string }[] = [];
   const nameOf = (base: number, document: Board): string => {
-    if (sent?.base !== base || sent.document !== document)
-      sent = { base, document, key: crypto.randomUUID() };
-    return sent.key;
+    unanswered = unanswered.filter((each) => each.base === base).slice(-mostUnanswered);
+    const known = unanswered.find((each) => each.document === document);
+    if (known) return known.key;
+    const key = crypto.randomUUID();
+    unanswered.push({ base, document, key });
+    return key;
   };
 
   const isDirty = () => {
@@ -36,60 +42,68 @@ export function startAutosave(store: AppStore): () => void {
     clearTimeout(timer);
     timer = setTimeout(save, ms);
   };
-  const fetchCurrent = async (id: string): Promise<SavedBoard | undefined> =>
-    (await dispatch(api.endpoints.board.initiate(id, { forceRefetch: true, subscribe: false }))).data;
+  const fetchCurrent = (id: string) =>
+    dispatch(api.endpoints.board.initiate(id, { forceRefetch: true, subscribe: false }));
+
+  /** The server keeps this revision now. What was changed while it was on its way is saved next. */
+  const kept = (revision: number, document: Board) => {
+    unanswered = [];
+    dispatch(savedAs({ revision, document }));
+    if (!isDirty()) return;
+    dispatch(statusSet({ status: 'waiting' }));
+    later(delay);
+  };
+
+  const failed = (error: unknown) => {
+    const { status } = error as { status?: unknown };
+    const passes = status === 'FETCH_ERROR' || status === 503 || status === 507 || status === 500;
+    dispatch(statusSet({ status: passes ? 'unreachable' : 'refused', refusal: problemText(error) }));
+    if (passes) later(retryDelay);
+  };
+
+  /** Looks at what the server has before anybody is said to have changed it: a save whose answer was lost is one's own. */
+  async function compare(id: string) {
+    busy = true;
+    const { data: current, error } = await fetchCurrent(id);
+    busy = false;
+    const { id: now, revision, saved, document } = state();
+    if (now !== id || !document || !saved) return;
+    if (!current) return failed(error);
+    const own = [saved, document, ...unanswered.map((each) => each.document)].find(
+      (each) => !createPatch(current.document, each).length,
+    );
+    if (own) kept(current.revision, own);
+    else if (current.revision > revision) dispatch(theirsFound(current));
+  }
 
   async function save() {
     const { id, revision, saved, document, before, theirs } = state();
     if (busy || theirs || !id || !saved || !document || before) return;
-    if (document === saved) {
-      // What was changed has been taken back before it was sent.
-      if (state().status === 'waiting') dispatch(savedAs({ revision, document }));
-      return;
-    }
-    const patch = createPatch(saved, document);
+    const patch = document === saved ? [] : createPatch(saved, document);
     if (!patch.length) {
-      dispatch(savedAs({ revision, document }));
+      // What was changed has been taken back. It may have arrived before.
+      if (unanswered.length) await compare(id);
+      else if (document !== saved || state().status !== 'saved') dispatch(savedAs({ revision, document }));
       return;
     }
     busy = true;
-    // What was sent last may have arrived, and only its answer was lost.
-    const arrived = sent?.document;
     const key = nameOf(revision, document);
     dispatch(statusSet({ status: 'saving' }));
-    const result = await dispatch(api.endpoints.patchBoard.initiate({ id, revision, patch, key }));
+    const { data, error } = await dispatch(api.endpoints.patchBoard.initiate({ id, revision, patch, key }));
     busy = false;
     if (state().id !== id) return;
-    if (result.data) {
-      dispatch(savedAs({ revision: result.data.revision, document }));
-      channel.postMessage({ id, revision: result.data.revision });
-      // What was changed while that was on its way is not saved yet.
-      if (isDirty()) {
-        dispatch(statusSet({ status: 'waiting' }));
-        later(delay);
-      }
-      return;
-    }
-    const { status } = result.error as { status?: unknown };
-    if (status === 412) {
-      const current = await fetchCurrent(id);
-      if (!current || state().id !== id) return;
-      const own = [document, arrived].find((each) => each && !createPatch(current.document, each).length);
-      if (own) {
-        dispatch(savedAs({ revision: current.revision, document: own }));
-        if (isDirty()) later(delay);
-      } else dispatch(theirsFound(current));
-    } else if (status === 'FETCH_ERROR' || status === 503 || status === 507 || status === 500) {
-      dispatch(statusSet({ status: 'unreachable' }));
-      later(retryDelay);
-    } else dispatch(statusSet({ status: 'refused', refusal: problemText(result.error) }));
+    if (data) {
+      kept(data.revision, document);
+      channel.postMessage({ id, revision: data.revision });
+    } else if ((error as { status?: unknown }).status === 412) await compare(id);
+    else failed(error);
   }
 
   /** Looks whether somebody saved another revision; takes it over unless there are changes here. */
   async function lookForOthers() {
     const { id, revision, theirs } = state();
     if (!id || theirs || busy || isDirty()) return;
-    const current = await fetchCurrent(id);
+    const { data: current } = await fetchCurrent(id);
     if (
       !current ||
       state().id !== id ||
