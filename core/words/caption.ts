@@ -1,4 +1,4 @@
-import { group, maxIndex, minIndex } from 'd3-array';
+import { group, maxIndex, minIndex, sort } from 'd3-array';
 import { alsoOf, type Chart } from '../board/chart';
 import { isValueColour, seriesColour } from '../board/look';
 import { formatOf } from '../board/measure';
@@ -106,6 +106,10 @@ function tellerOf(
 
 const range = (a: number, b: number) => Array.from({ length: b - a + 1 }, (_, i) => a + i);
 
+/** The first cue that lights a mark: what the author put first is told first. */
+const firstCue = ({ evaluations }: Emphasis, mark: number) =>
+  evaluations.findIndex(({ evaluation }) => evaluation.active && evaluation.verdict[mark] === lit);
+
 /** The lit parts of a chart as they are counted and told: its categories, its whole series, or single marks. */
 function litParts(
   chart: Chart,
@@ -156,10 +160,9 @@ function litParts(
   );
   const told =
     byLook.size > 1 && byLook.size <= mostLooks && !following
-      ? Array.from(
-          byLook,
-          ([look, list]) => `${tell(list)} in ${lookText(emphasis.looks[look]!, words)}`,
-        ).join('; ')
+      ? sort(byLook, ([, [first]]) => firstCue(emphasis, litMark(first!)))
+          .map(([look, list]) => `${tell(list)} in ${lookText(emphasis.looks[look]!, words)}`)
+          .join('; ')
       : tell(marksLit);
   const of = split ? formKinds.get(chart.form).markNoun : cutNoun(by, words);
   return { told, count: emphasis.litReadings, all: readings.length, of };

@@ -27,8 +27,10 @@ export function whyText(
   const state = markStates[emphasis.state[index] ?? 0]!;
   const active = emphasis.evaluations.filter(({ evaluation }) => evaluation.active);
   const rehearsed = rehearsedMeasure(chart);
-  if (rehearsed && index < context.readings.length)
-    return `${atStart(state)}: ${measureText(chart.measure, words)} stands beside ${measureText(rehearsed, words)}, by which it is lit or not.`;
+  if (rehearsed && index < context.readings.length) {
+    const name = measureText(rehearsed, words);
+    return `${atStart(state)}: ${measureText(chart.measure, words)} is what ${name} is held against; only ${name} lights up.`;
+  }
   if (!active.length) {
     if (!emphasis.evaluations.length) return '';
     const rests = emphasis.evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
