@@ -1,6 +1,7 @@
 import type { Board } from '@sorvik/core/board/board';
 import { useNavigate } from 'react-router';
-import { problemText, useScratchMutation } from '../app/api';
+import { problemText } from '../app/api';
+import { useScratchMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { edit } from '../board/board-slice';

@@ -1,7 +1,7 @@
 import { datasetsOf } from '@sorvik/core/board/board';
 import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
 import { useNavigate } from 'react-router';
-import { useCreateBoardMutation, useDatasetsQuery, useNameVersionMutation } from '../app/api';
+import { useCreateBoardMutation, useDatasetsQuery, useNameVersionMutation } from '../app/editing-api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { mineKept, theirsTaken } from '../board/board-slice';

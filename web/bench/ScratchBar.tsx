@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemText, useBoardsQuery, useDeleteBoardMutation, useFoldBackMutation } from '../app/api';
+import { problemText } from '../app/api';
+import { useBoardsQuery, useDeleteBoardMutation, useFoldBackMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 

@@ -10,7 +10,7 @@ import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { produce } from 'immer';
 import { useState } from 'react';
-import { useDatasetsQuery } from '../app/api';
+import { useDatasetsQuery } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';

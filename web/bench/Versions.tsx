@@ -2,13 +2,13 @@ import type { Board } from '@sorvik/core/board/board';
 import type { BoardVersion } from '@sorvik/core/exchange';
 import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
 import { useState } from 'react';
+import { problemText } from '../app/api';
 import {
-  problemText,
   useDatasetsQuery,
   useNameVersionMutation,
   useVersionQuery,
   useVersionsQuery,
-} from '../app/api';
+} from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';

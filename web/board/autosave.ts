@@ -1,6 +1,7 @@
 import type { Board } from '@sorvik/core/board/board';
 import { createPatch } from 'rfc6902';
 import { api, problemText } from '../app/api';
+import { editingApi } from '../app/editing-api';
 import type { AppStore } from '../app/store';
 import { savedAs, statusSet, theirsFound, theirsTaken } from './board-slice';
 
@@ -89,7 +90,9 @@ export function startAutosave(store: AppStore): () => void {
     busy = true;
     const key = nameOf(revision, document);
     dispatch(statusSet({ status: 'saving' }));
-    const { data, error } = await dispatch(api.endpoints.patchBoard.initiate({ id, revision, patch, key }));
+    const { data, error } = await dispatch(
+      editingApi.endpoints.patchBoard.initiate({ id, revision, patch, key }),
+    );
     busy = false;
     if (state().id !== id) return;
     if (data) {

@@ -1,6 +1,7 @@
 import type { DatasetView } from '@sorvik/core/exchange';
 import { listed } from '@sorvik/core/words/plural';
-import { problemText, useDropFieldMutation, useFieldUsesQuery } from '../app/api';
+import { problemText } from '../app/api';
+import { useDropFieldMutation, useFieldUsesQuery } from '../app/editing-api';
 import { DropButton } from '../ui/DropButton';
 
 interface Props {

@@ -1,7 +1,7 @@
 import type { FieldShape } from '@sorvik/core/exchange';
 import ApexCharts, { type ApexOptions } from 'apexcharts';
 import { useEffect, useRef, useState } from 'react';
-import { useFieldShapeQuery } from '../app/api';
+import { useFieldShapeQuery } from '../app/editing-api';
 
 interface Props {
   dataset: string;

@@ -2,7 +2,8 @@ import type { DatasetView } from '@sorvik/core/exchange';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
-import { problemText, useRowsQuery } from '../app/api';
+import { problemText } from '../app/api';
+import { useRowsQuery } from '../app/editing-api';
 
 /** How many rows are looked at. */
 export const firstRows = 1000;

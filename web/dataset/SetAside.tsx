@@ -1,6 +1,6 @@
 import type { DatasetView } from '@sorvik/core/exchange';
 import { Table } from 'react-bootstrap';
-import { useRejectsQuery } from '../app/api';
+import { useRejectsQuery } from '../app/editing-api';
 
 /** Rows of the file that did not fit, with line, column and reason. */
 export function SetAside({ dataset }: { dataset: DatasetView }) {

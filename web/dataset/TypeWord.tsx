@@ -3,7 +3,8 @@ import type { DatasetView } from '@sorvik/core/exchange';
 import { type FieldType, fieldTypes } from '@sorvik/core/values';
 import { useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
-import { problemText, useRetypeMutation, useRetypePreviewQuery } from '../app/api';
+import { problemText } from '../app/api';
+import { useRetypeMutation, useRetypePreviewQuery } from '../app/editing-api';
 import { OptionList } from '../ui/OptionList';
 
 interface Props {

@@ -3,12 +3,8 @@ import { produce } from 'immer';
 import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { createPatch } from 'rfc6902';
-import {
-  problemText,
-  useDeleteBoardMutation,
-  useDuplicateBoardMutation,
-  usePatchBoardMutation,
-} from '../app/api';
+import { problemText } from '../app/api';
+import { useDeleteBoardMutation, useDuplicateBoardMutation, usePatchBoardMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';

@@ -2,13 +2,13 @@ import type { FileNeed } from '@sorvik/core/board/board-file';
 import { counted, listed } from '@sorvik/core/words/plural';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { problemText } from '../app/api';
 import {
-  problemText,
   useDatasetsQuery,
   useFileNeedsMutation,
   useImportFileMutation,
   useImportZipMutation,
-} from '../app/api';
+} from '../app/editing-api';
 import { SelectField } from '../levers/setups/fields';
 
 interface Props {

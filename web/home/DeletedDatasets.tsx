@@ -1,10 +1,10 @@
 import { Button, Table } from 'react-bootstrap';
+import { problemText } from '../app/api';
 import {
-  problemText,
   useDeletedDatasetsQuery,
   useFreeDatasetMutation,
   useRestoreDatasetMutation,
-} from '../app/api';
+} from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 

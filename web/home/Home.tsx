@@ -1,7 +1,8 @@
 import { type DragEvent, useRef, useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { problemText, useBoardsQuery, useDatasetsQuery, useDeleteDatasetMutation } from '../app/api';
+import { problemText } from '../app/api';
+import { useBoardsQuery, useDatasetsQuery, useDeleteDatasetMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { Notices } from '../ui/Notices';

@@ -2,13 +2,8 @@ import type { ImportQuestion, ImportView } from '@sorvik/core/exchange';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { Button, Form, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
-import {
-  api,
-  problemText,
-  useAnswerImportMutation,
-  useCancelImportMutation,
-  useImportStateQuery,
-} from '../app/api';
+import { api, problemText } from '../app/api';
+import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
 import { useAppDispatch } from '../app/store';
 import { sendFile } from './send-file';
 import { useNewBoard } from './use-new-board';

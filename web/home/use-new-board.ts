@@ -1,6 +1,7 @@
 import { firstBoard } from '@sorvik/core/board/defaults';
 import { useNavigate } from 'react-router';
 import { api, problemText } from '../app/api';
+import { editingApi } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 
@@ -13,7 +14,7 @@ export function useNewBoard(): (dataset: string) => Promise<void> {
       api.endpoints.dataset.initiate(id, { forceRefetch: true, subscribe: false }),
     );
     const made =
-      dataset.data && (await dispatch(api.endpoints.createBoard.initiate(firstBoard(dataset.data))));
+      dataset.data && (await dispatch(editingApi.endpoints.createBoard.initiate(firstBoard(dataset.data))));
     if (made?.data) navigate(`/boards/${made.data.id}`);
     else
       dispatch(

@@ -1,12 +1,8 @@
 import { useEffect } from 'react';
 import { Button, Toast, ToastContainer } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import {
-  problemText,
-  useRestoreBoardMutation,
-  useRestoreDatasetMutation,
-  useUnfoldMutation,
-} from '../app/api';
+import { problemText } from '../app/api';
+import { useRestoreBoardMutation, useRestoreDatasetMutation, useUnfoldMutation } from '../app/editing-api';
 import { type Notice, noticed, noticeGone } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 

@@ -5,7 +5,8 @@ import { isTemporal } from '@sorvik/core/values';
 import { counted } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { problemText, useDatasetQuery, useDatasetsQuery, useRowsQuery } from '../../app/api';
+import { problemText, useDatasetQuery } from '../../app/api';
+import { useDatasetsQuery, useRowsQuery } from '../../app/editing-api';
 
 const rowsRead = 1000;
 
