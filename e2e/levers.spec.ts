@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { allKeys, chartNamed, expect, keysIn, leverNamed, mark, test } from './fixtures';
+import { allKeys, chartNamed, expect, importCsv, keysIn, leverNamed, mark, test } from './fixtures';
 
 const leaders = '/show/who-leads-who-trails';
 const corridor = '/show/where-do-we-leave-the-corridor';
@@ -290,6 +290,77 @@ test('a window steps, pages, drags and wheels; the last page is full; it says wh
   await long.fill('99999');
   await long.press('Enter');
   await expect(lever).toContainText('1 Jan 2019 – 31 Dec 2024 · all 2,192 days');
+});
+
+test('a window counts what is there, in the order of the chart, over days that are missing', async ({
+  page,
+  request,
+}) => {
+  // Four weeks without their Sundays; the later a quay, the more boats.
+  const days = Array.from({ length: 28 }, (_, i) => new Date(Date.UTC(2024, 0, 1 + i)));
+  const csv = days
+    .filter((day) => day.getUTCDay() !== 0)
+    .map((day, i) => `${day.toISOString().slice(0, 10)},quay ${'abcdefgh'[i % 8]},${1 + (i % 8)}`);
+  const dataset = await importCsv(request, 'No Sundays', `Day,Quay,Boats\n${csv.join('\n')}\n`);
+  const window = { kind: 'window', dataset, start: 'first', clearing: 'start' };
+  const chart = {
+    dataset,
+    measure: { aggregate: 'sum', field: 'boats' },
+    cues: [],
+    guides: [],
+    touches: [],
+  };
+  const { id } = await (
+    await request.post('/api/boards', {
+      data: {
+        document: {
+          version: 1,
+          title: 'No Sundays',
+          levers: [
+            { ...window, id: 'days', name: 'Days in view', field: 'day', grain: 'day', length: 12 },
+            { ...window, id: 'quays', name: 'Quays in view', field: 'quay', length: 3 },
+          ],
+          charts: [
+            {
+              ...chart,
+              id: 'by-day',
+              title: 'Boats by day',
+              form: 'columns',
+              by: { field: 'day', grain: 'day' },
+              order: { by: 'key', direction: 'ascending' },
+              window: { lever: 'days', axis: 'following' },
+            },
+            {
+              ...chart,
+              id: 'by-quay',
+              title: 'Boats by quay',
+              form: 'bars',
+              by: { field: 'quay' },
+              order: { by: 'value', direction: 'descending' },
+              window: { lever: 'quays', axis: 'following' },
+            },
+          ],
+        },
+      },
+    })
+  ).json();
+  await page.goto(`/show/${id}`);
+  const lever = leverNamed(page, 'Days in view');
+  await expect(lever).toContainText('1 Jan 2024 – 13 Jan 2024 · 12 of 24 days');
+  expect(await allKeys(chartNamed(page, 'Boats by day'))).toHaveLength(12);
+  await lever.getByRole('button', { name: /one day on/ }).click();
+  await expect(lever).toContainText('2 Jan 2024 – 15 Jan 2024 · 12 of 24 days');
+  await lever.getByRole('scrollbar').focus();
+  await page.keyboard.press('End');
+  await expect(lever).toContainText('15 Jan 2024 – 27 Jan 2024');
+
+  const quays = leverNamed(page, 'Quays in view');
+  const bars = chartNamed(page, 'Boats by quay');
+  await expect(quays).toContainText('1 – 3 · 3 of 8 quays');
+  expect(await allKeys(bars)).toEqual(['quay h', 'quay g', 'quay f']);
+  await quays.getByRole('button', { name: /one quay on/ }).click();
+  await expect(quays).toContainText('2 – 4 · 3 of 8 quays');
+  expect(await allKeys(bars)).toEqual(['quay g', 'quay f', 'quay e']);
 });
 
 test('a clock is right at first paint, moves on the boundary, and is left alone by the pointer', async ({
