@@ -37,9 +37,9 @@ export function DeletedDatasets() {
             <tr key={id}>
               <td>{name}</td>
               <td>deleted {ago(deletedAt)}</td>
-              <td className="text-end">{rows.toLocaleString('en')} rows</td>
+              <td className="text-end sv-where-wide">{rows.toLocaleString('en')} rows</td>
               <td className="text-end">{megabytes(bytes)}</td>
-              <td className="text-end text-nowrap">
+              <td className="text-end sv-actions">
                 <Button
                   size="sm"
                   variant="outline-secondary"

@@ -37,8 +37,8 @@ function Datasets() {
         <tr>
           <th>Name</th>
           <th className="text-end">Rows</th>
-          <th className="text-end">Fields</th>
-          <th>Read by</th>
+          <th className="text-end sv-where-wide">Fields</th>
+          <th className="sv-where-wide">Read by</th>
           <th />
         </tr>
       </thead>
@@ -49,11 +49,11 @@ function Datasets() {
               <Link to={`/datasets/${dataset.id}`}>{dataset.name}</Link>
             </td>
             <td className="text-end">{dataset.rows.toLocaleString('en')}</td>
-            <td className="text-end">{dataset.fields.length}</td>
-            <td>
+            <td className="text-end sv-where-wide">{dataset.fields.length}</td>
+            <td className="sv-where-wide">
               {dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'no board'}
             </td>
-            <td className="text-end text-nowrap">
+            <td className="text-end sv-actions">
               <Button size="sm" variant="outline-secondary" onClick={() => newBoard(dataset.id)}>
                 New board from this
               </Button>{' '}

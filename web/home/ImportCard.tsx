@@ -15,6 +15,13 @@ const asked: Record<ImportQuestion['asks'], string> = {
   numbers: 'which numbers are these?',
 };
 
+/** What a reading of a column's cells makes of them, in figures and, where only a comma tells, in words. */
+function readingText(asks: ImportQuestion['asks'], reads: readonly string[]): string {
+  const text = reads.join(' · ');
+  if (asks !== 'numbers') return text;
+  return `${text} (${reads.some((read) => read.includes('.')) ? 'with decimals' : 'whole numbers'})`;
+}
+
 /** Asks about columns whose cells can be read in two ways, with what each way makes of them. */
 function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
   const [answer, { error, isLoading }] = useAnswerImportMutation();
@@ -38,7 +45,7 @@ function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void 
               type="radio"
               id={`${column}-${each}`}
               name={column}
-              label={reads.join(' · ')}
+              label={readingText(asks, reads)}
               onChange={() => setAnswers({ ...answers, [column]: each })}
             />
           ))}
