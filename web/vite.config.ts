@@ -1,8 +1,17 @@
+import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
 export default defineConfig({
   plugins: [react()],
+  resolve: {
+    alias: [
+      {
+        find: /^(class-validator|class-transformer|reflect-metadata\/lite)$/,
+        replacement: fileURLToPath(new URL('./without-validation.ts', import.meta.url)),
+      },
+    ],
+  },
   build: {
     outDir: '../dist/web',
     emptyOutDir: true,
