@@ -44,3 +44,6 @@ export interface DatasetInfo {
 
 export const fieldOf = (dataset: DatasetInfo, key: string): FieldInfo | undefined =>
   dataset.fields.find((field) => field.key === key);
+
+/** What of a field a formula needs to know; `formula` where it is computed itself. */
+export type RowField = Pick<FieldInfo, 'key' | 'name' | 'type' | 'formula'>;

@@ -20,7 +20,8 @@ import { type FieldType, fieldTypes, isNumeric, isTemporal } from '../values';
 import type { Board } from './board';
 import { IsId } from './id';
 import { Part } from './part';
-import { type Problem, problemsOf, readBoard } from './read-board';
+import { type Problem, problemsOf } from './problem';
+import { readBoard } from './read-board';
 import { formulaKeys } from './text-formulas';
 
 /** The version of the file around a board that this program writes. */

@@ -9,7 +9,6 @@ import {
   IsString,
   MaxLength,
 } from 'class-validator';
-import { type Lever, leverKinds } from '../levers/registry';
 import { Chart } from './chart';
 import { AreDays, BoardEvent } from './event';
 import { Moment } from './moment';
@@ -17,6 +16,10 @@ import { Note } from './note';
 import { OfKind } from './of-kind';
 import { type MutedTone, mutedTones, usualTone } from './otherwise';
 import { Part } from './part';
+import type { SpecOf } from './specs';
+
+/** The spec of any lever. */
+export type Lever = SpecOf<'lever'>;
 
 /** The version of the board document that this program writes; older ones are migrated when read. */
 export const boardVersion = 1;
@@ -65,7 +68,7 @@ export class Board {
   holidays?: string[];
 
   @ArrayMaxSize(100)
-  @OfKind(() => leverKinds, true)
+  @OfKind('lever', true)
   levers!: Lever[];
 
   @IsArray()

@@ -1,10 +1,10 @@
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsBoolean, IsIn, IsOptional, ValidateBy } from 'class-validator';
-import { type Condition, conditionKinds } from '../conditions/registry';
 import { IsId, idPattern } from './id';
 import { Look } from './look';
 import { OfKind } from './of-kind';
 import { Part } from './part';
+import type { SpecOf } from './specs';
 
 export const cueEffects = ['light', 'filter'] as const;
 export const cueRestings = ['plain', 'muted'] as const;
@@ -39,8 +39,8 @@ export class Cue {
   @IsIn(cueEffects)
   effect!: CueEffect;
 
-  @OfKind(() => conditionKinds)
-  condition!: Condition;
+  @OfKind('condition')
+  condition!: SpecOf<'condition'>;
 
   @Part(() => Look)
   look!: Look;

@@ -1,7 +1,7 @@
 import { ValidateBy } from 'class-validator';
 import { leversIn } from '../formula/lever-names';
-import type { LeverAbility } from '../levers/abilities';
 import { idPattern } from './id';
+import type { LeverAbility } from './lever-ability';
 
 /**
  * A figure in a sentence: written by the author, what a lever holds (`part` for a lever that holds two), one of the

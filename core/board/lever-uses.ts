@@ -2,12 +2,12 @@ import { conditionKinds } from '../conditions/registry';
 import { formulaMeasures } from '../cube/cube-request';
 import { leversIn } from '../formula/lever-names';
 import { guideKinds } from '../guides/registry';
-import type { LeverAbility } from '../levers/abilities';
 import { subtitleLevers } from '../words/subtitle';
 import { titleLevers } from '../words/title-parts';
 import type { Chart, Single } from './chart';
 import { figureLevers, isLeverFigure } from './figure';
 import { formulasIn } from './formulas-naming';
+import type { LeverAbility } from './lever-ability';
 
 /** What a lever and a chart have to do with each other. */
 export const useWords = [

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { isAtMoment, momentPositions, positionsOfMoment } from '../levers/moment-positions';
 import type { NumberLever } from '../levers/number';
 import { board, dataset, factsOf, quays, standAt, years } from '../testing/fixtures';
 import { boardLines } from '../words/board-lines';
 import { boardDoubts } from '../words/doubts';
 import { vocabularyOf } from '../words/vocabulary';
-import { isAtMoment, momentPositions, positionsOfMoment } from './moment';
 import { readBoard } from './read-board';
 import { removeLever } from './remove-lever';
 

@@ -1,10 +1,7 @@
-import type { Registry } from '../kinds';
-import type { SpecKind } from './of-kind';
-
-/** What a property of a class holds: objects of a class, or specs of registered kinds. */
+/** What a property of a class holds: objects of a class, or specs of the kinds of a sort. */
 export interface Nested {
   type?: () => new () => object;
-  kinds?: () => Registry<SpecKind>;
+  sort?: string;
 }
 
 const known = new WeakMap<object, Map<string, Nested>>();

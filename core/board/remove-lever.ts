@@ -1,9 +1,9 @@
-import type { LeverContext } from '../conditions/condition-kind';
 import { type Condition, conditionKinds } from '../conditions/registry';
 import { heldBy } from '../formula/lever-gift';
 import { withoutLever as withoutFormulaLever } from '../formula/without-lever';
 import { fixedFigure } from '../guides/axis-figure';
 import { guideKinds } from '../guides/registry';
+import type { LeverContext } from '../levers/lever-kind';
 import { titleParts } from '../words/title-parts';
 import type { Board } from './board';
 import type { Chart } from './chart';

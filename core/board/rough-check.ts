@@ -1,9 +1,8 @@
 import { getMetadataStorage } from 'class-validator';
-import type { Registry } from '../kinds';
 import { nestedIn } from './nested';
-import type { SpecKind } from './of-kind';
+import type { KindLookup } from './of-kind';
 import { isRecord } from './part';
-import type { Problem } from './read-board';
+import type { Problem } from './problem';
 
 interface Properties {
   /** Its properties, and of lists how many items they may have. */
@@ -50,7 +49,12 @@ export function valuesIn(value: unknown, most: number): number {
  * The first thing that is plainly wrong with a large document: a member that its class does not have, one that is missing,
  * a list that is too long. Full validation tells all that is wrong, which of a hostile document takes minutes.
  */
-export function roughProblem(Class: new () => object, value: unknown, at = ''): Problem | null {
+export function roughProblem(
+  Class: new () => object,
+  value: unknown,
+  kinds: KindLookup,
+  at = '',
+): Problem | null {
   if (!isRecord(value)) return null;
   const { most, required } = propertiesOf(Class);
   for (const name in value)
@@ -69,9 +73,9 @@ export function roughProblem(Class: new () => object, value: unknown, at = ''): 
       const item = items[i];
       const pointer = list ? `${at}/${name}/${i}` : `${at}/${name}`;
       if (list && !isRecord(item)) return { pointer, message: 'it must be an object' };
-      const Inner = nested.type?.() ?? specOf(nested.kinds?.(), item);
+      const Inner = nested.type?.() ?? specOf(nested.sort, item, kinds);
       if (Inner === null) return { pointer, message: 'its kind is none' };
-      const problem = Inner && roughProblem(Inner, item, pointer);
+      const problem = Inner && roughProblem(Inner, item, kinds, pointer);
       if (problem) return problem;
     }
   }
@@ -79,7 +83,12 @@ export function roughProblem(Class: new () => object, value: unknown, at = ''): 
 }
 
 /** The class of a spec by its kind; null where there is no such kind, undefined where no kinds are asked for. */
-function specOf(kinds: Registry<SpecKind> | undefined, item: unknown): (new () => object) | null | undefined {
-  if (!kinds || !isRecord(item)) return undefined;
-  return kinds.has(item.kind) ? kinds.get(String(item.kind)).Spec : null;
+function specOf(
+  sort: string | undefined,
+  item: unknown,
+  kinds: KindLookup,
+): (new () => object) | null | undefined {
+  if (!sort || !isRecord(item)) return undefined;
+  const registry = kinds(sort);
+  return registry.has(item.kind) ? registry.get(String(item.kind)).Spec : null;
 }

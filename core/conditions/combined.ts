@@ -1,7 +1,7 @@
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, ArrayMinSize, IsIn } from 'class-validator';
-import type { Measure } from '../board/measure';
 import { OfKind } from '../board/of-kind';
+import type { SpecOf } from '../board/specs';
 import { listed } from '../words/plural';
 import { optionWord, type Part, under } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
@@ -15,7 +15,11 @@ import {
   type Evaluation,
   verdicts,
 } from './condition-kind';
-import { type Condition, conditionKinds } from './registry';
+
+type Condition = SpecOf<'condition'>;
+// Of any kind; each is only ever given its own specs.
+// biome-ignore lint/suspicious/noExplicitAny: see above
+type KindOf = (kind: string) => ConditionKind<any>;
 
 /** Met by what meets every one of several conditions. Those that rest have no say. */
 export class AllCondition {
@@ -24,7 +28,7 @@ export class AllCondition {
 
   @ArrayMinSize(1)
   @ArrayMaxSize(12)
-  @OfKind(() => conditionKinds, true)
+  @OfKind('condition', true)
   of!: Condition[];
 }
 
@@ -35,7 +39,7 @@ export class AnyCondition {
 
   @ArrayMinSize(1)
   @ArrayMaxSize(12)
-  @OfKind(() => conditionKinds, true)
+  @OfKind('condition', true)
   of!: Condition[];
 }
 
@@ -44,26 +48,22 @@ export class NotCondition {
   @IsIn(['not'])
   kind!: 'not';
 
-  @OfKind(() => conditionKinds)
+  @OfKind('condition')
   of!: Condition;
 }
 
 type Several = AllCondition | AnyCondition;
 
-/** A condition by another measure than the chart's own, where it goes by one at all. */
-export const byMeasure = (condition: Condition, measure: Measure): Condition =>
-  conditionKinds.get(condition.kind).withMeasure?.(condition, measure) ?? condition;
-
-const evaluateOne = (condition: Condition, context: ConditionContext): Evaluation =>
-  conditionKinds.get(condition.kind).evaluate(condition, context);
+const evaluateOne = (kindOf: KindOf, condition: Condition, context: ConditionContext): Evaluation =>
+  kindOf(condition.kind).evaluate(condition, context);
 
 /** What a condition made of others says, and what each of them does that is not at rest. */
 interface SeveralClaim extends Claim {
   of: Claim[];
 }
 
-const claimOne = (condition: Condition, context: ConditionContext, index: number): Claim =>
-  conditionKinds.get(condition.kind).claim(condition, context, index);
+const claimOne = (kindOf: KindOf, condition: Condition, context: ConditionContext, index: number): Claim =>
+  kindOf(condition.kind).claim(condition, context, index);
 
 /** Several conditions along the axis: it changes wherever one of them does. */
 function joinedAlong(active: readonly Evaluation[], join: (a: number, b: number) => number): AlongAxis {
@@ -77,11 +77,12 @@ function joinedAlong(active: readonly Evaluation[], join: (a: number, b: number)
 }
 
 function evaluateSeveral(
+  kindOf: KindOf,
   { of }: Several,
   context: ConditionContext,
   join: (a: number, b: number) => number,
 ): Evaluation {
-  const active = of.map((condition) => evaluateOne(condition, context)).filter((each) => each.active);
+  const active = of.map((condition) => evaluateOne(kindOf, condition, context)).filter((each) => each.active);
   const verdict = new Uint8Array(context.readings.length);
   if (!active.length) return { active: false, verdict };
   verdict.set(active[0]!.verdict);
@@ -103,9 +104,9 @@ function evaluateSeveral(
 }
 
 /** The sides that the first of several conditions with sides tells apart. */
-const sidedOf = (of: readonly Condition[], words: Vocabulary): string[][] =>
+const sidedOf = (kindOf: KindOf, of: readonly Condition[], words: Vocabulary): string[][] =>
   of.flatMap((each) => {
-    const sides = conditionKinds.get(each.kind).variants?.(each, words) ?? [];
+    const sides = kindOf(each.kind).variants?.(each, words) ?? [];
     return sides.length ? [sides] : [];
   });
 
@@ -114,10 +115,10 @@ const joinOptions = [
   { value: 'any', text: 'or' },
 ];
 
-function severalParts(spec: Several, words: Vocabulary, chart?: ChartMeasures): Part[] {
+function severalParts(kindOf: KindOf, spec: Several, words: Vocabulary, chart?: ChartMeasures): Part[] {
   return spec.of.flatMap((condition, i): Part[] => [
     ...(i ? [' ', optionWord('And or or', ['kind'], spec.kind, joinOptions), ' '] : []),
-    ...under(['of', i], conditionKinds.get(condition.kind).parts(condition, words, chart)),
+    ...under(['of', i], kindOf(condition.kind).parts(condition, words, chart)),
   ]);
 }
 
@@ -133,6 +134,7 @@ const common = {
 };
 
 function several<S extends Several>(
+  kindOf: KindOf,
   kind: S['kind'],
   Spec: new () => S & object,
   join: (a: number, b: number) => number,
@@ -142,41 +144,43 @@ function several<S extends Several>(
     kind,
     Spec,
     ...common,
-    levers: ({ of }) => [...new Set(of.flatMap((each) => conditionKinds.get(each.kind).levers(each)))],
-    needs: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).needs?.(each) ?? []),
-    readsFocus: ({ of }) => of.some((each) => conditionKinds.get(each.kind).readsFocus?.(each) ?? false),
-    evaluate: (spec, context) => evaluateSeveral(spec, context, join),
+    levers: ({ of }) => [...new Set(of.flatMap((each) => kindOf(each.kind).levers(each)))],
+    needs: ({ of }) => of.flatMap((each) => kindOf(each.kind).needs?.(each) ?? []),
+    readsFocus: ({ of }) => of.some((each) => kindOf(each.kind).readsFocus?.(each) ?? false),
+    evaluate: (spec, context) => evaluateSeveral(kindOf, spec, context, join),
     unfit(spec, keys, lever, words) {
       for (const each of spec.of) {
-        const problem = conditionKinds.get(each.kind).unfit(each, keys, lever, words);
+        const problem = kindOf(each.kind).unfit(each, keys, lever, words);
         if (problem) return problem;
       }
       return null;
     },
-    readsFormulas: ({ of }) =>
-      of.some((each) => conditionKinds.get(each.kind).readsFormulas?.(each) ?? false),
-    readsEvents: ({ of }) => of.some((each) => conditionKinds.get(each.kind).readsEvents?.(each) ?? false),
+    readsFormulas: ({ of }) => of.some((each) => kindOf(each.kind).readsFormulas?.(each) ?? false),
+    readsEvents: ({ of }) => of.some((each) => kindOf(each.kind).readsEvents?.(each) ?? false),
     restretched: (spec, before, after) => ({
       ...spec,
-      of: spec.of.map((each) => conditionKinds.get(each.kind).restretched?.(each, before, after) ?? each),
+      of: spec.of.map((each) => kindOf(each.kind).restretched?.(each, before, after) ?? each),
     }),
-    withMeasure: (spec, measure) => ({ ...spec, of: spec.of.map((each) => byMeasure(each, measure)) }),
-    measures: ({ of }) => of.flatMap((each) => conditionKinds.get(each.kind).measures?.(each) ?? []),
-    variants: ({ of }, words) => sidedOf(of, words)[0] ?? [],
+    withMeasure: (spec, measure) => ({
+      ...spec,
+      of: spec.of.map((each) => kindOf(each.kind).withMeasure?.(each, measure) ?? each),
+    }),
+    measures: ({ of }) => of.flatMap((each) => kindOf(each.kind).measures?.(each) ?? []),
+    variants: ({ of }, words) => sidedOf(kindOf, of, words)[0] ?? [],
     sideLooks: ({ of }, words) =>
       of.flatMap((each) => {
-        const looks = conditionKinds.get(each.kind).sideLooks?.(each, words);
+        const looks = kindOf(each.kind).sideLooks?.(each, words);
         return looks ? [looks] : [];
       })[0] ?? [],
     legend(spec, context, words) {
-      const texts = spec.of.map((each) => conditionKinds.get(each.kind).legend(each, context, words));
+      const texts = spec.of.map((each) => kindOf(each.kind).legend(each, context, words));
       const sided = texts.find(({ length }) => length > 1) ?? [''];
       return sided.map((side) => texts.map((text) => (text.length > 1 ? side : text[0])).join(` ${word} `));
     },
-    parts: severalParts,
+    parts: (spec, words, chart) => severalParts(kindOf, spec, words, chart),
     without(spec, lever, context) {
       const of = spec.of.flatMap((each): Condition[] => {
-        const inner = conditionKinds.get(each.kind);
+        const inner = kindOf(each.kind);
         if (!inner.levers(each).includes(lever)) return [each];
         const left = inner.without?.(each, lever, context) as Condition | null | undefined;
         return left ? [left] : [];
@@ -184,8 +188,8 @@ function several<S extends Several>(
       return of.length ? { ...spec, of } : null;
     },
     claim(spec, context, index) {
-      const active = spec.of.filter((each) => evaluateOne(each, context).active);
-      const of = active.map((each) => claimOne(each, context, index));
+      const active = spec.of.filter((each) => evaluateOne(kindOf, each, context).active);
+      const of = active.map((each) => claimOne(kindOf, each, context, index));
       const [first = verdicts.unknown, ...rest] = of.map(({ verdict }) => verdict);
       return { says: kind, verdict: rest.reduce((a, b) => join(a, b), first), of };
     },
@@ -194,28 +198,24 @@ function several<S extends Several>(
       // Of what must all hold, those are told that do not; of what one is enough of, those that do.
       const telling =
         met === (kind === 'all') ? of : of.filter((each) => (each.verdict === verdicts.yes) === met);
-      return telling.map((each) => conditionKinds.get(each.says).claimText(each, words)).join(' and ');
+      return telling.map((each) => kindOf(each.says).claimText(each, words)).join(' and ');
     },
-    workings: (spec, context) =>
-      spec.of.flatMap((each) => conditionKinds.get(each.kind).workings?.(each, context) ?? []),
+    workings: (spec, context) => spec.of.flatMap((each) => kindOf(each.kind).workings?.(each, context) ?? []),
   };
 }
-
-export const all = several<AllCondition>('all', AllCondition, Math.min, 'and');
-export const any = several<AnyCondition>('any', AnyCondition, Math.max, 'or');
 
 /** What is left of a period when so much of it is taken away. */
 const left = { whole: 'none', part: 'part', none: 'whole' } as const;
 
-export const not: ConditionKind<NotCondition, SeveralClaim> = {
+const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
   kind: 'not',
   Spec: NotCondition,
-  levers: ({ of }) => conditionKinds.get(of.kind).levers(of),
-  needs: ({ of }) => conditionKinds.get(of.kind).needs?.(of) ?? [],
-  readsFocus: ({ of }) => conditionKinds.get(of.kind).readsFocus?.(of) ?? false,
+  levers: ({ of }) => kindOf(of.kind).levers(of),
+  needs: ({ of }) => kindOf(of.kind).needs?.(of) ?? [],
+  readsFocus: ({ of }) => kindOf(of.kind).readsFocus?.(of) ?? false,
   evaluate({ of }, context) {
     // The sides of what is not met are of no use.
-    const { verdict, along, variant: _sides, ...rest } = evaluateOne(of, context);
+    const { verdict, along, variant: _sides, ...rest } = evaluateOne(kindOf, of, context);
     return {
       ...rest,
       verdict: opposite(verdict),
@@ -229,20 +229,21 @@ export const not: ConditionKind<NotCondition, SeveralClaim> = {
         : {}),
     };
   },
-  readsFormulas: ({ of }) => conditionKinds.get(of.kind).readsFormulas?.(of) ?? false,
-  readsEvents: ({ of }) => conditionKinds.get(of.kind).readsEvents?.(of) ?? false,
+  readsFormulas: ({ of }) => kindOf(of.kind).readsFormulas?.(of) ?? false,
+  readsEvents: ({ of }) => kindOf(of.kind).readsEvents?.(of) ?? false,
   restretched: (spec, before, after) => ({
     ...spec,
-    of: conditionKinds.get(spec.of.kind).restretched?.(spec.of, before, after) ?? spec.of,
+    of: kindOf(spec.of.kind).restretched?.(spec.of, before, after) ?? spec.of,
   }),
-  withMeasure: (spec, measure) => ({ ...spec, of: byMeasure(spec.of, measure) }),
-  measures: ({ of }) => conditionKinds.get(of.kind).measures?.(of) ?? [],
-  legend: ({ of }, context, words) => [
-    `not ${listed(conditionKinds.get(of.kind).legend(of, context, words))}`,
-  ],
-  filters: ({ of }, lever) => conditionKinds.get(of.kind).filters(of, lever),
+  withMeasure: (spec, measure) => ({
+    ...spec,
+    of: kindOf(spec.of.kind).withMeasure?.(spec.of, measure) ?? spec.of,
+  }),
+  measures: ({ of }) => kindOf(of.kind).measures?.(of) ?? [],
+  legend: ({ of }, context, words) => [`not ${listed(kindOf(of.kind).legend(of, context, words))}`],
+  filters: ({ of }, lever) => kindOf(of.kind).filters(of, lever),
   rowFilter({ of }, context) {
-    const inner = conditionKinds.get(of.kind).rowFilter(of, context);
+    const inner = kindOf(of.kind).rowFilter(of, context);
     return (
       inner && {
         ...inner,
@@ -252,20 +253,24 @@ export const not: ConditionKind<NotCondition, SeveralClaim> = {
       }
     );
   },
-  unfit: ({ of }, keys, lever, words) => conditionKinds.get(of.kind).unfit(of, keys, lever, words),
-  parts: ({ of }, words, chart) => [
-    'not ',
-    ...under(['of'], conditionKinds.get(of.kind).parts(of, words, chart)),
-  ],
+  unfit: ({ of }, keys, lever, words) => kindOf(of.kind).unfit(of, keys, lever, words),
+  parts: ({ of }, words, chart) => ['not ', ...under(['of'], kindOf(of.kind).parts(of, words, chart))],
   without(spec, lever, context) {
     const { of } = spec;
-    const rest = conditionKinds.get(of.kind).without?.(of, lever, context) as Condition | null | undefined;
+    const rest = kindOf(of.kind).without?.(of, lever, context) as Condition | null | undefined;
     return rest ? { ...spec, of: rest } : null;
   },
   claim({ of }, context, index) {
-    const inner = claimOne(of, context, index);
+    const inner = claimOne(kindOf, of, context, index);
     return { says: 'not', verdict: verdicts.yes - inner.verdict, of: [inner] };
   },
-  claimText: ({ of: [inner] }, words) => conditionKinds.get(inner!.says).claimText(inner!, words),
-  workings: ({ of }, context) => conditionKinds.get(of.kind).workings?.(of, context) ?? [],
-};
+  claimText: ({ of: [inner] }, words) => kindOf(inner!.says).claimText(inner!, words),
+  workings: ({ of }, context) => kindOf(of.kind).workings?.(of, context) ?? [],
+});
+
+/** The kinds that are made of others; `kindOf` finds those. */
+export const combinedKinds = (kindOf: KindOf) => [
+  several<AllCondition>(kindOf, 'all', AllCondition, Math.min, 'and'),
+  several<AnyCondition>(kindOf, 'any', AnyCondition, Math.max, 'or'),
+  notOf(kindOf),
+];

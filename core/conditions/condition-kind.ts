@@ -1,26 +1,16 @@
 import type { Category } from '../board/category';
 import type { BoardEvent } from '../board/event';
+import type { LeverAbility } from '../board/lever-ability';
 import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
 import type { Readings } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import type { FieldCut } from '../grain';
 import type { Kind } from '../kinds';
-import type { LeverAbility } from '../levers/abilities';
-import type { Lever } from '../levers/registry';
-import type { Stand } from '../levers/standing';
+import type { LeverContext, LeverLookup } from '../levers/lever-kind';
 import type { KeyValue } from '../values';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
-
-export type LeverLookup = (id: string) => Lever | undefined;
-
-/** What a condition sees of its levers. */
-export interface LeverContext {
-  lever: LeverLookup;
-  /** Where each lever stands, fitted to the data. */
-  stand: Stand;
-}
 
 /** What a condition sees where it says in a legend what it lights. */
 export interface LegendContext extends LeverContext {

@@ -1,14 +1,9 @@
 import { type Figure, isFormulaFigure, isLeverFigure } from '../board/figure';
 import { formulaFigure } from '../formula/figure-formula';
+import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
-import type { LeverContext } from './condition-kind';
-import { readingFigure } from './reading-figure';
+import { type Measured, readingFigure } from './reading-figure';
 import { settled } from './settled';
-
-/** Figures of readings: of the chart's measure, or of another one. */
-export interface Measured {
-  value: Float64Array;
-}
 
 const ranges = new WeakMap<Float64Array, { min: number; max: number }>();
 

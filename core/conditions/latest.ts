@@ -1,17 +1,12 @@
 import { IsIn, IsOptional } from 'class-validator';
 import { IsId } from '../board/id';
+import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { localText } from '../levers/zone-time';
 import { addDays, periodEnd, periodOrdinal, periodStart } from '../periods';
 import { compareKeys, type KeyValue } from '../values';
 import { optionWord } from '../words/sentence';
-import {
-  type Claim,
-  type ConditionContext,
-  type ConditionKind,
-  type LeverContext,
-  verdicts,
-} from './condition-kind';
+import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
 export const latestOf = ['data', 'view', 'business day'] as const;
 

@@ -5,6 +5,7 @@ import { idPattern } from '../board/id';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import { type Readings, startsOf } from '../cube/readings';
+import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { floatsAt, ints } from '../typed-lists';
 import type { KeyValue } from '../values';
@@ -14,14 +15,7 @@ import { measureText, measureWord } from '../words/measure-text';
 import { ordinal } from '../words/plural';
 import { optionWord, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
-import {
-  type Claim,
-  type ConditionKind,
-  type LeverContext,
-  measureOf,
-  saysMeasure,
-  verdicts,
-} from './condition-kind';
+import { type Claim, type ConditionKind, measureOf, saysMeasure, verdicts } from './condition-kind';
 import { figureNow } from './figures';
 import { measuredBy } from './measured';
 import { selectNth } from './quick-select';

@@ -1,7 +1,11 @@
 import { fsum, median, quantile } from 'd3-array';
 import type { ReadingFigure } from '../board/figure';
-import type { Measured } from './figures';
 import { settled } from './settled';
+
+/** Figures of readings: of the chart's measure, or of another one. */
+export interface Measured {
+  value: Float64Array;
+}
 
 function of(figure: ReadingFigure, known: Float64Array): number {
   if (figure.of === 'mean') return fsum(known) / known.length;

@@ -1,6 +1,7 @@
-import { registryOf } from '../kinds';
+import type { Measure } from '../board/measure';
+import { type Registry, registryOf } from '../kinds';
 import { type ClockCondition, clock } from './clock';
-import { type AllCondition, type AnyCondition, all, any, type NotCondition, not } from './combined';
+import { type AllCondition, type AnyCondition, combinedKinds, type NotCondition } from './combined';
 import type { ConditionKind } from './condition-kind';
 import { type FocusCondition, focus } from './focus';
 import { type FormulaCondition, formula } from './formula';
@@ -27,11 +28,17 @@ export type Condition =
   | AnyCondition
   | NotCondition;
 
+declare module '../board/specs' {
+  interface Specs {
+    condition: Condition;
+  }
+}
+
 // A registry holds kinds of different specs; each is only ever given its own.
 // biome-ignore lint/suspicious/noExplicitAny: see above
 type AnyConditionKind = ConditionKind<any>;
 
-export const conditionKinds = registryOf<AnyConditionKind>('condition', [
+export const conditionKinds: Registry<AnyConditionKind> = registryOf<AnyConditionKind>('condition', [
   member,
   rank,
   threshold,
@@ -42,7 +49,9 @@ export const conditionKinds = registryOf<AnyConditionKind>('condition', [
   segment,
   focus,
   formula,
-  all,
-  any,
-  not,
+  ...combinedKinds((kind) => conditionKinds.get(kind)),
 ]);
+
+/** A condition by another measure than the chart's own, where it goes by one at all. */
+export const byMeasure = (condition: Condition, measure: Measure): Condition =>
+  conditionKinds.get(condition.kind).withMeasure?.(condition, measure) ?? condition;

@@ -2,7 +2,7 @@ import { IsIn } from 'class-validator';
 import type { Category } from '../board/category';
 import { IsId } from '../board/id';
 import { axisPlace, placesRise } from '../cube/axis-place';
-import type { Interval } from '../levers/lever-kind';
+import type { Interval, LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { periodEnd, periodStart } from '../periods';
 import type { KeyValue } from '../values';
@@ -15,7 +15,6 @@ import {
   type Claim,
   type ConditionContext,
   type ConditionKind,
-  type LeverContext,
   verdicts,
 } from './condition-kind';
 

@@ -8,9 +8,9 @@ import {
   isFormulaFigure,
   isLeverFigure,
 } from '../board/figure';
+import type { LeverAbility } from '../board/lever-ability';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
-import type { LeverAbility } from '../levers/abilities';
 import { shareText } from '../levers/figure-text';
 import { figureText, figureWord, readingFigureText } from '../words/figure-word';
 import { figuresProblem } from '../words/figures-problem';
@@ -30,8 +30,9 @@ import {
   verdicts,
   type WorkingsColumn,
 } from './condition-kind';
-import { figureNow, type Measured, readingRange, shareOfRange } from './figures';
+import { figureNow, readingRange, shareOfRange } from './figures';
 import { measuredBy } from './measured';
+import type { Measured } from './reading-figure';
 
 export const comparisons = ['at or above', 'above', 'at or below', 'below', 'between', 'outside'] as const;
 export type Comparison = (typeof comparisons)[number];

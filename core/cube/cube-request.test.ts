@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { board, chart } from '../testing/fixtures';
+import { aggregateValue } from './aggregate-atoms';
 import { cubeQuery, cubeRequest } from './cube-request';
-import { measureAtoms, measureValue } from './measure-atoms';
+import { measureAtoms } from './measure-atoms';
 
 describe('the cube a chart asks for', () => {
   it('holds its categories and what its levers may filter on, whether they do or not', () => {
@@ -37,6 +38,6 @@ describe('a measure and its atoms', () => {
     [{ aggregate: 'min', field: 'n' }, ['min'], [-3], -3],
   ] as const)('%o', (measure, atoms, values, expected) => {
     expect(measureAtoms(measure).map((atom) => atom.aggregate)).toEqual(atoms);
-    expect(measureValue(measure, values)).toBe(expected);
+    expect(aggregateValue(measure, values)).toBe(expected);
   });
 });

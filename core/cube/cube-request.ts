@@ -1,6 +1,7 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
-import { againstOf, alsoOf, type Chart } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { againstOf, alsoOf } from '../board/chart-rules';
 import { type Colour, isValueColour } from '../board/look';
 import { type Measure, measureKey } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';

@@ -1,26 +1,12 @@
 import type { Measure } from '../board/measure';
 import { formulaAtoms, formulaFigures, type MeasureFormulas } from '../formula/measure-scope';
 import { floats } from '../typed-lists';
+import { aggregateAtoms, aggregateValue } from './aggregate-atoms';
 import type { Atom } from './cube';
 
 /** The atoms from which a measure is put together after any filter. */
-export function measureAtoms(measure: Measure): Atom[] {
-  const { aggregate, field, text = '' } = measure;
-  if (aggregate === 'formula') return formulaAtoms(text);
-  if (aggregate === 'average')
-    return [
-      { aggregate: 'sum', field },
-      { aggregate: 'count', field },
-    ];
-  return [{ aggregate, field }];
-}
-
-/** The measure's value from its atoms, rolled up in the order of `measureAtoms`. Division by zero is null (NaN). */
-export function measureValue(measure: Measure, atoms: readonly number[]): number {
-  const [first = Number.NaN, second = Number.NaN] = atoms;
-  if (measure.aggregate !== 'average') return first;
-  return second === 0 ? Number.NaN : first / second;
-}
+export const measureAtoms = (measure: Measure): Atom[] =>
+  measure.aggregate === 'formula' ? formulaAtoms(measure.text ?? '') : aggregateAtoms(measure);
 
 /** A measure of each of some groups, from their atoms in the order of `measureAtoms`; NaN is null. */
 export function figuresOf(
@@ -35,6 +21,6 @@ export function figuresOf(
   const parts: number[] = [];
   return floats(length, (i) => {
     for (let a = 0; a < atoms.length; a++) parts[a] = atoms[a]![i]!;
-    return measureValue(measure, parts);
+    return aggregateValue(measure, parts);
   });
 }

@@ -1,6 +1,5 @@
 import type { ScaleName } from '../board/axis';
 import type { LookColour } from '../board/look';
-import type { Slots } from './slots';
 
 /** The advance of a text in px at a size in px; given by whoever paints, since only they know the fonts. */
 export type TextMeasure = (text: string, size: number, bold?: boolean) => number;
@@ -28,6 +27,22 @@ export interface SceneLine {
   role: 'grid' | 'zero' | 'guide' | 'event' | 'leader';
   style?: 'solid' | 'dashed' | 'dotted';
   colour?: LookColour;
+}
+
+/** Marks side by side at each place: one per series. */
+export interface Slots {
+  /** Places that are drawn. */
+  places: number;
+  /** Slots at each place. */
+  per: number;
+  /** They stand on each other instead. */
+  stacked: boolean;
+  /** Each place is a series of its own: readings are in the order of their series, not of their places. */
+  alone: boolean;
+  /** The reading in slot `place * per + series`, -1 where there is none. */
+  at: Int32Array;
+  /** Readings that are not drawn. */
+  omitted: number;
 }
 
 /**

@@ -1,24 +1,8 @@
 import type { Readings } from '../cube/readings';
 import type { Ends } from '../cube/stack';
 import { manyBars } from './form-kind';
-import type { ValueAxis } from './scene';
+import type { Slots, ValueAxis } from './scene';
 import { isOn } from './value-axis';
-
-/** Marks side by side at each place: one per series. */
-export interface Slots {
-  /** Places that are drawn. */
-  places: number;
-  /** Slots at each place. */
-  per: number;
-  /** They stand on each other instead. */
-  stacked: boolean;
-  /** Each place is a series of its own: readings are in the order of their series, not of their places. */
-  alone: boolean;
-  /** The reading in slot `place * per + series`, -1 where there is none. */
-  at: Int32Array;
-  /** Readings that are not drawn. */
-  omitted: number;
-}
 
 /**
  * Shares each place of the axis among the series; of more than `most` marks only whole places are drawn. `alone`: each

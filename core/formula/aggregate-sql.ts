@@ -1,8 +1,9 @@
+import type { RowField } from '../dataset';
 import { isNumeric } from '../values';
 import { type AggregateCall, FormulaError, type SqlPrinter } from './compiled';
 import type { Expression } from './expression';
 import { formulaKit } from './kit';
-import { type RowField, rowScope } from './row-formula';
+import { rowScope } from './row-formula';
 
 const signatures: Record<string, string> = {
   COUNT: 'COUNT(*) or COUNT(value)',

@@ -1,5 +1,6 @@
 import { aggregateFunctions, isAggregate, orderedAggregates } from './aggregates';
 import { dateParts, instantOf, microsOf, textOfInstant, truncations } from './calendar';
+import { common } from './common-type';
 import { compareValues } from './compare';
 import {
   type AggregateCall,
@@ -10,7 +11,7 @@ import {
   typeNames,
 } from './compiled';
 import type { Expression, Value } from './expression';
-import { allWhole, common, inOrder, isTime, must, placed, strict, type Type } from './fitting';
+import { allWhole, inOrder, isTime, must, placed, strict, type Type } from './fitting';
 import { nearestName } from './nearest-name';
 import { type ScalarFunction, scalarFunction, scalarFunctions } from './scalars';
 import { windowed } from './windowed';

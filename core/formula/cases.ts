@@ -1,7 +1,8 @@
+import { common } from './common-type';
 import { compareValues } from './compare';
 import type { Compiled, Compiling, Rows, SqlPrinter } from './compiled';
 import type { Expression, Value } from './expression';
-import { allWhole, common, inOrder, must, placed, typedNull } from './fitting';
+import { allWhole, inOrder, must, placed, typedNull } from './fitting';
 
 /** What the branches of a CASE are chosen by. */
 interface Branches {

@@ -1,9 +1,10 @@
 import { call } from './calls';
 import { caseOf } from './cases';
 import { castTo, rounded } from './casts';
+import { common } from './common-type';
 import { type Compiled, type Compiling, FormulaError, type Scope, typeNames } from './compiled';
 import type { Expression, Value } from './expression';
-import { common, fits, must, placed, strict } from './fitting';
+import { fits, must, placed, strict } from './fitting';
 import { nearestName } from './nearest-name';
 import { between, binary, isIn } from './operators';
 

@@ -1,4 +1,4 @@
-import type { LeverContext } from '../conditions/condition-kind';
+import type { LeverContext } from '../levers/lever-kind';
 import type { FormulaProblem } from './expression';
 import { formulaKit } from './kit';
 import type { LeverNames } from './lever-gift';

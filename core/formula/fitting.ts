@@ -1,4 +1,3 @@
-import { castTo } from './casts';
 import { type Compiled, FormulaError, sqlTypes, typeNames } from './compiled';
 import type { At, Expression, Value, ValueType } from './expression';
 
@@ -33,30 +32,6 @@ export const typedNull = (type: Type): Compiled => ({
   run: () => () => null,
   sql: () => `NULL::${sqlTypes[type]}`,
 });
-
-/** One type for several parts: they are of one, or nothing; a date beside a date-time becomes one. */
-export function common(
-  parts: readonly { compiled: Compiled; at: At }[],
-  what: string,
-): { type: Type; parts: Compiled[] } {
-  let type: Type = 'null';
-  for (const { compiled, at } of parts) {
-    if (compiled.type === 'null' || compiled.type === type) continue;
-    if (type === 'null') type = compiled.type;
-    else if (isTime(type) && isTime(compiled.type)) type = 'datetime';
-    else throw new FormulaError(`${what}: ${typeNames[type]} stands beside ${typeNames[compiled.type]}.`, at);
-  }
-  return {
-    type,
-    parts: parts.map(({ compiled }) =>
-      compiled.type === type
-        ? compiled
-        : compiled.type === 'null'
-          ? typedNull(type)
-          : castTo(compiled, 'datetime'),
-    ),
-  };
-}
 
 /** A value of each row from those of others, where none of them is null. */
 export const strict = (

@@ -1,9 +1,9 @@
-import type { LeverContext } from '../conditions/condition-kind';
+import type { RowField } from '../dataset';
+import type { LeverContext } from '../levers/lever-kind';
 import type { AggregateCall, Compiled, Scope, SqlPrinter } from './compiled';
 import type { Expression, FormulaProblem } from './expression';
 import type { LeverNames } from './lever-gift';
 import type { Parsed } from './parse';
-import type { RowField } from './row-formula';
 
 /** A formula that makes one figure of all the marks in view, or what is wrong with it. */
 export type ReadFigure =

@@ -1,7 +1,6 @@
-import type { LeverLookup } from '../conditions/condition-kind';
 import type { FieldCut } from '../grain';
+import type { LeverLookup, Stand } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import type { Stand } from '../levers/standing';
 import { localText } from '../levers/zone-time';
 import type { Rows, Scope } from './compiled';
 import type { Value, ValueType } from './expression';

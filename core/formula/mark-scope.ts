@@ -1,7 +1,7 @@
 import { type Measure, measureKey } from '../board/measure';
 import type { MarkKeys } from '../conditions/condition-kind';
 import type { Readings } from '../cube/readings';
-import type { Stand } from '../levers/standing';
+import type { Stand } from '../levers/lever-kind';
 import type { Rows, Scope } from './compiled';
 import type { Value, ValueType } from './expression';
 import { type LeverNames, leverReader, leverScope } from './lever-gift';

@@ -1,5 +1,5 @@
 import type { Readings } from '../cube/readings';
-import type { Stand } from '../levers/standing';
+import type { Stand } from '../levers/lever-kind';
 import { numberText } from '../words/number-text';
 import { FormulaError } from './compiled';
 import type { FormulaProblem, Value } from './expression';

@@ -1,13 +1,12 @@
 import { type Board, leverOf } from '../board/board';
 import { type Atom, atomFromKey, atomKey } from '../cube/cube';
-import type { DatasetInfo } from '../dataset';
+import type { DatasetInfo, RowField } from '../dataset';
 import { isNumeric } from '../values';
 import { type AggregateCall, type Compiled, FormulaError, type Rows, type Scope } from './compiled';
 import type { At, Expression, FormulaProblem } from './expression';
 import { formulaKit } from './kit';
 import { type LeverNames, leverScope } from './lever-gift';
 import { everyPart, partsOf } from './parts-of';
-import type { RowField } from './row-formula';
 import { valueTypeOf } from './value-type';
 
 /** What is aggregated: a field or an expression, of all rows or of some. */

@@ -1,9 +1,10 @@
 import { addUnits, instantOf, microsOf, textOfInstant } from './calendar';
 import { castTo } from './casts';
+import { common } from './common-type';
 import { compareValues } from './compare';
 import { type Compiled, type Compiling, FormulaError, sqlTypes, typeNames } from './compiled';
 import { type BinaryOp, comparisonOps, type Expression, type Value } from './expression';
-import { allWhole, common, inOrder, isTime, must, placed, strict, type Type, typedNull } from './fitting';
+import { allWhole, inOrder, isTime, must, placed, strict, type Type, typedNull } from './fitting';
 import { likePattern } from './like';
 import { once } from './once';
 

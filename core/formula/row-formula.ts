@@ -1,4 +1,4 @@
-import type { FieldInfo } from '../dataset';
+import type { RowField } from '../dataset';
 import type { FieldType } from '../values';
 import { type Compiled, FormulaError, type Scope } from './compiled';
 import type { FormulaProblem, ValueType } from './expression';
@@ -7,9 +7,6 @@ import { formulaKit } from './kit';
 import { once } from './once';
 import { everyPart } from './parts-of';
 import { valueTypeOf } from './value-type';
-
-/** What of a field a formula needs to know; `formula` where it is computed itself. */
-export type RowField = Pick<FieldInfo, 'key' | 'name' | 'type' | 'formula'>;
 
 export type ReadRow =
   | {

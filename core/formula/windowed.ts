@@ -1,7 +1,8 @@
 import { aggregateFunction } from './aggregates';
+import { common } from './common-type';
 import { type AggregateCall, type Compiled, type Compiling, FormulaError } from './compiled';
 import type { Over, Value } from './expression';
-import { common, inOrder, must, type Type } from './fitting';
+import { inOrder, must, type Type } from './fitting';
 import { aggregateOver, type CompiledOver, windowFunction, windowValues } from './windows';
 
 function compiledOver(over: Over, within: Compiling): CompiledOver {

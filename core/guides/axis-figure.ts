@@ -1,6 +1,6 @@
 import type { Figure } from '../board/figure';
-import type { LeverContext } from '../conditions/condition-kind';
 import { figureNow, isShareFigure, shareOfRange } from '../conditions/figures';
+import type { LeverContext } from '../levers/lever-kind';
 import type { GuideContext } from './guide-kind';
 
 /**

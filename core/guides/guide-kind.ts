@@ -1,12 +1,13 @@
 import type { alsoAxes } from '../board/also';
 import type { Category } from '../board/category';
 import type { BoardEvent } from '../board/event';
+import type { LeverAbility } from '../board/lever-ability';
 import type { LookColour } from '../board/look';
-import type { LeverContext, MarkKeys } from '../conditions/condition-kind';
+import type { MarkKeys } from '../conditions/condition-kind';
 import type { Readings } from '../cube/readings';
 import type { BandAxis, SceneLine, SceneText, TextMeasure, ValueAxis } from '../forms/scene';
 import type { Kind } from '../kinds';
-import type { LeverAbility } from '../levers/abilities';
+import type { LeverContext } from '../levers/lever-kind';
 import type { KeyValue } from '../values';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';

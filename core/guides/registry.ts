@@ -8,6 +8,12 @@ import { type LineGuide, line } from './line';
 /** The spec of any guide. */
 export type Guide = LineGuide | BandGuide | EventGuide | CategoryGuide;
 
+declare module '../board/specs' {
+  interface Specs {
+    guide: Guide;
+  }
+}
+
 // A registry holds kinds of different specs; each is only ever given its own.
 // biome-ignore lint/suspicious/noExplicitAny: see above
 type AnyGuideKind = GuideKind<any>;

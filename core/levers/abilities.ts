@@ -1,18 +1,5 @@
+import type { LeverAbility } from '../board/lever-ability';
 import { kindOf, type Lever } from './registry';
-
-/** What a lever can be used for. */
-export const leverAbilities = [
-  'values',
-  'figure',
-  'share',
-  'anyFigure',
-  'interval',
-  'stretch',
-  'isOn',
-  'side',
-  'now',
-] as const;
-export type LeverAbility = (typeof leverAbilities)[number];
 
 const tests: Record<LeverAbility, (lever: Lever) => boolean> = {
   values: (lever) => kindOf(lever).values !== undefined && kindOf(lever).source?.(lever) !== undefined,

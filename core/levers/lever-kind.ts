@@ -1,3 +1,4 @@
+import type { SpecOf } from '../board/specs';
 import type { Cube, CubeRequest } from '../cube/cube';
 import type { DatasetInfo, FieldInfo } from '../dataset';
 import type { FieldCut } from '../grain';
@@ -27,6 +28,19 @@ export interface LeverFacts {
 export interface Settled<P> {
   position: P;
   notice?: string;
+}
+
+/** The settled positions of a board's levers, by id; undefined for a lever that is not there. */
+export type Stand = (id: string) => unknown;
+
+/** A board's levers by their ids. */
+export type LeverLookup = (id: string) => SpecOf<'lever'> | undefined;
+
+/** The levers of a board and where they stand: what conditions, guides and formulas see of them. */
+export interface LeverContext {
+  lever: LeverLookup;
+  /** Where each lever stands, fitted to the data. */
+  stand: Stand;
 }
 
 /** A cut of a dataset that a lever stands on. */

@@ -1,5 +1,6 @@
 import type { KeyValue } from '../values';
-import type { PickPosition } from './pick';
+
+export type PickPosition = readonly KeyValue[];
 
 export const toggled = (position: PickPosition, value: KeyValue): PickPosition =>
   position.includes(value) ? position.filter((held) => held !== value) : [...position, value];

@@ -1,6 +1,6 @@
 import { IsIn, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
 import { isMeasureLike, type Measure } from '../board/measure';
-import { measureAtoms, measureValue } from '../cube/measure-atoms';
+import { aggregateAtoms, aggregateValue } from '../cube/aggregate-atoms';
 import { keyValues, rollUp } from '../cube/roll-up';
 import { fieldOf } from '../dataset';
 import { standsFor } from '../grain';
@@ -10,10 +10,8 @@ import { listed } from '../words/plural';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { goneFrom, listOf, staysOnServer } from './listed';
-import { added, toggled } from './pick-moves';
+import { added, type PickPosition, toggled } from './pick-moves';
 import { isHoldable, valueFromText, valueToText } from './value-text';
-
-export type PickPosition = readonly KeyValue[];
 
 /** A start that follows the data: the values with the largest or smallest figures. */
 export interface TopStart {
@@ -70,12 +68,12 @@ const unique = (values: readonly KeyValue[]) => [...new Set(values)];
 /** The values with the largest or smallest figures, from the cube the lever asked for; ties in natural order. */
 function topValues(spec: PickLever, start: TopStart, facts: LeverFacts | undefined): KeyValue[] {
   if (!facts?.cube) return [];
-  const { keys, atoms } = rollUp(facts.cube, [spec], measureAtoms(start.measure), null);
+  const { keys, atoms } = rollUp(facts.cube, [spec], aggregateAtoms(start.measure), null);
   const sign = start.side === 'highest' ? -1 : 1;
   return keyValues(keys[0]!)
     .map((value, i) => ({
       value,
-      figure: measureValue(
+      figure: aggregateValue(
         start.measure,
         atoms.map((atom) => atom[i]!),
       ),
@@ -108,7 +106,7 @@ export const pick: LeverKind<PickLever, PickPosition> = {
   reads(spec, dataset) {
     if (staysOnServer(dataset, spec)) return null;
     const cut = { field: spec.field, grain: spec.grain };
-    const start = Array.isArray(spec.start) ? [] : measureAtoms(spec.start.measure);
+    const start = Array.isArray(spec.start) ? [] : aggregateAtoms(spec.start.measure);
     const rows = { aggregate: 'count' } as const;
     return {
       keys: spec.groupBy ? [cut, { field: spec.groupBy }] : [cut],

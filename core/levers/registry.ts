@@ -20,6 +20,12 @@ export type Lever =
   | WindowLever
   | ClockLever;
 
+declare module '../board/specs' {
+  interface Specs {
+    lever: Lever;
+  }
+}
+
 // A registry holds kinds of different spec and position; each is only ever given its own.
 // biome-ignore lint/suspicious/noExplicitAny: see above
 export type AnyLeverKind = LeverKind<any, any>;

@@ -1,4 +1,4 @@
-import type { LeverFacts, Positions, Settled } from './lever-kind';
+import type { LeverFacts, Positions, Settled, Stand } from './lever-kind';
 import { kindOf, type Lever } from './registry';
 
 /** What the data says of each lever, by lever id. */
@@ -26,9 +26,6 @@ export function standingOf(lever: Lever, positions: Positions, facts: Facts): Se
   remembered.set(lever, { raw, facts: known, settled });
   return settled;
 }
-
-/** The settled positions of a board's levers, by id; undefined for a lever that is not there. */
-export type Stand = (id: string) => unknown;
 
 export function standOf(levers: readonly Lever[], positions: Positions, facts: Facts): Stand {
   return (id) => {

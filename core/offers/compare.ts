@@ -1,4 +1,4 @@
-import { compareOf } from '../board/chart';
+import { compareOf } from '../board/chart-rules';
 import { newLever } from '../board/defaults';
 import { formKinds } from '../forms/registry';
 import type { ChoiceLever } from '../levers/choice';

@@ -1,4 +1,5 @@
-import { type Chart, standsAlong } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { standsAlong } from '../board/chart-rules';
 import type { LeverFigure } from '../board/figure';
 import { idFrom } from '../board/id';
 import { leverUses } from '../board/lever-uses';

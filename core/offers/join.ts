@@ -1,9 +1,9 @@
 import type { Board } from '../board/board';
-import { type Chart, rehearsedMeasure } from '../board/chart';
-import { byMeasure } from '../conditions/combined';
-import { type Condition, conditionKinds } from '../conditions/registry';
+import type { Chart } from '../board/chart';
+import { rehearsedMeasure } from '../board/chart-rules';
+import type { LeverAbility } from '../board/lever-ability';
+import { byMeasure, type Condition, conditionKinds } from '../conditions/registry';
 import { type DatasetInfo, fieldOf } from '../dataset';
-import type { LeverAbility } from '../levers/abilities';
 import { isTemporal } from '../values';
 import { leverOn } from './lever-for';
 import { leverWith } from './lever-with';

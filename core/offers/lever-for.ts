@@ -1,10 +1,11 @@
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import { newLever } from '../board/defaults';
+import type { LeverAbility } from '../board/lever-ability';
 import { leverUses, type UseWord } from '../board/lever-uses';
 import type { DatasetInfo } from '../dataset';
 import { type FieldCut, sameCut } from '../grain';
-import { type LeverAbility, leverCan } from '../levers/abilities';
+import { leverCan } from '../levers/abilities';
 import { kindOf, type Lever } from '../levers/registry';
 
 /** The first lever of a board that stands on a cut of a dataset and has an ability. */

@@ -1,8 +1,8 @@
 import type { Chart } from '../board/chart';
 import { newLever } from '../board/defaults';
+import type { LeverAbility } from '../board/lever-ability';
 import { type DatasetInfo, fieldOf } from '../dataset';
 import type { FieldCut } from '../grain';
-import type { LeverAbility } from '../levers/abilities';
 import { type Lever, leverKinds } from '../levers/registry';
 import { isTemporal } from '../values';
 

@@ -1,5 +1,6 @@
 import type { Board } from '../board/board';
-import { type Chart, rehearsedMeasure } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { rehearsedMeasure } from '../board/chart-rules';
 import type { Measure } from '../board/measure';
 import type { DatasetInfo } from '../dataset';
 import type { Vocabulary } from '../words/vocabulary';

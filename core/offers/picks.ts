@@ -1,4 +1,4 @@
-import { canTouch, touchLever } from '../board/chart';
+import { canTouch, touchLever } from '../board/chart-rules';
 import { memberCue } from '../board/defaults';
 import { formKinds } from '../forms/registry';
 import { cutText } from '../words/cut-text';

@@ -1,8 +1,9 @@
 import type { Board } from '../board/board';
-import { againstOf, arrangementOf, type Chart } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { againstOf, arrangementOf } from '../board/chart-rules';
 import { newLever } from '../board/defaults';
 import type { Measure } from '../board/measure';
-import { byMeasure } from '../conditions/combined';
+import { byMeasure } from '../conditions/registry';
 import type { DatasetInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
 import { leverNameOf } from '../formula/lever-names';

@@ -1,4 +1,5 @@
-import { type Chart, eachItsOwn } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { eachItsOwn } from '../board/chart-rules';
 import { categoryOf } from '../board/defaults';
 import { type FieldInfo, fieldOf } from '../dataset';
 import { formKinds } from '../forms/registry';

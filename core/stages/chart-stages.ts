@@ -1,5 +1,6 @@
 import { type Board, leverOf, toneOf } from '../board/board';
-import { againstOf, alsoOf, brushLever, type Chart, colouredBy, eachItsOwn, splitOf } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { againstOf, alsoOf, brushLever, colouredBy, eachItsOwn, splitOf } from '../board/chart-rules';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure, plainMeasure } from '../board/measure';

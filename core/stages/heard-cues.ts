@@ -1,7 +1,7 @@
 import type { Chart } from '../board/chart';
 import type { Cue } from '../board/cue';
-import type { LeverContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
+import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { memoLast } from '../memo';
 import type { Vocabulary } from '../words/vocabulary';

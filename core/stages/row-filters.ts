@@ -1,7 +1,7 @@
 import type { Chart } from '../board/chart';
-import type { LeverContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { RowFilter } from '../cube/row-filter';
+import type { LeverContext } from '../levers/lever-kind';
 import { heardCues } from './heard-cues';
 
 /** What the filtering cues of a chart keep now, of those that are not switched off. */

@@ -2,7 +2,7 @@ import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Look } from '../board/look';
 import type { MutedTone } from '../board/otherwise';
-import type { Measured } from '../conditions/figures';
+import type { Measured } from '../conditions/reading-figure';
 import type { Cube } from '../cube/cube';
 import type { Readings } from '../cube/readings';
 import type { DatasetInfo } from '../dataset';
@@ -11,7 +11,8 @@ import type { Strand } from '../emphasis/strands';
 import type { Labels } from '../forms/labels';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
-import type { Facts, Stand } from '../levers/standing';
+import type { Stand } from '../levers/lever-kind';
+import type { Facts } from '../levers/standing';
 import type { LegendEntry } from '../words/legend';
 
 import type { WorkingsSource } from './workings';

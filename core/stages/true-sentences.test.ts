@@ -1,5 +1,5 @@
 import { afterAll, describe, expect, it } from 'vitest';
-import { alsoOf, rehearsedMeasure, shownMeasures } from '../board/chart';
+import { alsoOf, rehearsedMeasure, shownMeasures } from '../board/chart-rules';
 import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure, plainMeasure } from '../board/measure';
 import type { Condition } from '../conditions/registry';

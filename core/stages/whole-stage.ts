@@ -1,6 +1,6 @@
-import { type Chart, fillsUp } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { fillsUp } from '../board/chart-rules';
 import type { Measure } from '../board/measure';
-import type { LeverContext } from '../conditions/condition-kind';
 import { figureNow } from '../conditions/figures';
 import type { Cube } from '../cube/cube';
 import { type Readings, readingsOf } from '../cube/readings';
@@ -9,6 +9,7 @@ import { wholeIn } from '../cube/shares';
 import type { Ends } from '../cube/stack';
 import { extentOf } from '../forms/extent';
 import type { MeasureFormulas } from '../formula/measure-scope';
+import type { LeverContext } from '../levers/lever-kind';
 import { memoLast } from '../memo';
 import { floats } from '../typed-lists';
 import type { KeyValue } from '../values';

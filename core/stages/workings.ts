@@ -1,4 +1,5 @@
-import { alsoOf, type Chart, splitOf } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { alsoOf, splitOf } from '../board/chart-rules';
 import { formatOf, type Measure, measureKey, plainMeasure } from '../board/measure';
 import { type ConditionContext, verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';

@@ -1,4 +1,5 @@
-import { alsoOf, type Chart } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { alsoOf } from '../board/chart-rules';
 import type { Measure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
 import type { StageOutput } from '../stages/stage';

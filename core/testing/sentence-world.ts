@@ -1,6 +1,7 @@
 import type { Board } from '../board/board';
 import { boardVersion } from '../board/board';
-import { type Chart, rehearsedMeasure } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { rehearsedMeasure } from '../board/chart-rules';
 import type { Compare } from '../board/compare';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';

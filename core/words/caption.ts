@@ -1,5 +1,6 @@
 import { group, maxIndex, minIndex, sort } from 'd3-array';
-import { alsoOf, type Chart } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { alsoOf } from '../board/chart-rules';
 import { isValueColour, seriesColour } from '../board/look';
 import { formatOf } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';

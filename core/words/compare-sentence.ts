@@ -1,6 +1,7 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
-import { type Chart, compareOf } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { compareOf } from '../board/chart-rules';
 import { type Compare, comparedLooks } from '../board/compare';
 import type { Look } from '../board/look';
 import { formKinds } from '../forms/registry';

@@ -1,5 +1,6 @@
 import { type Board, leverOf, toneOf } from '../board/board';
-import { type Chart, shownMeasures } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { shownMeasures } from '../board/chart-rules';
 import { type Cue, type CueResting, isStandIn } from '../board/cue';
 import { type Colour, isNamedColour, isValueColour, type Look, seriesColour } from '../board/look';
 import type { MutedTone } from '../board/otherwise';

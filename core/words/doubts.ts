@@ -1,8 +1,9 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
-import { type Moment, positionsOfMoment } from '../board/moment';
+import type { Moment } from '../board/moment';
 import { lastDayOf } from '../dataset';
+import { positionsOfMoment } from '../levers/moment-positions';
 import type { Facts } from '../levers/standing';
 import { standingOf } from '../levers/standing';
 import { periodEnd, periodStart } from '../periods';

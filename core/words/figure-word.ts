@@ -1,5 +1,5 @@
 import { type Figure, isFormulaFigure, isLeverFigure, type ReadingFigure } from '../board/figure';
-import type { LeverAbility } from '../levers/abilities';
+import type { LeverAbility } from '../board/lever-ability';
 import { shareText } from '../levers/figure-text';
 import { kindOf } from '../levers/registry';
 import { numberText } from './number-text';

@@ -1,6 +1,6 @@
 import { figureFormulas } from '../board/figure';
-import type { LeverLookup } from '../conditions/condition-kind';
 import { figureProblem } from '../formula/figure-formula';
+import type { LeverLookup } from '../levers/lever-kind';
 import type { Vocabulary } from './vocabulary';
 
 /** What is wrong with the formulas of the figures in a part of a chart, in words; null where nothing is. */

@@ -1,5 +1,6 @@
 import { type Board, leverOf } from '../board/board';
-import { againstOf, alsoOf, type Chart } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { againstOf, alsoOf } from '../board/chart-rules';
 import { formKinds } from '../forms/registry';
 import { type Guide, guideKinds } from '../guides/registry';
 import { figuresProblem } from './figures-problem';

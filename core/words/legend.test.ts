@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
-import { type Chart, legendLever } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { legendLever } from '../board/chart-rules';
 import { newCue } from '../board/defaults';
 import type { Condition } from '../conditions/registry';
 import { estimateText } from '../forms/fit-text';

@@ -1,8 +1,9 @@
-import { type Chart, colouredBy, shownMeasures } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { colouredBy, shownMeasures } from '../board/chart-rules';
 import type { Cue } from '../board/cue';
 import { type Colour, type Look, seriesColour } from '../board/look';
 import { formatOf } from '../board/measure';
-import type { LegendContext, LeverContext } from '../conditions/condition-kind';
+import type { LegendContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Readings } from '../cube/readings';
@@ -13,6 +14,7 @@ import {
   markStates,
   stateCode,
 } from '../emphasis/emphasise';
+import type { LeverContext } from '../levers/lever-kind';
 import { showsSeriesColours } from '../looks/series-looks';
 import { figureWriter } from './figure-writer';
 import type { Vocabulary } from './vocabulary';

@@ -1,13 +1,6 @@
 import type { Axis } from '../board/axis';
-import {
-  againstOf,
-  alsoOf,
-  type Chart,
-  legendPlaces,
-  type MissingRule,
-  missingRules,
-  splitOf,
-} from '../board/chart';
+import { type Chart, legendPlaces, type MissingRule, missingRules } from '../board/chart';
+import { againstOf, alsoOf, splitOf } from '../board/chart-rules';
 import { type FigureFormat, figureStyles } from '../board/figure-format';
 import type { ShareScope } from '../board/measure';
 import { formKinds } from '../forms/registry';

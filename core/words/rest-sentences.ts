@@ -1,5 +1,6 @@
 import { type Board, toneOf } from '../board/board';
-import { type Chart, eachItsOwn } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { eachItsOwn } from '../board/chart-rules';
 import { type LabelRule, labelRules } from '../board/otherwise';
 import { formKinds } from '../forms/registry';
 import { mostOwnColours } from '../looks/series-looks';

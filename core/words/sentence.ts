@@ -1,4 +1,4 @@
-import type { LeverAbility } from '../levers/abilities';
+import type { LeverAbility } from '../board/lever-ability';
 
 /** One of several texts a word can be. */
 export interface WordOption {

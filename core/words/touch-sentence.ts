@@ -1,5 +1,6 @@
 import { type Board, leverOf } from '../board/board';
-import { brushLever, type Chart, canTouch, type Gesture, gestures } from '../board/chart';
+import { type Chart, type Gesture, gestures } from '../board/chart';
+import { brushLever, canTouch } from '../board/chart-rules';
 import { formKinds } from '../forms/registry';
 import { cutTaken } from '../levers/gift';
 import type { Clearing } from '../levers/lever-kind';

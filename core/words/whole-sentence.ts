@@ -1,5 +1,6 @@
 import { type Board, leverOf } from '../board/board';
-import { type Chart, fillsUp } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { fillsUp } from '../board/chart-rules';
 import { figureLevers, figureNeeds } from '../board/figure';
 import type { Whole } from '../board/whole';
 import { formKinds } from '../forms/registry';

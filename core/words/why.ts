@@ -1,4 +1,5 @@
-import { type Chart, rehearsedMeasure } from '../board/chart';
+import type { Chart } from '../board/chart';
+import { rehearsedMeasure } from '../board/chart-rules';
 import { type Cue, isStandIn } from '../board/cue';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';

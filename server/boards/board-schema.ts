@@ -6,6 +6,7 @@ import { lookColours, seriesColour } from '@sorvik/core/board/look';
 import type { SpecKind } from '@sorvik/core/board/of-kind';
 import { rankSides } from '@sorvik/core/conditions/rank';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { formKinds } from '@sorvik/core/forms/registry';
 import { guideKinds } from '@sorvik/core/guides/registry';
 import type { Registry } from '@sorvik/core/kinds';
 import { mostPicked } from '@sorvik/core/levers/pick';
@@ -128,6 +129,7 @@ export function boardSchema(): ObjectSchema {
     classTransformerMetadataStorage: defaultMetadataStorage,
     additionalConverters: {
       ofKind: {},
+      kindName: { type: 'string', enum: formKinds.names() },
       isPart: {},
       ...valueSchemas,
     },

@@ -1,4 +1,4 @@
-import type { Problem as Detail } from '@sorvik/core/board/read-board';
+import type { Problem as Detail } from '@sorvik/core/board/problem';
 import type { Context } from 'hono';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
 import { failureOf } from '../db/failure';

@@ -1,5 +1,5 @@
 import 'reflect-metadata/lite';
-import { problemsOf } from '@sorvik/core/board/read-board';
+import { problemsOf } from '@sorvik/core/board/problem';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { type Context, Hono } from 'hono';

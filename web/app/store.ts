@@ -1,4 +1,4 @@
-import { configureStore, type ThunkAction, type UnknownAction } from '@reduxjs/toolkit';
+import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
 import { boardSlice } from '../board/board-slice';
 import { positionsSlice } from '../board/positions-slice';
@@ -19,7 +19,6 @@ export const makeStore = () =>
 export type AppStore = ReturnType<typeof makeStore>;
 export type RootState = ReturnType<AppStore['getState']>;
 export type AppDispatch = AppStore['dispatch'];
-export type AppThunk<R = void> = ThunkAction<R, RootState, unknown, UnknownAction>;
 
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();

@@ -1,7 +1,8 @@
 import { arrayMove } from '@dnd-kit/sortable';
 import type { Board } from '@sorvik/core/board/board';
 import { idFrom } from '@sorvik/core/board/id';
-import { isAtMoment, type Moment, momentPositions, positionsOfMoment } from '@sorvik/core/board/moment';
+import type { Moment } from '@sorvik/core/board/moment';
+import { isAtMoment, momentPositions, positionsOfMoment } from '@sorvik/core/levers/moment-positions';
 import { standingOf } from '@sorvik/core/levers/standing';
 import { positionText } from '@sorvik/core/words/position-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';

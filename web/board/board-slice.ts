@@ -1,10 +1,9 @@
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, type PayloadAction, type ThunkAction, type UnknownAction } from '@reduxjs/toolkit';
 import type { Board } from '@sorvik/core/board/board';
 import type { SavedBoard } from '@sorvik/core/exchange';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { original, produce } from 'immer';
-import type { AppThunk } from '../app/store';
-import { positionsSet } from './positions-slice';
+import { type PositionsState, positionsSet } from './positions-slice';
 
 export type SaveStatus = 'saved' | 'waiting' | 'saving' | 'unreachable' | 'refused';
 
@@ -218,9 +217,12 @@ export const {
   noticeClosed,
 } = boardSlice.actions;
 
+/** What is dispatched to change the board: of the store it knows the board and where the levers stand. */
+type BoardThunk = ThunkAction<void, { board: BoardState; positions: PositionsState }, unknown, UnknownAction>;
+
 /** Changes the board: as a step that can be undone, or as part of the try that is under way. */
 export const edit =
-  (label: string, recipe: (board: Board) => void): AppThunk =>
+  (label: string, recipe: (board: Board) => void): BoardThunk =>
   (dispatch, getState) => {
     const { document, before } = getState().board;
     if (!document) return;
@@ -231,7 +233,9 @@ export const edit =
 
 /** Takes back the last step, or does it again: what it did to the board, or where it moved levers. */
 const turn =
-  (which: 'past' | 'future', act: typeof undone | typeof redone) => (): AppThunk => (dispatch, getState) => {
+  (which: 'past' | 'future', act: typeof undone | typeof redone) =>
+  (): BoardThunk =>
+  (dispatch, getState) => {
     const { board, positions } = getState();
     const step = board.before ? undefined : board[which].at(-1);
     dispatch(act(positions.committed));

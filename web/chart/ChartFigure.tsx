@@ -1,5 +1,6 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
-import { brushLever, type Chart, type Gesture, legendLever, touchLever } from '@sorvik/core/board/chart';
+import type { Chart, Gesture } from '@sorvik/core/board/chart';
+import { brushLever, legendLever, touchLever } from '@sorvik/core/board/chart-rules';
 import { heardChart } from '@sorvik/core/board/heard';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { stateCode } from '@sorvik/core/emphasis/emphasise';

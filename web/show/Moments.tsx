@@ -1,4 +1,5 @@
-import { isAtMoment, type Moment, positionsOfMoment } from '@sorvik/core/board/moment';
+import type { Moment } from '@sorvik/core/board/moment';
+import { isAtMoment, positionsOfMoment } from '@sorvik/core/levers/moment-positions';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { useEffect, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';

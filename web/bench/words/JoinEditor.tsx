@@ -1,4 +1,4 @@
-import { shownMeasures } from '@sorvik/core/board/chart';
+import { shownMeasures } from '@sorvik/core/board/chart-rules';
 import { isNegated, joined, negated, partsOf, replaced, without } from '@sorvik/core/conditions/joining';
 import type { Condition } from '@sorvik/core/conditions/registry';
 import { conditionKinds } from '@sorvik/core/conditions/registry';

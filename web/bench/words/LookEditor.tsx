@@ -1,5 +1,5 @@
 import { toneOf } from '@sorvik/core/board/board';
-import { colouredBy } from '@sorvik/core/board/chart';
+import { colouredBy } from '@sorvik/core/board/chart-rules';
 import {
   type Colour,
   isNamedColour,

@@ -1,5 +1,6 @@
 import { leverOf } from '@sorvik/core/board/board';
-import { alsoOf, type Chart } from '@sorvik/core/board/chart';
+import type { Chart } from '@sorvik/core/board/chart';
+import { alsoOf } from '@sorvik/core/board/chart-rules';
 import { type Cue, type CueResting, cueRestings, isStandIn } from '@sorvik/core/board/cue';
 import type { Measure } from '@sorvik/core/board/measure';
 import { renameMeasure } from '@sorvik/core/board/rename-measure';

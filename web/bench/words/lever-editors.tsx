@@ -1,5 +1,6 @@
 import { leverOf } from '@sorvik/core/board/board';
-import { canTouch, type Touch } from '@sorvik/core/board/chart';
+import type { Touch } from '@sorvik/core/board/chart';
+import { canTouch } from '@sorvik/core/board/chart-rules';
 import { pickLeverFor } from '@sorvik/core/board/defaults';
 import { leverCan } from '@sorvik/core/levers/abilities';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';

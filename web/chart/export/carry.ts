@@ -1,4 +1,4 @@
-import { againstOf, alsoOf } from '@sorvik/core/board/chart';
+import { againstOf, alsoOf } from '@sorvik/core/board/chart-rules';
 import { idFrom } from '@sorvik/core/board/id';
 import { sameCut } from '@sorvik/core/grain';
 import { cutText } from '@sorvik/core/words/cut-text';

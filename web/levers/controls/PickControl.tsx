@@ -1,6 +1,6 @@
 import { listOf } from '@sorvik/core/levers/listed';
-import { mostPicked, type PickLever, type PickPosition, pick } from '@sorvik/core/levers/pick';
-import { added, inverted, toggled } from '@sorvik/core/levers/pick-moves';
+import { mostPicked, type PickLever, pick } from '@sorvik/core/levers/pick';
+import { added, inverted, type PickPosition, toggled } from '@sorvik/core/levers/pick-moves';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, lazy, Suspense, useEffect, useId, useMemo, useRef, useState } from 'react';
 import type { ControlProps } from '../control-kind';

@@ -1,5 +1,6 @@
 import { aggregates, type Measure } from '@sorvik/core/board/measure';
-import { isTopStart, type PickLever, type PickPosition, type TopStart } from '@sorvik/core/levers/pick';
+import { isTopStart, type PickLever, type TopStart } from '@sorvik/core/levers/pick';
+import type { PickPosition } from '@sorvik/core/levers/pick-moves';
 import { isNumeric } from '@sorvik/core/values';
 import { Fields, FigureField, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
