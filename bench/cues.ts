@@ -33,6 +33,7 @@ export function cuesBench() {
     by: { field: 'mark' },
     lever: () => undefined,
     stand: () => undefined,
+    today: '2024-12-31',
   };
   const cues = conditions.map((condition) => newCue('cue', condition, []));
   const state = new Uint8Array(readings);

@@ -99,6 +99,7 @@ describe('a lever that is taken away', () => {
     removeLever(draft, id, {
       lever: (wanted) => leverOf(whole, wanted),
       stand: standOf(whole.levers, positions, {}),
+      today: '2024-12-31',
     });
     expect(readBoard(draft).ok).toBe(true);
     return draft.charts[0]!;

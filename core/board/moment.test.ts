@@ -45,6 +45,7 @@ describe('a moment', () => {
     removeLever(draft, 'quays', {
       lever: (id) => levers.find((each) => each.id === id),
       stand: standAt(levers, {}),
+      today: '2024-12-31',
     });
     expect(draft.moments[0]!.at).toEqual({ count: ['5'] });
   });

@@ -16,6 +16,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
   by: { field: 'day', grain: 'month' },
   lever: () => undefined,
   stand: () => undefined,
+  today: '2024-12-31',
   ...more,
 });
 const evaluate = (condition: Condition, on: ConditionContext) =>

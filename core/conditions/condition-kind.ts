@@ -31,8 +31,6 @@ export interface ConditionContext extends LeverContext {
   measure?: Measure | undefined;
   against?: Measure | undefined;
   also?: readonly { measure: Measure }[] | undefined;
-  /** The day that is today, `YYYY-MM-DD`; that of the machine where it is left out. */
-  today?: string;
   /** The readings of all the data, without filters or window. */
   whole?(): Readings;
   /** The mark that the pointer or the keyboard is on; -1 or left out for none. */

@@ -25,6 +25,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
   by: { field: 'quay' },
   lever: () => undefined,
   stand: () => undefined,
+  today: '2024-12-31',
   ...more,
 });
 const lit = (list: Uint8Array) => [...list].flatMap((is, i) => (is === verdicts.yes ? [i] : []));

@@ -26,11 +26,11 @@ export function readingRange(readings: Measured): { min: number; max: number } {
 /** A figure as it is now: written, of the readings, what the lever holds, or a formula gives. NaN while there is none. */
 export function figureNow(
   figure: Figure,
-  { lever, stand, readings }: LeverContext & { readings?: Measured },
+  { lever, stand, today, readings }: LeverContext & { readings?: Measured },
 ): number {
   if (typeof figure === 'number') return figure;
   if (isFormulaFigure(figure))
-    return readings ? formulaFigure(figure.text, readings.value, { lever, stand }) : Number.NaN;
+    return readings ? formulaFigure(figure.text, readings.value, { lever, stand, today }) : Number.NaN;
   if (!isLeverFigure(figure)) return readings ? readingFigure(figure, readings) : Number.NaN;
   const source = lever(figure.lever);
   const { figures } = source ? kindOf(source) : {};

@@ -5,11 +5,12 @@ import { newCue } from '../board/defaults';
 import { removeLever } from '../board/remove-lever';
 import { stateCode } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
-import { type FormulaKit, provideFormulas } from '../formula/kit';
+import { type FormulaKit, formulaKit, provideFormulas } from '../formula/kit';
 import { wholeKit } from '../formula/whole-kit';
 import type { NumberLever } from '../levers/number';
 import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, quays, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, quays, standAt, testDay } from '../testing/fixtures';
+import { told } from '../testing/told';
 import { chartSentences } from '../words/chart-sentences';
 import { vocabularyOf } from '../words/vocabulary';
 
@@ -33,18 +34,22 @@ const withFormula = (text: string): Chart => ({
 const boardWith = (on: Chart) => ({ ...board, levers, charts: [on] });
 const run = (text: string, positions = {}) => {
   const on = withFormula(text);
-  return chartStages().run({
-    board: boardWith(on),
-    chart: on,
-    dataset,
-    cube,
-    stand: standAt(levers, positions),
-    facts: {},
-    width: 400,
-    height: 300,
-    measure: estimateText,
-    miniature: false,
-  });
+  return told(
+    chartStages().run({
+      board: boardWith(on),
+      chart: on,
+      dataset,
+      cube,
+      stand: standAt(levers, positions),
+      facts: {},
+      today: testDay,
+      engine: formulaKit(),
+      width: 400,
+      height: 300,
+      measure: estimateText,
+      miniature: false,
+    }),
+  );
 };
 const lit = (text: string, positions = {}) => {
   const { readings, emphasis } = run(text, positions);
@@ -87,7 +92,7 @@ describe('a cue with a formula', () => {
   });
   it('keeps the figure of a lever that goes', () => {
     const draft = structuredClone(boardWith(withFormula("boats > :how_many AND quay <> ':how_many'")));
-    removeLever(draft, 'how-many', { lever: () => count, stand: () => 2 });
+    removeLever(draft, 'how-many', { lever: () => count, stand: () => 2, today: '2024-12-31' });
     expect(draft.charts[0]!.cues[0]!.condition).toEqual({
       kind: 'formula',
       text: "boats > 2 AND quay <> ':how_many'",

@@ -72,8 +72,6 @@ export function formulaProblem(
   return read && !read.ok ? read.problem : null;
 }
 
-const todayOf = ({ today }: ConditionContext) => today ?? new Date().toISOString().slice(0, 10);
-
 interface FormulaClaim extends Claim {
   text: string;
   readable: boolean;
@@ -91,7 +89,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     const names = namesOf(context);
     const read = readFormula(text, names);
     if (!read?.ok) return { active: false, verdict };
-    const value = read.compiled.run(markRows(readings, names, stand, todayOf(context)));
+    const value = read.compiled.run(markRows(readings, names, stand, context.today));
     for (let i = 0; i < verdict.length; i++) {
       const found = value(i);
       verdict[i] = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
@@ -103,7 +101,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     const kit = formulaKit();
     const parsed = kit?.parse(text);
     if (!kit || !parsed?.ok || !readFormula(text, names)?.ok) return [];
-    const rows = markRows(context.readings, names, context.stand, todayOf(context));
+    const rows = markRows(context.readings, names, context.stand, context.today);
     // What looks at other readings is what nobody can check by eye: each such part, as it is written.
     const looking = [...everyPart(parsed.expression)].filter((part) => part.kind === 'call' && part.over);
     const columns = new Map(
@@ -135,7 +133,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     const names = namesOf(context);
     const read = readFormula(text, names);
     if (!read?.ok) return { says: 'formula', verdict: verdicts.no, text, readable: false };
-    const rows = markRows(context.readings, names, context.stand, todayOf(context));
+    const rows = markRows(context.readings, names, context.stand, context.today);
     const found = read.compiled.run(rows)(index);
     const verdict = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
     return { says: 'formula', verdict, text, readable: true };

@@ -15,6 +15,7 @@ const context = (more: Partial<ConditionContext> = {}): ConditionContext => ({
   split: { field: 'quay' },
   lever: () => undefined,
   stand: () => undefined,
+  today: '2024-12-31',
   ...more,
 });
 const lit = (condition: Condition, on = context()) => {

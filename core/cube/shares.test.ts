@@ -79,14 +79,14 @@ describe('figures as shares', () => {
     expect(draft.charts[0]!.off).toEqual(['share']);
   });
   it('are explained in the workings: the figure, the whole, and over which rows that is', () => {
-    const { steps } = workingsOf(runChart(shared('everything'), one).forWorkings());
+    const { steps } = workingsOf(runChart(shared('everything'), one));
     expect(steps.slice(1, 4).map(({ heading, text }) => [heading, text(0)])).toEqual([
       ['Total boats', '10'],
       ['Whole', '92'],
       ['Total boats as a share of all there is', '10.8695652173913\u00a0%'],
     ]);
     expect(steps[2]!.note).toBe('over all there is, whatever is kept or left out');
-    const kept = workingsOf(runChart(shared('kept'), one).forWorkings()).steps[2]!;
+    const kept = workingsOf(runChart(shared('kept'), one)).steps[2]!;
     expect([kept.text(0), kept.note]).toEqual([
       '15',
       'over all 3 quays, over the rows that the filters on day keep',

@@ -13,6 +13,7 @@ const context = (category: KeyValue[], picked: KeyValue[]): ConditionContext => 
   by: { field: 'quay' },
   lever: (id) => [quays, years].find((lever) => lever.id === id),
   stand: (id) => ({ quays: picked, years: [] })[id],
+  today: '2024-12-31',
 });
 const cue = (changes: Partial<Cue> = {}): Cue => ({ ...memberCue('quays', []), ...changes });
 const states = (cues: Cue[], category: KeyValue[], picked: KeyValue[]) =>

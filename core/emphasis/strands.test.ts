@@ -22,6 +22,7 @@ const contextOf = (
   by: { field: 'day', grain: 'month' },
   lever: () => stretch,
   stand: () => null,
+  today: '2024-12-31',
   ...more,
 });
 const cue = (condition: Condition, look: Look = { colour: 'ember' }, more: Partial<Cue> = {}): Cue => ({

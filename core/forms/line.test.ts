@@ -25,6 +25,7 @@ const lightsOf = (readings: Readings, condition: Condition, look: Look = {}) =>
     by: { field: 'n' },
     lever: () => undefined,
     stand: () => undefined,
+    today: '2024-12-31',
   });
 const above = (limit: number): Condition => ({ kind: 'threshold', is: 'above', limit });
 

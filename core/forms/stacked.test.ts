@@ -6,9 +6,10 @@ import { readBoard } from '../board/read-board';
 import { removeLever } from '../board/remove-lever';
 import type { Readings } from '../cube/readings';
 import { endsOf } from '../cube/stack';
+import { formulaKit } from '../formula/kit';
 import type { Lever } from '../levers/registry';
 import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
 import { chartSentences } from '../words/chart-sentences';
@@ -140,6 +141,8 @@ describe('on a chart', () => {
       cube,
       stand: standAt(board.levers, positions),
       facts: {},
+      today: testDay,
+      engine: formulaKit(),
       width: 500,
       height: 300,
       measure: estimateText,
@@ -216,6 +219,7 @@ it('a whole and a stand-in outlive the lever they are taken from, as what it hel
   removeLever(draft, 'limit', {
     lever: (id) => levers.find((lever) => lever.id === id),
     stand: standAt(levers, {}),
+    today: '2024-12-31',
   });
   expect(draft.charts[0]!.whole).toEqual({ of: 'figure', figure: 60 });
   expect(draft.charts[0]!.cues[0]).toMatchObject({ resting: 'plain', condition: { count: 60 } });

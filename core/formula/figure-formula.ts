@@ -6,7 +6,7 @@ import type { LeverNames } from './lever-gift';
 /** A formula's figure over the marks in view; NaN where it is null, or cannot be read. */
 export function formulaFigure(text: string, value: Float64Array, context: LeverContext): number {
   const read = formulaKit()?.figure(text, { lever: context.lever, typeOf: () => 'text' });
-  return read?.ok ? read.run(value, context, new Date().toISOString().slice(0, 10)) : Number.NaN;
+  return read?.ok ? read.run(value, context, context.today) : Number.NaN;
 }
 
 /** What is wrong with a formula that is to be one figure; null when it is right or cannot be read yet. */

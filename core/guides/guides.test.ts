@@ -7,9 +7,10 @@ import { stateCode } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { SceneText } from '../forms/scene';
 import { positionOn } from '../forms/value-axis';
+import { formulaKit } from '../formula/kit';
 import type { LimitsLever } from '../levers/limits';
 import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
 import { numberText } from '../words/number-text';
 import { band } from './band';
 import { event } from './event';
@@ -195,6 +196,8 @@ const limited = (on: Chart, percent: number, width: number, height: number) =>
     cube,
     stand: standAt([shareLever], { lim: { low: 0, high: percent / 100 } }),
     facts: {},
+    today: testDay,
+    engine: formulaKit(),
     width,
     height,
     measure: estimateText,

@@ -41,6 +41,8 @@ export interface LeverContext {
   lever: LeverLookup;
   /** Where each lever stands, fitted to the data. */
   stand: Stand;
+  /** The day that is today, `YYYY-MM-DD`. */
+  today: string;
 }
 
 /** A cut of a dataset that a lever stands on. */

@@ -3,11 +3,14 @@ import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
 import { estimateText } from '../forms/fit-text';
 import type { RectMarks } from '../forms/scene';
+import { type FormulaKit, formulaKit, provideFormulas } from '../formula/kit';
+import { wholeKit } from '../formula/whole-kit';
 import type { Positions } from '../levers/lever-kind';
 import type { NumberLever } from '../levers/number';
 import type { Lever } from '../levers/registry';
 import { standOf } from '../levers/standing';
-import { board, chart, cube, dataset, factsOf, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, factsOf, quays, standAt, testDay } from '../testing/fixtures';
+import { told } from '../testing/told';
 import { chartStages } from './chart-stages';
 import type { StageInput } from './stage';
 
@@ -21,6 +24,8 @@ const input = ({
   cube,
   stand: standAt((changes.board ?? board).levers, positions),
   facts: {},
+  today: testDay,
+  engine: formulaKit(),
   width: 400,
   height: 300,
   measure: estimateText,
@@ -170,5 +175,44 @@ describe('levers that place and window', () => {
     expect(run('following', 'Quel').readings.category).toEqual(['Ostrin', 'Quel']);
     expect(run('following', 'Harl').scene.values.domain).toEqual([0, 25]);
     expect(run('fixed', 'Harl').scene.values.domain).toEqual([0, 40]);
+  });
+});
+
+describe('a result', () => {
+  const spoken = (result: Parameters<typeof told>[0]) => {
+    const { legend, caption, subtitle, why, name, value, readings } = told(result);
+    const marks = Array.from({ length: readings.length }, (_, i) => [name(i), value(i), why(i)]);
+    return { legend: legend(), caption: caption(), subtitle: subtitle(), marks };
+  };
+  const shown = { ...chart, subtitle: '{lit} of {all}, {total} boats: {quays}' };
+
+  it('says the same after others were run, and of other data', () => {
+    const stages = chartStages();
+    const first = stages.run(input({ chart: shown, positions: { quays: ['Harl'] } }));
+    const before = spoken(first);
+    const atoms = cube.atoms.map((atom) => ({ ...atom, values: atom.values.map((value) => value * 2) }));
+    const other = stages.run(
+      input({
+        board: { ...board, title: 'Other', levers: [{ ...quays, name: 'Places' }, ...board.levers.slice(1)] },
+        chart: { ...shown, by: { field: 'day', grain: 'year' } },
+        cube: { ...cube, atoms },
+        positions: { quays: ['Quel', 'Harl'], years: ['2024-01-01'] },
+      }),
+    );
+    expect(spoken(other)).not.toEqual(before);
+    expect(spoken(first)).toEqual(before);
+    expect(Object.isFrozen(first)).toBe(true);
+  });
+
+  it('has figures of formulas as soon as there is what reads them', () => {
+    const stages = chartStages();
+    const twice = { ...chart, measure: { aggregate: 'formula', text: 'SUM(boats) * 2' } as const };
+    const valuesWith = (engine: StageInput['engine']) => {
+      provideFormulas(engine as FormulaKit);
+      return [...stages.run(input({ chart: twice, engine })).readings.value];
+    };
+    expect(valuesWith(null)).toEqual([Number.NaN, Number.NaN, Number.NaN, Number.NaN]);
+    expect(valuesWith(wholeKit)).toEqual([80, 50, 40, 14]);
+    provideFormulas(null as unknown as FormulaKit);
   });
 });

@@ -22,14 +22,21 @@ export interface ChartTexts {
   name(index: number): string;
 }
 
-export function chartTexts(
-  readings: Readings,
-  dataset: DatasetInfo,
-  by: Category,
-  split: Category | undefined,
-  measures: readonly Measure[],
-  measureNames: readonly string[],
-): ChartTexts {
+export function chartTexts({
+  readings,
+  dataset,
+  by,
+  split,
+  measures,
+  measureNames,
+}: {
+  readings: Readings;
+  dataset: DatasetInfo;
+  by: Category;
+  split: Category | undefined;
+  measures: readonly Measure[];
+  measureNames: readonly string[];
+}): ChartTexts {
   const typeOf = (key: string) => dataset.fields.find((field) => field.key === key)?.type;
   const type = typeOf(by.field);
   const labels = readings.places.map((value) => keyText(value, type, by.grain));

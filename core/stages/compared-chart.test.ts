@@ -6,9 +6,11 @@ import { memberCue, newCue } from '../board/defaults';
 import { markStates } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { RectMarks } from '../forms/scene';
+import { formulaKit } from '../formula/kit';
 import type { ChoiceLever } from '../levers/choice';
 import type { Positions } from '../levers/lever-kind';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { told } from '../testing/told';
 import { chartSentences } from '../words/chart-sentences';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
@@ -49,12 +51,14 @@ const inputOf = (
   cube,
   stand: standAt(comparing.levers, { against: touched, ...at }),
   facts: {},
+  today: testDay,
+  engine: formulaKit(),
   width: 600,
   height: 300,
   measure: estimateText,
   miniature: false,
 });
-const run = (...given: Parameters<typeof inputOf>) => chartStages().run(inputOf(...given));
+const run = (...given: Parameters<typeof inputOf>) => told(chartStages().run(inputOf(...given)));
 const states = ({ emphasis }: ReturnType<typeof run>) =>
   Array.from(emphasis.state, (code) => markStates[code]);
 

@@ -21,7 +21,7 @@ function withSideLooks(cue: Cue, words: Pick<Vocabulary, 'events'>): Cue {
 
 /** Dresses cues: the same ones again for as long as the events are the same. */
 export const dressedCues = () =>
-  memoLast((cues: readonly Cue[], events: Vocabulary['events']) =>
+  memoLast(({ cues, events }: { cues: readonly Cue[]; events: Vocabulary['events'] }) =>
     cues.map((cue) => withSideLooks(cue, { events })),
   );
 

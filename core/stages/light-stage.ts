@@ -13,12 +13,13 @@ import type { Edges } from '../forms/edges';
 import { endNames, type Labels, labelsOf, type Taken } from '../forms/labels';
 import { formKinds } from '../forms/registry';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
+import type { FormulaKit } from '../formula/kit';
 import { sameCut } from '../grain';
 import type { GuideMarks } from '../guides/guide-kind';
 import type { LeverContext } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
 import { seriesLooks } from '../looks/series-looks';
-import { memoLast } from '../memo';
+import { memoBut, memoLast } from '../memo';
 import { compareKeys, type KeyValue } from '../values';
 import type { ChartTexts } from './chart-texts';
 import type { Read } from './read-stage';
@@ -34,128 +35,176 @@ export interface Lit {
   names: readonly SceneText[];
   figures: Labels;
   seriesLook(series: number): Look;
-  /** What conditions see. */
-  context(): ConditionContext;
+  /** What conditions saw. */
+  context: ConditionContext;
 }
 
 const readsFocus = ({ condition }: Cue) =>
   conditionKinds.get(condition.kind).readsFocus?.(condition) ?? false;
 
-/** From readings to states: what cues say, how lines are lit in part, and which figures and names stand beside marks. */
-export function lightStage(
-  now: () => StageInput,
-  context: () => LeverContext,
-  whole: () => Readings,
-  runs: StageRuns,
-) {
-  const lightInputs = stableList<unknown>();
-  const conditionContext = (judged: Readings, focus: number, focusSeries: number): ConditionContext => {
-    const { board, chart } = now();
-    return {
-      ...context(),
-      readings: judged,
-      by: chart.by,
-      split: splitOf(chart),
-      measure: chart.measure,
-      against: againstOf(chart),
-      also: alsoOf(chart),
-      focus,
-      focusSeries,
-      events: board.events,
-      holidays: board.holidays,
-      whole,
-    };
-  };
+/** What states depend on: `held` tells where the levers of the cues stand, the rest of the context is named besides. */
+interface EmphasisInputs {
+  judged: Readings;
+  readings: Readings;
+  by: Chart['by'];
+  split: Chart['split'];
+  looks(value: KeyValue): Look;
+  cues: readonly Cue[];
+  otherwise: Chart['otherwise'];
+  levers: readonly Lever[];
+  events: Board['events'];
+  holidays: Board['holidays'];
+  held: readonly unknown[];
+  mutedBase: boolean;
+  focus: number;
+  focusSeries: number;
+  today: string;
+  engine: FormulaKit | null;
+  context: ConditionContext;
+}
 
-  /** By the series of all the data: none changes its colour when rows are filtered. */
-  const seriesLookFor = memoLast((split: Chart['split'], cube: Cube, own: readonly KeyValue[] | null) => {
-    const found = split && cube.dimensions.find((dimension) => sameCut(dimension, split));
-    return seriesLooks(split, own ?? [...(found?.values ?? [])].sort(compareKeys));
+const emphasisOf = ({ readings, looks, cues, otherwise, mutedBase, context }: EmphasisInputs): Emphasis =>
+  emphasise(cues, context, {
+    otherwise: otherwise?.marks ?? 'muted',
+    seriesLook: (series) => looks(readings.series[series]!),
+    ...(readings.judged ? { marks: readings, mutedBase } : {}),
   });
 
-  const emphasisFor = memoLast(
-    (
-      judged: Readings,
-      readings: Readings,
-      _by: Chart['by'],
-      _split: Chart['split'],
-      looks: (value: KeyValue) => Look,
-      cues: readonly Cue[],
-      otherwise: Chart['otherwise'],
-      _levers: Lever[],
-      _events: Board['events'],
-      _holidays: Board['holidays'],
-      _inputs: readonly unknown[],
-      mutedBase: boolean,
-      focus: number,
-      focusSeries: number,
-    ): Emphasis => {
-      runs.emphasis++;
-      return emphasise(cues, conditionContext(judged, focus, focusSeries), {
-        otherwise: otherwise?.marks ?? 'muted',
-        seriesLook: (series) => looks(readings.series[series]!),
-        ...(readings.judged ? { marks: readings, mutedBase } : {}),
-      });
-    },
+/** By the series of all the data: none changes its colour when rows are filtered. */
+function looksOfSeries({
+  split,
+  cube,
+  own,
+}: {
+  split: Chart['split'];
+  cube: Cube;
+  own: readonly KeyValue[] | null;
+}): (value: KeyValue) => Look {
+  const found = split && cube.dimensions.find((dimension) => sameCut(dimension, split));
+  return seriesLooks(split, own ?? [...(found?.values ?? [])].sort(compareKeys));
+}
+
+/** What stands beside marks, and what it must leave room for. */
+interface LabelInputs {
+  scene: Scene;
+  readings: Readings;
+  emphasis: Emphasis;
+  rule: Chart['labels'];
+  beside(index: number): string;
+  measure: TextMeasure;
+  taken: Taken;
+}
+
+/** From readings to states: what cues say, how lines are lit in part, and which figures and names stand beside marks. */
+export function lightStage(runs: StageRuns) {
+  const cueHeld = stableList<unknown>();
+  const seriesLookFor = memoLast(looksOfSeries);
+  // All that it reads of the context is named beside it: the context is new with each run.
+  const emphasisFor = memoBut('context', (inputs: EmphasisInputs): Emphasis => {
+    runs.emphasis++;
+    return emphasisOf(inputs);
+  });
+  const strandsFor = memoLast(({ emphasis, readings }: { emphasis: Emphasis; readings: Readings }) =>
+    strandsOf(emphasis, readings),
   );
-  const strandsFor = memoLast(strandsOf);
   const namesFor = memoLast(
-    (
-      scene: Scene,
-      readings: Readings,
-      strands: readonly Strand[] | null,
-      names: readonly string[],
-      measure: TextMeasure,
-    ) => (strands ? endNames(scene, readings, strands, names, measure) : []),
+    ({
+      scene,
+      readings,
+      strands,
+      names,
+      measure,
+    }: {
+      scene: Scene;
+      readings: Readings;
+      strands: readonly Strand[] | null;
+      names: readonly string[];
+      measure: TextMeasure;
+    }) => (strands ? endNames(scene, readings, strands, names, measure) : []),
   );
-  const labelsFor = memoLast(labelsOf);
+  const labelsFor = memoLast(
+    ({ scene, readings, emphasis, rule, beside, measure, taken }: LabelInputs): Labels =>
+      labelsOf(scene, readings, emphasis, rule, beside, measure, taken),
+  );
   const takenFor = memoLast(
-    (names: readonly SceneText[], { texts, lines }: GuideMarks, grips: readonly Edges[]): Taken => ({
-      texts: [...names, ...texts],
-      lines,
+    ({
+      names,
+      guides,
       grips,
-    }),
+    }: {
+      names: readonly SceneText[];
+      guides: GuideMarks;
+      grips: readonly Edges[];
+    }): Taken => ({ texts: [...names, ...guides.texts], lines: guides.lines, grips }),
   );
 
   return {
     run(
-      { readings, judged }: Read,
+      input: StageInput,
+      levers: LeverContext,
+      { readings, judged, whole }: Read,
       cues: readonly Cue[],
-      scene: Scene,
+      { scene, guides }: { scene: Scene; guides: GuideMarks },
       texts: ChartTexts,
-      guides: GuideMarks,
       grips: readonly Edges[],
     ): Lit {
-      const { board, chart, cube, stand, measure, miniature, ...pointed } = now();
+      const { board, chart, cube, stand, measure, miniature, today, engine, ...pointed } = input;
       // What nobody reads must not make anybody look again.
       const pointing = cues.some(readsFocus);
       const mark = pointing ? (pointed.focus ?? -1) : -1;
       // Of several measures, what is pointed at is the reading; its series are no series of the data.
       const focus = readings.judged && mark >= 0 ? mark % judged.length : mark;
       const focusSeries = pointing && !readings.judged ? (pointed.focusSeries ?? -1) : -1;
-      const looks = seriesLookFor(colouredBy(chart), cube, readings.judged ? readings.series : null);
-      const inputs = cues
-        .filter((cue) => cue.effect === 'light')
-        .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
-        .map((id) => stand(id));
-      const emphasis = emphasisFor(
-        judged,
-        readings,
-        chart.by,
-        splitOf(chart),
-        looks,
-        cues,
-        chart.otherwise,
-        board.levers,
-        board.events,
-        board.holidays,
-        lightInputs(inputs),
-        alsoOf(chart).some(({ base }) => base === 'muted'),
+      const split = splitOf(chart);
+      const { events, holidays } = board;
+      const context: ConditionContext = {
+        ...levers,
+        readings: judged,
+        by: chart.by,
+        split,
+        measure: chart.measure,
+        against: againstOf(chart),
+        also: alsoOf(chart),
         focus,
         focusSeries,
+        events,
+        holidays,
+        today,
+        whole,
+      };
+      const looks = seriesLookFor({
+        split: colouredBy(chart),
+        cube,
+        own: readings.judged ? readings.series : null,
+      });
+      const held = cueHeld(
+        cues
+          .filter((cue) => cue.effect === 'light')
+          .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
+          .map((id) => stand(id)),
       );
-      const strands = formKinds.get(chart.form).strands ? strandsFor(emphasis, readings) : null;
-      const names = namesFor(scene, readings, strands, texts.seriesNames, measure);
+      const emphasis = emphasisFor({
+        judged,
+        readings,
+        by: chart.by,
+        split,
+        looks,
+        cues,
+        otherwise: chart.otherwise,
+        levers: board.levers,
+        events,
+        holidays,
+        held,
+        mutedBase: alsoOf(chart).some(({ base }) => base === 'muted'),
+        focus,
+        focusSeries,
+        today,
+        engine,
+        context,
+      });
+      const strands = formKinds.get(chart.form).strands ? strandsFor({ emphasis, readings }) : null;
+      const names = namesFor({ scene, readings, strands, names: texts.seriesNames, measure });
+      const taken = takenFor({ names, guides, grips });
       const beside = scene.spots?.of === 'name' ? texts.name : texts.short;
       return {
         emphasis,
@@ -163,17 +212,9 @@ export function lightStage(
         names,
         figures: miniature
           ? noLabels
-          : labelsFor(
-              scene,
-              readings,
-              emphasis,
-              chart.labels,
-              beside,
-              measure,
-              takenFor(names, guides, grips),
-            ),
+          : labelsFor({ scene, readings, emphasis, rule: chart.labels, beside, measure, taken }),
         seriesLook: (series) => looks(readings.series[series]!),
-        context: () => conditionContext(judged, focus, focusSeries),
+        context,
       };
     },
   };

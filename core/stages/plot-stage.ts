@@ -14,14 +14,13 @@ import type { Along, SecondAxis } from '../forms/form-kind';
 import { formKinds } from '../forms/registry';
 import type { Scene, TextMeasure } from '../forms/scene';
 import type { AxisRange } from '../forms/value-axis';
-import type { MeasureFormulas } from '../formula/measure-scope';
 import { type Grain, labelSteps } from '../grain';
 import { apart, hidesEnds } from '../guides/apart';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
 import type { LeverContext } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
-import { memoLast } from '../memo';
+import { memoBut, memoLast } from '../memo';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
@@ -32,6 +31,9 @@ import type { Read } from './read-stage';
 import { stableList, stableParts } from './stable';
 import type { StageInput, StageRuns } from './stage';
 import { wholeStage } from './whole-stage';
+
+/** The second axis begins where its data do. */
+const fromData: Axis = { from: 'data' };
 
 const percentTexts = figureWriter({ as: 'percent' }).ticks;
 
@@ -51,206 +53,231 @@ function figuresOn(ends: Ends, readings: Readings, on: Uint8Array, axis: 0 | 1):
   return ends.to.filter((_, i) => on[readings.seriesOf[i]!] === axis);
 }
 
+/** What the reach of a value axis depends on. */
+interface RangeInputs {
+  axis: Axis | undefined;
+  ends: Ends;
+  readings: Readings;
+  on: Uint8Array;
+  which: 0 | 1;
+  guides: readonly number[];
+  wholes: Float64Array | null;
+  fromZero: boolean;
+}
+
+const rangeOf = ({ axis, ends, readings, on, which, guides, wholes, fromZero }: RangeInputs): AxisRange =>
+  axisRange(
+    axis,
+    figuresOn(ends, readings, on, which),
+    // An axis without an end is none: of wholes, the largest counts.
+    wholes ? [...guides, extentOf(wholes)[1]] : guides,
+    fromZero,
+  );
+
+/** What the figures of guides depend on: `held` tells where their levers stand. */
+interface FigureInputs {
+  guides: Chart['guides'];
+  second: Measure | undefined;
+  judged: Readings;
+  levers: readonly Lever[];
+  held: readonly unknown[];
+  context: LeverContext;
+}
+
+function guideFigures({ guides, second, judged, context }: FigureInputs): number[][] {
+  return guides.map((guide) => {
+    const kind = guideKinds.get(guide.kind);
+    const other = kind.axis?.(guide) === 'second' && second;
+    const readings = other ? { ...judged, ...measuredBy(other, judged) } : judged;
+    return kind.figures(guide, { ...context, readings });
+  });
+}
+
+/** The second measure that marks stand along. */
+function alongOf({
+  readings,
+  against,
+  name,
+  across,
+}: {
+  readings: Readings;
+  against: Measure | undefined;
+  name: string;
+  across: string;
+}): Along | undefined {
+  if (!against) return undefined;
+  const { value } = measuredBy(against, readings);
+  return {
+    value,
+    range: axisRange({ from: 'data' }, value, [], false),
+    tickTexts: figureWriter(formatOf(against)).ticks,
+    name,
+    across,
+  };
+}
+
+const secondOf = ({
+  on,
+  range,
+  measure,
+  first,
+  name,
+}: {
+  on: Uint8Array;
+  range: AxisRange;
+  measure: Measure;
+  first: string;
+  name: string;
+}): SecondAxis => ({ on, range, tickTexts: figureWriter(formatOf(measure)).ticks, first, name });
+
+/** What the geometry of a form is made from. */
+interface SceneInputs {
+  form: string;
+  grain: Grain | undefined;
+  readings: Readings;
+  texts: ChartTexts;
+  ends: Ends;
+  arrangement: Arrangement;
+  alone: boolean;
+  inside: boolean;
+  wholes: Float64Array | null;
+  range: AxisRange;
+  along: Along | undefined;
+  second: SecondAxis | undefined;
+  headRows: number;
+  fit: boolean;
+  width: number;
+  height: number;
+  measure: TextMeasure;
+  miniature: boolean;
+}
+
+function sceneOf({ form, grain, texts, arrangement, along, second, ...plain }: SceneInputs): Scene {
+  return formKinds.get(form).scene({
+    ...plain,
+    labels: texts.labels,
+    seriesNames: texts.seriesNames,
+    valueText: texts.value,
+    stacked: arrangement !== 'beside',
+    tickTexts: arrangement === 'shares' ? percentTexts : texts.figures.ticks,
+    ...(along ? { along } : {}),
+    ...(second ? { second } : {}),
+    labelSteps: labelSteps(grain),
+  });
+}
+
+/** What guides are drawn from. */
+interface GuideInputs {
+  guides: Chart['guides'];
+  figures: number[][];
+  scene: Scene;
+  readings: Readings;
+  by: Chart['by'];
+  events: Board['events'];
+  figureText(value: number): string;
+  secondText(value: number): string;
+  measure: TextMeasure;
+  miniature: boolean;
+  sight: number;
+}
+
+function guideMarks({ guides, figures, scene, readings, secondText, miniature, ...given }: GuideInputs) {
+  const marks: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
+  const { values, band, second } = scene;
+  const plot = { ...given, values, band, places: readings.places, events: given.events ?? [] };
+  guides.forEach((guide, i) => {
+    const kind = guideKinds.get(guide.kind);
+    const own =
+      second && kind.axis?.(guide) === 'second' ? { ...plot, values: second, figureText: secondText } : plot;
+    const placed = kind.place(guide, figures[i]!, own);
+    marks.areas.push(...placed.areas);
+    marks.lines.push(...placed.lines);
+    if (miniature) return;
+    marks.texts.push(...placed.texts);
+    marks.handles.push(...placed.handles);
+  });
+  const [low, high] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
+  const upright = values.direction === 'y';
+  const room = upright
+    ? { upright, left: values.crossStart, right: values.crossEnd, top: low, bottom: high }
+    : { upright, left: 0, right: scene.width, top: values.crossStart, bottom: values.crossEnd };
+  marks.texts = apart(marks.texts, room, given.measure, hidesEnds(scene));
+  return marks;
+}
+
 /** From readings to geometry: the ranges of axes, the scene of the form, and the guides on it. */
-export function plotStage(
-  now: () => StageInput,
-  context: () => LeverContext,
-  formulas: () => MeasureFormulas | undefined,
-  runs: StageRuns,
-) {
-  const endsFor = memoLast(endsOf);
-  const allEndsFor = memoLast(endsOf);
-  const wholesFor = wholeStage(now, context, formulas);
-  const centredFor = memoLast((readings: Readings): number[] => {
+export function plotStage(runs: StageRuns) {
+  const arranged = ({ readings, arrangement }: { readings: Readings; arrangement: Arrangement }): Ends =>
+    endsOf(readings, arrangement);
+  const endsFor = memoLast(arranged);
+  const allEndsFor = memoLast(arranged);
+  const wholesFor = wholeStage();
+  const centredFor = memoLast(({ readings }: { readings: Readings }): number[] => {
     const [low, high] = extentOf(readings.value);
     return [-Math.max(-low, high), Math.max(-low, high)];
   });
-  const guideInputs = stableList<unknown>();
+  const guideHeld = stableList<unknown>();
   const growing = { same: stableList<number>(), second: stableList<number>() };
   const sameRange = { same: stableParts<AxisRange>(), second: stableParts<AxisRange>() };
-  const rangeOf = (
-    axis: Axis | undefined,
-    ends: Ends,
-    readings: Readings,
-    on: Uint8Array,
-    which: 0 | 1,
-    guides: readonly number[],
-    wholes: Float64Array | null,
-    fromZero: boolean,
-  ) =>
-    axisRange(
-      axis,
-      figuresOn(ends, readings, on, which),
-      // An axis without an end is none: of wholes, the largest counts.
-      wholes ? [...guides, extentOf(wholes)[1]] : guides,
-      fromZero,
-    );
   const rangeFor = memoLast(rangeOf);
   const secondRangeFor = memoLast(rangeOf);
-
-  const figuresFor = memoLast(
-    (
-      guides: Chart['guides'],
-      second: Measure | undefined,
-      judged: Readings,
-      _levers: Lever[],
-      _inputs: readonly unknown[],
-    ): number[][] =>
-      guides.map((guide) => {
-        const kind = guideKinds.get(guide.kind);
-        const other = kind.axis?.(guide) === 'second' && second;
-        const readings = other ? { ...judged, ...measuredBy(other, judged) } : judged;
-        return kind.figures(guide, { ...context(), readings });
-      }),
-  );
-
-  /** The second measure that marks stand along. */
-  const alongFor = memoLast(
-    (readings: Readings, against: Measure | undefined, name: string, across: string): Along | undefined => {
-      if (!against) return undefined;
-      const { value } = measuredBy(against, readings);
-      return {
-        value,
-        range: axisRange({ from: 'data' }, value, [], false),
-        tickTexts: figureWriter(formatOf(against)).ticks,
-        name,
-        across,
-      };
-    },
-  );
-
+  // Only where their levers stand is looked at: the context is new with each run.
+  const figuresFor = memoBut('context', guideFigures);
+  const alongFor = memoLast(alongOf);
   const onSecondFor = memoLast(
-    (also: readonly Also[], has: boolean): Uint8Array =>
+    ({ also, has }: { also: readonly Also[]; has: boolean }): Uint8Array =>
       Uint8Array.from([0, ...also.map(({ axis }) => (has && axis === 'second' ? 1 : 0))]),
   );
-  const secondFor = memoLast(
-    (on: Uint8Array, range: AxisRange, measure: Measure, first: string, name: string): SecondAxis => ({
-      on,
-      range,
-      tickTexts: figureWriter(formatOf(measure)).ticks,
-      first,
-      name,
+  const secondFor = memoLast(secondOf);
+  const sceneFor = memoLast((inputs: SceneInputs): Scene => {
+    runs.scene++;
+    return sceneOf(inputs);
+  });
+  const bareFor = memoLast(
+    ({ scene }: { scene: Scene }): Scene => ({
+      ...scene,
+      lines: scene.lines.filter(({ role }) => role !== 'grid'),
     }),
   );
-
-  const sceneFor = memoLast(
-    (
-      form: string,
-      grain: Grain | undefined,
-      readings: Readings,
-      texts: ChartTexts,
-      ends: Ends,
-      arrangement: Arrangement,
-      alone: boolean,
-      inside: boolean,
-      wholes: Float64Array | null,
-      range: AxisRange,
-      along: Along | undefined,
-      second: SecondAxis | undefined,
-      headRows: number,
-      fit: boolean,
-      width: number,
-      height: number,
-      measure: TextMeasure,
-      miniature: boolean,
-    ): Scene => {
-      runs.scene++;
-      return formKinds.get(form).scene({
-        readings,
-        labels: texts.labels,
-        seriesNames: texts.seriesNames,
-        valueText: texts.value,
-        ends,
-        stacked: arrangement !== 'beside',
-        alone,
-        inside,
-        wholes,
-        tickTexts: arrangement === 'shares' ? percentTexts : texts.figures.ticks,
-        width,
-        height,
-        range,
-        ...(along ? { along } : {}),
-        ...(second ? { second } : {}),
-        headRows,
-        fit,
-        labelSteps: labelSteps(grain),
-        measure,
-        miniature,
-      });
-    },
-  );
-
-  const bareFor = memoLast(
-    (scene: Scene): Scene => ({ ...scene, lines: scene.lines.filter(({ role }) => role !== 'grid') }),
-  );
-
-  const guidesFor = memoLast(
-    (
-      guides: Chart['guides'],
-      figures: number[][],
-      scene: Scene,
-      readings: Readings,
-      by: Chart['by'],
-      events: Board['events'],
-      figureText: (value: number) => string,
-      secondText: (value: number) => string,
-      measure: TextMeasure,
-      miniature: boolean,
-      sight: number,
-    ): GuideMarks => {
-      runs.guides++;
-      const marks: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
-      const { values, band, second } = scene;
-      const { places } = readings;
-      const plot = { values, band, places, by, events: events ?? [], figureText, measure, sight };
-      guides.forEach((guide, i) => {
-        const kind = guideKinds.get(guide.kind);
-        const own =
-          second && kind.axis?.(guide) === 'second'
-            ? { ...plot, values: second, figureText: secondText }
-            : plot;
-        const placed = kind.place(guide, figures[i]!, own);
-        marks.areas.push(...placed.areas);
-        marks.lines.push(...placed.lines);
-        if (miniature) return;
-        marks.texts.push(...placed.texts);
-        marks.handles.push(...placed.handles);
-      });
-      const [low, high] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
-      const upright = values.direction === 'y';
-      const room = upright
-        ? { upright, left: values.crossStart, right: values.crossEnd, top: low, bottom: high }
-        : { upright, left: 0, right: scene.width, top: values.crossStart, bottom: values.crossEnd };
-      marks.texts = apart(marks.texts, room, measure, hidesEnds(scene));
-      return marks;
-    },
+  const guidesFor = memoLast((inputs: GuideInputs): GuideMarks => {
+    runs.guides++;
+    return guideMarks(inputs);
+  });
+  const secondWriter = memoLast(
+    ({ measure }: { measure: Measure | undefined }) => figureWriter(measure && formatOf(measure)).full,
   );
 
   return {
-    run(read: Read, guides: Chart['guides'], texts: ChartTexts): { scene: Scene; guides: GuideMarks } {
-      const { board, chart, dataset, width, height, measure, miniature, stand } = now();
+    run(
+      input: StageInput,
+      context: LeverContext,
+      read: Read,
+      guides: Chart['guides'],
+      texts: ChartTexts,
+    ): { scene: Scene; guides: GuideMarks } {
+      const { board, chart, dataset, width, height, measure, miniature, stand } = input;
       const { readings, all, judged } = read;
       const form = formKinds.get(chart.form);
       const other = onSecondAxis(chart)[0]?.measure;
       const words = vocabularyOf(board, dataset);
       const named = (of: Measure | undefined) => (of ? atStart(measureText(of, words)) : '');
-      const against = againstOf(chart);
       const kinds = guides.map((guide) => guideKinds.get(guide.kind));
       const levers = guides.flatMap((guide, i) => kinds[i]!.levers(guide));
-      const figures = figuresFor(
+      const figures = figuresFor({
         guides,
-        other,
+        second: other,
         judged,
-        board.levers,
-        guideInputs(levers.map((id) => stand(id))),
-      );
+        levers: board.levers,
+        held: guideHeld(levers.map((id) => stand(id))),
+        context,
+      });
       const arrangement = arrangementOf(chart);
-      const ends = endsFor(readings, arrangement);
+      const ends = endsFor({ readings, arrangement });
       const fixed = chart.window?.axis === 'fixed' && all !== readings;
-      const [shown, shownEnds] = fixed ? [all, allEndsFor(all, arrangement)] : [readings, ends];
-      const on = onSecondFor(alsoOf(chart), form.secondAxis ?? false);
+      const [shown, shownEnds] = fixed ? [all, allEndsFor({ readings: all, arrangement })] : [readings, ends];
+      const on = onSecondFor({ also: alsoOf(chart), has: form.secondAxis ?? false });
       // Comparisons stand on an axis that reaches as far below zero as above.
-      const centre = read.compared ? centredFor(shown) : [];
+      const centre = read.compared ? centredFor({ readings: shown }) : [];
       const grown = (axis: AxisName) =>
         growing[axis](
           figures
@@ -262,62 +289,65 @@ export function plotStage(
             .concat(axis === 'same' ? centre : [])
             .filter((figure) => !Number.isNaN(figure)),
         );
-      const wholes = wholesFor(read, ends);
-      const fromZero = form.fromZero ?? false;
+      const wholes = wholesFor(input, context, read, ends);
+      const reach = { ends: shownEnds, readings: shown, on, fromZero: form.fromZero ?? false };
       const range = sameRange.same(
-        rangeFor(chart.axis, shownEnds, shown, on, 0, grown('same'), wholes, fromZero),
+        rangeFor({ ...reach, axis: chart.axis, which: 0, guides: grown('same'), wholes }),
       );
       const second = on.includes(1)
         ? sameRange.second(
-            secondRangeFor(
+            secondRangeFor({
+              ...reach,
               // Ends that are fixed are figures of the first measure; where the data begin can hold for both.
-              chart.axis?.from === 'data' ? { from: 'data' } : undefined,
-              shownEnds,
-              shown,
-              on,
-              1,
-              grown('second'),
-              null,
-              fromZero,
-            ),
+              axis: chart.axis?.from === 'data' ? fromData : undefined,
+              which: 1,
+              guides: grown('second'),
+              wholes: null,
+            }),
           )
         : undefined;
-      const drawn = sceneFor(
-        chart.form,
-        chart.by.grain,
+      const names = { first: named(chart.measure), name: named(other) };
+      const drawn = sceneFor({
+        form: chart.form,
+        grain: chart.by.grain,
         readings,
         texts,
         ends,
         arrangement,
-        eachItsOwn(chart),
-        chart.figures === 'inside',
+        alone: eachItsOwn(chart),
+        inside: chart.figures === 'inside',
         wholes,
         range,
-        alongFor(readings, against, named(against), named(chart.measure)),
-        second && other && secondFor(on, second, other, named(chart.measure), named(other)),
-        Math.max(0, ...guides.map((_, i) => kinds[i]!.rows ?? 1)),
-        chart.window !== undefined,
+        along: alongFor({
+          readings,
+          against: againstOf(chart),
+          name: named(againstOf(chart)),
+          across: names.first,
+        }),
+        second: second && other && secondFor({ on, range: second, measure: other, ...names }),
+        headRows: Math.max(0, ...guides.map((_, i) => kinds[i]!.rows ?? 1)),
+        fit: chart.window !== undefined,
         width,
         height,
         measure,
         miniature,
-      );
-      const scene = chart.axis?.grid === 'none' ? bareFor(drawn) : drawn;
+      });
+      const scene = chart.axis?.grid === 'none' ? bareFor({ scene: drawn }) : drawn;
       return {
         scene,
-        guides: guidesFor(
+        guides: guidesFor({
           guides,
           figures,
           scene,
           readings,
-          chart.by,
-          board.events,
-          texts.figures.full,
-          figureWriter(other && formatOf(other)).full,
+          by: chart.by,
+          events: board.events,
+          figureText: texts.figures.full,
+          secondText: secondWriter({ measure: other }),
           measure,
           miniature,
-          width,
-        ),
+          sight: width,
+        }),
       };
     },
   };

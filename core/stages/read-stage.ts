@@ -16,6 +16,7 @@ import { wholeIn } from '../cube/shares';
 import type { DatasetInfo } from '../dataset';
 import { formKinds } from '../forms/registry';
 import { readingsInView } from '../forms/visible';
+import type { FormulaKit } from '../formula/kit';
 import { leverReader } from '../formula/lever-gift';
 import { leversIn } from '../formula/lever-names';
 import type { MeasureFormulas } from '../formula/measure-scope';
@@ -23,8 +24,9 @@ import { valueTypeOf } from '../formula/value-type';
 import type { FieldCut } from '../grain';
 import type { LeverContext, LeverFacts } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import { memoLast } from '../memo';
+import { memoBut, memoLast } from '../memo';
 import type { KeyValue } from '../values';
+import type { Compared } from './compared-with';
 import { stableList, stableMeasures } from './stable';
 import type { StageInput, StageRuns } from './stage';
 
@@ -36,200 +38,230 @@ export interface Read {
   all: Readings;
   /** What conditions judge: the readings in view, one for all marks of several measures. */
   judged: Readings;
+  /** What formulas of its measures take besides the rows. */
+  formulas: MeasureFormulas | undefined;
+  /** The readings of all the data, without filters or window; computed when they are asked for. */
+  whole(): Readings;
   /** They show how they stand against something; null while they show themselves. */
   compared: Compared | null;
   /** They were to be compared with something that there is not now: they show themselves, and it is said why. */
   notCompared: Compared | null;
 }
 
-/** What readings are compared with now. */
-export interface Compared {
-  compare: Compare;
-  /** The category that all are compared with, where it is one. */
-  reference?: KeyValue | undefined;
-  /** Why nothing can be compared. */
-  not: NotCompared | null;
+/** What formulas of measures take: what their levers hold now, by which they are told apart, and the day. */
+interface FormulaInputs {
+  dataset: DatasetInfo;
+  levers: readonly Lever[];
+  held: readonly unknown[];
+  context: LeverContext;
+  today: string;
+  /** Before it is there formulas have no figures: they are computed again when it comes. */
+  engine: FormulaKit | null;
+}
+
+/** What keeps rows now, and when that has to be looked at anew: the filtering cues, and where their levers stand. */
+interface FilterInputs {
+  cues: readonly Cue[];
+  levers: readonly Lever[];
+  held: readonly unknown[];
+  context: LeverContext;
+}
+
+/** What readings are computed from. */
+interface ReadingsInputs {
+  cube: Cube;
+  by: Chart['by'];
+  split: Chart['split'];
+  measure: Measure;
+  filters: readonly RowFilter[];
+  formulas: MeasureFormulas | undefined;
+}
+
+const byTime = { by: 'key', direction: 'ascending' } as const;
+
+/** The same readings over all time, for comparing with periods that filters leave out; null where none does. */
+function readingsBefore({ cube, filters, ...spec }: ReadingsInputs): Readings | null {
+  const others = filters.filter(({ field }) => field !== spec.by.field);
+  if (others.length === filters.length) return null;
+  const given = others.length ? (cube.untimed ?? cube) : cube;
+  return readingsOf(given, { ...spec, order: byTime }, others);
+}
+
+/** The marks of several measures, one after another; the readings themselves where there is one. */
+const severalMarks = ({
+  readings,
+  measure,
+  also,
+}: {
+  readings: Readings;
+  measure: Measure;
+  also: ReturnType<typeof alsoOf>;
+}): Readings =>
+  also.length ? severalReadings(readings, [measure, ...also.map((each) => each.measure)]) : readings;
+
+/** The values that a lever holds. */
+function valuesHeld(id: string, { lever: find, stand }: LeverContext): readonly KeyValue[] {
+  const lever = find(id);
+  return (lever && kindOf(lever).values?.(stand(id))) ?? [];
 }
 
 /** From the cube to the readings in view: filters, roll-up, missing readings, window, further measures. */
-export function readStage(now: () => StageInput, context: () => LeverContext, runs: StageRuns) {
+export function readStage(runs: StageRuns) {
   const filteringCues = stableList<Cue>();
-  const filterInputs = stableList<unknown>();
+  const filterHeld = stableList<unknown>();
   const otherMeasures = stableMeasures();
+  const formulaHeld = stableList<unknown>();
 
-  const filtersFor = memoLast(
-    (cues: readonly Cue[], _levers: Lever[], _inputs: readonly unknown[]): RowFilter[] =>
-      cues
-        .map((cue) => conditionKinds.get(cue.condition.kind).rowFilter(cue.condition, context()))
-        .filter((filter) => filter !== null),
+  // Only where its levers stand is looked at: the context is new with each run.
+  const filtersFor = memoBut('context', ({ cues, context }: FilterInputs): RowFilter[] =>
+    cues
+      .map((cue) => conditionKinds.get(cue.condition.kind).rowFilter(cue.condition, context))
+      .filter((filter) => filter !== null),
   );
-  const readingsFor = memoLast(
-    (
-      cube: Cube,
-      by: Chart['by'],
-      split: Chart['split'],
-      measure: Measure,
-      order: Chart['order'],
-      others: readonly Measure[],
-      everyPeriod: boolean,
-      filters: readonly RowFilter[],
-      formulas: MeasureFormulas | undefined,
-    ) => {
-      runs.readings++;
-      return readingsOf(cube, { by, split, measure, order, others, everyPeriod, formulas }, filters);
+  const formulasFor = memoBut(
+    'context',
+    ({ dataset, levers, context, today }: FormulaInputs): MeasureFormulas => {
+      const names = { ...context, levers, typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset) };
+      return { ...names, read: leverReader(names, context.stand), today };
     },
   );
-  const filledFor = memoLast(filledReadings);
+  const readingsFor = memoLast(
+    ({
+      cube,
+      filters,
+      ...spec
+    }: ReadingsInputs & {
+      order: Chart['order'];
+      others: readonly Measure[];
+      everyPeriod: boolean;
+    }) => {
+      runs.readings++;
+      return readingsOf(cube, spec, filters);
+    },
+  );
+  const filledFor = memoLast(
+    ({ readings, missing }: { readings: Readings; missing: Chart['missing'] }): Readings =>
+      filledReadings(readings, missing),
+  );
   const viewFor = memoLast(
-    (
-      readings: Readings,
-      order: Chart['order'],
-      lever: Lever | undefined,
-      position: unknown,
-      facts: LeverFacts | undefined,
-    ): Readings => {
+    ({
+      readings,
+      order,
+      lever,
+      position,
+      facts,
+    }: {
+      readings: Readings;
+      order: Chart['order'];
+      lever: Lever | undefined;
+      position: unknown;
+      facts: LeverFacts | undefined;
+    }): Readings => {
       const stretch = lever && kindOf(lever).stretch?.(lever, position, facts);
       if (!stretch) return readings;
       runs.view++;
       return readingsInView(readings, order, stretch);
     },
   );
-  const several = (readings: Readings, measure: Measure, also: ReturnType<typeof alsoOf>) =>
-    also.length ? severalReadings(readings, [measure, ...also.map((each) => each.measure)]) : readings;
-  const marksFor = memoLast(several);
-  const allMarksFor = memoLast(several);
-  const wholeFor = memoLast(
-    (
-      cube: Cube,
-      by: Chart['by'],
-      split: Chart['split'],
-      measure: Measure,
-      order: Chart['order'],
-      formulas: MeasureFormulas | undefined,
-    ): Readings => readingsOf(cube, { by, split, measure, order, formulas }, []),
-  );
-
-  const formulaInputs = stableList<unknown>();
-  const formulasFor = memoLast(
-    (dataset: DatasetInfo, levers: Lever[], _inputs: readonly unknown[], today: string): MeasureFormulas => {
-      const names = { ...context(), levers, typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset) };
-      return { ...names, read: leverReader(names, context().stand), today };
-    },
-  );
-  /** What the chart's formulas of measures take: the same again until a lever moves that one of them names. */
-  const formulasNow = (): MeasureFormulas | undefined => {
-    const { chart, board, dataset, stand } = now();
-    const texts = formulaMeasures(chart).map(({ text = '' }) => text);
-    if (!texts.length) return undefined;
-    const named = texts.flatMap(leversIn).map((id) => stand(id));
-    return formulasFor(dataset, board.levers, formulaInputs(named), new Date().toISOString().slice(0, 10));
-  };
-
-  /** The same readings over all time, for comparing with periods that filters leave out; null where none does. */
-  const beforeFor = memoLast(
-    (
-      cube: Cube,
-      by: Chart['by'],
-      split: Chart['split'],
-      measure: Measure,
-      filters: readonly RowFilter[],
-      formulas: MeasureFormulas | undefined,
-    ): Readings | null => {
-      const others = filters.filter(({ field }) => field !== by.field);
-      if (others.length === filters.length) return null;
-      const order = { by: 'key', direction: 'ascending' } as const;
-      const given = others.length ? (cube.untimed ?? cube) : cube;
-      return readingsOf(given, { by, split, measure, order, formulas }, others);
-    },
-  );
+  const marksFor = memoLast(severalMarks);
+  const allMarksFor = memoLast(severalMarks);
+  const beforeFor = memoLast(readingsBefore);
   const comparedFor = memoLast(
-    (
-      readings: Readings,
-      compare: Compare,
-      grain: Chart['by']['grain'],
-      reference: KeyValue | undefined,
-      cube: Cube,
-      filters: readonly RowFilter[],
-      formulas: MeasureFormulas | undefined,
-      before: Readings | null,
-    ): { readings: Readings; not: NotCompared | null } => {
-      const whole = () => wholeIn(cube, now().chart.measure, filters, filters, formulas);
-      const compared = comparedReadings(readings, compare, grain, reference, whole, before);
+    ({
+      readings,
+      compare,
+      reference,
+      before,
+      by,
+      cube,
+      measure,
+      filters,
+      formulas,
+    }: ReadingsInputs & {
+      readings: Readings;
+      compare: Compare;
+      reference: KeyValue | undefined;
+      before: Readings | null;
+    }): { readings: Readings; not: NotCompared | null } => {
+      const whole = () => wholeIn(cube, measure, filters, filters, formulas);
+      const compared = comparedReadings(readings, compare, by.grain, reference, whole, before);
       return { readings: compared, not: notCompared(readings, compared, compare, reference) };
     },
   );
-  const comparedNow = memoLast(
-    (compare: Compare, reference: KeyValue | undefined, not: NotCompared | null): Compared => ({
-      compare,
-      reference,
-      not,
-    }),
+  const comparedNow = memoLast((compared: Compared): Compared => compared);
+  const wholeFor = memoLast(
+    ({ cube, ...spec }: Omit<ReadingsInputs, 'filters'> & { order: Chart['order'] }): Readings =>
+      readingsOf(cube, spec, []),
   );
-  /** The values that a lever holds. */
-  const held = (id: string): readonly KeyValue[] => {
-    const { board, stand } = now();
-    const lever = leverOf(board, id);
-    return (lever && kindOf(lever).values?.(stand(id))) ?? [];
+
+  /** What the chart's formulas of measures take: the same again until a lever moves that one of them names. */
+  const formulasNow = (
+    { chart, board, dataset, stand, today, engine }: StageInput,
+    context: LeverContext,
+  ) => {
+    const texts = formulaMeasures(chart).map(({ text = '' }) => text);
+    if (!texts.length) return undefined;
+    const held = formulaHeld(texts.flatMap(leversIn).map((id) => stand(id)));
+    return formulasFor({ dataset, levers: board.levers, held, context, today, engine });
   };
 
   return {
-    formulas: formulasNow,
-    run(cues: readonly Cue[]): Read {
-      const { board, chart, cube, stand, facts } = now();
+    run(input: StageInput, context: LeverContext, cues: readonly Cue[]): Read {
+      const { board, chart, cube, stand, facts } = input;
       const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
-      const inputs = filtering
-        .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
-        .map((id) => stand(id));
-      const filters = filtersFor(filtering, board.levers, filterInputs(inputs));
-      const form = formKinds.get(chart.form);
-      const formulas = formulasNow();
-      const { by, measure, order } = chart;
-      const known = readingsFor(
-        cube,
-        by,
-        splitOf(chart),
-        measure,
-        order,
-        otherMeasures(measuresOf(chart)),
-        form.everyPeriod ?? false,
-        filters,
-        formulas,
+      const held = filterHeld(
+        filtering
+          .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
+          .map((id) => stand(id)),
       );
-      const filled = filledFor(known, form.strands ? chart.missing : undefined);
+      const filters = filtersFor({ cues: filtering, levers: board.levers, held, context });
+      const form = formKinds.get(chart.form);
+      const formulas = formulasNow(input, context);
+      const { by, measure, order } = chart;
+      const spec = { cube, by, split: splitOf(chart), measure, formulas };
+      const known = readingsFor({
+        ...spec,
+        order,
+        others: otherMeasures(measuresOf(chart)),
+        everyPeriod: form.everyPeriod ?? false,
+        filters,
+      });
+      const filled = filledFor({ readings: known, missing: form.strands ? chart.missing : undefined });
       const compare = compareOf(chart);
-      const [reference] = compare?.lever === undefined ? [] : held(compare.lever);
+      const [reference] = compare?.lever === undefined ? [] : valuesHeld(compare.lever, context);
       const comparing = compare && (compare.with !== 'touched' || reference !== undefined);
       const earlier = compare?.with === 'previous' || compare?.with === 'year';
       const found = comparing
-        ? comparedFor(
-            filled,
-            compare,
-            by.grain,
-            reference,
-            cube,
+        ? comparedFor({
+            ...spec,
             filters,
-            formulas,
-            earlier ? beforeFor(cube, by, splitOf(chart), measure, filters, formulas) : null,
-          )
+            readings: filled,
+            compare,
+            reference,
+            before: earlier ? beforeFor({ ...spec, filters }) : null,
+          })
         : null;
       const all = found && !found.not ? found.readings : filled;
       const lever = chart.window && leverOf(board, chart.window.lever);
-      const judged = viewFor(all, order, lever, lever && stand(lever.id), lever && facts[lever.id]);
+      const judged = viewFor({
+        readings: all,
+        order,
+        lever,
+        position: lever && stand(lever.id),
+        facts: lever && facts[lever.id],
+      });
       const also = alsoOf(chart);
-      const readings = marksFor(judged, measure, also);
+      const readings = marksFor({ readings: judged, measure, also });
       return {
         filters,
-        compared: found && !found.not ? comparedNow(compare!, reference, null) : null,
-        notCompared: found?.not ? comparedNow(compare!, reference, found.not) : null,
+        formulas,
+        compared: found && !found.not ? comparedNow({ compare: compare!, reference, not: null }) : null,
+        notCompared: found?.not ? comparedNow({ compare: compare!, reference, not: found.not }) : null,
         judged,
         readings,
-        all: all === judged ? readings : allMarksFor(all, measure, also),
+        all: all === judged ? readings : allMarksFor({ readings: all, measure, also }),
+        whole: () => wholeFor({ ...spec, order }),
       };
-    },
-    /** The readings of all the data, without filters or window. */
-    whole(): Readings {
-      const { cube, chart } = now();
-      return wholeFor(cube, chart.by, splitOf(chart), chart.measure, chart.order, formulasNow());
     },
   };
 }

@@ -5,7 +5,9 @@ import { cubeRequest } from '../cube/cube-request';
 import { stateCode } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { DotMarks } from '../forms/scene';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { formulaKit } from '../formula/kit';
+import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { told } from '../testing/told';
 import { readingsCsv } from '../words/readings-csv';
 import { chartStages } from './chart-stages';
 
@@ -13,19 +15,23 @@ const rows = { aggregate: 'count' } as const;
 const top = newCue('top', { kind: 'rank', count: 1, side: 'highest', ties: 'share' }, []);
 const run = (more: Partial<Chart>, focus = -1) => {
   const shown: Chart = { ...chart, cues: [top], touches: [], ...more };
-  return chartStages().run({
-    board: { ...board, charts: [shown] },
-    chart: shown,
-    dataset,
-    cube,
-    stand: standAt(board.levers, {}),
-    facts: {},
-    focus,
-    width: 500,
-    height: 300,
-    measure: estimateText,
-    miniature: false,
-  });
+  return told(
+    chartStages().run({
+      board: { ...board, charts: [shown] },
+      chart: shown,
+      dataset,
+      cube,
+      stand: standAt(board.levers, {}),
+      facts: {},
+      today: testDay,
+      engine: formulaKit(),
+      focus,
+      width: 500,
+      height: 300,
+      measure: estimateText,
+      miniature: false,
+    }),
+  );
 };
 const litOf = ({ emphasis }: ReturnType<typeof run>) =>
   Array.from(emphasis.state.keys()).filter((i) => emphasis.state[i] === stateCode.lit);

@@ -2,20 +2,22 @@ import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Look } from '../board/look';
 import type { MutedTone } from '../board/otherwise';
+import type { ConditionContext } from '../conditions/condition-kind';
 import type { Measured } from '../conditions/reading-figure';
 import type { Cube } from '../cube/cube';
 import type { Readings } from '../cube/readings';
+import type { RowFilter } from '../cube/row-filter';
 import type { DatasetInfo } from '../dataset';
 import type { Emphasis } from '../emphasis/emphasise';
 import type { Strand } from '../emphasis/strands';
 import type { Labels } from '../forms/labels';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
+import type { FormulaKit } from '../formula/kit';
+import type { MeasureFormulas } from '../formula/measure-scope';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import type { Stand } from '../levers/lever-kind';
 import type { Facts } from '../levers/standing';
-import type { LegendEntry } from '../words/legend';
-
-import type { WorkingsSource } from './workings';
+import type { Compared } from './compared-with';
 
 export interface StageInput {
   board: Board;
@@ -25,6 +27,10 @@ export interface StageInput {
   /** Where the levers stand, fitted to the data; the same position is the very same value. */
   stand: Stand;
   facts: Facts;
+  /** The day that is today, `YYYY-MM-DD`. */
+  today: string;
+  /** What reads formulas; null until it is there. */
+  engine: FormulaKit | null;
   /** The mark that the pointer or the keyboard is on; left out for none. */
   focus?: number;
   /** The series whose name in the legend is pointed at; left out for none. */
@@ -49,6 +55,7 @@ export interface Track {
   before: number;
 }
 
+/** What a chart comes to: values that stay as they are, whatever is run after them. */
 export interface StageOutput {
   /** The readings in view. */
   readings: Readings;
@@ -82,18 +89,22 @@ export interface StageOutput {
   seriesColours: boolean;
   /** How pale what is muted is. */
   tone: MutedTone;
-  /** What the looks mean, in words; put together when it is asked for. */
-  legend(): LegendEntry[];
-  /** What stands under the title, its live words as they are now; empty where there is nothing. */
-  subtitle(): string;
-  /** What is lit, in words; put together when it is asked for. */
-  caption(): string;
-  /** What the workings are made from: every step from readings to lit marks. */
-  forWorkings(): WorkingsSource;
+  /** The chart as it is shown: while its marks are compared, a chart of comparisons. */
+  chart: Chart;
+  /** What went in. */
+  input: StageInput;
+  /** What conditions judged: the readings in view, one for all marks of several measures. */
+  judged: Readings;
+  /** What keeps rows. */
+  filters: readonly RowFilter[];
+  /** What formulas of its measures take besides the rows. */
+  formulas: MeasureFormulas | undefined;
+  compared: Compared | null;
+  notCompared: Compared | null;
+  /** What conditions saw. */
+  context: ConditionContext;
   /** What a formula of the chart's says besides of a mark; nothing where there is none. */
   pointed(index: number): string;
-  /** Why a mark is lit, muted or plain, with numbers. */
-  why(index: number): string;
 }
 
 /** How often each stage really ran. */

@@ -3,7 +3,7 @@ import { fillsUp } from '../board/chart-rules';
 import type { Measure } from '../board/measure';
 import { figureNow } from '../conditions/figures';
 import type { Cube } from '../cube/cube';
-import { type Readings, readingsOf } from '../cube/readings';
+import { readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { wholeIn } from '../cube/shares';
 import type { Ends } from '../cube/stack';
@@ -19,51 +19,76 @@ import type { StageInput } from './stage';
 const noFilters: readonly RowFilter[] = [];
 
 /** What bars are filled up to: one figure for all, or a measure of each. */
-export function wholeStage(
-  now: () => StageInput,
-  context: () => LeverContext,
-  formulas: () => MeasureFormulas | undefined,
-) {
-  const totalFor = memoLast(wholeIn);
-  const alike = memoLast((figure: number, places: number) => new Float64Array(places).fill(figure));
+export function wholeStage() {
+  const totalFor = memoLast(
+    ({
+      cube,
+      measure,
+      over,
+      filters,
+      formulas,
+    }: {
+      cube: Cube;
+      measure: Measure;
+      over: readonly RowFilter[];
+      filters: readonly RowFilter[];
+      formulas: MeasureFormulas | undefined;
+    }) => wholeIn(cube, measure, over, filters, formulas),
+  );
+  const alike = memoLast(({ figure, places }: { figure: number; places: number }) =>
+    new Float64Array(places).fill(figure),
+  );
   const own = memoLast(
-    (
-      cube: Cube,
-      by: Chart['by'],
-      measure: Measure,
-      filters: readonly RowFilter[],
-      given: MeasureFormulas | undefined,
-      places: readonly KeyValue[],
-    ) => {
+    ({
+      cube,
+      filters,
+      places,
+      ...spec
+    }: {
+      cube: Cube;
+      by: Chart['by'];
+      measure: Measure;
+      filters: readonly RowFilter[];
+      formulas: MeasureFormulas | undefined;
+      places: readonly KeyValue[];
+    }) => {
       const order = { by: 'key', direction: 'ascending' } as const;
-      const { category, value } = readingsOf(cube, { by, measure, order, formulas: given }, filters);
+      const { category, value } = readingsOf(cube, { ...spec, order }, filters);
       const of = new Map(category.map((key, i) => [key, value[i]!]));
       return floats(places.length, (place) => of.get(places[place]!) ?? Number.NaN);
     },
   );
 
-  const oneFor = (chart: Chart, judged: Readings, filters: readonly RowFilter[], ends: Ends): number => {
+  const oneFor = (
+    { chart, cube }: StageInput,
+    context: LeverContext,
+    { judged, filters, formulas }: Read,
+    ends: Ends,
+  ) => {
     const { of, figure } = chart.whole!;
-    if (of === 'figure') return figureNow(figure!, { ...context(), readings: judged });
+    if (of === 'figure') return figureNow(figure!, { ...context, readings: judged });
     // Of a stack, its top.
     if (of === 'largest') return extentOf(ends.to)[1];
-    return totalFor(now().cube, chart.measure, of === 'filters' ? filters : noFilters, filters, formulas());
+    const over = of === 'filters' ? filters : noFilters;
+    return totalFor({ cube, measure: chart.measure, over, filters, formulas });
   };
 
   /** Per place in view what its bar is filled up to, NaN for nothing; null where none is. */
-  return ({ judged, filters }: Read, ends: Ends): Float64Array | null => {
-    const { chart, cube } = now();
+  return (input: StageInput, context: LeverContext, read: Read, ends: Ends): Float64Array | null => {
+    const { chart, cube } = input;
     if (!chart.whole || !fillsUp(chart)) return null;
     const { of, measure, over } = chart.whole;
+    const { filters, formulas } = read;
+    const { places } = read.judged;
     if (of === 'measure')
-      return own(
+      return own({
         cube,
-        chart.by,
-        measure!,
-        over === 'everything' ? noFilters : filters,
-        formulas(),
-        judged.places,
-      );
-    return alike(oneFor(chart, judged, filters, ends), judged.places.length);
+        by: chart.by,
+        measure: measure!,
+        filters: over === 'everything' ? noFilters : filters,
+        formulas,
+        places,
+      });
+    return alike({ figure: oneFor(input, context, read, ends), places: places.length });
   };
 }

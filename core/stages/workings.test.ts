@@ -2,10 +2,10 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
 import { estimateText } from '../forms/fit-text';
-import { provideFormulas } from '../formula/kit';
+import { formulaKit, provideFormulas } from '../formula/kit';
 import { wholeKit } from '../formula/whole-kit';
 import type { Positions } from '../levers/lever-kind';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
 import { chartStages } from './chart-stages';
 import { sortedBySteps, type Workings, workingsOf } from './workings';
 import { workingsCsv } from './workings-csv';
@@ -14,20 +14,20 @@ beforeAll(() => provideFormulas(wholeKit));
 
 const workings = (more: Partial<Chart>, positions: Positions = {}): Workings =>
   workingsOf(
-    chartStages()
-      .run({
-        board,
-        chart: { ...chart, order: { by: 'value', direction: 'descending' }, ...more },
-        dataset,
-        cube,
-        stand: standAt(board.levers, positions),
-        facts: {},
-        width: 400,
-        height: 300,
-        measure: estimateText,
-        miniature: true,
-      })
-      .forWorkings(),
+    chartStages().run({
+      board,
+      chart: { ...chart, order: { by: 'value', direction: 'descending' }, ...more },
+      dataset,
+      cube,
+      stand: standAt(board.levers, positions),
+      facts: {},
+      today: testDay,
+      engine: formulaKit(),
+      width: 400,
+      height: 300,
+      measure: estimateText,
+      miniature: true,
+    }),
   );
 
 const column = ({ steps, length }: Workings, heading: string) => {

@@ -1,16 +1,15 @@
 import type { Chart } from '../board/chart';
 import { alsoOf, splitOf } from '../board/chart-rules';
 import { formatOf, type Measure, measureKey, plainMeasure } from '../board/measure';
-import { type ConditionContext, verdicts } from '../conditions/condition-kind';
+import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
-import type { Atom, Cube } from '../cube/cube';
+import type { Atom } from '../cube/cube';
 import { measuresOf } from '../cube/cube-request';
 import { measureAtoms } from '../cube/measure-atoms';
 import { type Readings, readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { wholeOfShare } from '../cube/shares';
-import { type Emphasis, type MarkState, markStates } from '../emphasis/emphasise';
-import type { MeasureFormulas } from '../formula/measure-scope';
+import { type MarkState, markStates } from '../emphasis/emphasise';
 import { sameCut } from '../grain';
 import { cutNoun, cutText } from '../words/cut-text';
 import { figureWriter } from '../words/figure-writer';
@@ -19,7 +18,8 @@ import { measureText } from '../words/measure-text';
 import { exactNumberText } from '../words/number-text';
 import { counted } from '../words/plural';
 import { sentenceText } from '../words/sentence';
-import type { Vocabulary } from '../words/vocabulary';
+import { type Vocabulary, vocabularyOf } from '../words/vocabulary';
+import type { StageOutput } from './stage';
 
 /** One step of the way from readings to lit marks: a value per reading. */
 export interface WorkingsStep {
@@ -39,22 +39,6 @@ export interface Workings {
   length: number;
   steps: WorkingsStep[];
   state(reading: number): MarkState;
-}
-
-/** What workings are made from. */
-export interface WorkingsSource {
-  chart: Chart;
-  cube: Cube;
-  /** The readings that conditions judge, in view. */
-  judged: Readings;
-  filters: readonly RowFilter[];
-  formulas: MeasureFormulas | undefined;
-  emphasis: Emphasis;
-  context: ConditionContext;
-  words: Vocabulary;
-  /** How places and series read. */
-  labels: readonly string[];
-  seriesNames: readonly string[];
 }
 
 const verdictTexts = ['no', 'not known', 'yes'];
@@ -128,8 +112,9 @@ function rowsText(filters: readonly RowFilter[], words: Vocabulary): string {
 
 /** Of what the readings are shares, and over which rows that is. */
 function shareStep(
-  { chart, cube, filters, formulas, judged, words }: WorkingsSource,
+  { chart, input: { cube }, filters, formulas, judged }: StageOutput,
   of: Measure,
+  words: Vocabulary,
 ): WorkingsStep {
   const { by } = chart;
   const split = splitOf(chart);
@@ -150,8 +135,10 @@ function shareStep(
 }
 
 /** Puts the workings of a chart together: its readings, then a step for each figure and each condition, state and look. */
-export function workingsOf(source: WorkingsSource): Workings {
-  const { chart, cube, judged, filters, formulas, emphasis, context, words, labels, seriesNames } = source;
+export function workingsOf(result: StageOutput): Workings {
+  const { input, chart, judged, filters, formulas, emphasis, context, labels, seriesNames } = result;
+  const { cube } = input;
+  const words = vocabularyOf(input.board, input.dataset);
   const { by, measure, order } = chart;
   const split = splitOf(chart);
   const rows = rowsText(filters, words);
@@ -187,7 +174,7 @@ export function workingsOf(source: WorkingsSource): Workings {
         matched(judged, whole!, whole!.others.get(measureKey(part))!),
       ),
     ),
-    ...measures.filter(({ share }) => share).map((each) => shareStep(source, each)),
+    ...measures.filter(({ share }) => share).map((each) => shareStep(result, each, words)),
     ...measures.map((each, m) => {
       const values = m === 0 ? judged.value : (judged.others.get(measureKey(each)) ?? judged.value);
       const note = each.aggregate === 'formula' ? `${each.text}, ${rows}` : rows;

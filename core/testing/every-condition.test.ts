@@ -13,6 +13,7 @@ const context = (values: number[]) => ({
   by: { field: 'mark' },
   lever: () => undefined,
   stand: () => undefined,
+  today: '2024-12-31',
 });
 
 describe('the worked example of the docs', () => {

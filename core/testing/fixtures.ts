@@ -9,6 +9,9 @@ import type { Lever } from '../levers/registry';
 import type { SpanLever } from '../levers/span';
 import { type Facts, standOf } from '../levers/standing';
 
+/** The day that is today in tests. */
+export const testDay = '2024-12-31';
+
 /** Four quays over two years: Quel 30 and 10, Harl 20 and none, Ostrin 20 and 5, one unnamed quay. */
 export const cube: Cube = {
   cells: 7,

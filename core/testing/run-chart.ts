@@ -1,9 +1,11 @@
 import type { Chart } from '../board/chart';
 import { estimateText } from '../forms/fit-text';
+import { formulaKit } from '../formula/kit';
 import type { Positions } from '../levers/lever-kind';
 import { chartStages } from '../stages/chart-stages';
 import type { StageInput } from '../stages/stage';
-import { board, cube, dataset, standAt } from './fixtures';
+import { board, cube, dataset, standAt, testDay } from './fixtures';
+import { told } from './told';
 
 /** What a chart of the fixtures' cube comes to, with its levers moved. */
 export const runChart = (
@@ -12,16 +14,20 @@ export const runChart = (
   { board: on = board, ...more }: Partial<StageInput> = {},
   stages = chartStages(),
 ) =>
-  stages.run({
-    board: on,
-    chart,
-    dataset,
-    cube,
-    stand: standAt(on.levers, positions),
-    facts: {},
-    width: 600,
-    height: 400,
-    measure: estimateText,
-    miniature: false,
-    ...more,
-  });
+  told(
+    stages.run({
+      board: on,
+      chart,
+      dataset,
+      cube,
+      stand: standAt(on.levers, positions),
+      facts: {},
+      today: testDay,
+      engine: formulaKit(),
+      width: 600,
+      height: 400,
+      measure: estimateText,
+      miniature: false,
+      ...more,
+    }),
+  );

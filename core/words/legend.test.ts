@@ -5,9 +5,11 @@ import { legendLever } from '../board/chart-rules';
 import { newCue } from '../board/defaults';
 import type { Condition } from '../conditions/registry';
 import { estimateText } from '../forms/fit-text';
+import { formulaKit } from '../formula/kit';
 import type { Positions } from '../levers/lever-kind';
 import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { told } from '../testing/told';
 import { chartSentences } from './chart-sentences';
 import { vocabularyOf } from './vocabulary';
 
@@ -30,19 +32,23 @@ const run = (
 ) => {
   const on = { ...split, ...changes };
   const whole = { ...board, ...more, charts: [on] };
-  return chartStages().run({
-    board: whole,
-    chart: on,
-    dataset,
-    cube,
-    stand: standAt(board.levers, positions),
-    facts: {},
-    width: 500,
-    height: 300,
-    measure: estimateText,
-    miniature: false,
-    ...(focus === undefined ? {} : { focus }),
-  });
+  return told(
+    chartStages().run({
+      board: whole,
+      chart: on,
+      dataset,
+      cube,
+      stand: standAt(board.levers, positions),
+      facts: {},
+      today: testDay,
+      engine: formulaKit(),
+      width: 500,
+      height: 300,
+      measure: estimateText,
+      miniature: false,
+      ...(focus === undefined ? {} : { focus }),
+    }),
+  );
 };
 const legend = (...args: Parameters<typeof run>) =>
   run(...args)
@@ -145,19 +151,23 @@ it('pointing recomputes states alone, and only where a cue reads it', () => {
   const stages = chartStages();
   const at = (cues: Chart['cues'], focusSeries: number) => {
     const on = { ...split, cues };
-    return stages.run({
-      board: { ...board, charts: [on] },
-      chart: on,
-      dataset,
-      cube,
-      stand: standAt(board.levers, {}),
-      facts: {},
-      focusSeries,
-      width: 500,
-      height: 300,
-      measure: estimateText,
-      miniature: false,
-    });
+    return told(
+      stages.run({
+        board: { ...board, charts: [on] },
+        chart: on,
+        dataset,
+        cube,
+        stand: standAt(board.levers, {}),
+        facts: {},
+        today: testDay,
+        engine: formulaKit(),
+        focusSeries,
+        width: 500,
+        height: 300,
+        measure: estimateText,
+        miniature: false,
+      }),
+    );
   };
   const none = lights({ kind: 'rank', count: 1, side: 'highest', ties: 'share' });
   at(none, 0);

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { estimateText } from '../forms/fit-text';
+import { formulaKit } from '../formula/kit';
 import { offersFor } from '../offers/offers-for';
 import { chartStages } from '../stages/chart-stages';
-import { board, chart, cube, dataset, quays, standAt } from '../testing/fixtures';
+import { board, chart, cube, dataset, quays, standAt, testDay } from '../testing/fixtures';
+import { told } from '../testing/told';
 import { chartSentences } from './chart-sentences';
 import { keyText } from './key-text';
 import { reachText } from './lever-reach';
@@ -55,20 +57,22 @@ describe('sentences', () => {
 
 describe('captions', () => {
   const caption = (positions: Record<string, unknown>, changed = chart) =>
-    chartStages()
-      .run({
+    told(
+      chartStages().run({
         board: { ...board, charts: [changed] },
         chart: changed,
         dataset,
         cube,
         stand: standAt(board.levers, positions),
         facts: {},
+        today: testDay,
+        engine: formulaKit(),
         width: 400,
         height: 300,
         measure: estimateText,
         miniature: false,
-      })
-      .caption();
+      }),
+    ).caption();
   it.each([
     [{}, '4 quays, none lit: nothing is picked.'],
     [{ quays: ['Harl'] }, '1 of 4 quays lit: Harl (20).'],

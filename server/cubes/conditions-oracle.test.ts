@@ -32,6 +32,7 @@ const contextOf = (values: (number | null)[]): ConditionContext => ({
   by: { field: 'f' },
   lever: () => undefined,
   stand: () => undefined,
+  today: '2024-12-31',
 });
 const is = (verdict: Uint8Array) => [...verdict].map((each) => each === verdicts.yes);
 

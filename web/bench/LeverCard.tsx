@@ -11,6 +11,7 @@ import { counted } from '@sorvik/core/words/plural';
 import { clearingText } from '@sorvik/core/words/touch-sentence';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
+import { today } from '../app/today';
 import { edit } from '../board/board-slice';
 import { leversReset } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
@@ -50,7 +51,7 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
     const stand = standOf(board.levers, now, facts);
     dispatch(
       edit('a lever removed', (draft) =>
-        removeLever(draft, lever.id, { lever: (id) => leverOf(board, id), stand }),
+        removeLever(draft, lever.id, { lever: (id) => leverOf(board, id), stand, today: today() }),
       ),
     );
     onClose();

@@ -5,6 +5,7 @@ import { heardChart } from '@sorvik/core/board/heard';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { stateCode } from '@sorvik/core/emphasis/emphasise';
 import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
+import { formulaKit } from '@sorvik/core/formula/kit';
 import { giftOf } from '@sorvik/core/levers/gift';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
@@ -12,6 +13,7 @@ import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';
 import type { StageOutput } from '@sorvik/core/stages/stage';
 import { beyondText } from '@sorvik/core/words/beyond-text';
+import { chartCaption, chartLegend, chartSubtitle } from '@sorvik/core/words/chart-words';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import {
@@ -27,6 +29,7 @@ import {
   useState,
 } from 'react';
 import { useAppStore } from '../app/store';
+import { today } from '../app/today';
 import { useKnownFacts } from '../levers/facts-context';
 import { whenIdle } from '../ui/when-idle';
 import { ChartTitle } from './ChartTitle';
@@ -142,6 +145,8 @@ export const ChartFigure = memo(function ChartFigure({
         cube,
         stand: standOf(board.levers, still ?? store.getState().positions.now, facts),
         facts,
+        today: today(),
+        engine: formulaKit(),
         focus: on.current.keyboard >= 0 ? on.current.keyboard : on.current.pointer,
         focusSeries: on.current.series,
         width: size.width,
@@ -155,9 +160,9 @@ export const ChartFigure = memo(function ChartFigure({
         performance.measure('chart painted', { start: ready });
         performance.measure('chart first paint', { start: began });
       }
-      caption.current?.say(output.caption, passing);
-      subtitle.current?.say(output.subtitle, passing);
-      legend.current?.show(output.legend, output.tone, passing);
+      caption.current?.say(() => chartCaption(output), passing);
+      subtitle.current?.say(() => chartSubtitle(output), passing);
+      legend.current?.show(() => chartLegend(output), output.tone, passing);
       if (omitted.current) {
         const { scene, readings } = output;
         const text = [
@@ -199,9 +204,9 @@ export const ChartFigure = memo(function ChartFigure({
         // The drag has ended where it was: what is said in words catches up.
         if (now === committed && shown.current) {
           const { output } = shown.current;
-          caption.current?.say(output.caption, false);
-          subtitle.current?.say(output.subtitle, false);
-          legend.current?.show(output.legend, output.tone, false);
+          caption.current?.say(() => chartCaption(output), false);
+          subtitle.current?.say(() => chartSubtitle(output), false);
+          legend.current?.show(() => chartLegend(output), output.tone, false);
         }
         return;
       }
@@ -276,7 +281,10 @@ export const ChartFigure = memo(function ChartFigure({
       },
     });
     legend.current = made;
-    if (shown.current) made.show(shown.current.output.legend, shown.current.output.tone, false);
+    if (shown.current) {
+      const { output } = shown.current;
+      made.show(() => chartLegend(output), output.tone, false);
+    }
     return () => made.stop();
   }, [still, chart, store, facts, touchable, pointSeries]);
 
@@ -375,7 +383,8 @@ export const ChartFigure = memo(function ChartFigure({
           className="sv-chart-subtitle"
           ref={(element) => {
             subtitle.current = element && new Caption(element);
-            if (element && shown.current) subtitle.current?.say(shown.current.output.subtitle, false);
+            const now = shown.current?.output;
+            if (element && now) subtitle.current?.say(() => chartSubtitle(now), false);
           }}
         />
       )}

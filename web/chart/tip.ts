@@ -1,4 +1,5 @@
 import type { StageOutput } from '@sorvik/core/stages/stage';
+import { markReason } from '@sorvik/core/words/chart-words';
 
 /** How long the pointer rests on a mark before its tip comes, ms; moving on to the next mark takes no time. */
 const rest = 250;
@@ -52,7 +53,7 @@ export class Tip {
     head!.textContent = output.name(index);
     const besides = output.pointed(index);
     figure!.textContent = besides ? `${output.exact(index)} · ${besides}` : output.exact(index);
-    why!.textContent = output.why(index);
+    why!.textContent = markReason(output, index);
     element.setAttribute('role', this.byKeyboard ? 'status' : 'tooltip');
     element.hidden = false;
     this.place(mark, output.scene.band.direction === 'y');

@@ -11,6 +11,7 @@ import { rowFilters } from '@sorvik/core/stages/row-filters';
 import { useEffect, useState } from 'react';
 import { api, cubeAt, problemText } from '../app/api';
 import { useAppStore } from '../app/store';
+import { today } from '../app/today';
 import { useKnownFacts } from '../levers/facts-context';
 
 type Levels = ReturnType<typeof requestLevels>;
@@ -62,7 +63,7 @@ export function useAskedCube(
     /** What the filters keep now, of the values that there are. */
     const keptNow = (positions: Positions, keep: { unsubscribe(): void }[]): Promise<Kept[]> => {
       const stand = standOf(board.levers, positions, facts);
-      const filters = rowFilters(chart, { lever: (id) => leverOf(board, id), stand });
+      const filters = rowFilters(chart, { lever: (id) => leverOf(board, id), stand, today: today() });
       return Promise.all(
         filters.map(async (filter) => {
           const { field, grain } = filter;

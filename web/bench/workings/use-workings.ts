@@ -1,11 +1,13 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { heardChart } from '@sorvik/core/board/heard';
+import { formulaKit } from '@sorvik/core/formula/kit';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';
 import { type Workings, workingsOf } from '@sorvik/core/stages/workings';
 import { useMemo } from 'react';
+import { today } from '../../app/today';
 import { measureText } from '../../chart/measure-text';
 import { useChartData } from '../../chart/use-cube';
 import { useKnownFacts } from '../../levers/facts-context';
@@ -30,11 +32,13 @@ export function useWorkings(
       cube,
       stand: standOf(board.levers, positions, facts),
       facts,
+      today: today(),
+      engine: formulaKit(),
       width: 400,
       height: 300,
       measure: measureText,
       miniature: true,
     });
-    return workingsOf(output.forWorkings());
+    return workingsOf(output);
   }, [stages, board, chart, dataset, cube, ready, problem, positions, facts]);
 }

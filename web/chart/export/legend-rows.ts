@@ -2,6 +2,7 @@ import { isValueColour } from '@sorvik/core/board/look';
 import { stateCode } from '@sorvik/core/emphasis/emphasise';
 import { cssColour } from '@sorvik/core/looks/value-colour';
 import type { StageOutput } from '@sorvik/core/stages/stage';
+import { chartLegend } from '@sorvik/core/words/chart-words';
 import type { LegendEntry } from '@sorvik/core/words/legend';
 import { measureText } from '../measure-text';
 import { lookCss } from '../shapes/look-css';
@@ -27,7 +28,7 @@ export function legendRows(
   top: number,
   width: number,
 ): number {
-  const entries = output.legend();
+  const entries = chartLegend(output);
   let x = left;
   let y = top;
   for (const entry of entries) {

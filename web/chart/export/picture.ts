@@ -1,3 +1,4 @@
+import { chartCaption, chartSubtitle } from '@sorvik/core/words/chart-words';
 import { fontFamily, measureText } from '../measure-text';
 import { make } from '../svg';
 import { SvgPainter } from '../svg-painter';
@@ -94,7 +95,7 @@ export async function chartPicture({ output, svg, title }: Carried): Promise<Pic
       y += 4;
     };
     write(title, 17, '', 'font-weight:650');
-    const subtitle = output.subtitle();
+    const subtitle = chartSubtitle(output);
     if (subtitle) write(subtitle, 13, 'sv-tick');
     y += legendRows(sheet, output, margin, y, room);
     const plot = make('svg', sheet);
@@ -102,7 +103,7 @@ export async function chartPicture({ output, svg, title }: Carried): Promise<Pic
     plot.setAttribute('x', String(margin));
     plot.setAttribute('y', String(y));
     y += scene.height + 10;
-    write(output.caption(), 13, 'sv-tick');
+    write(chartCaption(output), 13, 'sv-tick');
     const height = Math.ceil(y + margin / 2);
     for (const [name, value] of Object.entries({ width, height, fill: 'var(--bs-body-bg)' }))
       ground.setAttribute(name, String(value));

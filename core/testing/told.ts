@@ -1,0 +1,20 @@
+import type { StageOutput } from '../stages/stage';
+import { chartCaption, chartLegend, chartSubtitle, markReason } from '../words/chart-words';
+import type { LegendEntry } from '../words/legend';
+
+/** A result with all that is said of it. */
+export interface Told extends StageOutput {
+  legend(): LegendEntry[];
+  subtitle(): string;
+  caption(): string;
+  why(mark: number): string;
+}
+
+/** What a chart comes to, and what is said of it, in one hand. */
+export const told = (result: StageOutput): Told => ({
+  ...result,
+  legend: () => chartLegend(result),
+  subtitle: () => chartSubtitle(result),
+  caption: () => chartCaption(result),
+  why: (mark) => markReason(result, mark),
+});
