@@ -1,7 +1,7 @@
 import { newCue } from '@sorvik/core/board/defaults';
 import type { ConditionContext } from '@sorvik/core/conditions/condition-kind';
 import type { Condition } from '@sorvik/core/conditions/registry';
-import { plainReadings } from '@sorvik/core/cube/readings';
+import { plainReadings } from '@sorvik/core/cube/readings-shape';
 import { emphasise } from '@sorvik/core/emphasis/emphasise';
 import { median, rounded } from './statistics';
 

@@ -1,6 +1,6 @@
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import { readingsOf } from '@sorvik/core/cube/readings';
-import { keepValues } from '@sorvik/core/cube/row-filter';
+import { keepValues } from '@sorvik/core/conditions/keep-values';
 import type { StartedServer } from './server';
 import { median, quantile, rounded } from './statistics';
 

@@ -1,4 +1,4 @@
-import { plainReadings } from '@sorvik/core/cube/readings';
+import { plainReadings } from '@sorvik/core/cube/readings-shape';
 import { markRows, markScope } from '@sorvik/core/formula/mark-scope';
 import { wholeKit } from '@sorvik/core/formula/whole-kit';
 import { median, rounded } from './statistics';

@@ -13,8 +13,8 @@ import {
   validateSync,
 } from 'class-validator';
 import type { DatasetInfo, FieldInfo } from '../dataset';
-import { formulaKit } from '../formula/kit';
 import { everyPart } from '../formula/parts-of';
+import { formulaKit } from '../formula/provided';
 import { withFieldNames } from '../formula/rename-fields';
 import { type FieldType, fieldTypes, isNumeric, isTemporal } from '../values';
 import type { Board } from './board';

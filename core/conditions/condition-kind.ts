@@ -3,7 +3,7 @@ import type { BoardEvent } from '../board/event';
 import type { LeverAbility } from '../board/lever-ability';
 import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { RowFilter } from '../cube/row-filter';
 import type { FieldCut } from '../grain';
 import type { Kind } from '../kinds';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Category } from '../board/category';
 import type { ReadingFigure } from '../board/figure';
-import { plainReadings } from '../cube/readings';
+import { plainReadings } from '../cube/readings-shape';
 import type { LimitsLever } from '../levers/limits';
 import { localFromText } from '../levers/zone-time';
 import { stretch } from '../testing/fixtures';

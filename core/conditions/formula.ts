@@ -1,10 +1,10 @@
 import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { type Compiled, FormulaError } from '../formula/compiled';
 import type { FormulaProblem, ValueType } from '../formula/expression';
-import { formulaKit } from '../formula/kit';
 import { leversIn, withLevers } from '../formula/lever-names';
 import { type MarkNames, markRows, markScope } from '../formula/mark-scope';
 import { everyPart } from '../formula/parts-of';
+import { formulaKit } from '../formula/provided';
 import type { FieldCut } from '../grain';
 import { kindOf } from '../levers/registry';
 import type { KeyValue } from '../values';

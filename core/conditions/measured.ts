@@ -1,5 +1,5 @@
 import { type Measure, measureKey } from '../board/measure';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 
 const nothing = new Float64Array(0);
 

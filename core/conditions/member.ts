@@ -1,6 +1,6 @@
 import { IsIn } from 'class-validator';
 import { IsId } from '../board/id';
-import { keepValues } from '../cube/row-filter';
+import { keepValues } from './keep-values';
 import { sameCut } from '../grain';
 import type { LeverContext, LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';

@@ -4,7 +4,7 @@ import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from 
 import { idPattern } from '../board/id';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
-import { type Readings, startsOf } from '../cube/readings';
+import { type Readings, startsOf } from '../cube/readings-shape';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { floatsAt, ints } from '../typed-lists';

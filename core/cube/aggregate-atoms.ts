@@ -1,8 +1,10 @@
-import type { Measure } from '../board/measure';
 import type { Atom } from './cube';
 
 /** An aggregate of a field as it is said on a board, without a formula. */
-type Aggregated = Pick<Measure, 'aggregate' | 'field'>;
+interface Aggregated {
+  aggregate: 'sum' | 'average' | 'count' | 'min' | 'max' | 'formula';
+  field?: string | undefined;
+}
 
 /** The atoms from which an aggregate is put together after any filter. */
 export function aggregateAtoms({ aggregate, field }: Aggregated): Atom[] {

@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Order } from '../board/chart';
 import type { Measure } from '../board/measure';
-import { provideFormulas } from '../formula/kit';
 import type { MeasureFormulas } from '../formula/measure-scope';
+import { provideFormulas } from '../formula/provided';
 import { wholeKit } from '../formula/whole-kit';
 import { type AtomOfRows, askedCube, cubeOfRows, randomFrom, type TestRow } from '../testing/cube-of-rows';
 import { floats } from '../typed-lists';
@@ -12,7 +12,7 @@ import type { Cube } from './cube';
 import { requestLevels } from './cube-request';
 import { measureAtoms } from './measure-atoms';
 import { readingsOf } from './readings';
-import { keepValues } from './row-filter';
+import { keepValues } from '../conditions/keep-values';
 
 provideFormulas(wholeKit);
 

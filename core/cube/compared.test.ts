@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Compare } from '../board/compare';
 import { seriesReadings } from '../testing/readings';
 import { comparedReadings, plainKey } from './compared';
-import { plainReadings } from './readings';
+import { plainReadings } from './readings-shape';
 
 const list = (values: (number | null)[]) => Float64Array.from(values, (value) => value ?? Number.NaN);
 const routes = plainReadings(['a', 'b', 'c', 'd'], list([10, 20, null, 0]));

@@ -4,7 +4,7 @@ import type { Grain } from '../grain';
 import { addDays, isDateText, periodAt, periodOrdinal } from '../periods';
 import { floats } from '../typed-lists';
 import type { KeyValue } from '../values';
-import type { Readings } from './readings';
+import type { Readings } from './readings-shape';
 
 /** How a figure stands against another one; NaN where one is missing, or where there is nothing to divide by. */
 const against: Record<Compare['as'], (value: number, other: number) => number> = {

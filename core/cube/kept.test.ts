@@ -4,7 +4,7 @@ import { compareKeys, type KeyValue } from '../values';
 import type { Cube } from './cube';
 import { keptOf } from './kept';
 import { rollUp } from './roll-up';
-import { keepValues } from './row-filter';
+import { keepValues } from '../conditions/keep-values';
 
 const filter = (field: string, keeps: (value: KeyValue) => boolean) => ({ field, keeps, text: () => '' });
 

@@ -1,6 +1,6 @@
 import type { MissingRule } from '../board/chart';
 import { floats, intsAt, named } from '../typed-lists';
-import { type Readings, startsOf } from './readings';
+import { type Readings, startsOf } from './readings-shape';
 
 /** The readings at these indices; where an index is -1, a reading without a value. */
 function taken(readings: Readings, from: Int32Array, place: Int32Array, seriesOf: Int32Array): Readings {

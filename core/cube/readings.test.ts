@@ -3,7 +3,7 @@ import type { Order } from '../board/chart';
 import type { Measure } from '../board/measure';
 import { chart, cube } from '../testing/fixtures';
 import { readingsOf } from './readings';
-import { keepValues } from './row-filter';
+import { keepValues } from '../conditions/keep-values';
 
 const read = (
   measure: Measure,

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { cellMask } from './cell-mask';
 import type { Cube } from './cube';
 import { keyValues, rollUp } from './roll-up';
-import { keepValues } from './row-filter';
+import { keepValues } from '../conditions/keep-values';
 
 const quays = ['Quel', 'Harl', 'Ostrin'];
 const years = ['2023-01-01', '2024-01-01'];

@@ -1,6 +1,5 @@
 import type { FieldCut } from '../grain';
 import type { KeyValue } from '../values';
-import { listed } from '../words/plural';
 
 /** Keeps the rows whose cut has a value that passes; a missing value never does. */
 export interface RowFilter extends FieldCut {
@@ -9,15 +8,4 @@ export interface RowFilter extends FieldCut {
   covers?(first: KeyValue, last: KeyValue): 'whole' | 'part' | 'none';
   /** What is kept, in words, given how a value reads: "Quel – Ostrin and Harl – Vemmen". */
   text(read: (value: KeyValue) => string): string;
-}
-
-/** Keeps the rows whose cut has one of the values. */
-export function keepValues({ field, grain }: FieldCut, values: readonly KeyValue[]): RowFilter {
-  const held = new Set(values);
-  return {
-    field,
-    grain,
-    keeps: (value) => held.has(value),
-    text: (read) => listed(values.slice(0, 3).map(read), 3, values.length),
-  };
 }

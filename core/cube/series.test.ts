@@ -7,7 +7,7 @@ import { compareKeys } from '../values';
 import { axisPlace, axisValue, placesRise } from './axis-place';
 import type { Cube } from './cube';
 import { readingsOf } from './readings';
-import { keepValues } from './row-filter';
+import { keepValues } from '../conditions/keep-values';
 
 const year = { field: 'day', grain: 'year' as const };
 const quay = { field: 'quay' };

@@ -1,7 +1,7 @@
 import { type Measure, measureKey } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
 import { ints, named } from '../typed-lists';
-import type { Readings } from './readings';
+import type { Readings } from './readings-shape';
 
 /** `times` copies of a list, one after the other. */
 function repeated<T extends Int32Array | Float64Array>(list: T, times: number): T {

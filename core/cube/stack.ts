@@ -1,11 +1,6 @@
+import type { Ends } from './readings-shape';
 import type { Arrangement } from '../board/split';
-import type { Readings } from './readings';
-
-/** Where each reading begins and ends on the value axis; NaN where it has no value. */
-export interface Ends {
-  from: Float64Array;
-  to: Float64Array;
-}
+import type { Readings } from './readings-shape';
 
 /** The sum of the sizes of all readings at each place. */
 function sizesOf({ value, place, places }: Readings): Float64Array {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Cue } from '../board/cue';
 import { memberCue } from '../board/defaults';
 import type { ConditionContext } from '../conditions/condition-kind';
-import { plainReadings } from '../cube/readings';
+import { plainReadings } from '../cube/readings-shape';
 import { quays, years } from '../testing/fixtures';
 import type { KeyValue } from '../values';
 import { emphasise, markStates } from './emphasise';

@@ -3,7 +3,7 @@ import { type Look, seriesColour } from '../board/look';
 import type { Otherwise } from '../board/otherwise';
 import { type ConditionContext, type Evaluation, verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 
 export const markStates = ['plain', 'muted', 'lit', 'gone'] as const;
 export type MarkState = (typeof markStates)[number];

@@ -1,6 +1,6 @@
 import { isValueColour } from '../board/look';
 import { betweenReadings, verdicts } from '../conditions/condition-kind';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { Emphasis } from './emphasise';
 
 /** A lit stretch of a line, from and to points along the places; a reading stands in the middle of its place. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plainReadings, type Readings } from '../cube/readings';
+import { plainReadings, type Readings } from '../cube/readings-shape';
 import { addDays, periodAt, periodOrdinal } from '../periods';
 import type { KeyValue } from '../values';
 import { stretchOfInterval, valueAtPlace } from './band-span';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { memberCue } from '../board/defaults';
-import { plainReadings } from '../cube/readings';
+import { plainReadings } from '../cube/readings-shape';
 import { emphasise } from '../emphasis/emphasise';
 import { quays, standAt } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';

@@ -1,5 +1,5 @@
-import type { Readings } from '../cube/readings';
-import type { Ends } from '../cube/stack';
+import type { Readings } from '../cube/readings-shape';
+import type { Ends } from '../cube/readings-shape';
 import type { Kind } from '../kinds';
 import type { Scene, TextMeasure } from './scene';
 import type { AxisRange } from './value-axis';

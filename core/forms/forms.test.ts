@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings';
+import { plainReadings } from '../cube/readings-shape';
 import { labelSteps } from '../grain';
 import { line } from '../guides/line';
 import { formInput } from '../testing/form-input';

@@ -1,5 +1,5 @@
 import type { LabelRule } from '../board/otherwise';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { type Emphasis, stateCode } from '../emphasis/emphasise';
 import type { Strand } from '../emphasis/strands';
 import { type Edges, overlap, textEdges } from './edges';

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { newCue } from '../board/defaults';
 import type { Look } from '../board/look';
 import type { Condition } from '../conditions/registry';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { emphasise } from '../emphasis/emphasise';
 import { strandsOf } from '../emphasis/strands';
 import { formInput } from '../testing/form-input';

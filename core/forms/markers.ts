@@ -1,5 +1,5 @@
 import type { MarkerShape } from '../board/look';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { type Emphasis, stateCode } from '../emphasis/emphasise';
 import type { Strand } from '../emphasis/strands';
 import type { PointMarks, Scene } from './scene';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
-import { plainReadings } from '../cube/readings';
+import { plainReadings } from '../cube/readings-shape';
 import { offersFor } from '../offers/offers-for';
 import { workingsOf } from '../stages/workings';
 import { board, chart, dataset } from '../testing/fixtures';

@@ -1,5 +1,5 @@
 import { bisectLeft } from 'd3-array';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { leadsOn, type Piece } from '../emphasis/strands';
 import type { PointMarks, Scene } from './scene';
 

@@ -1,5 +1,5 @@
-import type { Readings } from '../cube/readings';
-import type { Ends } from '../cube/stack';
+import type { Readings } from '../cube/readings-shape';
+import type { Ends } from '../cube/readings-shape';
 import { manyBars } from './form-kind';
 import type { Slots, ValueAxis } from './scene';
 import { isOn } from './value-axis';

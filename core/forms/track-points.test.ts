@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings';
+import { plainReadings } from '../cube/readings-shape';
 import { trackPoints } from './piece-points';
 
 /** The segments that lines are made of, each as its two ends along and up, moved by some px along. */

@@ -1,5 +1,5 @@
 import type { Order } from '../board/chart';
-import { type Readings, startsOf } from '../cube/readings';
+import { type Readings, startsOf } from '../cube/readings-shape';
 import type { Interval, Stretch } from '../levers/lever-kind';
 import { floatsAt, ints, intsAt, named } from '../typed-lists';
 import { compareKeys, type KeyValue } from '../values';

@@ -1,9 +1,6 @@
-import type { RowField } from '../dataset';
-import { isNumeric } from '../values';
-import { type AggregateCall, FormulaError, type SqlPrinter } from './compiled';
+import { compile } from './compile';
+import { type AggregateCall, type FieldScope, FormulaError, type SqlPrinter } from './compiled';
 import type { Expression } from './expression';
-import { formulaKit } from './kit';
-import { rowScope } from './row-formula';
 
 const signatures: Record<string, string> = {
   COUNT: 'COUNT(*) or COUNT(value)',
@@ -16,13 +13,8 @@ const known = ['COUNT', 'SUM', 'AVG', 'MIN', 'MAX', 'STDDEV_SAMP', 'VAR_SAMP', '
  * An aggregate of rows, checked: of numbers, except that anything can be counted. Returns how it is written in SQL.
  * Throws a `FormulaError` with the place of what is wrong.
  */
-export function compileAggregate(
-  call: AggregateCall,
-  fields: readonly RowField[],
-): (printer: SqlPrinter) => string {
+export function compileAggregate(call: AggregateCall, scope: FieldScope): (printer: SqlPrinter) => string {
   const { name, args, star, distinct, within, filter, over } = call;
-  const kit = formulaKit()!;
-  const scope = rowScope(fields);
   const [arg] = args;
   const written = () =>
     new FormulaError(`${signatures[name] ?? `${name}(number)`} is how ${name} is written.`, call);
@@ -32,11 +24,11 @@ export function compileAggregate(
   if ((within !== undefined) !== (name === 'PERCENTILE_CONT') || (within && distinct)) throw written();
 
   const figure = (part: Expression) => {
-    const compiled = kit.compile(part, scope);
+    const compiled = compile(part, scope);
     if (compiled.type === 'number' || compiled.type === 'null') return compiled;
-    const field = part.kind === 'name' && fields.find(({ key }) => key === part.name.toLowerCase());
+    const field = part.kind === 'name' && scope.field(part.name);
     throw new FormulaError(
-      field && !isNumeric(field.type)
+      field && !field.numeric
         ? `${name} takes a field of numbers, and ${field.name} is none.`
         : `${name} takes a number.`,
       part,
@@ -44,9 +36,9 @@ export function compileAggregate(
   };
   if (within && !(arg!.kind === 'value' && typeof arg!.value === 'number' && arg!.value <= 1))
     throw new FormulaError('It takes a share from 0 to 1, written as a number: 0.5 is the median.', arg!);
-  const taken = star ? null : name === 'COUNT' ? kit.compile(arg!, scope) : figure(arg!);
+  const taken = star ? null : name === 'COUNT' ? compile(arg!, scope) : figure(arg!);
   const ordered = within && figure(within.by);
-  const meets = filter && kit.compile(filter, scope);
+  const meets = filter && compile(filter, scope);
   if (meets && meets.type !== 'boolean' && meets.type !== 'null')
     throw new FormulaError('What follows WHERE has to be true or false of a row.', filter);
 

@@ -53,6 +53,15 @@ export interface Scope {
   windows: boolean;
 }
 
+/** What levers mean where a formula stands. */
+export type LeverScope = Pick<Scope, 'lever' | 'levers'>;
+
+/** What names mean where a row stands by itself: the fields of its table. */
+export interface FieldScope extends Scope {
+  /** What a field is called, and whether it holds numbers. */
+  field(name: string): { name: string; numeric: boolean } | undefined;
+}
+
 /** Where a part of a formula is compiled: what names mean there, and how the parts it is made of are compiled. */
 export interface Compiling {
   scope: Scope;

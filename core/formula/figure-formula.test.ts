@@ -8,7 +8,7 @@ import { chartStages } from '../stages/chart-stages';
 import { board, chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { figureProblem, formulaFigure } from './figure-formula';
-import { provideFormulas } from './kit';
+import { provideFormulas } from './provided';
 import { wholeKit } from './whole-kit';
 
 provideFormulas(wholeKit);

@@ -1,6 +1,6 @@
 import { type Measure, measureKey } from '../board/measure';
 import type { MarkKeys } from '../conditions/condition-kind';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { Stand } from '../levers/lever-kind';
 import type { Rows, Scope } from './compiled';
 import type { Value, ValueType } from './expression';

@@ -1,8 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { measureKey } from '../board/measure';
-import { plainReadings } from '../cube/readings';
-import { provideFormulas } from './kit';
+import { plainReadings } from '../cube/readings-shape';
 import { markTextProblem, markTexts } from './mark-text';
+import { provideFormulas } from './provided';
 import { wholeKit } from './whole-kit';
 
 beforeAll(() => provideFormulas(wholeKit));

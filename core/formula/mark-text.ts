@@ -1,10 +1,10 @@
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { Stand } from '../levers/lever-kind';
 import { numberText } from '../words/number-text';
 import { FormulaError } from './compiled';
 import type { FormulaProblem, Value } from './expression';
-import { formulaKit } from './kit';
 import { type MarkNames, markRows, markScope } from './mark-scope';
+import { formulaKit } from './provided';
 
 const textOf = (value: Value): string =>
   value === null ? '' : typeof value === 'number' ? numberText(value) : String(value);

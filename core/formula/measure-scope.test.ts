@@ -3,13 +3,13 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Measure } from '../board/measure';
 import { readingsOf } from '../cube/readings';
-import { keepValues } from '../cube/row-filter';
+import { keepValues } from '../conditions/keep-values';
 import { totalOf } from '../cube/shares';
 import type { NumberLever } from '../levers/number';
 import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
-import { provideFormulas } from './kit';
 import { leverReader } from './lever-gift';
 import { formulaAtoms, formulaFigures, type MeasureFormulas, measureProblem } from './measure-scope';
+import { provideFormulas } from './provided';
 import { wholeKit } from './whole-kit';
 
 beforeAll(() => provideFormulas(wholeKit));

@@ -4,9 +4,10 @@ import type { DatasetInfo, RowField } from '../dataset';
 import { isNumeric } from '../values';
 import { type AggregateCall, type Compiled, FormulaError, type Rows, type Scope } from './compiled';
 import type { At, Expression, FormulaProblem } from './expression';
-import { formulaKit } from './kit';
 import { type LeverNames, leverScope } from './lever-gift';
 import { everyPart, partsOf } from './parts-of';
+import { formulaKit } from './provided';
+import { rowScope } from './row-formula';
 import { valueTypeOf } from './value-type';
 
 /** What is aggregated: a field or an expression, of all rows or of some. */
@@ -103,7 +104,7 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
       }
       if (fields) {
         checkRows(call);
-        formulaKit()!.aggregate(call, fields);
+        formulaKit()!.aggregate(call, rowScope(fields));
       }
       const [atom] = atomsOf(call, text);
       return { ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + atomKey(atom!), type: 'number' };

@@ -2,29 +2,35 @@ import { quantileSorted } from 'd3-array';
 import { aggregateFunction } from './aggregates';
 import { compareValues } from './compare';
 import { compile } from './compile';
-import { type AggregateCall, type Compiled, FormulaError, type Rows, type Scope } from './compiled';
+import {
+  type AggregateCall,
+  type Compiled,
+  FormulaError,
+  type LeverScope,
+  type Rows,
+  type Scope,
+} from './compiled';
 import type { Value } from './expression';
 import type { ReadFigure } from './kit';
-import { type LeverNames, leverReader, leverScope } from './lever-gift';
 import { parseFormula } from './parse';
 
 /** The one name of what the marks show. */
 const own = 'value';
 
 /** What one mark shows; levers as parameters. */
-const markScope = (names: LeverNames): Scope => ({
+const markScope = (levers: LeverScope): Scope => ({
   column: (name) => (name.toLowerCase() === own ? { ref: own, type: 'number' } : undefined),
   names: () => [own],
-  ...leverScope(names),
+  ...levers,
   windows: false,
 });
 
 /** An aggregate of all the marks in view, checked; returns how it is computed. */
 function compileTaken(
   call: AggregateCall,
-  names: LeverNames,
+  levers: LeverScope,
 ): { type: Compiled['type']; of(rows: Rows): Value } {
-  const scope = markScope(names);
+  const scope = markScope(levers);
   const { name, args, star, distinct, within, filter } = call;
   const known = aggregateFunction(name);
   const [arg] = args;
@@ -70,7 +76,7 @@ function compileTaken(
 }
 
 /** Reads and checks a formula that makes one figure of the marks in view, and of levers. */
-export function readFigure(text: string, names: LeverNames): ReadFigure {
+export function readFigure(text: string, levers: LeverScope): ReadFigure {
   const parsed = parseFormula(text);
   if (!parsed.ok) return parsed;
   const takings = new Map<string, (rows: Rows) => Value>();
@@ -81,9 +87,9 @@ export function readFigure(text: string, names: LeverNames): ReadFigure {
       name.toLowerCase() === own
         ? 'There are many values here, one for each mark: take them together, AVG(value).'
         : `Of the marks there is value, taken together: AVG(value).`,
-    ...leverScope(names),
+    ...levers,
     aggregate(call) {
-      const { type, of } = compileTaken(call, names);
+      const { type, of } = compileTaken(call, levers);
       const ref = `${call.from}-${call.to}`;
       takings.set(ref, of);
       return { ref, type: type as 'number' };
@@ -96,12 +102,11 @@ export function readFigure(text: string, names: LeverNames): ReadFigure {
       return { ok: false, problem: { ...parsed.expression, message: 'It has to be a number.' } };
     return {
       ok: true,
-      run(value, { stand }, today) {
+      run(value, more) {
         const marks: Rows = {
           length: value.length,
           column: () => (i) => (Number.isNaN(value[i]!) ? null : value[i]!),
-          lever: leverReader(names, stand),
-          today,
+          ...more,
         };
         const one: Rows = {
           ...marks,

@@ -1,5 +1,5 @@
-import { formulaKit } from './kit';
 import { everyPart } from './parts-of';
+import { formulaKit } from './provided';
 
 const plain = /^[a-z_][a-z0-9_]*$/i;
 

@@ -1,11 +1,11 @@
 import type { RowField } from '../dataset';
-import type { FieldType } from '../values';
-import { type Compiled, FormulaError, type Scope } from './compiled';
+import { type FieldType, isNumeric } from '../values';
+import { type Compiled, type FieldScope, FormulaError } from './compiled';
 import type { FormulaProblem, ValueType } from './expression';
 import { strict } from './fitting';
-import { formulaKit } from './kit';
 import { once } from './once';
 import { everyPart } from './parts-of';
+import { formulaKit } from './provided';
 import { valueTypeOf } from './value-type';
 
 export type ReadRow =
@@ -28,7 +28,7 @@ const fieldTypeOf: Record<ValueType, FieldType> = {
 };
 
 /** The names that mean something where a row stands by itself: the fields of its dataset. */
-export function rowScope(fields: readonly RowField[]): Scope {
+export function rowScope(fields: readonly RowField[]): FieldScope {
   const known = new Map(fields.map((field) => [field.key, field]));
   return {
     column(name) {
@@ -40,6 +40,10 @@ export function rowScope(fields: readonly RowField[]): Scope {
           whole: field.type === 'integer',
         }
       );
+    },
+    field(name) {
+      const field = known.get(name.toLowerCase());
+      return field && { name: field.name, numeric: isNumeric(field.type) };
     },
     names: () => fields.map(({ key }) => key),
     lever: (name) =>

@@ -4,7 +4,7 @@ import type { BoardEvent } from '../board/event';
 import type { LeverAbility } from '../board/lever-ability';
 import type { LookColour } from '../board/look';
 import type { MarkKeys } from '../conditions/condition-kind';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { BandAxis, SceneLine, SceneText, TextMeasure, ValueAxis } from '../forms/scene';
 import type { Kind } from '../kinds';
 import type { LeverContext } from '../levers/lever-kind';

@@ -7,7 +7,7 @@ import { stateCode } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { SceneText } from '../forms/scene';
 import { positionOn } from '../forms/value-axis';
-import { formulaKit } from '../formula/kit';
+import { formulaKit } from '../formula/provided';
 import type { LimitsLever } from '../levers/limits';
 import { chartStages } from '../stages/chart-stages';
 import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';

@@ -1,4 +1,4 @@
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { type FieldCut, sameCut } from '../grain';
 import type { Gift } from './lever-kind';
 import { kindOf, type Lever } from './registry';

@@ -1,6 +1,6 @@
 import { isNamedColour, isValueColour, type Look, type LookColour } from '../board/look';
 import { measuredBy } from '../conditions/measured';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { colourOfValue, farthestFrom } from './value-colour';
 
 /** A colour of the theme's by its name, or one of its own in CSS; neither where a look sets none. */

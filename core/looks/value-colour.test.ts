@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings';
+import { plainReadings } from '../cube/readings-shape';
 import { markColour } from './mark-colour';
 import { seriesLooks } from './series-looks';
 import { colourOfValue, farthestFrom } from './value-colour';

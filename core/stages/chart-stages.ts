@@ -7,7 +7,7 @@ import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
 import { plainKey } from '../cube/compared';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { DatasetInfo } from '../dataset';
 import { stretchOfInterval } from '../forms/band-span';
 import { formKinds } from '../forms/registry';

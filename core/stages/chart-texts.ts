@@ -1,6 +1,6 @@
 import type { Category } from '../board/category';
 import { formatOf, type Measure } from '../board/measure';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { DatasetInfo } from '../dataset';
 import { sameCut } from '../grain';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';

@@ -6,7 +6,7 @@ import { memberCue, newCue } from '../board/defaults';
 import { markStates } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { RectMarks } from '../forms/scene';
-import { formulaKit } from '../formula/kit';
+import { formulaKit } from '../formula/provided';
 import type { ChoiceLever } from '../levers/choice';
 import type { Positions } from '../levers/lever-kind';
 import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';

@@ -6,7 +6,7 @@ import type { Look } from '../board/look';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../cube/cube';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { type Emphasis, emphasise } from '../emphasis/emphasise';
 import { type Strand, strandsOf } from '../emphasis/strands';
 import type { Edges } from '../forms/edges';

@@ -9,7 +9,8 @@ import { comparedReadings, type NotCompared, notCompared } from '../cube/compare
 import type { Cube } from '../cube/cube';
 import { formulaMeasures, measuresOf } from '../cube/cube-request';
 import { filledReadings } from '../cube/missing';
-import { type Readings, readingsOf } from '../cube/readings';
+import { type Readings } from '../cube/readings-shape';
+import { readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { severalReadings } from '../cube/several';
 import { wholeIn } from '../cube/shares';

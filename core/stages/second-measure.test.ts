@@ -5,7 +5,7 @@ import { cubeRequest } from '../cube/cube-request';
 import { stateCode } from '../emphasis/emphasise';
 import { estimateText } from '../forms/fit-text';
 import type { DotMarks } from '../forms/scene';
-import { formulaKit } from '../formula/kit';
+import { formulaKit } from '../formula/provided';
 import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
 import { told } from '../testing/told';
 import { readingsCsv } from '../words/readings-csv';

@@ -5,7 +5,7 @@ import type { MutedTone } from '../board/otherwise';
 import type { ConditionContext } from '../conditions/condition-kind';
 import type { Measured } from '../conditions/reading-figure';
 import type { Cube } from '../cube/cube';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { RowFilter } from '../cube/row-filter';
 import type { DatasetInfo } from '../dataset';
 import type { Emphasis } from '../emphasis/emphasise';

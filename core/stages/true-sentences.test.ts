@@ -4,7 +4,7 @@ import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure, plainMeasure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
 import { markStates } from '../emphasis/emphasise';
-import { provideFormulas } from '../formula/kit';
+import { provideFormulas } from '../formula/provided';
 import { wholeKit } from '../formula/whole-kit';
 import type { LeverFacts } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';

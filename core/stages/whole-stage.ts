@@ -6,7 +6,7 @@ import type { Cube } from '../cube/cube';
 import { readingsOf } from '../cube/readings';
 import type { RowFilter } from '../cube/row-filter';
 import { wholeIn } from '../cube/shares';
-import type { Ends } from '../cube/stack';
+import type { Ends } from '../cube/readings-shape';
 import { extentOf } from '../forms/extent';
 import type { MeasureFormulas } from '../formula/measure-scope';
 import type { LeverContext } from '../levers/lever-kind';

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../board/defaults';
 import { estimateText } from '../forms/fit-text';
-import { formulaKit, provideFormulas } from '../formula/kit';
+import { formulaKit, provideFormulas } from '../formula/provided';
 import { wholeKit } from '../formula/whole-kit';
 import type { Positions } from '../levers/lever-kind';
 import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';

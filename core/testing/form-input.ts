@@ -1,4 +1,4 @@
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { endsOf } from '../cube/stack';
 import { estimateText } from '../forms/fit-text';
 import type { FormInput } from '../forms/form-kind';

@@ -1,4 +1,4 @@
-import { type Readings, startsOf } from '../cube/readings';
+import { type Readings, startsOf } from '../cube/readings-shape';
 import type { KeyValue } from '../values';
 
 /** Readings of several series over the places 0 to n - 1; undefined where a series has no reading, null where no value. */

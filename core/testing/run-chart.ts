@@ -1,6 +1,6 @@
 import type { Chart } from '../board/chart';
 import { estimateText } from '../forms/fit-text';
-import { formulaKit } from '../formula/kit';
+import { formulaKit } from '../formula/provided';
 import type { Positions } from '../levers/lever-kind';
 import { chartStages } from '../stages/chart-stages';
 import type { StageInput } from '../stages/stage';

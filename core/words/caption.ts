@@ -4,7 +4,7 @@ import { alsoOf } from '../board/chart-rules';
 import { isValueColour, seriesColour } from '../board/look';
 import { formatOf } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import type { RowFilter } from '../cube/row-filter';
 import type { Emphasis } from '../emphasis/emphasise';
 import { formKinds } from '../forms/registry';

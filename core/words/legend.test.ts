@@ -5,7 +5,7 @@ import { legendLever } from '../board/chart-rules';
 import { newCue } from '../board/defaults';
 import type { Condition } from '../conditions/registry';
 import { estimateText } from '../forms/fit-text';
-import { formulaKit } from '../formula/kit';
+import { formulaKit } from '../formula/provided';
 import type { Positions } from '../levers/lever-kind';
 import { chartStages } from '../stages/chart-stages';
 import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';

@@ -6,7 +6,7 @@ import { formatOf } from '../board/measure';
 import type { LegendContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import {
   type CueEvaluation,
   type Emphasis,

@@ -1,6 +1,6 @@
 import type { Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
-import type { Readings } from '../cube/readings';
+import type { Readings } from '../cube/readings-shape';
 import { type Emphasis, markStates } from '../emphasis/emphasise';
 import type { KeyValue } from '../values';
 import { csvField } from './csv-field';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { estimateText } from '../forms/fit-text';
-import { formulaKit } from '../formula/kit';
+import { formulaKit } from '../formula/provided';
 import { offersFor } from '../offers/offers-for';
 import { chartStages } from '../stages/chart-stages';
 import { board, chart, cube, dataset, quays, standAt, testDay } from '../testing/fixtures';

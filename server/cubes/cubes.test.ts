@@ -1,8 +1,9 @@
 import type { Chart } from '@sorvik/core/board/chart';
 import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
 import { asksPerMove, cubeQuery, cubeRequest, requestLevels } from '@sorvik/core/cube/cube-request';
-import { type Readings, readingsOf } from '@sorvik/core/cube/readings';
-import { keepValues } from '@sorvik/core/cube/row-filter';
+import { type Readings } from '@sorvik/core/cube/readings-shape';
+import { readingsOf } from '@sorvik/core/cube/readings';
+import { keepValues } from '@sorvik/core/conditions/keep-values';
 import { totalOf } from '@sorvik/core/cube/shares';
 import type { FieldCut, Grain } from '@sorvik/core/grain';
 import type { KeyValue } from '@sorvik/core/values';

@@ -2,6 +2,7 @@ import { type Atom, atomAggregates, atomFromKey, type CubeRequest } from '@sorvi
 import type { Kept } from '@sorvik/core/cube/kept';
 import { type FieldInfo, fieldOf } from '@sorvik/core/dataset';
 import { compileAggregate } from '@sorvik/core/formula/aggregate-sql';
+import { rowScope } from '@sorvik/core/formula/row-formula';
 import { type Compiled, FormulaError, type SqlPrinter, typeNames } from '@sorvik/core/formula/compiled';
 import type { ValueType } from '@sorvik/core/formula/expression';
 import { readRow } from '@sorvik/core/formula/row-formula';
@@ -146,7 +147,7 @@ function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrinter) => 
   if (!parsed.ok) throw wrong(parsed.problem.message);
   if (parsed.expression.kind !== 'call') throw wrong('this is no aggregate');
   try {
-    return compileAggregate(parsed.expression, fields);
+    return compileAggregate(parsed.expression, rowScope(fields));
   } catch (error) {
     if (error instanceof FormulaError) throw wrong(error.message);
     throw error;

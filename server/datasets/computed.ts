@@ -1,6 +1,6 @@
 import type { RowField } from '@sorvik/core/dataset';
 import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/core/formula/compiled';
-import { provideFormulas } from '@sorvik/core/formula/kit';
+import { provideFormulas } from '@sorvik/core/formula/provided';
 import { dependents, fieldsIn, readRow } from '@sorvik/core/formula/row-formula';
 import { wholeKit } from '@sorvik/core/formula/whole-kit';
 import { type FieldType, isNumeric } from '@sorvik/core/values';

@@ -3,7 +3,7 @@ import { figureFormulas } from '@sorvik/core/board/figure';
 import { textFormulas } from '@sorvik/core/board/text-formulas';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { formulaMeasures } from '@sorvik/core/cube/cube-request';
-import { formulaKit, provideFormulas } from '@sorvik/core/formula/kit';
+import { formulaKit, provideFormulas } from '@sorvik/core/formula/provided';
 import { useEffect, useState } from 'react';
 
 let loading: Promise<void> | undefined;

@@ -5,7 +5,7 @@ import { heardChart } from '@sorvik/core/board/heard';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { stateCode } from '@sorvik/core/emphasis/emphasise';
 import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
-import { formulaKit } from '@sorvik/core/formula/kit';
+import { formulaKit } from '@sorvik/core/formula/provided';
 import { giftOf } from '@sorvik/core/levers/gift';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';

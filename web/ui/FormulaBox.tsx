@@ -15,7 +15,7 @@ import { Compartment, EditorState } from '@codemirror/state';
 import { EditorView, type KeyBinding, keymap } from '@codemirror/view';
 import { classHighlighter } from '@lezer/highlight';
 import type { FormulaProblem } from '@sorvik/core/formula/expression';
-import { formulaKit } from '@sorvik/core/formula/kit';
+import { formulaKit } from '@sorvik/core/formula/provided';
 import { useEffect, useRef } from 'react';
 
 export interface FormulaBoxProps {

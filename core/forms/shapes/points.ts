@@ -1,4 +1,4 @@
-import type { Readings } from '../../cube/readings';
+import type { Readings } from '../../cube/readings-shape';
 import { leadsOn } from '../../emphasis/strands';
 import { mostLines } from '../line';
 import type { PointMarks, Scene } from '../scene';

@@ -1,4 +1,4 @@
-import type { Readings } from '../../cube/readings';
+import type { Readings } from '../../cube/readings-shape';
 import type { Kind } from '../../kinds';
 import type { Scene } from '../scene';
 

@@ -1,4 +1,4 @@
-import type { Readings } from '../../cube/readings';
+import type { Readings } from '../../cube/readings-shape';
 import { mostSlices } from '../ring';
 import type { Scene, SliceMarks } from '../scene';
 import { type ShapeKind, steps } from './shape-kind';

@@ -1,7 +1,7 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { heardChart } from '@sorvik/core/board/heard';
-import { formulaKit } from '@sorvik/core/formula/kit';
+import { formulaKit } from '@sorvik/core/formula/provided';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/stages/chart-stages';

@@ -1,5 +1,5 @@
 import type { Look } from '@sorvik/core/board/look';
-import type { Readings } from '@sorvik/core/cube/readings';
+import type { Readings } from '@sorvik/core/cube/readings-shape';
 import { stateCode } from '@sorvik/core/emphasis/emphasise';
 import { markColour } from '@sorvik/core/looks/mark-colour';
 import type { StageOutput } from '@sorvik/core/stages/stage';
