@@ -9,7 +9,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
-          include: ['core/**/*.test.ts', 'demo/**/*.test.ts'],
+          include: ['formula/**/*.test.ts', 'core/**/*.test.ts', 'demo/**/*.test.ts'],
           ...shared,
         },
       },

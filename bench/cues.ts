@@ -1,8 +1,8 @@
-import { newCue } from '@sorvik/core/board/defaults';
 import type { ConditionContext } from '@sorvik/core/conditions/condition-kind';
 import type { Condition } from '@sorvik/core/conditions/registry';
-import { plainReadings } from '@sorvik/core/cube/readings-shape';
-import { emphasise } from '@sorvik/core/emphasis/emphasise';
+import { plainReadings } from '@sorvik/core/data/readings';
+import { newCue } from '@sorvik/core/edit/defaults';
+import { emphasise } from '@sorvik/core/pipeline/emphasise';
 import { median, rounded } from './statistics';
 
 const readings = 10_000;

@@ -1,6 +1,6 @@
-import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
-import { readingsOf } from '@sorvik/core/cube/readings';
 import { keepValues } from '@sorvik/core/conditions/keep-values';
+import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
+import { readingsOf } from '@sorvik/core/pipeline/readings-of';
 import type { StartedServer } from './server';
 import { median, quantile, rounded } from './statistics';
 

@@ -1,6 +1,6 @@
-import { plainReadings } from '@sorvik/core/cube/readings-shape';
-import { markRows, markScope } from '@sorvik/core/formula/mark-scope';
-import { wholeKit } from '@sorvik/core/formula/whole-kit';
+import { markRows, markScope } from '@sorvik/core/conditions/mark-scope';
+import { plainReadings } from '@sorvik/core/data/readings';
+import { wholeKit } from '@sorvik/formula/whole-kit';
 import { median, rounded } from './statistics';
 
 const readings = 10_000;

@@ -1,4 +1,4 @@
-import { readBoard } from '@sorvik/core/board/read-board';
+import { readBoard } from '@sorvik/core/edit/read-board';
 import { describe, expect, it } from 'vitest';
 import { demoBoards } from './main';
 import { ollenCsv } from './ollen-csv';

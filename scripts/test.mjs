@@ -69,9 +69,11 @@ await run(async () => {
         command(tool('biome'), ['ci', '--error-on-warnings', '.'], options),
       );
       await step('types', () => command(tool('tsc'), ['-p', 'tsconfig.json'], options));
-      await step('types of the core alone', () =>
-        command(tool('tsc'), ['-p', 'core/tsconfig.json'], options),
-      );
+      // Without Node, and without a page: they run in either.
+      for (const alone of ['formula', 'core'])
+        await step(`types of ${alone} alone`, () =>
+          command(tool('tsc'), ['-p', `${alone}/tsconfig.json`], options),
+        );
     }
     if (!only || only === 'unit') {
       postgres = await startPostgres(join(folder, 'data'), { throwAway: true });

@@ -1,5 +1,5 @@
 import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
-import { type Grain, grains } from '../grain';
+import { type Grain, grains } from '../data/grain';
 
 /** What a chart's categories are: the values of a field, or its periods. */
 export class Category {

@@ -1,5 +1,5 @@
 import { IsIn, IsNotEmpty, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
-import { isDateText } from '../periods';
+import { isDateText } from '../data/periods';
 import { IsId } from './id';
 import { type LookColour, lookColours } from './look';
 

@@ -1,5 +1,5 @@
+import { leversIn } from '@sorvik/formula/lever-names';
 import { ValidateBy } from 'class-validator';
-import { leversIn } from '../formula/lever-names';
 import { idPattern } from './id';
 import type { LeverAbility } from './lever-ability';
 

@@ -1,4 +1,4 @@
-import { leversIn } from '../formula/lever-names';
+import { leversIn } from '@sorvik/formula/lever-names';
 import type { Board } from './board';
 import { formulaKeys } from './text-formulas';
 

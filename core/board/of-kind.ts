@@ -1,7 +1,7 @@
 import 'reflect-metadata/lite';
 import { type ClassTransformOptions, plainToInstance, Transform } from 'class-transformer';
 import { Allow, ValidateBy, ValidateNested } from 'class-validator';
-import type { Kind, Registry } from '../kinds';
+import type { Kind, Registry } from '../data/kinds';
 import { nests } from './nested';
 import { isRecord } from './part';
 

@@ -1,12 +1,12 @@
 import { IsIn } from 'class-validator';
 import type { Category } from '../board/category';
 import { IsId } from '../board/id';
+import { periodStart } from '../data/periods';
+import type { KeyValue } from '../data/values';
 import { clockText } from '../levers/clock';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { type ClockUnit, type LocalTime, localText } from '../levers/zone-time';
-import { periodStart } from '../periods';
-import type { KeyValue } from '../values';
 import { type Claim, type ConditionKind, verdicts } from './condition-kind';
 
 /** Met by the mark whose period contains the clock's now. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings-shape';
+import { plainReadings } from '../data/readings';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
 import { joined, negated, partsOf, without } from './joining';

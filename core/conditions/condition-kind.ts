@@ -3,12 +3,12 @@ import type { BoardEvent } from '../board/event';
 import type { LeverAbility } from '../board/lever-ability';
 import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
-import type { Readings } from '../cube/readings-shape';
-import type { RowFilter } from '../cube/row-filter';
-import type { FieldCut } from '../grain';
-import type { Kind } from '../kinds';
+import type { FieldCut } from '../data/grain';
+import type { Kind } from '../data/kinds';
+import type { Readings } from '../data/readings';
+import type { RowFilter } from '../data/row-filter';
+import type { KeyValue } from '../data/values';
 import type { LeverContext, LeverLookup } from '../levers/lever-kind';
-import type { KeyValue } from '../values';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 

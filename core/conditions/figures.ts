@@ -1,7 +1,7 @@
 import { type Figure, isFormulaFigure, isLeverFigure } from '../board/figure';
-import { formulaFigure } from '../formula/figure-formula';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
+import { formulaFigure } from './figure-formula';
 import { type Measured, readingFigure } from './reading-figure';
 import { settled } from './settled';
 

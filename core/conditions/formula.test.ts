@@ -1,18 +1,18 @@
+import type { FormulaKit } from '@sorvik/formula/kit';
+import { formulaKit, provideFormulas } from '@sorvik/formula/provided';
+import { wholeKit } from '@sorvik/formula/whole-kit';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
-import { copyChartTo } from '../board/copy-chart';
-import { newCue } from '../board/defaults';
-import { removeLever } from '../board/remove-lever';
-import { stateCode } from '../emphasis/emphasise';
+import { copyChartTo } from '../edit/copy-chart';
+import { newCue } from '../edit/defaults';
+import { removeLever } from '../edit/remove-lever';
 import { estimateText } from '../forms/fit-text';
-import type { FormulaKit } from '../formula/kit';
-import { formulaKit, provideFormulas } from '../formula/provided';
-import { wholeKit } from '../formula/whole-kit';
 import type { NumberLever } from '../levers/number';
-import { chartStages } from '../stages/chart-stages';
+import { chartStages } from '../pipeline/chart-stages';
+import { stateCode } from '../pipeline/emphasise';
 import { board, chart, cube, dataset, quays, standAt, testDay } from '../testing/fixtures';
 import { told } from '../testing/told';
-import { chartSentences } from '../words/chart-sentences';
+import { chartSentences } from '../text/chart-sentences';
 import { vocabularyOf } from '../words/vocabulary';
 
 const count: NumberLever = {

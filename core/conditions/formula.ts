@@ -1,13 +1,12 @@
+import { type Compiled, FormulaError } from '@sorvik/formula/compiled';
+import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
+import { leversIn, withLevers } from '@sorvik/formula/lever-names';
+import { everyPart } from '@sorvik/formula/parts-of';
+import { formulaKit } from '@sorvik/formula/provided';
 import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
-import { type Compiled, FormulaError } from '../formula/compiled';
-import type { FormulaProblem, ValueType } from '../formula/expression';
-import { leversIn, withLevers } from '../formula/lever-names';
-import { type MarkNames, markRows, markScope } from '../formula/mark-scope';
-import { everyPart } from '../formula/parts-of';
-import { formulaKit } from '../formula/provided';
-import type { FieldCut } from '../grain';
+import type { FieldCut } from '../data/grain';
+import type { KeyValue } from '../data/values';
 import { kindOf } from '../levers/registry';
-import type { KeyValue } from '../values';
 import {
   type Claim,
   type ConditionContext,
@@ -16,6 +15,7 @@ import {
   verdicts,
   type WorkingsColumn,
 } from './condition-kind';
+import { type MarkNames, markRows, markScope } from './mark-scope';
 
 /** Met by readings of which a formula is true: a standard SQL expression over the readings of the chart. */
 export class FormulaCondition {

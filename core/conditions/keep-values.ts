@@ -1,6 +1,6 @@
-import type { RowFilter } from '../cube/row-filter';
-import type { FieldCut } from '../grain';
-import type { KeyValue } from '../values';
+import type { FieldCut } from '../data/grain';
+import type { RowFilter } from '../data/row-filter';
+import type { KeyValue } from '../data/values';
 import { listed } from '../words/plural';
 
 /** Keeps the rows whose cut has one of the values. */

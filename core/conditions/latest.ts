@@ -1,10 +1,10 @@
 import { IsIn, IsOptional } from 'class-validator';
 import { IsId } from '../board/id';
+import { addDays, periodEnd, periodOrdinal, periodStart } from '../data/periods';
+import { compareKeys, type KeyValue } from '../data/values';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { localText } from '../levers/zone-time';
-import { addDays, periodEnd, periodOrdinal, periodStart } from '../periods';
-import { compareKeys, type KeyValue } from '../values';
 import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 

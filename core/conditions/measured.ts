@@ -1,5 +1,5 @@
 import { type Measure, measureKey } from '../board/measure';
-import type { Readings } from '../cube/readings-shape';
+import type { Readings } from '../data/readings';
 
 const nothing = new Float64Array(0);
 

@@ -1,14 +1,14 @@
 import { IsIn } from 'class-validator';
 import { IsId } from '../board/id';
-import { keepValues } from './keep-values';
-import { sameCut } from '../grain';
+import { sameCut } from '../data/grain';
+import type { KeyValue } from '../data/values';
 import type { LeverContext, LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import type { KeyValue } from '../values';
 import { cutText, keysText } from '../words/cut-text';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
 import { type Claim, type ConditionKind, type MarkKeys, verdicts } from './condition-kind';
+import { keepValues } from './keep-values';
 
 /**
  * Met by marks whose category, or series, a lever holds: is in a pick, or equals a choice. Equality is on the value,

@@ -4,19 +4,19 @@ import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from 
 import { idPattern } from '../board/id';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
-import { type Readings, startsOf } from '../cube/readings-shape';
+import { type Readings, startsOf } from '../data/readings';
+import { floatsAt, ints } from '../data/typed-lists';
+import type { KeyValue } from '../data/values';
+import { figureText, figureWord } from '../levers/figure-word';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
-import { floatsAt, ints } from '../typed-lists';
-import type { KeyValue } from '../values';
-import { figureText, figureWord } from '../words/figure-word';
-import { figuresProblem } from '../words/figures-problem';
 import { measureText, measureWord } from '../words/measure-text';
 import { ordinal } from '../words/plural';
 import { optionWord, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { type Claim, type ConditionKind, measureOf, saysMeasure, verdicts } from './condition-kind';
 import { figureNow } from './figures';
+import { figuresProblem } from './figures-problem';
 import { measuredBy } from './measured';
 import { selectNth } from './quick-select';
 

@@ -1,5 +1,5 @@
 import type { Measure } from '../board/measure';
-import { type Registry, registryOf } from '../kinds';
+import { type Registry, registryOf } from '../data/kinds';
 import { type ClockCondition, clock } from './clock';
 import { type AllCondition, type AnyCondition, combinedKinds, type NotCondition } from './combined';
 import type { ConditionKind } from './condition-kind';

@@ -1,7 +1,7 @@
 import { ArrayMaxSize, IsIn, IsInt, IsOptional, Min } from 'class-validator';
 import { byDate } from '../board/event';
-import { axisPlace, placesRise } from '../cube/axis-place';
-import type { KeyValue } from '../values';
+import { axisPlace, placesRise } from '../data/axis-place';
+import type { KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
 import type { Vocabulary } from '../words/vocabulary';

@@ -1,11 +1,11 @@
 import { IsIn } from 'class-validator';
 import type { Category } from '../board/category';
 import { IsId } from '../board/id';
-import { axisPlace, placesRise } from '../cube/axis-place';
+import { axisPlace, placesRise } from '../data/axis-place';
+import { periodEnd, periodStart } from '../data/periods';
+import type { KeyValue } from '../data/values';
 import type { Interval, LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
-import { periodEnd, periodStart } from '../periods';
-import type { KeyValue } from '../values';
 import { cutText } from '../words/cut-text';
 import { keyText } from '../words/key-text';
 import { counted } from '../words/plural';

@@ -12,8 +12,7 @@ import type { LeverAbility } from '../board/lever-ability';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import { shareText } from '../levers/figure-text';
-import { figureText, figureWord, readingFigureText } from '../words/figure-word';
-import { figuresProblem } from '../words/figures-problem';
+import { figureText, figureWord, readingFigureText } from '../levers/figure-word';
 import { measureText, measureWord } from '../words/measure-text';
 import { numberText } from '../words/number-text';
 import { optionWord } from '../words/sentence';
@@ -31,6 +30,7 @@ import {
   type WorkingsColumn,
 } from './condition-kind';
 import { figureNow, readingRange, shareOfRange } from './figures';
+import { figuresProblem } from './figures-problem';
 import { measuredBy } from './measured';
 import type { Measured } from './reading-figure';
 

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plainReadings, type Readings } from '../cube/readings-shape';
-import { addDays, periodAt, periodOrdinal } from '../periods';
-import type { KeyValue } from '../values';
-import { stretchOfInterval, valueAtPlace } from './band-span';
-import { readingsInView } from './visible';
+import { addDays, periodAt, periodOrdinal } from '../data/periods';
+import { plainReadings, type Readings } from '../data/readings';
+import type { KeyValue } from '../data/values';
+import { stretchOfInterval, valueAtPlace } from '../pipeline/band-span';
+import { readingsInView } from '../pipeline/visible';
 
 const readingsOf = (category: KeyValue[]): Readings =>
   plainReadings(

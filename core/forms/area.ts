@@ -1,4 +1,4 @@
-import { floats } from '../typed-lists';
+import { floats } from '../data/typed-lists';
 import type { FormInput, FormKind } from './form-kind';
 import { line } from './line';
 import type { PointMarks, Scene } from './scene';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings-shape';
-import { axisRange } from '../stages/axis-range';
+import { plainReadings } from '../data/readings';
+import { axisRange } from '../pipeline/axis-range';
 import { formInput } from '../testing/form-input';
 import { formKinds } from './registry';
 import type { PointMarks, RectMarks, ValueAxis } from './scene';

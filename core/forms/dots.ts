@@ -1,4 +1,4 @@
-import { floats } from '../typed-lists';
+import { floats } from '../data/typed-lists';
 import { axisAlong } from './along';
 import type { FormInput, FormKind } from './form-kind';
 import type { BandAxis, Scene } from './scene';

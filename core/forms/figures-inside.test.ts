@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { memberCue } from '../board/defaults';
-import { plainReadings } from '../cube/readings-shape';
-import { emphasise } from '../emphasis/emphasise';
+import { plainReadings } from '../data/readings';
+import { memberCue } from '../edit/defaults';
+import { emphasise } from '../pipeline/emphasise';
+import { labelsOf } from '../pipeline/labels';
 import { quays, standAt } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
 import { estimateText } from './fit-text';
 import { textSize } from './form-kind';
-import { labelsOf } from './labels';
 import { formKinds } from './registry';
 import type { RectMarks, SceneText } from './scene';
 

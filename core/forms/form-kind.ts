@@ -1,6 +1,5 @@
-import type { Readings } from '../cube/readings-shape';
-import type { Ends } from '../cube/readings-shape';
-import type { Kind } from '../kinds';
+import type { Kind } from '../data/kinds';
+import type { Ends, Readings } from '../data/readings';
 import type { Scene, TextMeasure } from './scene';
 import type { AxisRange } from './value-axis';
 

@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings-shape';
-import { labelSteps } from '../grain';
+import { labelSteps } from '../data/grain';
+import { plainReadings } from '../data/readings';
 import { line } from '../guides/line';
+import { shapeKinds } from '../pipeline/shapes/registry';
 import { formInput } from '../testing/form-input';
 import { estimateText, fitText } from './fit-text';
 import { type FormInput, manyBars } from './form-kind';
 import { formKinds } from './registry';
 import type { RectMarks, Scene } from './scene';
-import { shapeKinds } from './shapes/registry';
 import { positionOn } from './value-axis';
 
 const input = (values: number[], more?: Partial<FormInput>): FormInput =>

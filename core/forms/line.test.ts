@@ -1,21 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { newCue } from '../board/defaults';
 import type { Look } from '../board/look';
 import type { Condition } from '../conditions/registry';
-import type { Readings } from '../cube/readings-shape';
-import { emphasise } from '../emphasis/emphasise';
-import { strandsOf } from '../emphasis/strands';
+import type { Readings } from '../data/readings';
+import { newCue } from '../edit/defaults';
+import { emphasise } from '../pipeline/emphasise';
+import { endNames, labelsOf, nameAt } from '../pipeline/labels';
+import { markersOf } from '../pipeline/markers';
+import { points, reach } from '../pipeline/shapes/points';
+import { rects } from '../pipeline/shapes/rects';
+import { strandsOf } from '../pipeline/strands';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
 import { estimateText } from './fit-text';
 import type { FormInput } from './form-kind';
-import { endNames, labelsOf, nameAt } from './labels';
-import { markersOf } from './markers';
 import { formKinds } from './registry';
 import type { PointMarks, RectMarks, SceneText } from './scene';
-import { points, reach } from './shapes/points';
-import { rects } from './shapes/rects';
 
 const sceneOf = (form: string, readings: Readings, more: Partial<FormInput> = {}) =>
   formKinds.get(form).scene(formInput(readings, { height: 300, ...more }));

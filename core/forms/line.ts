@@ -1,4 +1,4 @@
-import { floats } from '../typed-lists';
+import { floats } from '../data/typed-lists';
 import { widestOf } from './fit-text';
 import { type FormKind, textSize } from './form-kind';
 import { placeLabels, uprightFrame } from './upright';

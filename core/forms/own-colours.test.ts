@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
-import { newCue } from '../board/defaults';
-import { plainReadings } from '../cube/readings-shape';
-import { offersFor } from '../offers/offers-for';
-import { workingsOf } from '../stages/workings';
+import { plainReadings } from '../data/readings';
+import { newCue } from '../edit/defaults';
+import { offersFor } from '../edit/offers/offers-for';
+import { workingsOf } from '../pipeline/workings';
 import { board, chart, dataset } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
 import { runChart } from '../testing/run-chart';
-import { chartSentences } from '../words/chart-sentences';
+import { chartSentences } from '../text/chart-sentences';
 import { vocabularyOf } from '../words/vocabulary';
 import { formKinds } from './registry';
 import type { RectMarks } from './scene';

@@ -1,4 +1,4 @@
-import { registryOf } from '../kinds';
+import { registryOf } from '../data/kinds';
 import { area } from './area';
 import { bars } from './bars';
 import { columns } from './columns';

@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings-shape';
+import { plainReadings } from '../data/readings';
+import { dotGrid, nearestDot } from '../pipeline/shapes/dot-grid';
+import { shapeKinds } from '../pipeline/shapes/registry';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
 import { estimateText } from './fit-text';
 import type { FormInput } from './form-kind';
 import { formKinds } from './registry';
 import type { DotMarks, SliceMarks } from './scene';
-import { dotGrid, nearestDot } from './shapes/dot-grid';
-import { shapeKinds } from './shapes/registry';
 
 const dots = (values: number[], more: Partial<FormInput> = {}) =>
   formKinds.get('dots').scene(formInput(plainReadings(values.map(String), Float64Array.from(values)), more));

@@ -1,5 +1,4 @@
-import type { Readings } from '../cube/readings-shape';
-import type { Ends } from '../cube/readings-shape';
+import type { Ends, Readings } from '../data/readings';
 import { manyBars } from './form-kind';
 import type { Slots, ValueAxis } from './scene';
 import { isOn } from './value-axis';

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
-import { newCue } from '../board/defaults';
+import { newCue } from '../edit/defaults';
+import { rects } from '../pipeline/shapes/rects';
 import { chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import type { RectMarks, Scene } from './scene';
-import { rects } from './shapes/rects';
 
 const top = newCue('top', { kind: 'rank', count: 1, side: 'highest', ties: 'share' }, []);
 const table: Chart = {

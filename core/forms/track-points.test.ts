@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { plainReadings } from '../cube/readings-shape';
-import { trackPoints } from './piece-points';
+import { plainReadings } from '../data/readings';
+import { trackPoints } from '../pipeline/piece-points';
 
 /** The segments that lines are made of, each as its two ends along and up, moved by some px along. */
 const segments = (lines: number[][], by: number): string[] =>

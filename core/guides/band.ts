@@ -5,7 +5,7 @@ import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from 
 import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
 import { heldOn } from '../forms/value-axis';
-import { figureWord } from '../words/figure-word';
+import { figureWord } from '../levers/figure-word';
 import { optionWord, type Word } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
 import { type GuideKind, nothingDrawn, outsideRules } from './guide-kind';

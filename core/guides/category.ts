@@ -2,7 +2,7 @@ import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validato
 import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
 import { IsKeyValue } from '../board/split';
-import { isTemporal, type KeyValue } from '../values';
+import { isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { optionWord } from '../words/sentence';
 import { type GuideKind, nothingDrawn } from './guide-kind';

@@ -2,7 +2,7 @@ import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsOptional } from 'class-validator';
 import { type BoardEvent, byDate } from '../board/event';
 import { IsId } from '../board/id';
-import { axisPlace, placesRise } from '../cube/axis-place';
+import { axisPlace, placesRise } from '../data/axis-place';
 import { textSize } from '../forms/form-kind';
 import type { SceneText, TextMeasure } from '../forms/scene';
 import { optionWord } from '../words/sentence';

@@ -4,11 +4,11 @@ import type { BoardEvent } from '../board/event';
 import type { LeverAbility } from '../board/lever-ability';
 import type { LookColour } from '../board/look';
 import type { MarkKeys } from '../conditions/condition-kind';
-import type { Readings } from '../cube/readings-shape';
+import type { Kind } from '../data/kinds';
+import type { Readings } from '../data/readings';
+import type { KeyValue } from '../data/values';
 import type { BandAxis, SceneLine, SceneText, TextMeasure, ValueAxis } from '../forms/scene';
-import type { Kind } from '../kinds';
 import type { LeverContext } from '../levers/lever-kind';
-import type { KeyValue } from '../values';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 

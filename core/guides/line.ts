@@ -4,7 +4,7 @@ import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from 
 import { IsId } from '../board/id';
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
-import { figureWord } from '../words/figure-word';
+import { figureWord } from '../levers/figure-word';
 import { optionWord } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
 import { type GuideKind, type GuideMarks, nothingDrawn, outsideRules } from './guide-kind';

@@ -1,4 +1,4 @@
-import { registryOf } from '../kinds';
+import { registryOf } from '../data/kinds';
 import { type BandGuide, band } from './band';
 import { type CategoryGuide, category } from './category';
 import { type EventGuide, event } from './event';

@@ -1,5 +1,5 @@
 import { ValidateBy } from 'class-validator';
-import { fieldOf } from '../dataset';
+import { fieldOf } from '../data/dataset';
 import type { LeverFacts } from './lever-kind';
 
 const boundSources = ['values', 'lowest', 'highest'] as const;

@@ -13,9 +13,9 @@ import {
 } from 'class-validator';
 import { IsId } from '../board/id';
 import { Part } from '../board/part';
-import { fieldOf } from '../dataset';
-import { type Grain, grains, standsFor } from '../grain';
-import type { KeyValue } from '../values';
+import { fieldOf } from '../data/dataset';
+import { type Grain, grains, standsFor } from '../data/grain';
+import type { KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { LeverBase } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';

@@ -1,4 +1,4 @@
-import { decimal } from '../formula/decimal';
+import { decimal } from '@sorvik/formula/decimal';
 import { fixedText } from '../words/number-text';
 import { decimalsOf } from './steps';
 

@@ -1,5 +1,5 @@
-import type { Readings } from '../cube/readings-shape';
-import { type FieldCut, sameCut } from '../grain';
+import { type FieldCut, sameCut } from '../data/grain';
+import type { Readings } from '../data/readings';
 import type { Gift } from './lever-kind';
 import { kindOf, type Lever } from './registry';
 

@@ -1,6 +1,6 @@
 import { IsBoolean, IsIn, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
 import { IsId } from '../board/id';
-import { type Grain, grains } from '../grain';
+import { type Grain, grains } from '../data/grain';
 import { type Clearing, clearings } from './lever-kind';
 
 export const leverPlaces = ['side', 'above', 'title'] as const;

@@ -1,9 +1,9 @@
 import type { SpecOf } from '../board/specs';
-import type { Cube, CubeRequest } from '../cube/cube';
-import type { DatasetInfo, FieldInfo } from '../dataset';
-import type { FieldCut } from '../grain';
-import type { Kind } from '../kinds';
-import type { KeyValue } from '../values';
+import type { Cube, CubeRequest } from '../data/cube';
+import type { DatasetInfo, FieldInfo } from '../data/dataset';
+import type { FieldCut } from '../data/grain';
+import type { Kind } from '../data/kinds';
+import type { KeyValue } from '../data/values';
 import type { ClockUnit, LocalTime } from './zone-time';
 
 export const clearings = ['keep', 'start', 'empty'] as const;

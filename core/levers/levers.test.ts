@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { KeyValue } from '../data/values';
 import { dataset, facts, factsOf, quays, years } from '../testing/fixtures';
-import type { KeyValue } from '../values';
 import { type ChoiceLever, choice } from './choice';
 import { type LimitsLever, limits } from './limits';
 import { type NumberLever, number } from './number';

@@ -1,8 +1,8 @@
-import type { Cube, CubeDimension } from '../cube/cube';
-import { keyValues, rollUp } from '../cube/roll-up';
-import { type DatasetInfo, fieldOf } from '../dataset';
-import { type FieldCut, sameCut } from '../grain';
-import { compareKeys, type KeyValue } from '../values';
+import type { Cube, CubeDimension } from '../data/cube';
+import { type DatasetInfo, fieldOf } from '../data/dataset';
+import { type FieldCut, sameCut } from '../data/grain';
+import { keyValues, rollUp } from '../data/roll-up';
+import { compareKeys, type KeyValue } from '../data/values';
 import type { LeverFacts } from './lever-kind';
 
 /** A value a lever's list offers, with how many rows carry it. */

@@ -1,4 +1,4 @@
-import type { KeyValue } from '../values';
+import type { KeyValue } from '../data/values';
 
 export type PickPosition = readonly KeyValue[];
 

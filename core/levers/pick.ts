@@ -1,10 +1,10 @@
 import { IsIn, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
 import { isMeasureLike, type Measure } from '../board/measure';
-import { aggregateAtoms, aggregateValue } from '../cube/aggregate-atoms';
-import { keyValues, rollUp } from '../cube/roll-up';
-import { fieldOf } from '../dataset';
-import { standsFor } from '../grain';
-import { compareKeys, type KeyValue } from '../values';
+import { aggregateAtoms, aggregateValue } from '../data/aggregate-atoms';
+import { fieldOf } from '../data/dataset';
+import { standsFor } from '../data/grain';
+import { keyValues, rollUp } from '../data/roll-up';
+import { compareKeys, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
 import { FieldLever } from './lever-base';

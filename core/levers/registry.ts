@@ -1,4 +1,4 @@
-import { registryOf } from '../kinds';
+import { registryOf } from '../data/kinds';
 import { type ChoiceLever, choice } from './choice';
 import { type ClockLever, clock } from './clock';
 import type { LeverKind } from './lever-kind';

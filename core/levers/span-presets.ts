@@ -1,7 +1,7 @@
-import { fieldOf, lastDayOf } from '../dataset';
-import type { Grain } from '../grain';
-import { addDays, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
-import { isTemporal } from '../values';
+import { fieldOf, lastDayOf } from '../data/dataset';
+import type { Grain } from '../data/grain';
+import { addDays, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
+import { isTemporal } from '../data/values';
 import type { Interval, LeverFacts } from './lever-kind';
 
 export const spanPresets = [

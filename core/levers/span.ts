@@ -1,8 +1,8 @@
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsOptional, IsPositive, ValidateBy } from 'class-validator';
-import { fieldOf, lastDayOf } from '../dataset';
-import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
-import { isNumeric, isTemporal, type KeyValue } from '../values';
+import { fieldOf, lastDayOf } from '../data/dataset';
+import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
+import { isNumeric, isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { type Outside, outsides } from './figure-lever';
 import { FieldLever } from './lever-base';

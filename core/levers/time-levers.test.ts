@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { DatasetInfo } from '../dataset';
-import { type Grain, grains } from '../grain';
-import { addDays, isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../periods';
+import type { DatasetInfo } from '../data/dataset';
+import { type Grain, grains } from '../data/grain';
+import { addDays, isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { facts, stretch } from '../testing/fixtures';
 import { type ClockLever, clock, clockAt, clockText } from './clock';
 import type { LeverFacts } from './lever-kind';

@@ -1,5 +1,5 @@
 import { ValidateBy, type ValidationOptions } from 'class-validator';
-import type { KeyValue } from '../values';
+import type { KeyValue } from '../data/values';
 
 /** A missing value cannot be held by a lever. */
 export const isHoldable = (value: unknown): value is Exclude<KeyValue, null> =>

@@ -1,10 +1,10 @@
 import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsInt, IsOptional, Max, Min, ValidateBy } from 'class-validator';
-import { type FieldInfo, fieldOf } from '../dataset';
-import type { Grain } from '../grain';
-import { sameCut } from '../grain';
-import { periodAt, periodOrdinal } from '../periods';
-import { isNumeric, isTemporal, type KeyValue } from '../values';
+import { type FieldInfo, fieldOf } from '../data/dataset';
+import type { Grain } from '../data/grain';
+import { sameCut } from '../data/grain';
+import { periodAt, periodOrdinal } from '../data/periods';
+import { isNumeric, isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { plural } from '../words/plural';
 import { FieldLever } from './lever-base';

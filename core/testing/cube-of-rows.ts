@@ -1,7 +1,7 @@
-import type { Atom, Cube, CubeDimension } from '../cube/cube';
-import { cutKey, type FieldCut } from '../grain';
-import { periodStart } from '../periods';
-import type { KeyValue } from '../values';
+import type { Atom, Cube, CubeDimension } from '../data/cube';
+import { cutKey, type FieldCut } from '../data/grain';
+import { periodStart } from '../data/periods';
+import type { KeyValue } from '../data/values';
 
 export type TestRow = Readonly<Record<string, KeyValue>>;
 

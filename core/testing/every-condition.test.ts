@@ -2,7 +2,7 @@ import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { describe, expect, it } from 'vitest';
 import { verdicts } from '../conditions/condition-kind';
-import { plainReadings } from '../cube/readings-shape';
+import { plainReadings } from '../data/readings';
 import { EveryCondition, every } from './every-condition';
 
 const context = (values: number[]) => ({

@@ -2,7 +2,7 @@ import { IsIn } from 'class-validator';
 import { type Figure, figureLevers, IsFigure } from '../board/figure';
 import { type Claim, type ConditionKind, verdicts } from '../conditions/condition-kind';
 import { figureNow } from '../conditions/figures';
-import { figureWord } from '../words/figure-word';
+import { figureWord } from '../levers/figure-word';
 
 /** Met by every Nth reading with a value, counted from the first. */
 export class EveryCondition {

@@ -1,8 +1,8 @@
 import { type Board, boardVersion } from '../board/board';
 import type { Chart } from '../board/chart';
-import { memberCue } from '../board/defaults';
-import type { Cube } from '../cube/cube';
-import type { DatasetInfo } from '../dataset';
+import type { Cube } from '../data/cube';
+import type { DatasetInfo } from '../data/dataset';
+import { memberCue } from '../edit/defaults';
 import type { LeverFacts, Positions } from '../levers/lever-kind';
 import type { PickLever } from '../levers/pick';
 import type { Lever } from '../levers/registry';

@@ -1,7 +1,7 @@
-import type { Readings } from '../cube/readings-shape';
-import { endsOf } from '../cube/stack';
+import type { Readings } from '../data/readings';
 import { estimateText } from '../forms/fit-text';
 import type { FormInput } from '../forms/form-kind';
+import { endsOf } from '../pipeline/stack';
 import { tickTexts } from '../words/number-text';
 
 /** What a form is given to draw these readings on 600 by 400 px. */

@@ -1,5 +1,5 @@
-import { type Readings, startsOf } from '../cube/readings-shape';
-import type { KeyValue } from '../values';
+import { type Readings, startsOf } from '../data/readings';
+import type { KeyValue } from '../data/values';
 
 /** Readings of several series over the places 0 to n - 1; undefined where a series has no reading, null where no value. */
 export function seriesReadings(

@@ -1,9 +1,9 @@
+import { formulaKit } from '@sorvik/formula/provided';
 import type { Chart } from '../board/chart';
 import { estimateText } from '../forms/fit-text';
-import { formulaKit } from '../formula/provided';
 import type { Positions } from '../levers/lever-kind';
-import { chartStages } from '../stages/chart-stages';
-import type { StageInput } from '../stages/stage';
+import { chartStages } from '../pipeline/chart-stages';
+import type { StageInput } from '../pipeline/stage';
 import { board, cube, dataset, standAt, testDay } from './fixtures';
 import { told } from './told';
 

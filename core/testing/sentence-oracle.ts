@@ -1,9 +1,9 @@
 import type { Chart } from '../board/chart';
-import { alsoOf } from '../board/chart-rules';
 import type { Measure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
-import type { StageOutput } from '../stages/stage';
-import type { KeyValue } from '../values';
+import type { KeyValue } from '../data/values';
+import { alsoOf } from '../pipeline/chart-rules';
+import type { StageOutput } from '../pipeline/stage';
 import { cutOfRow, type TestRow } from './cube-of-rows';
 import type { World } from './sentence-world';
 

@@ -1,20 +1,20 @@
 import type { Board } from '../board/board';
 import { boardVersion } from '../board/board';
 import type { Chart } from '../board/chart';
-import { rehearsedMeasure } from '../board/chart-rules';
 import type { Compare } from '../board/compare';
 import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
 import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
-import { cubeRequest } from '../cube/cube-request';
-import type { DatasetInfo, FieldInfo } from '../dataset';
-import type { Grain } from '../grain';
+import type { DatasetInfo, FieldInfo } from '../data/dataset';
+import type { Grain } from '../data/grain';
+import { addDays, periodStart } from '../data/periods';
+import type { KeyValue } from '../data/values';
 import type { Positions } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
-import { addDays, periodStart } from '../periods';
-import type { KeyValue } from '../values';
+import { rehearsedMeasure } from '../pipeline/chart-rules';
+import { cubeRequest } from '../pipeline/cube-request';
 import { cubeOfRows, type TestRow } from './cube-of-rows';
 
 /** A board of one chart over a table, all at random, and where its levers have been moved to. */

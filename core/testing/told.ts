@@ -1,6 +1,6 @@
-import type { StageOutput } from '../stages/stage';
-import { chartCaption, chartLegend, chartSubtitle, markReason } from '../words/chart-words';
-import type { LegendEntry } from '../words/legend';
+import type { StageOutput } from '../pipeline/stage';
+import { chartCaption, chartLegend, chartSubtitle, markReason } from '../text/chart-words';
+import type { LegendEntry } from '../text/legend';
 
 /** A result with all that is said of it. */
 export interface Told extends StageOutput {

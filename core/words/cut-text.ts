@@ -1,4 +1,4 @@
-import type { FieldCut } from '../grain';
+import type { FieldCut } from '../data/grain';
 import type { Vocabulary } from './vocabulary';
 
 /** "route", "month" (of the only date there is to speak of), "month of arrival". */

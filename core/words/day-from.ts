@@ -1,5 +1,5 @@
 import { utcParse } from 'd3-time-format';
-import { isDateText } from '../periods';
+import { isDateText } from '../data/periods';
 
 const written = ['%d %b %Y', '%d %B %Y', '%d.%m.%Y', '%b %Y', '%B %Y', '%Y-%m', '%Y'].map((form) =>
   utcParse(form),

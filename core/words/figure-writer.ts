@@ -1,5 +1,5 @@
+import { decimal } from '@sorvik/formula/decimal';
 import type { FigureFormat } from '../board/figure-format';
-import { decimal } from '../formula/decimal';
 import {
   briefNumberText,
   exactNumberText,

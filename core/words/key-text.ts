@@ -1,6 +1,6 @@
 import { utcFormat } from 'd3-time-format';
-import type { Grain } from '../grain';
-import type { FieldType, KeyValue } from '../values';
+import type { Grain } from '../data/grain';
+import type { FieldType, KeyValue } from '../data/values';
 
 const missing = '(missing)';
 const day = utcFormat('%-d %b %Y');

@@ -1,6 +1,6 @@
 import type { Chart, Order } from '../board/chart';
 import type { Aggregate, Measure, ShareScope } from '../board/measure';
-import { isNumeric, isTemporal } from '../values';
+import { isNumeric, isTemporal } from '../data/values';
 import { cutText } from './cut-text';
 import { atStart } from './letter-case';
 import { plural } from './plural';

@@ -1,5 +1,5 @@
+import { decimal, roundTo } from '@sorvik/formula/decimal';
 import { format } from 'd3-format';
-import { decimal, roundTo } from '../formula/decimal';
 
 const scientific = format('.3~e');
 const mostDecimals = 15;

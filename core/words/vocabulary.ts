@@ -1,8 +1,7 @@
-import type { Board } from '../board/board';
+import type { Board, Lever } from '../board/board';
 import { leverOf } from '../board/board';
 import type { BoardEvent } from '../board/event';
-import { type DatasetInfo, type FieldInfo, fieldOf } from '../dataset';
-import type { Lever } from '../levers/registry';
+import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
 import { inSentence } from './letter-case';
 
 /** The names that sentences are put together from. */

@@ -5,6 +5,7 @@ import { command } from './command.mjs';
 import { say } from './say.mjs';
 
 const sources = [
+  'formula',
   'core',
   'server',
   'web',

@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { wholeKit } from '@sorvik/core/formula/whole-kit';
+import { wholeKit } from '@sorvik/formula/whole-kit';
 import { describe, expect, it } from 'vitest';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
@@ -24,6 +24,13 @@ describe.each(pages)('%s', (page) => {
       const [path = ''] = link.split('#');
       expect(existsSync(join(root, dirname(page), path)), `${page}: ${link}`).toBe(true);
     }
+  });
+  it('names files and folders of the code that there are', () => {
+    const named = content.matchAll(/`((?:formula|core|view|web|server|demo|bench|e2e|scripts)\/[\w./-]*)`/g);
+    const missing = [...named]
+      .map(([, path]) => path!.replace(/\/$/, ''))
+      .filter((path) => !['', '.ts', '.tsx', '.test.ts'].some((end) => existsSync(join(root, path + end))));
+    expect(missing).toEqual([]);
   });
   it('names commands that there are, with options that they take', () => {
     const commands = [...content.matchAll(/npm (start|test|run ([a-z-]+))(?: -- ([^\n`]*))?/g)];

@@ -1,5 +1,6 @@
 import { PassThrough, Readable } from 'node:stream';
 import { type Board, datasetsOf } from '@sorvik/core/board/board';
+import type { FieldType } from '@sorvik/core/data/values';
 import {
   type BoardFile,
   type FileDataset,
@@ -7,9 +8,8 @@ import {
   type Mapped,
   mappedBoard,
   readBoardFile,
-} from '@sorvik/core/board/board-file';
-import { withFieldNames } from '@sorvik/core/formula/rename-fields';
-import type { FieldType } from '@sorvik/core/values';
+} from '@sorvik/core/edit/board-file';
+import { withFieldNames } from '@sorvik/core/edit/rename-fields';
 import { to as copyTo } from 'pg-copy-streams';
 import { ZipFile } from 'yazl';
 import { addComputed } from '../datasets/computed';

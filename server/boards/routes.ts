@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { fileNeeds } from '@sorvik/core/board/board-file';
+import { fileNeeds } from '@sorvik/core/edit/board-file';
 import { Transform } from 'class-transformer';
 import {
   IsBoolean,

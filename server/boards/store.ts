@@ -1,7 +1,7 @@
 import { setImmediate } from 'node:timers/promises';
 import type { Board } from '@sorvik/core/board/board';
 import { idFrom } from '@sorvik/core/board/id';
-import { readBoardInTurns } from '@sorvik/core/board/read-board';
+import { readBoardInTurns } from '@sorvik/core/edit/read-board';
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';

@@ -1,5 +1,5 @@
-import type { BoardVersion } from '@sorvik/core/exchange';
-import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
+import type { BoardVersion } from '@sorvik/core/board/api-types';
+import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { datasetInfos } from '../datasets/store';
 import { atOnce, type Db } from '../db/client';

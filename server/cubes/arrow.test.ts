@@ -1,4 +1,4 @@
-import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
+import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cubeToArrow } from './arrow';

@@ -1,6 +1,6 @@
-import { atomKey, type CubeRequest } from '@sorvik/core/cube/cube';
-import { cutKey } from '@sorvik/core/grain';
-import type { FieldType } from '@sorvik/core/values';
+import { atomKey, type CubeRequest } from '@sorvik/core/data/cube';
+import { cutKey } from '@sorvik/core/data/grain';
+import type { FieldType } from '@sorvik/core/data/values';
 import {
   Dictionary,
   Field,

@@ -3,7 +3,7 @@ import { shareOfRange } from '@sorvik/core/conditions/figures';
 import { allPlaces, rank } from '@sorvik/core/conditions/rank';
 import { readingFigure } from '@sorvik/core/conditions/reading-figure';
 import { position } from '@sorvik/core/conditions/threshold';
-import { plainReadings, startsOf } from '@sorvik/core/cube/readings-shape';
+import { plainReadings, startsOf } from '@sorvik/core/data/readings';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';

@@ -1,5 +1,5 @@
-import type { CubeRequest } from '@sorvik/core/cube/cube';
-import { fieldOf } from '@sorvik/core/dataset';
+import type { CubeRequest } from '@sorvik/core/data/cube';
+import { fieldOf } from '@sorvik/core/data/dataset';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';

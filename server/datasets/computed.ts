@@ -1,9 +1,9 @@
-import type { RowField } from '@sorvik/core/dataset';
-import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/core/formula/compiled';
-import { provideFormulas } from '@sorvik/core/formula/provided';
-import { dependents, fieldsIn, readRow } from '@sorvik/core/formula/row-formula';
-import { wholeKit } from '@sorvik/core/formula/whole-kit';
-import { type FieldType, isNumeric } from '@sorvik/core/values';
+import type { RowField } from '@sorvik/core/data/dataset';
+import { dependents, fieldsIn, readRow } from '@sorvik/core/data/row-formula';
+import { type FieldType, isNumeric } from '@sorvik/core/data/values';
+import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/formula/compiled';
+import { provideFormulas } from '@sorvik/formula/provided';
+import { wholeKit } from '@sorvik/formula/whole-kit';
 import { and, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';

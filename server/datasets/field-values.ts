@@ -1,5 +1,5 @@
-import type { FieldValues } from '@sorvik/core/exchange';
-import type { KeyValue } from '@sorvik/core/values';
+import type { FieldValues } from '@sorvik/core/board/api-types';
+import type { KeyValue } from '@sorvik/core/data/values';
 import { keyText } from '@sorvik/core/words/key-text';
 import { LRUCache } from 'lru-cache';
 import type pg from 'pg';

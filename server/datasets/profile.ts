@@ -1,6 +1,6 @@
-import type { FieldProfile } from '@sorvik/core/dataset';
-import { grains } from '@sorvik/core/grain';
-import { isTemporal } from '@sorvik/core/values';
+import type { FieldProfile } from '@sorvik/core/data/dataset';
+import { grains } from '@sorvik/core/data/grain';
+import { isTemporal } from '@sorvik/core/data/values';
 import { and, eq } from 'drizzle-orm';
 import type pg from 'pg';
 import { type Database, quoted, tableOf } from '../db/client';

@@ -1,6 +1,6 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { DeletedDataset } from '@sorvik/core/exchange';
+import type { DeletedDataset } from '@sorvik/core/board/api-types';
 import { eq, inArray, sql } from 'drizzle-orm';
 import { atOnce, type Database, tableOf } from '../db/client';
 import { boards, datasets } from '../db/schema';

@@ -1,6 +1,6 @@
-import type { RetypePreview } from '@sorvik/core/exchange';
-import { dependents } from '@sorvik/core/formula/row-formula';
-import type { FieldType } from '@sorvik/core/values';
+import type { RetypePreview } from '@sorvik/core/board/api-types';
+import { dependents } from '@sorvik/core/data/row-formula';
+import type { FieldType } from '@sorvik/core/data/values';
 import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem } from '../http/problem';
 import { cutText } from '../http/well-formed';

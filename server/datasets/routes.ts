@@ -1,5 +1,5 @@
+import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/data/values';
 import { IsHoldable } from '@sorvik/core/levers/value-text';
-import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/values';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

@@ -1,6 +1,6 @@
-import { firstGrain } from '@sorvik/core/board/defaults';
-import type { FieldShape } from '@sorvik/core/exchange';
-import { isNumeric, isTemporal } from '@sorvik/core/values';
+import type { FieldShape } from '@sorvik/core/board/api-types';
+import { isNumeric, isTemporal } from '@sorvik/core/data/values';
+import { firstGrain } from '@sorvik/core/edit/defaults';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
 import type pg from 'pg';

@@ -1,5 +1,5 @@
-import type { DatasetInfo } from '@sorvik/core/dataset';
-import type { DatasetView } from '@sorvik/core/exchange';
+import type { DatasetView } from '@sorvik/core/board/api-types';
+import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
 import { boards, datasets, fields } from '../db/schema';

@@ -1,7 +1,7 @@
+import type { ImportSource } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import type { FieldProfile } from '@sorvik/core/dataset';
-import type { ImportSource } from '@sorvik/core/exchange';
-import type { FieldType } from '@sorvik/core/values';
+import type { FieldProfile } from '@sorvik/core/data/dataset';
+import type { FieldType } from '@sorvik/core/data/values';
 import {
   bigint,
   index,

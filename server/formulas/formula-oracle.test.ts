@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
-import { compile } from '@sorvik/core/formula/compile';
-import type { Compiled, Rows, Scope, SqlPrinter } from '@sorvik/core/formula/compiled';
-import { sqlTypes } from '@sorvik/core/formula/compiled';
-import type { Value, ValueType } from '@sorvik/core/formula/expression';
-import { parseFormula } from '@sorvik/core/formula/parse';
+import { compile } from '@sorvik/formula/compile';
+import type { Compiled, Rows, Scope, SqlPrinter } from '@sorvik/formula/compiled';
+import { sqlTypes } from '@sorvik/formula/compiled';
+import type { Value, ValueType } from '@sorvik/formula/expression';
+import { parseFormula } from '@sorvik/formula/parse';
 import fc from 'fast-check';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';

@@ -1,4 +1,4 @@
-import type { FieldType } from '@sorvik/core/values';
+import type { FieldType } from '@sorvik/core/data/values';
 import { type DateOrder, dateOrdersOf, dateReader, dateTimeReader } from './date-format';
 import {
   decimalReader,

@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import type { Writable } from 'node:stream';
-import type { Reject } from '@sorvik/core/exchange';
-import type { FieldType } from '@sorvik/core/values';
+import type { Reject } from '@sorvik/core/board/api-types';
+import type { FieldType } from '@sorvik/core/data/values';
 import type pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { quoted } from '../db/client';

@@ -1,4 +1,4 @@
-import type { ImportQuestion } from '@sorvik/core/exchange';
+import type { ImportQuestion } from '@sorvik/core/board/api-types';
 import { keyText } from '@sorvik/core/words/key-text';
 import { exactNumberText } from '@sorvik/core/words/number-text';
 import { asRead, type ColumnPlan } from './column-plan';

@@ -2,7 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { ImportView } from '@sorvik/core/exchange';
+import type { ImportView } from '@sorvik/core/board/api-types';
 import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';

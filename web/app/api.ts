@@ -1,8 +1,8 @@
 import { createApi, fetchBaseQuery, retry } from '@reduxjs/toolkit/query/react';
-import type { Cube } from '@sorvik/core/cube/cube';
-import { cubeFromArrow } from '@sorvik/core/cube/cube-from-arrow';
-import type { DatasetView, FieldValues, SavedBoard, ShownBoard } from '@sorvik/core/exchange';
-import type { KeyValue } from '@sorvik/core/values';
+import type { DatasetView, FieldValues, SavedBoard, ShownBoard } from '@sorvik/core/board/api-types';
+import type { Cube } from '@sorvik/core/data/cube';
+import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
+import type { KeyValue } from '@sorvik/core/data/values';
 
 /**
  * Cubes by their address. They are typed arrays, which have no place in the store; the store only knows that an

@@ -1,5 +1,3 @@
-import type { Board } from '@sorvik/core/board/board';
-import type { FileNeed } from '@sorvik/core/board/board-file';
 import type {
   BoardVersion,
   DatasetView,
@@ -11,8 +9,10 @@ import type {
   RetypePreview,
   SavedBoard,
   ShownBoard,
-} from '@sorvik/core/exchange';
-import type { FieldType, KeyValue } from '@sorvik/core/values';
+} from '@sorvik/core/board/api-types';
+import type { Board } from '@sorvik/core/board/board';
+import type { FieldType, KeyValue } from '@sorvik/core/data/values';
+import type { FileNeed } from '@sorvik/core/edit/board-file';
 import { api } from './api';
 
 export interface RejectsPage {

@@ -1,9 +1,9 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import { newLever } from '@sorvik/core/board/defaults';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { type FieldCut, grains } from '@sorvik/core/grain';
+import { type FieldCut, grains } from '@sorvik/core/data/grain';
+import { isTemporal } from '@sorvik/core/data/values';
+import { newLever } from '@sorvik/core/edit/defaults';
 import { leverKinds } from '@sorvik/core/levers/registry';
-import { isTemporal } from '@sorvik/core/values';
 import { useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';

@@ -1,10 +1,10 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { heardChart } from '@sorvik/core/board/heard';
 import { readingRange } from '@sorvik/core/conditions/figures';
-import { readingsOf } from '@sorvik/core/cube/readings';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { offersFor } from '@sorvik/core/offers/offers-for';
+import { offersFor } from '@sorvik/core/edit/offers/offers-for';
+import { readingsOf } from '@sorvik/core/pipeline/readings-of';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { type KeyboardEvent, useId, useMemo, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';

@@ -1,7 +1,7 @@
 import { chartOf, datasetsOf, leverOf } from '@sorvik/core/board/board';
-import { firstChart } from '@sorvik/core/board/defaults';
 import { itemsOf } from '@sorvik/core/board/items';
-import { leverReach } from '@sorvik/core/words/lever-reach';
+import { firstChart } from '@sorvik/core/edit/defaults';
+import { leverReach } from '@sorvik/core/text/lever-reach';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery } from '../app/api';

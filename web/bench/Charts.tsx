@@ -1,9 +1,9 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
-import { chartFromField, withField } from '@sorvik/core/board/chart-from-field';
 import { boardPlaces, itemsOf, placeItems } from '@sorvik/core/board/items';
 import { movedTo, type Place } from '@sorvik/core/board/layout';
-import type { DatasetView } from '@sorvik/core/exchange';
+import { chartFromField, withField } from '@sorvik/core/edit/chart-from-field';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { type DragEvent, type KeyboardEvent, type PointerEvent, useState } from 'react';

@@ -1,5 +1,5 @@
 import { datasetsOf } from '@sorvik/core/board/board';
-import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
+import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { useNavigate } from 'react-router';
 import { useCreateBoardMutation, useDatasetsQuery, useNameVersionMutation } from '../app/editing-api';
 import { useAppDispatch, useAppSelector } from '../app/store';

@@ -1,6 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { copyChartTo, leversOf, standIns } from '@sorvik/core/board/copy-chart';
+import { copyChartTo, leversOf, standIns } from '@sorvik/core/edit/copy-chart';
 import { produce } from 'immer';
 import { useState } from 'react';
 import { createPatch } from 'rfc6902';

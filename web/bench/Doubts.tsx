@@ -1,6 +1,6 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { boardDoubts } from '@sorvik/core/words/doubts';
+import { boardDoubts } from '@sorvik/core/text/doubts';
 import { counted } from '@sorvik/core/words/plural';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useMemo } from 'react';

@@ -1,8 +1,8 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import { chartFromField } from '@sorvik/core/board/chart-from-field';
 import { idFrom } from '@sorvik/core/board/id';
 import { itemsOf } from '@sorvik/core/board/items';
-import type { DatasetView } from '@sorvik/core/exchange';
+import { chartFromField } from '@sorvik/core/edit/chart-from-field';
 import { Link } from 'react-router';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';

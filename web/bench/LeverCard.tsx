@@ -1,14 +1,14 @@
 import type { Board } from '@sorvik/core/board/board';
 import { datasetOf, leverOf } from '@sorvik/core/board/board';
 import { formulasNaming } from '@sorvik/core/board/formulas-naming';
-import { removeLever } from '@sorvik/core/board/remove-lever';
-import type { DatasetInfo } from '@sorvik/core/dataset';
+import type { DatasetInfo } from '@sorvik/core/data/dataset';
+import { removeLever } from '@sorvik/core/edit/remove-lever';
 import { leverPlaces } from '@sorvik/core/levers/lever-base';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { standOf } from '@sorvik/core/levers/standing';
-import { reachText } from '@sorvik/core/words/lever-reach';
+import { reachText } from '@sorvik/core/text/lever-reach';
+import { clearingText } from '@sorvik/core/text/touch-sentence';
 import { counted } from '@sorvik/core/words/plural';
-import { clearingText } from '@sorvik/core/words/touch-sentence';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { today } from '../app/today';

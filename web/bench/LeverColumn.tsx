@@ -1,7 +1,7 @@
 import { arrayMove } from '@dnd-kit/sortable';
 import type { Board } from '@sorvik/core/board/board';
 import type { Lever } from '@sorvik/core/levers/registry';
-import { reachText } from '@sorvik/core/words/lever-reach';
+import { reachText } from '@sorvik/core/text/lever-reach';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { LeverGroup } from '../levers/LeverGroup';

@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
-import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
+import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { Link } from 'react-router';
 import { problemText } from '../app/api';
 import { useDatasetsQuery, usePublishMutation, useVersionQuery } from '../app/editing-api';

@@ -1,10 +1,10 @@
 import { arrayMove } from '@dnd-kit/sortable';
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { idFrom } from '@sorvik/core/board/id';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { chartSentences } from '@sorvik/core/words/chart-sentences';
+import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
 import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';

@@ -1,10 +1,10 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { sayOn } from '@sorvik/core/board/say-on';
 import { canSwitchOff, switchPart } from '@sorvik/core/board/switch-off';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { chartSentences } from '@sorvik/core/words/chart-sentences';
+import { sayOn } from '@sorvik/core/edit/say-on';
+import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';

@@ -1,6 +1,6 @@
+import type { BoardVersion } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import type { BoardVersion } from '@sorvik/core/exchange';
-import { boardLines, linesOnlyIn } from '@sorvik/core/words/board-lines';
+import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { useState } from 'react';
 import { problemText } from '../app/api';
 import {

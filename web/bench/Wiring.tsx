@@ -1,13 +1,13 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type Board, chartOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { switchPart } from '@sorvik/core/board/switch-off';
-import type { DatasetView } from '@sorvik/core/exchange';
+import { offersWith } from '@sorvik/core/edit/offers/offers-with';
 import type { Lever } from '@sorvik/core/levers/registry';
-import { offersWith } from '@sorvik/core/offers/offers-with';
-import { boardDoubts } from '@sorvik/core/words/doubts';
+import { boardDoubts } from '@sorvik/core/text/doubts';
+import { wiresOf } from '@sorvik/core/text/wiring';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { wiresOf } from '@sorvik/core/words/wiring';
 import { useMemo, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';

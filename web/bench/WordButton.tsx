@@ -1,6 +1,6 @@
 import { chartOf } from '@sorvik/core/board/board';
 import { isNamedColour, isValueColour, type Look, seriesColour } from '@sorvik/core/board/look';
-import { cssColour } from '@sorvik/core/looks/value-colour';
+import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';

@@ -1,7 +1,7 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { offersFor } from '@sorvik/core/offers/offers-for';
+import { offersFor } from '@sorvik/core/edit/offers/offers-for';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useEffect } from 'react';

@@ -1,6 +1,6 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
+import { positionText } from '@sorvik/core/levers/position-text';
 import { standingOf } from '@sorvik/core/levers/standing';
-import { positionText } from '@sorvik/core/words/position-text';
 import { titleParts } from '@sorvik/core/words/title-parts';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import Markdown from 'react-markdown';

@@ -1,4 +1,4 @@
-import { memberCue } from '@sorvik/core/board/defaults';
+import { memberCue } from '@sorvik/core/edit/defaults';
 import { board, chart } from '@sorvik/core/testing/fixtures';
 import fc from 'fast-check';
 import { produce } from 'immer';

@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction, type ThunkAction, type UnknownAction } from '@reduxjs/toolkit';
+import type { SavedBoard } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import type { SavedBoard } from '@sorvik/core/exchange';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { original, produce } from 'immer';
 import { type PositionsState, positionsSet } from './positions-slice';

@@ -2,13 +2,13 @@ import type { Chart } from '@sorvik/core/board/chart';
 import { figureFormulas } from '@sorvik/core/board/figure';
 import { textFormulas } from '@sorvik/core/board/text-formulas';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { formulaMeasures } from '@sorvik/core/cube/cube-request';
-import { formulaKit, provideFormulas } from '@sorvik/core/formula/provided';
+import { formulaMeasures } from '@sorvik/core/pipeline/cube-request';
+import { formulaKit, provideFormulas } from '@sorvik/formula/provided';
 import { useEffect, useState } from 'react';
 
 let loading: Promise<void> | undefined;
 const load = () => {
-  loading ??= import('@sorvik/core/formula/whole-kit').then(({ wholeKit }) => provideFormulas(wholeKit));
+  loading ??= import('@sorvik/formula/whole-kit').then(({ wholeKit }) => provideFormulas(wholeKit));
   return loading;
 };
 

@@ -1,21 +1,21 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
 import type { Chart, Gesture } from '@sorvik/core/board/chart';
-import { brushLever, legendLever, touchLever } from '@sorvik/core/board/chart-rules';
 import { heardChart } from '@sorvik/core/board/heard';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { stateCode } from '@sorvik/core/emphasis/emphasise';
-import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
-import { formulaKit } from '@sorvik/core/formula/provided';
 import { giftOf } from '@sorvik/core/levers/gift';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { standOf } from '@sorvik/core/levers/standing';
-import { chartStages } from '@sorvik/core/stages/chart-stages';
-import type { StageOutput } from '@sorvik/core/stages/stage';
-import { beyondText } from '@sorvik/core/words/beyond-text';
-import { chartCaption, chartLegend, chartSubtitle } from '@sorvik/core/words/chart-words';
+import { brushLever, legendLever, touchLever } from '@sorvik/core/pipeline/chart-rules';
+import { chartStages } from '@sorvik/core/pipeline/chart-stages';
+import { stateCode } from '@sorvik/core/pipeline/emphasise';
+import { shapeKinds } from '@sorvik/core/pipeline/shapes/registry';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import { beyondText } from '@sorvik/core/text/beyond-text';
+import { chartCaption, chartLegend, chartSubtitle } from '@sorvik/core/text/chart-words';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { formulaKit } from '@sorvik/formula/provided';
 import {
   lazy,
   memo,

@@ -1,7 +1,7 @@
 import { type Colour, isNamedColour, isValueColour, type Look } from '@sorvik/core/board/look';
 import type { MutedTone } from '@sorvik/core/board/otherwise';
-import { cssColour } from '@sorvik/core/looks/value-colour';
-import type { LegendEntry } from '@sorvik/core/words/legend';
+import { cssColour } from '@sorvik/core/pipeline/value-colour';
+import type { LegendEntry } from '@sorvik/core/text/legend';
 import { paced } from '../ui/paced';
 import { whilePassing } from './caption';
 

@@ -1,11 +1,11 @@
 import type { Chart } from '@sorvik/core/board/chart';
 import { readingRange } from '@sorvik/core/conditions/figures';
-import { valueAtPlace } from '@sorvik/core/forms/band-span';
 import { valueOn } from '@sorvik/core/forms/value-axis';
 import type { GuideHandle } from '@sorvik/core/guides/guide-kind';
 import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { perFrame } from '../ui/per-frame';
 import type { LeverHold } from './lever-hold';
 

@@ -1,6 +1,6 @@
-import { markStates } from '@sorvik/core/emphasis/emphasise';
 import type { Scene } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { markStates } from '@sorvik/core/pipeline/emphasise';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { HeldAxis } from './held-axis';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
 import { paintLook } from './shapes/paint-look';

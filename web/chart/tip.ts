@@ -1,5 +1,5 @@
-import type { StageOutput } from '@sorvik/core/stages/stage';
-import { markReason } from '@sorvik/core/words/chart-words';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import { markReason } from '@sorvik/core/text/chart-words';
 
 /** How long the pointer rests on a mark before its tip comes, ms; moving on to the next mark takes no time. */
 const rest = 250;

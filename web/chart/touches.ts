@@ -1,11 +1,11 @@
 import type { Chart } from '@sorvik/core/board/chart';
-import { valueAtPlace } from '@sorvik/core/forms/band-span';
-import { nameAt } from '@sorvik/core/forms/labels';
-import { shapeKinds } from '@sorvik/core/forms/shapes/registry';
-import type { Step } from '@sorvik/core/forms/shapes/shape-kind';
 import { giftOf } from '@sorvik/core/levers/gift';
 import { kindOf } from '@sorvik/core/levers/registry';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
+import { nameAt } from '@sorvik/core/pipeline/labels';
+import { shapeKinds } from '@sorvik/core/pipeline/shapes/registry';
+import type { Step } from '@sorvik/core/pipeline/shapes/shape-kind';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { perFrame } from '../ui/per-frame';
 import type { LeverHold } from './lever-hold';
 

@@ -1,18 +1,18 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import type { Cube } from '@sorvik/core/cube/cube';
+import type { Cube } from '@sorvik/core/data/cube';
+import { fieldOf } from '@sorvik/core/data/dataset';
+import type { Positions } from '@sorvik/core/levers/lever-kind';
 import {
   asksPerMove,
   cubeQuery,
   cubeRequest,
   formulaMeasures,
   requestLevels,
-} from '@sorvik/core/cube/cube-request';
-import { fieldOf } from '@sorvik/core/dataset';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { measureProblem } from '@sorvik/core/formula/measure-scope';
-import type { Positions } from '@sorvik/core/levers/lever-kind';
+} from '@sorvik/core/pipeline/cube-request';
+import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
 import { useMemo } from 'react';
 import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
 import { useFormulas } from '../board/use-formulas';

@@ -1,8 +1,8 @@
-import type { DatasetView } from '@sorvik/core/exchange';
-import type { Value } from '@sorvik/core/formula/expression';
-import { type ReadRow, readRow } from '@sorvik/core/formula/row-formula';
-import { isNumeric, isTemporal, type KeyValue } from '@sorvik/core/values';
+import type { DatasetView } from '@sorvik/core/board/api-types';
+import { type ReadRow, readRow } from '@sorvik/core/data/row-formula';
+import { isNumeric, isTemporal, type KeyValue } from '@sorvik/core/data/values';
 import { keyText } from '@sorvik/core/words/key-text';
+import type { Value } from '@sorvik/formula/expression';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemText } from '../app/api';

@@ -1,4 +1,4 @@
-import type { DatasetView } from '@sorvik/core/exchange';
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import { listed } from '@sorvik/core/words/plural';
 import { problemText } from '../app/api';
 import { useDropFieldMutation, useFieldUsesQuery } from '../app/editing-api';

@@ -1,4 +1,4 @@
-import type { FieldShape } from '@sorvik/core/exchange';
+import type { FieldShape } from '@sorvik/core/board/api-types';
 import ApexCharts, { type ApexOptions } from 'apexcharts';
 import { useEffect, useRef, useState } from 'react';
 import { useFieldShapeQuery } from '../app/editing-api';

@@ -1,4 +1,4 @@
-import type { DatasetView } from '@sorvik/core/exchange';
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';

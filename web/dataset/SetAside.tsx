@@ -1,4 +1,4 @@
-import type { DatasetView } from '@sorvik/core/exchange';
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import { Table } from 'react-bootstrap';
 import { useRejectsQuery } from '../app/editing-api';
 

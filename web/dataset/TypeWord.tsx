@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { type FieldType, fieldTypes } from '@sorvik/core/values';
+import type { DatasetView } from '@sorvik/core/board/api-types';
+import { type FieldType, fieldTypes } from '@sorvik/core/data/values';
 import { useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
 import { problemText } from '../app/api';

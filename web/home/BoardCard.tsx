@@ -1,4 +1,4 @@
-import type { SavedBoard } from '@sorvik/core/exchange';
+import type { SavedBoard } from '@sorvik/core/board/api-types';
 import { produce } from 'immer';
 import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';

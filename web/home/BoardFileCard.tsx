@@ -1,4 +1,4 @@
-import type { FileNeed } from '@sorvik/core/board/board-file';
+import type { FileNeed } from '@sorvik/core/edit/board-file';
 import { counted, listed } from '@sorvik/core/words/plural';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';

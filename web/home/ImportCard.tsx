@@ -1,4 +1,4 @@
-import type { ImportQuestion, ImportView } from '@sorvik/core/exchange';
+import type { ImportQuestion, ImportView } from '@sorvik/core/board/api-types';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { Button, Form, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';

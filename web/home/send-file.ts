@@ -1,4 +1,4 @@
-import type { ImportView } from '@sorvik/core/exchange';
+import type { ImportView } from '@sorvik/core/board/api-types';
 
 /** Sends a file as it lies on disk; the browser reads it piece by piece. Rejects with a sentence for the user. */
 export function sendFile(

@@ -1,4 +1,4 @@
-import { firstBoard } from '@sorvik/core/board/defaults';
+import { firstBoard } from '@sorvik/core/edit/defaults';
 import { useNavigate } from 'react-router';
 import { api, problemText } from '../app/api';
 import { editingApi } from '../app/editing-api';

@@ -1,9 +1,9 @@
-import { fieldOf } from '@sorvik/core/dataset';
+import { fieldOf } from '@sorvik/core/data/dataset';
+import { isNumeric, type KeyValue } from '@sorvik/core/data/values';
 import type { LeverFacts } from '@sorvik/core/levers/lever-kind';
 import { listOf, staysOnServer } from '@sorvik/core/levers/listed';
 import { mostPicked, type PickLever } from '@sorvik/core/levers/pick';
 import { pastedEntries } from '@sorvik/core/levers/pick-moves';
-import { isNumeric, type KeyValue } from '@sorvik/core/values';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { keyText } from '@sorvik/core/words/key-text';
 import { listed } from '@sorvik/core/words/plural';

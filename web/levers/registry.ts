@@ -1,4 +1,4 @@
-import { registryOf } from '@sorvik/core/kinds';
+import { registryOf } from '@sorvik/core/data/kinds';
 import type { ControlKind } from './control-kind';
 import { ChoiceControl, InlineChoice } from './controls/ChoiceControl';
 import { ClockControl } from './controls/ClockControl';

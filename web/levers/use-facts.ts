@@ -1,12 +1,12 @@
 import { datasetOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { cubeQuery } from '@sorvik/core/cube/cube-request';
-import { type DatasetInfo, fieldOf } from '@sorvik/core/dataset';
+import { type DatasetInfo, fieldOf } from '@sorvik/core/data/dataset';
+import type { KeyValue } from '@sorvik/core/data/values';
 import type { LeverFacts, Positions } from '@sorvik/core/levers/lever-kind';
 import { staysOnServer } from '@sorvik/core/levers/listed';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import type { Facts } from '@sorvik/core/levers/standing';
-import type { KeyValue } from '@sorvik/core/values';
+import { cubeQuery } from '@sorvik/core/pipeline/cube-request';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { shallowEqual } from 'react-redux';
 import { api, cubeAt, problemText } from '../app/api';

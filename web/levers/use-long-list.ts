@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
-import { fieldOf } from '@sorvik/core/dataset';
+import { fieldOf } from '@sorvik/core/data/dataset';
 import type { ChoiceItem } from '@sorvik/core/levers/choice';
 import type { LeverFacts } from '@sorvik/core/levers/lever-kind';
 import { staysOnServer } from '@sorvik/core/levers/listed';

@@ -1,8 +1,8 @@
-import { fieldOf } from '@sorvik/core/dataset';
+import { fieldOf } from '@sorvik/core/data/dataset';
+import type { KeyValue } from '@sorvik/core/data/values';
 import type { LeverFacts } from '@sorvik/core/levers/lever-kind';
 import { listOf, staysOnServer } from '@sorvik/core/levers/listed';
 import type { PickLever } from '@sorvik/core/levers/pick';
-import type { KeyValue } from '@sorvik/core/values';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLazyFieldValuesQuery } from '../app/api';

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { lookColours } from '@sorvik/core/board/look';
 import { mutedTones } from '@sorvik/core/board/otherwise';
-import { weakSpots } from '@sorvik/core/looks/colour-check';
-import { grounds as checked } from '@sorvik/core/looks/grounds';
+import { weakSpots } from '@sorvik/core/pipeline/colour-check';
+import { grounds as checked } from '@sorvik/core/pipeline/grounds';
 import { describe, expect, it } from 'vitest';
 
 const read = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');

@@ -14,8 +14,8 @@ import { setDiagnostics } from '@codemirror/lint';
 import { Compartment, EditorState } from '@codemirror/state';
 import { EditorView, type KeyBinding, keymap } from '@codemirror/view';
 import { classHighlighter } from '@lezer/highlight';
-import type { FormulaProblem } from '@sorvik/core/formula/expression';
-import { formulaKit } from '@sorvik/core/formula/provided';
+import type { FormulaProblem } from '@sorvik/formula/expression';
+import { formulaKit } from '@sorvik/formula/provided';
 import { useEffect, useRef } from 'react';
 
 export interface FormulaBoxProps {

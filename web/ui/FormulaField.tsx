@@ -1,4 +1,4 @@
-import type { FormulaProblem } from '@sorvik/core/formula/expression';
+import type { FormulaProblem } from '@sorvik/formula/expression';
 import { lazy, Suspense, useId } from 'react';
 import type { FormulaBoxProps } from './FormulaBox';
 

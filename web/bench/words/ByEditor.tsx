@@ -1,8 +1,8 @@
 import type { Category } from '@sorvik/core/board/category';
-import { categoryOf, orderFor } from '@sorvik/core/board/defaults';
-import { fieldOf } from '@sorvik/core/dataset';
-import { type Grain, grains } from '@sorvik/core/grain';
-import { isTemporal } from '@sorvik/core/values';
+import { fieldOf } from '@sorvik/core/data/dataset';
+import { type Grain, grains } from '@sorvik/core/data/grain';
+import { isTemporal } from '@sorvik/core/data/values';
+import { categoryOf, orderFor } from '@sorvik/core/edit/defaults';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
 

@@ -1,7 +1,7 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { BoardEvent } from '@sorvik/core/board/event';
-import { eventsFromRows } from '@sorvik/core/board/events-from-rows';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { isTemporal } from '@sorvik/core/values';
+import { isTemporal } from '@sorvik/core/data/values';
+import { eventsFromRows } from '@sorvik/core/edit/events-from-rows';
 import { counted } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';

@@ -1,11 +1,11 @@
 import { type Figure, isFormulaFigure, isLeverFigure, type ReadingFigure } from '@sorvik/core/board/figure';
-import { figureProblem } from '@sorvik/core/formula/figure-formula';
-import { leverNameOf } from '@sorvik/core/formula/lever-names';
+import { figureProblem } from '@sorvik/core/conditions/figure-formula';
+import { leverWith } from '@sorvik/core/edit/offers/lever-with';
 import { leverCan } from '@sorvik/core/levers/abilities';
+import { readingFigureText } from '@sorvik/core/levers/figure-word';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
-import { leverWith } from '@sorvik/core/offers/lever-with';
 import { figureFrom } from '@sorvik/core/words/figure-from';
-import { readingFigureText } from '@sorvik/core/words/figure-word';
+import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useFormulaKit } from '../../board/use-formulas';

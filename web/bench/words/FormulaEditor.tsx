@@ -1,8 +1,8 @@
 import { formulaProblem } from '@sorvik/core/conditions/formula';
-import type { FormulaProblem } from '@sorvik/core/formula/expression';
-import { leverNameOf } from '@sorvik/core/formula/lever-names';
-import { type MarkNames, markScope } from '@sorvik/core/formula/mark-scope';
-import { valueTypeOf } from '@sorvik/core/formula/value-type';
+import { type MarkNames, markScope } from '@sorvik/core/conditions/mark-scope';
+import { valueTypeOf } from '@sorvik/core/data/value-type';
+import type { FormulaProblem } from '@sorvik/formula/expression';
+import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useCallback, useMemo, useState } from 'react';
 import { useFormulaKit } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';

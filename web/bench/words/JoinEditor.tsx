@@ -1,8 +1,8 @@
-import { shownMeasures } from '@sorvik/core/board/chart-rules';
 import { isNegated, joined, negated, partsOf, replaced, without } from '@sorvik/core/conditions/joining';
 import type { Condition } from '@sorvik/core/conditions/registry';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { makeCondition, usualConditions } from '@sorvik/core/offers/join';
+import { makeCondition, usualConditions } from '@sorvik/core/edit/offers/join';
+import { shownMeasures } from '@sorvik/core/pipeline/chart-rules';
 import { OptionList } from '../../ui/OptionList';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';

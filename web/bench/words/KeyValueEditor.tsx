@@ -1,4 +1,4 @@
-import { fieldOf } from '@sorvik/core/dataset';
+import { fieldOf } from '@sorvik/core/data/dataset';
 import { keyText } from '@sorvik/core/words/key-text';
 import { problemText, useFieldValuesQuery } from '../../app/api';
 import { OptionList } from '../../ui/OptionList';

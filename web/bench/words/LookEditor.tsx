@@ -1,5 +1,4 @@
 import { toneOf } from '@sorvik/core/board/board';
-import { colouredBy } from '@sorvik/core/board/chart-rules';
 import {
   type Colour,
   isNamedColour,
@@ -15,7 +14,8 @@ import {
 import { measureKey } from '@sorvik/core/board/measure';
 import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { formKinds } from '@sorvik/core/forms/registry';
-import { nearestStrong, weakSpots } from '@sorvik/core/looks/colour-check';
+import { colouredBy } from '@sorvik/core/pipeline/chart-rules';
+import { nearestStrong, weakSpots } from '@sorvik/core/pipeline/colour-check';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { partOf } from './at-path';

@@ -1,4 +1,4 @@
-import { markTextProblem } from '@sorvik/core/formula/mark-text';
+import { markTextProblem } from '@sorvik/core/pipeline/mark-formula';
 import type { EditorProps } from './editor-kind';
 import { MarkFormula } from './FormulaEditor';
 

@@ -1,5 +1,5 @@
 import { type Aggregate, aggregates, type Measure } from '@sorvik/core/board/measure';
-import { isNumeric } from '@sorvik/core/values';
+import { isNumeric } from '@sorvik/core/data/values';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
 import { asFormula, MeasureFormula } from './MeasureFormula';

@@ -1,11 +1,11 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Measure } from '@sorvik/core/board/measure';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { leverNameOf } from '@sorvik/core/formula/lever-names';
-import { measureAsText } from '@sorvik/core/formula/measure-as-text';
-import { measureProblem } from '@sorvik/core/formula/measure-scope';
+import { measureAsText } from '@sorvik/core/board/measure-as-text';
+import { isNumeric } from '@sorvik/core/data/values';
 import { kindOf } from '@sorvik/core/levers/registry';
-import { isNumeric } from '@sorvik/core/values';
+import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
+import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useFormulaKit } from '../../board/use-formulas';

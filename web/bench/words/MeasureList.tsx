@@ -1,6 +1,6 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { type Measure, measureKey } from '@sorvik/core/board/measure';
-import type { DatasetView } from '@sorvik/core/exchange';
 import { measureText } from '@sorvik/core/words/measure-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { OptionList } from '../../ui/OptionList';

@@ -1,5 +1,5 @@
 import { board, chart, dataset } from '@sorvik/core/testing/fixtures';
-import { chartSentences } from '@sorvik/core/words/chart-sentences';
+import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import type { Word } from '@sorvik/core/words/sentence';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { expect, it } from 'vitest';

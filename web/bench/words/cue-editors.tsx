@@ -1,13 +1,13 @@
 import { leverOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { alsoOf } from '@sorvik/core/board/chart-rules';
 import { type Cue, type CueResting, cueRestings, isStandIn } from '@sorvik/core/board/cue';
 import type { Measure } from '@sorvik/core/board/measure';
-import { renameMeasure } from '@sorvik/core/board/rename-measure';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { renameMeasure } from '@sorvik/core/edit/rename-measure';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { standingOf } from '@sorvik/core/levers/standing';
-import { restingText } from '@sorvik/core/words/cue-sentence';
+import { alsoOf } from '@sorvik/core/pipeline/chart-rules';
+import { restingText } from '@sorvik/core/text/cue-sentence';
 import { measureText } from '@sorvik/core/words/measure-text';
 import { useAppStore } from '../../app/store';
 import { useKnownFacts } from '../../levers/facts-context';

@@ -1,6 +1,6 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import type { DatasetView } from '@sorvik/core/exchange';
 import type { Sentence, Word } from '@sorvik/core/words/sentence';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import type { ComponentType } from 'react';

@@ -1,10 +1,10 @@
 import { type BoardEvent, byDate } from '@sorvik/core/board/event';
 import { idFrom } from '@sorvik/core/board/id';
 import { lookColours } from '@sorvik/core/board/look';
-import { setEvents } from '@sorvik/core/board/set-events';
 import type { SegmentCondition } from '@sorvik/core/conditions/segment';
 import { stretchNames } from '@sorvik/core/conditions/segment';
-import { isDateText } from '@sorvik/core/periods';
+import { isDateText } from '@sorvik/core/data/periods';
+import { setEvents } from '@sorvik/core/edit/set-events';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { setWord } from './at-path';

@@ -1,12 +1,12 @@
 import { leverOf } from '@sorvik/core/board/board';
 import type { Touch } from '@sorvik/core/board/chart';
-import { canTouch } from '@sorvik/core/board/chart-rules';
-import { pickLeverFor } from '@sorvik/core/board/defaults';
+import { pickLeverFor } from '@sorvik/core/edit/defaults';
+import { leverWith } from '@sorvik/core/edit/offers/lever-with';
 import { leverCan } from '@sorvik/core/levers/abilities';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
-import { leverWith } from '@sorvik/core/offers/lever-with';
+import { canTouch } from '@sorvik/core/pipeline/chart-rules';
+import { clearingText } from '@sorvik/core/text/touch-sentence';
 import { cutText } from '@sorvik/core/words/cut-text';
-import { clearingText } from '@sorvik/core/words/touch-sentence';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { OptionList } from '../../ui/OptionList';
 import { partOf, setWord } from './at-path';

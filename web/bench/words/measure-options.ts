@@ -1,6 +1,6 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import { aggregates, type Measure, measureKey } from '@sorvik/core/board/measure';
-import type { DatasetView } from '@sorvik/core/exchange';
-import { isNumeric } from '@sorvik/core/values';
+import { isNumeric } from '@sorvik/core/data/values';
 import { measureText } from '@sorvik/core/words/measure-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 

@@ -1,4 +1,4 @@
-import { registryOf } from '@sorvik/core/kinds';
+import { registryOf } from '@sorvik/core/data/kinds';
 import { AxisEndEditor } from './AxisEndEditor';
 import { ByEditor } from './ByEditor';
 import {

@@ -1,13 +1,13 @@
-import { categoryOf } from '@sorvik/core/board/defaults';
 import { mutedTones, usualTone } from '@sorvik/core/board/otherwise';
 import type { Split } from '@sorvik/core/board/split';
 import { wholesOf } from '@sorvik/core/board/whole';
-import { fieldOf } from '@sorvik/core/dataset';
-import { type Grain, grains } from '@sorvik/core/grain';
-import { mostOwnColours } from '@sorvik/core/looks/series-looks';
-import { mostSeries } from '@sorvik/core/offers/series';
-import { isTemporal } from '@sorvik/core/values';
-import { wholeText } from '@sorvik/core/words/whole-sentence';
+import { fieldOf } from '@sorvik/core/data/dataset';
+import { type Grain, grains } from '@sorvik/core/data/grain';
+import { isTemporal } from '@sorvik/core/data/values';
+import { categoryOf } from '@sorvik/core/edit/defaults';
+import { mostSeries } from '@sorvik/core/edit/offers/series';
+import { mostOwnColours } from '@sorvik/core/pipeline/series-looks';
+import { wholeText } from '@sorvik/core/text/whole-sentence';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
 

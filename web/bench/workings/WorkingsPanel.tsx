@@ -1,6 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { leversOf } from '@sorvik/core/board/copy-chart';
+import { leversOf } from '@sorvik/core/edit/copy-chart';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../app/store';

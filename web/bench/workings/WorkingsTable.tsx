@@ -1,5 +1,5 @@
-import { sortedBySteps, type Workings } from '@sorvik/core/stages/workings';
-import { workingsCsv } from '@sorvik/core/stages/workings-csv';
+import { sortedBySteps, type Workings } from '@sorvik/core/pipeline/workings';
+import { workingsCsv } from '@sorvik/core/pipeline/workings-csv';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { noticed } from '../../app/notices-slice';

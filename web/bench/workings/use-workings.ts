@@ -1,11 +1,11 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { heardChart } from '@sorvik/core/board/heard';
-import { formulaKit } from '@sorvik/core/formula/provided';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { standOf } from '@sorvik/core/levers/standing';
-import { chartStages } from '@sorvik/core/stages/chart-stages';
-import { type Workings, workingsOf } from '@sorvik/core/stages/workings';
+import { chartStages } from '@sorvik/core/pipeline/chart-stages';
+import { type Workings, workingsOf } from '@sorvik/core/pipeline/workings';
+import { formulaKit } from '@sorvik/formula/provided';
 import { useMemo } from 'react';
 import { today } from '../../app/today';
 import { measureText } from '../../chart/measure-text';

@@ -1,6 +1,6 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Chart } from '@sorvik/core/board/chart';
-import type { DatasetView } from '@sorvik/core/exchange';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 
 /** A chart as it is taken along. */
 export interface Carried {

@@ -1,9 +1,9 @@
-import { againstOf, alsoOf } from '@sorvik/core/board/chart-rules';
 import { idFrom } from '@sorvik/core/board/id';
-import { sameCut } from '@sorvik/core/grain';
+import { sameCut } from '@sorvik/core/data/grain';
+import { againstOf, alsoOf } from '@sorvik/core/pipeline/chart-rules';
+import { readingsCsv } from '@sorvik/core/text/readings-csv';
 import { cutText } from '@sorvik/core/words/cut-text';
 import { measureText } from '@sorvik/core/words/measure-text';
-import { readingsCsv } from '@sorvik/core/words/readings-csv';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import type { Carried, Way } from './carried';
 import { chartPicture } from './picture';

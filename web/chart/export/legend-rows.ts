@@ -1,9 +1,9 @@
 import { isValueColour } from '@sorvik/core/board/look';
-import { stateCode } from '@sorvik/core/emphasis/emphasise';
-import { cssColour } from '@sorvik/core/looks/value-colour';
-import type { StageOutput } from '@sorvik/core/stages/stage';
-import { chartLegend } from '@sorvik/core/words/chart-words';
-import type { LegendEntry } from '@sorvik/core/words/legend';
+import { stateCode } from '@sorvik/core/pipeline/emphasise';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import { cssColour } from '@sorvik/core/pipeline/value-colour';
+import { chartLegend } from '@sorvik/core/text/chart-words';
+import type { LegendEntry } from '@sorvik/core/text/legend';
 import { measureText } from '../measure-text';
 import { lookCss } from '../shapes/look-css';
 import { make } from '../svg';

@@ -1,4 +1,4 @@
-import { chartCaption, chartSubtitle } from '@sorvik/core/words/chart-words';
+import { chartCaption, chartSubtitle } from '@sorvik/core/text/chart-words';
 import { fontFamily, measureText } from '../measure-text';
 import { make } from '../svg';
 import { SvgPainter } from '../svg-painter';

@@ -1,6 +1,6 @@
-import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
 import type { DotMarks } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { symbol } from 'd3-shape';
 import { keyAttribute, make, Written } from '../svg';
 import { DotCanvas } from './dot-canvas';

@@ -1,6 +1,6 @@
-import { markStates } from '@sorvik/core/emphasis/emphasise';
 import type { RectMarks, Scene, SceneText } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { markStates } from '@sorvik/core/pipeline/emphasise';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { Kept, keyAttribute, make } from '../svg';
 import type { LayerOptions, MarkLayer } from './layer-kind';
 import { sameLook, shownLook } from './paint-look';

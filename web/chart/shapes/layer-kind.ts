@@ -1,5 +1,5 @@
-import type { Kind } from '@sorvik/core/kinds';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import type { Kind } from '@sorvik/core/data/kinds';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 
 export interface LayerOptions {
   /** Marks can be picked: the drawing is a listbox and each mark an option. */

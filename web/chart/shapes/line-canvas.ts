@@ -1,7 +1,7 @@
-import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
-import { linePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
+import { linePoints } from '@sorvik/core/pipeline/piece-points';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { CanvasSheet } from './canvas-sheet';
 import { LineTrack } from './line-track';
 import type { LitLine } from './lit-lines';

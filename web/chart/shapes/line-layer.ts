@@ -1,10 +1,10 @@
-import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
-import type { Strand } from '@sorvik/core/emphasis/strands';
 import { mostLines } from '@sorvik/core/forms/line';
-import { markersOf } from '@sorvik/core/forms/markers';
-import { groundOf, linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
+import { markersOf } from '@sorvik/core/pipeline/markers';
+import { groundOf, linePoints, type Polylines, piecePoints } from '@sorvik/core/pipeline/piece-points';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { Strand } from '@sorvik/core/pipeline/strands';
 import { symbol } from 'd3-shape';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';

@@ -1,8 +1,8 @@
 import { mostLines } from '@sorvik/core/forms/line';
-import { trackPoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import { positionsOn } from '@sorvik/core/forms/value-axis';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { trackPoints } from '@sorvik/core/pipeline/piece-points';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { hairLines } from './strokes';
 
 /** A tile is such a part of what is in view. */

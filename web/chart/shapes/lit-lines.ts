@@ -1,8 +1,8 @@
 import type { Look } from '@sorvik/core/board/look';
-import { stateCode } from '@sorvik/core/emphasis/emphasise';
-import { linePoints, type Polylines, piecePoints } from '@sorvik/core/forms/piece-points';
 import type { PointMarks } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { stateCode } from '@sorvik/core/pipeline/emphasise';
+import { linePoints, type Polylines, piecePoints } from '@sorvik/core/pipeline/piece-points';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { shownLook } from './paint-look';
 
 /** A lit line, or a lit piece of one. */

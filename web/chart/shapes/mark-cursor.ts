@@ -1,5 +1,5 @@
-import { stateCode } from '@sorvik/core/emphasis/emphasise';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { stateCode } from '@sorvik/core/pipeline/emphasise';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { symbol, symbolCircle } from 'd3-shape';
 import { make, Written } from '../svg';
 import type { LayerOptions } from './layer-kind';

@@ -1,8 +1,8 @@
 import type { Look } from '@sorvik/core/board/look';
-import type { Readings } from '@sorvik/core/cube/readings-shape';
-import { stateCode } from '@sorvik/core/emphasis/emphasise';
-import { markColour } from '@sorvik/core/looks/mark-colour';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import type { Readings } from '@sorvik/core/data/readings';
+import { stateCode } from '@sorvik/core/pipeline/emphasise';
+import { markColour } from '@sorvik/core/pipeline/mark-colour';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import type { Written } from '../svg';
 
 /** Writes a look to an element: its words as an attribute, for the theme, and a colour of its own as a property. */

@@ -1,6 +1,6 @@
 import type { Look } from '@sorvik/core/board/look';
 import type { SceneText } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { make, Written, writeText } from '../svg';
 import { paintLook } from './paint-look';
 

@@ -1,6 +1,6 @@
-import { markStates, stateCode } from '@sorvik/core/emphasis/emphasise';
 import type { RectMarks, Scene } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { KeptRoles, make } from '../svg';
 import { CanvasSheet } from './canvas-sheet';
 import { envelopeOf, thinnest } from './envelope';

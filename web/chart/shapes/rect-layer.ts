@@ -1,6 +1,6 @@
 import { manyBars } from '@sorvik/core/forms/form-kind';
 import type { RectMarks } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/stages/stage';
+import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { EachLayer, type MarkDrawing } from './each-layer';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
 import { RectCanvas } from './rect-canvas';

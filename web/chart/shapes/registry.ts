@@ -1,4 +1,4 @@
-import { registryOf } from '@sorvik/core/kinds';
+import { registryOf } from '@sorvik/core/data/kinds';
 import { dotLayer } from './dot-layer';
 import type { LayerKind } from './layer-kind';
 import { lineLayer } from './line-layer';

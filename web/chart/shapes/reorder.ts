@@ -1,4 +1,4 @@
-import type { Readings } from '@sorvik/core/cube/readings-shape';
+import type { Readings } from '@sorvik/core/data/readings';
 import type { Scene } from '@sorvik/core/forms/scene';
 
 /** More marks than this are put in their new places at once. */

@@ -1,5 +1,5 @@
 import type { Look } from '@sorvik/core/board/look';
-import { groundOf, type Polylines } from '@sorvik/core/forms/piece-points';
+import { groundOf, type Polylines } from '@sorvik/core/pipeline/piece-points';
 
 /** How wide a lit line is stroked on a canvas, px; the theme has the same for elements. */
 const strokeWidths = { lit: 2.75, fine: 1.5, strong: 3.5, heavy: 5 } as const;

@@ -1,7 +1,7 @@
+import type { KeyValue } from '@sorvik/core/data/values';
 import type { IntervalAxis } from '@sorvik/core/levers/lever-kind';
 import { type SpanLever, type SpanPosition, spanAxis, spanBetween } from '@sorvik/core/levers/span';
 import { presetInterval } from '@sorvik/core/levers/span-presets';
-import type { KeyValue } from '@sorvik/core/values';
 import { dayFrom } from '@sorvik/core/words/day-from';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { Slider } from '../../ui/Slider';

@@ -1,7 +1,7 @@
 import { aggregates, type Measure } from '@sorvik/core/board/measure';
+import { isNumeric } from '@sorvik/core/data/values';
 import { isTopStart, type PickLever, type TopStart } from '@sorvik/core/levers/pick';
 import type { PickPosition } from '@sorvik/core/levers/pick-moves';
-import { isNumeric } from '@sorvik/core/values';
 import { Fields, FigureField, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
 

@@ -1,8 +1,8 @@
-import { fieldOf } from '@sorvik/core/dataset';
-import { type Grain, grains } from '@sorvik/core/grain';
+import { fieldOf } from '@sorvik/core/data/dataset';
+import { type Grain, grains } from '@sorvik/core/data/grain';
+import { isTemporal } from '@sorvik/core/data/values';
 import type { SpanLever, SpanPosition } from '@sorvik/core/levers/span';
 import { type SpanPreset, spanPresets } from '@sorvik/core/levers/span-presets';
-import { isTemporal } from '@sorvik/core/values';
 import { OutsideField } from './FigureLeverFields';
 import { CheckField, Fields, plainOptions, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';

@@ -1,4 +1,4 @@
-import { registryOf } from '@sorvik/core/kinds';
+import { registryOf } from '@sorvik/core/data/kinds';
 import { ChoiceSetUp } from './ChoiceSetUp';
 import { LimitsSetUp } from './LimitsSetUp';
 import { NumberSetUp } from './NumberSetUp';

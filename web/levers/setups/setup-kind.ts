@@ -1,4 +1,4 @@
-import type { DatasetInfo } from '@sorvik/core/dataset';
+import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import type { LeverFacts } from '@sorvik/core/levers/lever-kind';
 import type { ComponentType } from 'react';
 

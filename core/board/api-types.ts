@@ -1,0 +1,124 @@
+import type { DatasetInfo } from '../data/dataset';
+import type { KeyValue } from '../data/values';
+import type { Board } from './board';
+
+/** What the server says and the page reads: the shapes that travel between them as JSON. */
+export interface DatasetView extends DatasetInfo {
+  rejected: number;
+  createdAt: string;
+  source: ImportSource;
+  /** The boards that read it. */
+  boards: { id: string; title: string }[];
+}
+
+/** A dataset that was deleted and can come back. */
+export interface DeletedDataset {
+  id: string;
+  name: string;
+  rows: number;
+  deletedAt: string;
+  /** The room that its rows take on the disk. */
+  bytes: number;
+}
+
+/** What an import found out and did. */
+export interface ImportSource {
+  file: string;
+  encoding: string;
+  separator: string;
+  notes: string[];
+}
+
+export interface SavedBoard {
+  id: string;
+  revision: number;
+  updatedAt: string;
+  document: Board;
+  /** The revision that viewers see; null while nothing has been published and they see the draft. */
+  published: number | null;
+  publishedAt: string | null;
+  /** The board of which this is a copy to try something on, and the revision of it that was copied. */
+  scratchOf: string | null;
+  scratchFrom: number | null;
+}
+
+/** What viewers see of a board. */
+export type ShownBoard = Pick<SavedBoard, 'id' | 'revision' | 'updatedAt' | 'document'>;
+
+/** What a board has been at a time. */
+export interface BoardVersion {
+  revision: number;
+  savedAt: string;
+  title: string;
+  /** What the author calls it. */
+  name: string | null;
+  published: boolean;
+  /** What was said then and not in the version before it, and the other way round; and how much more. */
+  added: string[];
+  removed: string[];
+}
+
+/**
+ * A column whose cells all fit two readings: dates that could be day-first or month-first, numbers whose mark could part
+ * thousands or decimals.
+ */
+export interface ImportQuestion {
+  column: string;
+  asks: 'dates' | 'numbers';
+  /** A few of its cells, as they stand in the file. */
+  examples: string[];
+  /** What can be answered, and what each of the examples then is. */
+  options: { answer: string; reads: string[] }[];
+}
+
+/** How far an import is. */
+export interface ImportView {
+  id: string;
+  file: string;
+  state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
+  questions: ImportQuestion[];
+  bytesRead: number;
+  bytesTotal: number;
+  rows: number;
+  rejected: number;
+  note?: string;
+  message?: string;
+  dataset?: string;
+}
+
+/** A row of a file that did not fit: where it began, which column, why, and its cells as they stood there. */
+export interface Reject {
+  line: number;
+  column: string;
+  reason: string;
+  cells: string[];
+}
+
+/** How a field's values are spread: its most frequent values, or ranges of equal width. */
+export interface FieldShape {
+  kind: 'values' | 'ranges';
+  bins: { label: string; count: number }[];
+  /** Rows with values that no bin counts. */
+  others: number;
+}
+
+/** What names a field: computed fields by their names, and boards. */
+export interface FieldUses {
+  fields: string[];
+  boards: { id: string; title: string }[];
+}
+
+/** A page of a field's values in natural order; `found` counts those that a search leaves, `total` all. */
+export interface FieldValues {
+  total: number;
+  found: number;
+  values: { value: KeyValue; count: number }[];
+}
+
+/** What a change of type keeps, and what it would leave empty. */
+export interface RetypePreview {
+  kept: number;
+  lost: number;
+  /** A few of the values that would be lost. */
+  examples: string[];
+}

@@ -1,0 +1,21 @@
+import type { Cube } from './cube';
+import { cutKey, sameCut } from './grain';
+import type { RowFilter } from './row-filter';
+
+/** One byte per cell, 1 where every filter keeps it; null when nothing is filtered. */
+export function cellMask(cube: Cube, filters: readonly RowFilter[]): Uint8Array | null {
+  if (!filters.length || cube.levels) return null;
+  const mask = new Uint8Array(cube.cells).fill(1);
+  for (const filter of filters) {
+    const dimension = cube.dimensions.find((candidate) => sameCut(candidate, filter));
+    if (!dimension) throw new Error(`The cube was made without ${cutKey(filter)}, which is filtered on.`);
+    const kept = Uint8Array.from(dimension.values, (value) =>
+      value !== null && filter.keeps(value) ? 1 : 0,
+    );
+    for (let i = 0; i < mask.length; i++) {
+      const code = dimension.codes[i]!;
+      if (code < 0 || !kept[code]) mask[i] = 0;
+    }
+  }
+  return mask;
+}

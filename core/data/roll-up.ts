@@ -1,0 +1,116 @@
+import { type Atom, atomKey, type Cube, type CubeDimension, sameAtom } from './cube';
+import { cutKey, type FieldCut, sameCut } from './grain';
+import { ints } from './typed-lists';
+import type { KeyValue } from './values';
+
+/** One key of rolled-up groups: group `g` has `values[codes[g]]`; the last of the values is null. */
+export interface RolledKey {
+  values: readonly KeyValue[];
+  codes: Int32Array;
+}
+
+/** The cells of a cube summed up to the combinations of some cuts that occur, in no particular order. */
+export interface RolledUp {
+  length: number;
+  /** One per cut. */
+  keys: RolledKey[];
+  /** One array per wanted atom, one figure per group; NaN is null. */
+  atoms: Float64Array[];
+}
+
+const combine: Record<Atom['aggregate'], (a: number, b: number) => number> = {
+  count: (a, b) => a + b,
+  sum: (a, b) => a + b,
+  min: Math.min,
+  max: Math.max,
+  first: Math.min,
+  asked: () => Number.NaN,
+};
+
+/** Above this many possible combinations, those that occur are looked up instead of laid out. */
+const laidOut = 2_000_000;
+
+function dimensionOf(cube: Cube, cut: FieldCut): CubeDimension {
+  const found = cube.dimensions.find((candidate) => sameCut(candidate, cut));
+  if (!found) throw new Error(`The cube was made without ${cutKey(cut)}.`);
+  return found;
+}
+
+/** The group of each kept cell, -1 for the others, and the combined code of each group. */
+function groupsOf(cube: Cube, dimensions: readonly CubeDimension[], mask: Uint8Array | null) {
+  const sizes = dimensions.map(({ values }) => values.length + 1);
+  const possible = sizes.reduce((product, size) => product * size, 1);
+  const table = possible <= laidOut ? new Int32Array(possible).fill(-1) : null;
+  const map = new Map<number, number>();
+  const groupOf = new Int32Array(cube.cells).fill(-1);
+  const codes: number[] = [];
+  for (let i = 0; i < cube.cells; i++) {
+    if (mask && !mask[i]) continue;
+    let code = 0;
+    for (let d = 0; d < dimensions.length; d++) {
+      const own = dimensions[d]!.codes[i]!;
+      code = code * sizes[d]! + (own < 0 ? sizes[d]! - 1 : own);
+    }
+    let group = table ? table[code]! : (map.get(code) ?? -1);
+    if (group < 0) {
+      group = codes.push(code) - 1;
+      if (table) table[code] = group;
+      else map.set(code, group);
+    }
+    groupOf[i] = group;
+  }
+  return { groupOf, codes, sizes };
+}
+
+/** What cannot be added up is not known of a group of several cells. */
+function forgetSeveral(totals: Float64Array, groupOf: Int32Array): void {
+  const cells = new Int32Array(totals.length);
+  for (const group of groupOf) if (group >= 0 && ++cells[group]! > 1) totals[group] = Number.NaN;
+}
+
+const sameCuts = (a: readonly FieldCut[], b: readonly FieldCut[]) =>
+  a.length === b.length && b.every((cut) => a.some((other) => sameCut(cut, other)));
+
+/**
+ * Rolls a cube up to one or several cuts. Cells where `mask` is 0 are left out; combinations with no cell left are not
+ * returned. As in SQL, nulls are passed over, and a figure over nothing but nulls is null.
+ */
+export function rollUp(
+  whole: Cube,
+  cuts: readonly FieldCut[],
+  wanted: readonly Atom[],
+  mask: Uint8Array | null,
+): RolledUp {
+  const cube = whole.levels?.find(({ dimensions }) => sameCuts(dimensions, cuts)) ?? whole;
+  const dimensions = cuts.map((cut) => dimensionOf(cube, cut));
+  const { groupOf, codes, sizes } = groupsOf(cube, dimensions, mask);
+  const length = codes.length;
+  const atoms = wanted.map((atom) => {
+    const source = cube.atoms.find((candidate) => sameAtom(candidate, atom));
+    if (!source) throw new Error(`The cube was made without ${atomKey(atom)}.`);
+    const { values } = source;
+    const join = combine[atom.aggregate];
+    const totals = new Float64Array(length).fill(Number.NaN);
+    for (let i = 0; i < cube.cells; i++) {
+      const group = groupOf[i]!;
+      const value = values[i]!;
+      if (group < 0 || Number.isNaN(value)) continue;
+      const before = totals[group]!;
+      totals[group] = Number.isNaN(before) ? value : join(before, value);
+    }
+    if (atom.aggregate === 'asked') forgetSeveral(totals, groupOf);
+    return totals;
+  });
+  const keys = dimensions.map(({ values }, d): RolledKey => {
+    const below = sizes.slice(d + 1).reduce((product, size) => product * size, 1);
+    return {
+      values: [...values, null],
+      codes: ints(codes.length, (group) => Math.floor(codes[group]! / below) % sizes[d]!),
+    };
+  });
+  return { length, keys, atoms };
+}
+
+/** The values of one key, a value per group. */
+export const keyValues = ({ values, codes }: RolledKey): KeyValue[] =>
+  Array.from(codes, (code) => values[code]!);

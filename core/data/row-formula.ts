@@ -1,0 +1,154 @@
+import { type Compiled, type FieldScope, FormulaError } from '@sorvik/formula/compiled';
+import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
+import { strict } from '@sorvik/formula/fitting';
+import { once } from '@sorvik/formula/once';
+import { everyPart } from '@sorvik/formula/parts-of';
+import { formulaKit } from '@sorvik/formula/provided';
+import type { RowField } from './dataset';
+import { valueTypeOf } from './value-type';
+import { type FieldType, isNumeric } from './values';
+
+export type ReadRow =
+  | {
+      ok: true;
+      compiled: Compiled;
+      /** The same as a field can hold it. */
+      held: Compiled;
+      type: FieldType;
+      uses: string[];
+    }
+  | { ok: false; problem: FormulaProblem };
+
+const fieldTypeOf: Record<ValueType, FieldType> = {
+  number: 'decimal',
+  text: 'text',
+  boolean: 'boolean',
+  date: 'date',
+  datetime: 'datetime',
+};
+
+/** The names that mean something where a row stands by itself: the fields of its dataset. */
+export function rowScope(fields: readonly RowField[]): FieldScope {
+  const known = new Map(fields.map((field) => [field.key, field]));
+  return {
+    column(name) {
+      const field = known.get(name) ?? known.get(name.toLowerCase());
+      return (
+        field && {
+          ref: field.key,
+          type: valueTypeOf({ field: field.key }, { fields: [field] } as never),
+          whole: field.type === 'integer',
+        }
+      );
+    },
+    field(name) {
+      const field = known.get(name.toLowerCase());
+      return field && { name: field.name, numeric: isNumeric(field.type) };
+    },
+    names: () => fields.map(({ key }) => key),
+    lever: (name) =>
+      `A lever has no place among the rows, which are computed once: name :${name} in a measure or in a cue.`,
+    levers: () => [],
+    windows: false,
+  };
+}
+
+/** The keys of the fields that a formula names, each once; none where it cannot be read. */
+export function fieldsIn(text: string, fields: readonly RowField[]): string[] {
+  const parsed = formulaKit()?.parse(text);
+  if (!parsed?.ok) return [];
+  const scope = rowScope(fields);
+  const found = [...everyPart(parsed.expression)].flatMap((part) =>
+    part.kind === 'name' ? (scope.column(part.name)?.ref ?? []) : [],
+  );
+  return [...new Set(found)];
+}
+
+/** The way from a field back to itself over computed ones: their names, or null where there is none. */
+function circle(key: string, text: string, fields: readonly RowField[]): string[] | null {
+  const known = new Map(fields.map((field) => [field.key, field]));
+  const seen = new Set<string>();
+  const leads = (formula: string): string[] | null => {
+    for (const next of fieldsIn(formula, fields)) {
+      const field = known.get(next)!;
+      if (next === key) return [field.name];
+      if (!field.formula || seen.has(next)) continue;
+      seen.add(next);
+      const way = leads(field.formula);
+      if (way) return [field.name, ...way];
+    }
+    return null;
+  };
+  return leads(text);
+}
+
+/**
+ * Reads and checks the formula of a computed field; null while nothing is there to read it with. `own` is the key of
+ * the field that it is to be the formula of, which it cannot lead back to.
+ */
+export function readRow(text: string, fields: readonly RowField[], own?: string): ReadRow | null {
+  const kit = formulaKit();
+  if (!kit) return null;
+  const parsed = kit.parse(text);
+  if (!parsed.ok) return parsed;
+  const { expression } = parsed;
+  const { from, to } = expression;
+  const bad = (message: string, at = { from, to }): ReadRow => ({ ok: false, problem: { ...at, message } });
+  for (const part of everyPart(expression))
+    if (part.kind === 'name' && !part.quoted && part.name.toUpperCase() === 'CURRENT_DATE')
+      return bad('Rows are computed once, and the day goes on: use CURRENT_DATE in a cue.', {
+        from: part.from,
+        to: part.to,
+      });
+  try {
+    const compiled = kit.compile(expression, rowScope(fields));
+    if (compiled.type === 'null') return bad('It is never anything: name a field.');
+    const way = own === undefined ? null : circle(own, text, fields);
+    if (way) {
+      const name = fields.find(({ key }) => key === own)!.name;
+      return bad(
+        way.length === 1
+          ? `${name} cannot be computed from itself.`
+          : `It goes round in a circle: ${[name, ...way].join(', from ')}.`,
+      );
+    }
+    const whole = compiled.type === 'number' && compiled.whole === true;
+    return {
+      ok: true,
+      compiled,
+      held: whole ? wholeField(compiled) : compiled,
+      type: whole ? 'integer' : fieldTypeOf[compiled.type],
+      uses: fieldsIn(text, fields),
+    };
+  } catch (error) {
+    if (error instanceof FormulaError) return bad(error.message, error.at);
+    throw error;
+  }
+}
+
+/** Whole numbers as a field can hold them: those that a double keeps exactly; any other is null. */
+function wholeField(compiled: Compiled): Compiled {
+  return strict(
+    'number',
+    [compiled],
+    (value: number) => (Number.isSafeInteger(value) ? value : null),
+    (x) => once(x, (v) => `CASE WHEN abs(${v}) <= ${Number.MAX_SAFE_INTEGER} THEN ${v} END`),
+    { whole: true },
+  );
+}
+
+/** The computed fields that hang on one, each after those that it is computed from. */
+export function dependents(key: string, fields: readonly RowField[]): RowField[] {
+  const found = new Set<RowField>();
+  const visited = new Set<RowField>();
+  const visit = (from: string) => {
+    for (const field of fields) {
+      if (!field.formula || visited.has(field) || !fieldsIn(field.formula, fields).includes(from)) continue;
+      visited.add(field);
+      visit(field.key);
+      found.add(field);
+    }
+  };
+  visit(key);
+  return [...found].reverse();
+}

@@ -1,0 +1,134 @@
+import { type Board, boardVersion } from '../board/board';
+import type { Category } from '../board/category';
+import type { Chart, Order } from '../board/chart';
+import type { Cue } from '../board/cue';
+import { idFrom } from '../board/id';
+import { lookColours } from '../board/look';
+import type { Measure } from '../board/measure';
+import type { Condition } from '../conditions/registry';
+import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
+import { cutKey, type FieldCut, type Grain } from '../data/grain';
+import { isNumeric, isTemporal } from '../data/values';
+import { type Lever, leverKinds } from '../levers/registry';
+
+const distinctOf = (field: FieldInfo) => field.profile?.distinct ?? 0;
+
+/** Numbers that only tell rows apart or name things are no measures. */
+const looksLikeName = (field: FieldInfo, rows: number) =>
+  /(^|_)(id|no|nr|code|number|year|month|day|hour|week|index|zip|lat|lon)$/i.test(field.key) ||
+  (field.type === 'integer' && distinctOf(field) === rows && rows > 1);
+
+/** A field worth summing, or the count of rows where there is none. */
+export function firstMeasure(dataset: DatasetInfo): Measure {
+  const numbers = dataset.fields.filter(
+    (field) => isNumeric(field.type) && !looksLikeName(field, dataset.rows),
+  );
+  const found = numbers.find((field) => distinctOf(field) > 1) ?? numbers[0];
+  return found ? { aggregate: 'sum', field: found.key } : { aggregate: 'count' };
+}
+
+/** The grain that cuts a date field into a number of periods that can be taken in at a glance. */
+export function firstGrain(field: FieldInfo): Grain {
+  const from = Date.parse(String(field.profile?.min ?? ''));
+  const to = Date.parse(String(field.profile?.max ?? ''));
+  const days = (to - from) / 86_400_000;
+  if (!(days >= 0)) return 'month';
+  if (days <= 45) return 'day';
+  return days <= 1200 ? 'month' : days <= 3700 ? 'quarter' : 'year';
+}
+
+/** Text with 2 to 40 values first, then anything else with 2 to 40, then a date, then whatever there is. */
+export function firstCategory(dataset: DatasetInfo): Category {
+  const few = (field: FieldInfo) => distinctOf(field) >= 2 && distinctOf(field) <= 40;
+  const found =
+    dataset.fields.find((field) => field.type === 'text' && few(field)) ??
+    dataset.fields.find((field) => !isTemporal(field.type) && few(field)) ??
+    dataset.fields.find((field) => isTemporal(field.type)) ??
+    dataset.fields.find((field) => field.type === 'text') ??
+    dataset.fields[0];
+  if (!found) throw new Error('A dataset has at least one field.');
+  return categoryOf(found);
+}
+
+export const categoryOf = (field: FieldInfo): Category =>
+  isTemporal(field.type) ? { field: field.key, grain: firstGrain(field) } : { field: field.key };
+
+/** Periods run in time; other categories stand by size. */
+export const orderFor = (dataset: DatasetInfo, by: Category): Order => {
+  const field = fieldOf(dataset, by.field);
+  return field && isTemporal(field.type)
+    ? { by: 'key', direction: 'ascending' }
+    : { by: 'value', direction: 'descending' };
+};
+
+/** A first chart that makes sense of a dataset. */
+export function firstChart(dataset: DatasetInfo, taken: Iterable<string> = []): Chart {
+  const by = firstCategory(dataset);
+  return {
+    id: idFrom('chart 1', taken),
+    form: by.grain ? 'columns' : 'bars',
+    dataset: dataset.id,
+    by,
+    measure: firstMeasure(dataset),
+    order: orderFor(dataset, by),
+    cues: [],
+    guides: [],
+    touches: [],
+  };
+}
+
+export const firstBoard = (dataset: DatasetInfo): Board => ({
+  version: boardVersion,
+  title: dataset.name,
+  levers: [],
+  charts: [firstChart(dataset)],
+});
+
+/** A new lever of a kind, on a cut where the kind stands on one, named after it and at a sensible start. */
+export function newLever(
+  kind: string,
+  dataset: DatasetInfo,
+  cut: FieldCut | undefined,
+  levers: readonly Lever[],
+  name?: string,
+): Lever {
+  const fieldName = cut && (fieldOf(dataset, cut.field)?.name ?? cut.field);
+  const full = name ?? (fieldName && cut?.grain ? `${fieldName} by ${cut.grain}` : fieldName) ?? kind;
+  return leverKinds.get(kind).make({
+    id: idFrom(
+      name ?? (cut ? cutKey(cut).replace('.', ' ') : kind),
+      levers.map((lever) => lever.id),
+      'lever',
+    ),
+    name: full,
+    dataset,
+    ...(cut ? { cut: { field: cut.field, ...(cut.grain ? { grain: cut.grain } : {}) } } : {}),
+  });
+}
+
+export const pickLeverFor = (dataset: DatasetInfo, cut: FieldCut, levers: readonly Lever[]): Lever =>
+  newLever('pick', dataset, cut, levers);
+
+/** A cue with a look of its own, the first of the colours that no other cue of the chart has. */
+export function newCue(name: string, condition: Condition, cues: readonly Cue[]): Cue {
+  const used = new Set(cues.filter((cue) => cue.effect === 'light').map((cue) => cue.look.colour));
+  return {
+    id: idFrom(
+      name,
+      cues.map((cue) => cue.id),
+      'cue',
+    ),
+    effect: 'light',
+    condition,
+    look: { colour: lookColours.find((colour) => !used.has(colour)) ?? 'ember', outline: true },
+    resting: 'plain',
+  };
+}
+
+export const memberCue = (lever: string, taken: Iterable<string>, effect: Cue['effect'] = 'light'): Cue => ({
+  id: idFrom(`${effect} ${lever}`, taken, 'cue'),
+  effect,
+  condition: { kind: 'member', lever },
+  look: { colour: 'ember', outline: true },
+  resting: 'plain',
+});

@@ -1,0 +1,58 @@
+import type { FieldInfo } from '../../data/dataset';
+import { cutKey, type FieldCut, type Grain } from '../../data/grain';
+import { isTemporal } from '../../data/values';
+import { cutText } from '../../words/cut-text';
+import { plural } from '../../words/plural';
+import { memberCue, newCue } from '../defaults';
+import { leverFor, leverOn, usesLever } from './lever-for';
+import { chartIn, type Offer, type OfferMaker } from './offer';
+
+const filterGrains: Grain[] = ['year', 'month'];
+/** A longer list is for searching, not for offering; whole numbers with more values than this are measures, not names. */
+const maxOffered = { text: 2000, number: 40 };
+
+/** The cuts by which rows can sensibly be kept. */
+const cutsOf = (field: FieldInfo): FieldCut[] => {
+  if (isTemporal(field.type)) return filterGrains.map((grain) => ({ field: field.key, grain }));
+  const distinct = field.profile?.distinct ?? 0;
+  const most = field.type === 'decimal' ? 0 : field.type === 'integer' ? maxOffered.number : maxOffered.text;
+  return distinct >= 2 && distinct <= most ? [{ field: field.key }] : [];
+};
+
+/** Keeping only some of the rows. */
+export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
+  const offers: Offer[] = [];
+  for (const field of dataset.fields) {
+    for (const cut of cutsOf(field)) {
+      const lever = leverOn(board.levers, dataset.id, cut, 'values');
+      if (lever && usesLever(chart, lever.id, 'filters')) continue;
+      const name = cutText(cut, words);
+      const noun = cut.grain ? name.replace(cut.grain, plural(cut.grain)) : plural(name);
+      offers.push({
+        id: `keep ${cutKey(cut)}`,
+        text: `Keeps only rows of picked ${noun}`,
+        accept(draft) {
+          const made = leverFor(draft, 'pick', dataset, cut, 'values');
+          const target = chartIn(draft, chart.id);
+          const taken = target.cues.map((cue) => cue.id);
+          target.cues.push(memberCue(made.id, taken, 'filter'));
+        },
+      });
+    }
+    if (!isTemporal(field.type)) continue;
+    const day: FieldCut = { field: field.key, grain: 'day' };
+    const span = leverOn(board.levers, dataset.id, day, 'interval');
+    if (span && usesLever(chart, span.id, 'filters')) continue;
+    offers.push({
+      id: `keep span ${field.key}`,
+      text: `Keeps only rows in a stretch of ${words.fieldName(field.key)}`,
+      accept(draft) {
+        const made = leverFor(draft, 'span', dataset, day, 'interval');
+        const target = chartIn(draft, chart.id);
+        const condition = { kind: 'span', lever: made.id, match: 'touching' } as const;
+        target.cues.push({ ...newCue(`keep ${made.id}`, condition, target.cues), effect: 'filter' });
+      },
+    });
+  }
+  return offers;
+};

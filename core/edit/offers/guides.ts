@@ -1,0 +1,85 @@
+import type { Chart } from '../../board/chart';
+import type { LeverFigure } from '../../board/figure';
+import { idFrom } from '../../board/id';
+import { fieldOf } from '../../data/dataset';
+import { isTemporal } from '../../data/values';
+import { formKinds } from '../../forms/registry';
+import type { Guide } from '../../guides/registry';
+import { kindOf, type Lever } from '../../levers/registry';
+import { standsAlong } from '../../pipeline/chart-rules';
+import { leverUses } from '../../pipeline/lever-uses';
+import { cutText } from '../../words/cut-text';
+import { eventsFor } from './events-for';
+import { chartIn, type Offer, type OfferMaker } from './offer';
+
+/** The two figures of a lever that the chart already has to do with: a corridor. */
+function corridorOf(chart: Chart, levers: readonly Lever[]): LeverFigure[] {
+  const used = new Set(leverUses(chart).map(({ lever }) => lever));
+  const lever = levers.find((each) => used.has(each.id) && kindOf(each).figures?.parts.length === 2);
+  return lever ? kindOf(lever).figures!.parts.map((part) => ({ lever: lever.id, part })) : [];
+}
+
+/** Lines, bands and events on the plot. */
+export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
+  if (formKinds.get(chart.form).round) return [];
+  const [low, high] = corridorOf(chart, board.levers);
+  const add = (id: string, text: string, guide: (id: string) => Guide): Offer => ({
+    id,
+    text,
+    accept(draft) {
+      const target = chartIn(draft, chart.id);
+      const taken = target.guides.map((each) => each.id);
+      target.guides.push(guide(idFrom(id, taken)));
+    },
+  });
+  const offers = [
+    add('line', 'Draws a line at a figure', (id) => ({ kind: 'line', id, at: 0, style: 'dashed' })),
+    add(
+      'band',
+      low && high
+        ? 'Lays a band behind the marks between its limits'
+        : 'Lays a band behind the marks, up to their mean',
+      (id) => ({
+        kind: 'band',
+        id,
+        ...(low && high ? { from: low, to: high } : { to: { of: 'mean' } }),
+        colour: 'slate',
+      }),
+    ),
+  ];
+  const field = fieldOf(dataset, chart.by.field);
+  if (
+    field &&
+    isTemporal(field.type) &&
+    standsAlong(chart) &&
+    !chart.guides.some(({ kind }) => kind === 'event')
+  ) {
+    const events = add(
+      'events',
+      board.events?.length
+        ? 'Draws the events of the board, with their names'
+        : 'Draws an event, with its name',
+      (id) => ({ kind: 'event', id }),
+    );
+    offers.push({
+      ...events,
+      accept(draft) {
+        eventsFor(draft, field);
+        events.accept(draft);
+      },
+    });
+  }
+  if (field && !isTemporal(field.type) && standsAlong(chart)) {
+    const value = field.profile?.min ?? null;
+    offers.push(
+      add('category', `Marks one ${cutText(chart.by, words)} with a ground and a note`, (id) => ({
+        kind: 'category',
+        id,
+        value,
+        colour: 'ochre',
+        name: 'a note',
+      })),
+    );
+  }
+  return offers;
+};

@@ -1,0 +1,105 @@
+import { tickStep } from 'd3-array';
+import type { Board } from '../../board/board';
+import type { Chart } from '../../board/chart';
+import { idFrom } from '../../board/id';
+import { formKinds } from '../../forms/registry';
+import { domainOf } from '../../forms/value-axis';
+import type { LimitsLever } from '../../levers/limits';
+import type { NumberLever } from '../../levers/number';
+import { onStep } from '../../levers/steps';
+import { newCue, newLever } from '../defaults';
+import { byRehearsed, chartIn, type Offer, type OfferMaker } from './offer';
+
+/** Round bounds around a range, zero within, in about a hundred to two hundred steps. */
+export function roundBounds({ min, max }: { min: number; max: number }) {
+  const [low, high] = domainOf({ low: Math.min(0, min), high: Math.max(0, max), scale: 'even' }, 10);
+  return max > min || max !== 0
+    ? { min: low, max: high, step: tickStep(low, high, 150) }
+    : { min: low, max: low + 1, step: 0.01 };
+}
+
+function addLine(target: Chart, name: string, lever: string, part?: 'low' | 'high'): void {
+  target.guides.push({
+    kind: 'line',
+    id: idFrom(
+      name,
+      target.guides.map((guide) => guide.id),
+      'line',
+    ),
+    at: part ? { lever, part } : { lever },
+    style: 'dashed',
+  });
+}
+
+/** Two cues and two lines from one pair of limits: what lies above, and what lies below. */
+function sayLimits(draft: Board, chart: Chart, lever: LimitsLever): void {
+  const target = chartIn(draft, chart.id);
+  const kind = lever.as === 'share' ? 'position' : 'threshold';
+  for (const [is, part] of [
+    ['at or above', 'high'],
+    ['below', 'low'],
+  ] as const) {
+    target.cues.push(
+      newCue(
+        is,
+        { kind, is, limit: { lever: lever.id, part }, ...byRehearsed(target) } as never,
+        target.cues,
+      ),
+    );
+    addLine(target, `${part} limit`, lever.id, part);
+  }
+}
+
+/** Lighting what lies beyond limits, which stand as lines on the plot and can be dragged there. */
+export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
+  const form = formKinds.get(chart.form);
+  const offers: Offer[] = [];
+  if (range && Number.isFinite(range.min)) {
+    const bounds = roundBounds(range);
+    const at = (share: number) => onStep(range.min + share * (range.max - range.min), bounds);
+    offers.push(
+      {
+        id: 'above',
+        text: `Lights the ${form.noun} at or above a limit, drawn as a line`,
+        accept(draft) {
+          const made = newLever('number', dataset, undefined, draft.levers, 'Limit') as NumberLever;
+          draft.levers.push({ ...made, ...bounds, start: at(0.7) });
+          const target = chartIn(draft, chart.id);
+          target.cues.push(
+            newCue(
+              'above',
+              { kind: 'threshold', is: 'at or above', limit: { lever: made.id }, ...byRehearsed(target) },
+              target.cues,
+            ),
+          );
+          addLine(target, 'limit', made.id);
+        },
+      },
+      {
+        id: 'limits',
+        text: `Lights the ${form.noun} above and below two limits, drawn as lines`,
+        accept(draft) {
+          const made = newLever('limits', dataset, undefined, draft.levers, 'Limits') as LimitsLever;
+          const lever: LimitsLever = {
+            ...made,
+            as: 'value',
+            ...bounds,
+            start: { low: at(0.25), high: at(0.75) },
+          };
+          draft.levers.push(lever);
+          sayLimits(draft, chart, lever);
+        },
+      },
+    );
+  }
+  offers.push({
+    id: 'shares',
+    text: `Lights the ${form.noun} above and below two shares of the range in view`,
+    accept(draft) {
+      const lever = newLever('limits', dataset, undefined, draft.levers, 'Limits in %') as LimitsLever;
+      draft.levers.push(lever);
+      sayLimits(draft, chart, lever);
+    },
+  });
+  return offers;
+};

@@ -1,0 +1,34 @@
+import type { Board } from '../../board/board';
+import type { Chart } from '../../board/chart';
+import type { Measure } from '../../board/measure';
+import type { DatasetInfo } from '../../data/dataset';
+import { rehearsedMeasure } from '../../pipeline/chart-rules';
+import type { Vocabulary } from '../../words/vocabulary';
+
+/** A sentence that would make sense on a chart, and what accepting it does to a draft of the board. */
+export interface Offer {
+  id: string;
+  text: string;
+  accept(draft: Board): void;
+}
+
+/** What offers are made from. */
+export interface OfferContext {
+  chart: Chart;
+  board: Board;
+  dataset: DatasetInfo;
+  words: Vocabulary;
+  /** The lowest and highest reading now, by which limits get sensible bounds; left out while not known. */
+  range?: { min: number; max: number };
+}
+
+/** Sentences of one sort. */
+export type OfferMaker = (context: OfferContext) => Offer[];
+
+/** A chart that rehearses a change is about the changed figures: sentences that are added go by those. */
+export function byRehearsed(chart: Chart): { measure?: Measure } {
+  const measure = rehearsedMeasure(chart);
+  return measure ? { measure } : {};
+}
+
+export const chartIn = (draft: Board, id: string): Chart => draft.charts.find((chart) => chart.id === id)!;

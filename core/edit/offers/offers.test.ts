@@ -1,0 +1,185 @@
+import { describe, expect, it } from 'vitest';
+import type { Board } from '../../board/board';
+import { conditionKinds } from '../../conditions/registry';
+import { board, chart, dataset } from '../../testing/fixtures';
+import { vocabularyOf } from '../../words/vocabulary';
+import { readBoard } from '../read-board';
+import { renameMeasure } from '../rename-measure';
+import { clockUnitOf } from './axis';
+import { makeCondition } from './join';
+import { leverWith } from './lever-with';
+import { roundBounds } from './limits';
+import { offersFor } from './offers-for';
+
+const bare = (changes: object = {}): Board => ({
+  ...board,
+  levers: [],
+  charts: [{ ...chart, cues: [], touches: [], ...changes }],
+});
+const offersOn = (on: Board) =>
+  offersFor({
+    chart: on.charts[0]!,
+    board: on,
+    dataset,
+    words: vocabularyOf(on, dataset),
+    range: { min: 7, max: 40 },
+  });
+const accepted = (id: string, on = bare()): Board => {
+  const draft = structuredClone(on);
+  offersOn(on)
+    .find((offer) => offer.id === id)!
+    .accept(draft);
+  return draft;
+};
+
+describe('every sentence that is offered', () => {
+  const places = [
+    bare(),
+    bare({ by: { field: 'day', grain: 'month' }, order: { by: 'key', direction: 'ascending' } }),
+    bare({ by: { field: 'boats' }, order: { by: 'key', direction: 'ascending' } }),
+  ];
+  it.each(
+    places.flatMap((on) => offersOn(on).map((offer) => [on.charts[0]!.by.field, offer.id, on] as const)),
+  )('by %s, %s: makes a sound board', (_field, id, on) => {
+    const reading = readBoard(JSON.parse(JSON.stringify(accepted(id, on))));
+    expect(reading.ok ? [] : reading.problems).toEqual([]);
+  });
+});
+
+it('a count comes with the side it is counted from, and ends at the number of categories', () => {
+  const { levers, charts } = accepted('top');
+  expect(levers).toMatchObject([
+    { kind: 'number', name: 'Count', min: 0, max: { of: 'values', field: 'quay' } },
+    { kind: 'choice', name: 'Side' },
+  ]);
+  expect(charts[0]!.cues[0]!.condition).toEqual({
+    kind: 'rank',
+    count: { lever: 'count' },
+    side: { lever: 'side' },
+    ties: 'share',
+  });
+});
+
+it('a rehearsed change comes with its lever, beside the figures as they are', () => {
+  const { levers, charts } = accepted('rehearsal');
+  expect(levers).toMatchObject([{ kind: 'number', name: 'Change', min: -50, max: 50, start: 10 }]);
+  expect(charts[0]!.also).toEqual([
+    {
+      measure: {
+        aggregate: 'formula',
+        text: '(SUM(boats)) * (1 + :change / 100)',
+        name: 'with the change',
+      },
+      base: 'muted',
+    },
+  ]);
+});
+
+describe('on a chart that rehearses a change', () => {
+  const rehearsed = accepted('rehearsal');
+  const changed = rehearsed.charts[0]!.also![0]!.measure;
+
+  it('what is offered goes by the changed figures, and says so', () => {
+    for (const id of ['top', 'limits', 'above']) {
+      const { cues } = accepted(id, rehearsed).charts[0]!;
+      expect(cues.length, id).toBeGreaterThan(0);
+      for (const { condition } of cues) expect(condition, id).toMatchObject({ measure: changed });
+    }
+    const on = accepted('top', rehearsed);
+    const [cue] = on.charts[0]!.cues;
+    const words = vocabularyOf(on, dataset);
+    const said = conditionKinds
+      .get('rank')
+      .parts(cue!.condition, words, on.charts[0]!)
+      .map((part) => (typeof part === 'string' ? part : part.text))
+      .join('');
+    expect(said).toContain('with the change');
+    const draft = structuredClone(rehearsed);
+    expect(makeCondition('rank', draft, draft.charts[0]!, dataset)).toMatchObject({ measure: changed });
+  });
+
+  it('sentences follow when the change is written in another way', () => {
+    const draft = structuredClone(accepted('top', rehearsed)).charts[0]!;
+    const other = { ...changed, text: '(SUM(boats)) + :change' };
+    renameMeasure(draft, changed, other);
+    expect(draft.cues[0]!.condition).toMatchObject({ measure: other });
+    // Those that go by another measure stay with that.
+    renameMeasure(draft, changed, { aggregate: 'count' });
+    expect(draft.cues[0]!.condition).toMatchObject({ measure: other });
+  });
+});
+
+it('limits come with a cue and a line on each side, in looks of their own', () => {
+  const { levers, charts } = accepted('limits');
+  expect(levers).toMatchObject([{ kind: 'limits', as: 'value', min: 0, max: 40 }]);
+  const { cues, guides } = charts[0]!;
+  expect(cues.map((cue) => cue.condition)).toMatchObject([
+    { kind: 'threshold', is: 'at or above', limit: { part: 'high' } },
+    { kind: 'threshold', is: 'below', limit: { part: 'low' } },
+  ]);
+  expect(new Set(cues.map((cue) => cue.look.colour)).size).toBe(2);
+  expect(guides).toMatchObject([
+    { kind: 'line', at: { lever: 'limits', part: 'high' } },
+    { kind: 'line', at: { lever: 'limits', part: 'low' } },
+  ]);
+});
+
+it('a stretch is brushed where the marks rise along their axis', () => {
+  const rising = bare({ by: { field: 'day', grain: 'month' }, order: { by: 'key', direction: 'ascending' } });
+  expect(accepted('span', rising).charts[0]!.touches).toEqual([{ gesture: 'drag', lever: 'day-from-to' }]);
+  // A line is cut where the stretch ends; a column is touched by it or not.
+  const matchOf = (form: string) =>
+    accepted('span', { ...rising, charts: [{ ...rising.charts[0]!, form } as never] }).charts[0]!.cues[0]!
+      .condition;
+  expect(matchOf('line')).toMatchObject({ match: 'cut' });
+  expect(matchOf('columns')).toMatchObject({ match: 'touching' });
+  const bySize = bare({ by: { field: 'day', grain: 'month' } });
+  expect(accepted('span', bySize).charts[0]!.touches).toEqual([]);
+});
+
+it('nothing is offered twice', () => {
+  const ids = (on: Board) => offersOn(on).map((offer) => offer.id);
+  expect(new Set(ids(bare())).size).toBe(ids(bare()).length);
+  expect(ids(accepted('top'))).not.toContain('top');
+  const dated = bare({ by: { field: 'day', grain: 'month' }, order: { by: 'key', direction: 'ascending' } });
+  for (const id of ['span', 'window', 'clock']) {
+    expect(ids(dated)).toContain(id);
+    expect(ids(accepted(id, dated))).not.toContain(id);
+  }
+});
+
+it('bounds are round, hold the range and zero, in a hundred steps or so', () => {
+  for (const [min, max] of [
+    [7, 40],
+    [-3.2, 18],
+    [0, 0],
+    [1200, 987_654],
+    [-5, -1],
+  ] as const) {
+    const bounds = roundBounds({ min, max });
+    expect(bounds.min).toBeLessThanOrEqual(Math.min(0, min));
+    expect(bounds.max).toBeGreaterThanOrEqual(max);
+    const steps = (bounds.max - bounds.min) / bounds.step;
+    expect(steps).toBeGreaterThan(60);
+    expect(steps).toBeLessThan(400);
+  }
+});
+
+it('a clock is offered for fields that look like one', () => {
+  const field = (key: string, type: 'integer' | 'text' | 'decimal' = 'integer') => ({ key, name: key, type });
+  expect(clockUnitOf(field('departure_hour'), undefined)).toBe('hour');
+  expect(clockUnitOf(field('weekday', 'text'), undefined)).toBe('weekday');
+  expect(clockUnitOf(field('hour', 'decimal'), undefined)).toBeUndefined();
+  expect(clockUnitOf(field('boats'), undefined)).toBeUndefined();
+  expect(clockUnitOf(field('day'), 'week')).toBe('day');
+});
+
+it('a lever is made for what a sentence needs of it', () => {
+  const made = (ability: Parameters<typeof leverWith>[0]) => leverWith(ability, chart, dataset, []);
+  expect(made('values')).toMatchObject({ kind: 'pick', field: 'quay' });
+  expect(made('figure')).toMatchObject({ kind: 'number', name: 'Limit' });
+  expect(made('share')).toMatchObject({ kind: 'limits', as: 'share' });
+  // Quays cannot be spanned: the only date there is can.
+  expect(made('interval')).toMatchObject({ kind: 'span', field: 'day', grain: 'day' });
+  expect(made('side')).toMatchObject({ kind: 'choice', options: [{}, {}] });
+});

@@ -1,0 +1,175 @@
+import { leverNameOf } from '@sorvik/formula/lever-names';
+import type { Board } from '../../board/board';
+import type { Chart } from '../../board/chart';
+import type { Measure } from '../../board/measure';
+import { measureAsText } from '../../board/measure-as-text';
+import { byMeasure } from '../../conditions/registry';
+import type { DatasetInfo } from '../../data/dataset';
+import { isNumeric } from '../../data/values';
+import { formKinds } from '../../forms/registry';
+import type { NumberLever } from '../../levers/number';
+import { againstOf, arrangementOf } from '../../pipeline/chart-rules';
+import { newLever } from '../defaults';
+import { chartIn, type Offer, type OfferMaker } from './offer';
+
+const mostAlso = 3;
+
+/** A measure that the chart does not show yet. */
+function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
+  const field = dataset.fields.find(({ key, type }) => isNumeric(type) && key !== shown.field);
+  return field ? { aggregate: 'average', field: field.key } : { aggregate: 'count' };
+}
+
+/** The figures as they are, and beside them as they would be with a change that a lever sets. */
+const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
+  id: 'rehearsal',
+  text: 'Rehearses a change: its figures as they would be, beside those that are',
+  accept(draft: Board) {
+    const target = chartIn(draft, id);
+    const made = newLever('number', dataset, undefined, draft.levers, 'Change') as NumberLever;
+    draft.levers.push({ ...made, min: -50, max: 50, step: 1, start: 10, unit: '%' });
+    const now = measureAsText(measure);
+    const changed: Measure = {
+      ...(measure.share ? { share: measure.share } : {}),
+      aggregate: 'formula',
+      text: `(${now}) * (1 + :${leverNameOf(made.id)} / 100)`,
+      name: 'with the change',
+      ...(measure.format ? { format: measure.format } : {}),
+    };
+    target.also = [{ measure: changed, base: 'muted' }];
+    // What is lit is lit by what is rehearsed: the figures that are stand muted.
+    for (const cue of target.cues) cue.condition = byMeasure(cue.condition, changed);
+  },
+});
+
+const formatOffer = (id: string): Offer => ({
+  id: 'format',
+  text: 'Writes its figures with a unit, as percentages, or with fixed decimals',
+  accept(draft) {
+    chartIn(draft, id).measure.format = { as: 'number' };
+  },
+});
+
+/** How figures are written, what the value axis shows, and what stands for missing readings. */
+export const plotOffers: OfferMaker = ({ chart, dataset }) => {
+  const form = formKinds.get(chart.form);
+  const always = [
+    ...(chart.measure.format ? [] : [formatOffer(chart.id)]),
+    ...(chart.measure.share || form.round || arrangementOf(chart) === 'shares'
+      ? []
+      : [
+          {
+            id: 'share',
+            text: 'Takes its figures as shares of all there is, or of what is kept',
+            accept(draft: Board) {
+              chartIn(draft, chart.id).measure.share = 'everything';
+            },
+          },
+        ]),
+    ...(form.fills && !chart.figures && !chart.split
+      ? [
+          {
+            id: 'figures',
+            text: `Writes figures inside the ${form.noun}`,
+            accept(draft: Board) {
+              chartIn(draft, chart.id).figures = 'inside';
+            },
+          },
+        ]
+      : []),
+    ...(chart.subtitle === undefined
+      ? [
+          {
+            id: 'subtitle',
+            text: 'Says something under its title, with live words such as {lit} of {all}',
+            accept(draft: Board) {
+              chartIn(draft, chart.id).subtitle = '{lit} of {all} lit';
+            },
+          },
+        ]
+      : []),
+    ...(chart.legend
+      ? []
+      : [
+          {
+            id: 'legend',
+            text: 'Explains its looks beside the plot, below it, or nowhere',
+            accept(draft: Board) {
+              chartIn(draft, chart.id).legend = 'right';
+            },
+          },
+        ]),
+  ];
+  if (form.round) return always;
+  const canShowAnother = !chart.split && !againstOf(chart) && (chart.also?.length ?? 0) < mostAlso;
+  const axis = (id: string, text: string, made: NonNullable<typeof chart.axis>) => ({
+    id,
+    text,
+    accept: (draft: Board) => {
+      chartIn(draft, chart.id).axis = made;
+    },
+  });
+  return [
+    ...always,
+    ...(chart.axis
+      ? []
+      : [
+          ...(form.fromZero
+            ? []
+            : [axis('axis-data', 'Measures on an axis that begins at the lowest reading', { from: 'data' })]),
+          axis('axis-fixed', 'Measures on an axis between fixed ends', {}),
+          axis('axis-log', 'Measures on a logarithmic axis', { scale: 'log' }),
+        ]),
+    ...(canShowAnother
+      ? [
+          {
+            id: 'also',
+            text: `Shows also another measure${form.secondAxis ? ', on an axis of its own' : ''}`,
+            accept(draft: Board) {
+              const target = chartIn(draft, chart.id);
+              const axis = form.secondAxis ? { axis: 'second' as const } : {};
+              target.also = [
+                ...(target.also ?? []),
+                { measure: otherMeasure(chart.measure, dataset), ...axis },
+              ];
+            },
+          },
+        ]
+      : []),
+    ...(canShowAnother && !chart.also?.length ? [rehearsal(chart, dataset)] : []),
+    ...(chart.beside === undefined
+      ? [
+          {
+            id: 'beside',
+            text: `Writes beside each ${form.markNoun} what a formula says`,
+            accept: (draft: Board) => {
+              chartIn(draft, chart.id).beside = "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'";
+            },
+          },
+        ]
+      : []),
+    ...(chart.pointed === undefined
+      ? [
+          {
+            id: 'pointed',
+            text: `Says of a ${form.markNoun} that is pointed at what a formula says`,
+            accept: (draft: Board) => {
+              chartIn(draft, chart.id).pointed =
+                "CAST(ROUND(100 * value / SUM(value) OVER (), 1) AS VARCHAR) || ' % of all'";
+            },
+          },
+        ]
+      : []),
+    ...(form.strands && !chart.missing
+      ? [
+          {
+            id: 'missing',
+            text: 'Leads lines across missing readings, or down to zero',
+            accept: (draft: Board) => {
+              chartIn(draft, chart.id).missing = 'bridged';
+            },
+          },
+        ]
+      : []),
+  ];
+};

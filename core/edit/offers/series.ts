@@ -1,0 +1,144 @@
+import type { Chart } from '../../board/chart';
+import { type FieldInfo, fieldOf } from '../../data/dataset';
+import { isTemporal } from '../../data/values';
+import { formKinds } from '../../forms/registry';
+import { eachItsOwn } from '../../pipeline/chart-rules';
+import { mostOwnColours } from '../../pipeline/series-looks';
+import { cutText } from '../../words/cut-text';
+import { categoryOf } from '../defaults';
+import { eventsFor } from './events-for';
+import { leverFor } from './lever-for';
+import { chartIn, type Offer, type OfferMaker } from './offer';
+
+/** A chart of more series than this could not be read. */
+export const mostSeries = 200;
+
+/** Fields that part a chart into series that can be told apart. */
+const splitters = (chart: Chart, fields: readonly FieldInfo[]) =>
+  fields.filter(({ key, type, profile }) => {
+    const distinct = profile?.distinct ?? 0;
+    return (
+      (type === 'text' || type === 'boolean') &&
+      key !== chart.by.field &&
+      distinct >= 2 &&
+      distinct <= mostSeries
+    );
+  });
+
+/** Parting a chart into series, lighting one of several, and showing one at a time. */
+export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
+  const { split } = chart;
+  const form = formKinds.get(chart.form);
+  const offers: Offer[] = [];
+  if (form.round) {
+    // Each slice is a series of its own.
+  } else if (!split) {
+    const few = (fieldOf(dataset, chart.by.field)?.profile?.distinct ?? 0) <= mostOwnColours;
+    if (few && !chart.by.grain && !chart.colours && eachItsOwn({ ...chart, colours: 'each' }))
+      offers.push({
+        id: 'own-colours',
+        text: `Gives each ${form.markNoun} a colour of its own, while nothing is lit`,
+        accept(draft) {
+          chartIn(draft, chart.id).colours = 'each';
+        },
+      });
+    for (const field of splitters(chart, dataset.fields))
+      offers.push({
+        id: `split ${field.key}`,
+        text: `Shows ${form.word}, one for each ${words.fieldName(field.key)}`,
+        accept(draft) {
+          const few = (field.profile?.distinct ?? 0) <= mostOwnColours;
+          chartIn(draft, chart.id).split = { ...categoryOf(field), colours: few ? 'own' : 'one' };
+        },
+      });
+  } else {
+    const name = cutText(split, words);
+    const cue = (id: string, condition: Chart['cues'][number]['condition'], extra: object) => ({
+      id,
+      effect: 'light' as const,
+      condition,
+      look: {
+        colour: chart.split!.colours === 'own' ? 'series' : 'ember',
+        weight: 'heavy' as const,
+        onTop: true,
+      },
+      resting: 'plain' as const,
+      ...extra,
+    });
+    const taken = (id: string) => chart.cues.some((each) => each.id === id);
+    if (!taken('one-series'))
+      offers.push({
+        id: 'one-series',
+        text: `Shows one ${name} at a time, chosen by the viewer; the others muted`,
+        accept(draft) {
+          const lever = leverFor(draft, 'choice', dataset, split, 'values');
+          chartIn(draft, chart.id).cues.push(cue('one-series', { kind: 'member', lever: lever.id }, {}));
+        },
+      });
+    if (!taken('picked-series'))
+      offers.push({
+        id: 'picked-series',
+        text: `Lights each ${name} that is picked, and answers a click on it`,
+        accept(draft) {
+          const lever = leverFor(draft, 'pick', dataset, split, 'values');
+          const target = chartIn(draft, chart.id);
+          target.cues.push(cue('picked-series', { kind: 'member', lever: lever.id }, {}));
+          if (!target.touches.some(({ gesture }) => gesture === 'click'))
+            target.touches.push({ gesture: 'click', lever: lever.id });
+        },
+      });
+    if (!taken('pointed-series'))
+      offers.push({
+        id: 'pointed-series',
+        text: `Lights the whole ${name} that is pointed at, in passing`,
+        accept(draft) {
+          chartIn(draft, chart.id).cues.push(cue('pointed-series', { kind: 'focus', of: 'series' }, {}));
+        },
+      });
+  }
+  const field = fieldOf(dataset, chart.by.field);
+  if (field && isTemporal(field.type) && !chart.cues.some(({ condition }) => condition.kind === 'segment'))
+    offers.push({
+      id: 'segments',
+      text: board.events?.length
+        ? 'Lights each stretch between the events of the board in a look of its own'
+        : 'Lights the stretches before and after an event, each in a look of its own',
+      accept(draft) {
+        const events = eventsFor(draft, field);
+        const looks = [{ colour: 'slate' }, { colour: 'ember' }, { colour: 'tide' }, { colour: 'kelp' }];
+        chartIn(draft, chart.id).cues.push({
+          id: 'stretches',
+          effect: 'light',
+          condition: { kind: 'segment' },
+          look: {},
+          looks: looks.slice(0, events.length + 1),
+          resting: 'plain',
+        });
+      },
+    });
+  if (form.fills && !chart.whole && (!split || split.arrange === 'stacked'))
+    offers.push({
+      id: 'whole',
+      text: `Fills each ${form.markNoun} up to the total, so that it reads as a share`,
+      accept(draft) {
+        chartIn(draft, chart.id).whole = { of: 'everything' };
+      },
+    });
+  if (form.stacks && split && (split.arrange ?? 'beside') === 'beside')
+    offers.push({
+      id: 'stack',
+      text: `Stacks the ${form.word} of each ${cutText(chart.by, words)}`,
+      accept(draft) {
+        chartIn(draft, chart.id).split!.arrange = 'stacked';
+      },
+    });
+  if (!chart.labels)
+    offers.push({
+      id: 'labels',
+      text: `Writes the figure beside lit ${form.noun} only`,
+      accept(draft) {
+        chartIn(draft, chart.id).labels = 'lit';
+      },
+    });
+  return offers;
+};

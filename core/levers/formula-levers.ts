@@ -1,0 +1,95 @@
+import type { Rows, Scope } from '@sorvik/formula/compiled';
+import type { Value, ValueType } from '@sorvik/formula/expression';
+import { leverIdOf, leverNameOf } from '@sorvik/formula/lever-names';
+import type { FieldCut } from '../data/grain';
+import type { LeverLookup, Stand } from './lever-kind';
+import { kindOf, type Lever } from './registry';
+import { localText } from './zone-time';
+
+/** The levers that a formula can name, and of what type the fields are whose values they hold. */
+export interface LeverNames {
+  typeOf(cut: FieldCut): ValueType;
+  lever: LeverLookup;
+  levers?: readonly Lever[];
+}
+
+/** What a lever gives to a formula. */
+interface LeverGift {
+  type: ValueType;
+  list?: true;
+  read(position: unknown): Value | readonly Value[];
+}
+
+const parts = { low: 'low', high: 'high', from: 'from', to: 'to' } as const;
+
+/** What a part of a lever gives, by what the lever can do; a text says why it gives nothing. */
+function giftOf(
+  lever: Lever,
+  part: string | undefined,
+  typeOf: (cut: FieldCut) => ValueType,
+): LeverGift | string {
+  const kind = kindOf(lever);
+  const { figures } = kind;
+  if (figures) {
+    const wanted = part ?? 'value';
+    if (!figures.parts.includes(wanted))
+      return part
+        ? `:${leverNameOf(lever.id)} has ${figures.parts.map((each) => `.${each}`).join(' and ')}, not .${part}.`
+        : `:${leverNameOf(lever.id)} holds two figures: write :${leverNameOf(lever.id)}.${figures.parts[0]} or .${figures.parts.at(-1)}.`;
+    return {
+      type: 'number',
+      read: (position) => (position === undefined ? null : figures.read(position, wanted)),
+    };
+  }
+  const source = kind.source?.(lever);
+  if (kind.interval && source) {
+    const end = part === parts.from || part === parts.to ? part : undefined;
+    if (!end) return `:${leverNameOf(lever.id)} is a stretch: write :${leverNameOf(lever.id)}.from or .to.`;
+    return {
+      type: typeOf(source),
+      read: (position) => (kind.interval!(lever, position)?.[end] ?? null) as Value,
+    };
+  }
+  if (part) return `:${leverNameOf(lever.id)} has no parts.`;
+  if (kind.isOn) return { type: 'boolean', read: (position) => kind.isOn!(position) };
+  // The clock stands in for the day or the time: DATE_TRUNC('day', :clock).
+  if (kind.now)
+    return {
+      type: 'datetime',
+      read: (position) => {
+        const now = kind.now!(lever, position);
+        return now ? localText(now.time) : null;
+      },
+    };
+  if (kind.values && source)
+    return {
+      type: typeOf(source),
+      list: true,
+      read: (position) => (kind.values!(position) ?? []) as Value[],
+    };
+  return `:${leverNameOf(lever.id)} gives nothing to a formula.`;
+}
+
+/** What a lever, or a part of it, holds for a formula at a position. */
+export const heldBy = (lever: Lever, position: unknown, part?: string): Value | readonly Value[] => {
+  const gift = giftOf(lever, part, () => 'text');
+  return typeof gift === 'string' ? null : gift.read(position);
+};
+
+/** What levers mean in a formula. */
+export const leverScope = ({ lever, levers = [], typeOf }: LeverNames): Pick<Scope, 'lever' | 'levers'> => ({
+  lever(name, part) {
+    const found = lever(leverIdOf(name));
+    return found ? giftOf(found, part, typeOf) : `There is no lever :${name}.`;
+  },
+  levers: () => levers.map(({ id }) => leverNameOf(id)),
+});
+
+/** What levers hold now, for the rows of a formula. */
+export const leverReader =
+  ({ lever, typeOf }: LeverNames, stand: Stand): Rows['lever'] =>
+  (name, part) => {
+    const found = lever(leverIdOf(name));
+    const gift = found && giftOf(found, part, typeOf);
+    return !gift || typeof gift === 'string' ? null : gift.read(stand(found.id));
+  };

@@ -1,0 +1,23 @@
+import { keyText } from '../words/key-text';
+import { listed } from '../words/plural';
+import type { Vocabulary } from '../words/vocabulary';
+import type { LeverFacts } from './lever-kind';
+import { kindOf, type Lever } from './registry';
+
+const mostNamed = 3;
+
+/** What a lever holds, in a few words: the values by name, or as its kind sums it up. */
+export function positionText(
+  lever: Lever,
+  position: unknown,
+  facts: LeverFacts | undefined,
+  words: Vocabulary,
+): string {
+  const kind = kindOf(lever);
+  const values = kind.values?.(position);
+  if (!values) return kind.summary(lever, position, facts);
+  const source = kind.source?.(lever);
+  const type = source && words.field(source.field)?.type;
+  const names = values.map((value) => keyText(value, type, source?.grain));
+  return names.length ? listed(names, mostNamed, names.length) : 'none';
+}

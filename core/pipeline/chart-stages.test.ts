@@ -1,0 +1,219 @@
+import type { FormulaKit } from '@sorvik/formula/kit';
+import { formulaKit, provideFormulas } from '@sorvik/formula/provided';
+import { wholeKit } from '@sorvik/formula/whole-kit';
+import { describe, expect, it } from 'vitest';
+import type { Chart } from '../board/chart';
+import { newCue } from '../edit/defaults';
+import { estimateText } from '../forms/fit-text';
+import type { RectMarks } from '../forms/scene';
+import type { Positions } from '../levers/lever-kind';
+import type { NumberLever } from '../levers/number';
+import type { Lever } from '../levers/registry';
+import { standOf } from '../levers/standing';
+import { board, chart, cube, dataset, factsOf, quays, standAt, testDay } from '../testing/fixtures';
+import { told } from '../testing/told';
+import { chartStages } from './chart-stages';
+import type { StageInput } from './stage';
+
+const input = ({
+  positions = {},
+  ...changes
+}: Partial<StageInput> & { positions?: Positions } = {}): StageInput => ({
+  board,
+  chart,
+  dataset,
+  cube,
+  stand: standAt((changes.board ?? board).levers, positions),
+  facts: {},
+  today: testDay,
+  engine: formulaKit(),
+  width: 400,
+  height: 300,
+  measure: estimateText,
+  miniature: false,
+  ...changes,
+});
+
+describe('stages run only when what they read has changed', () => {
+  it('a lever that lights recomputes states alone', () => {
+    const stages = chartStages();
+    const before = stages.run(input());
+    const after = stages.run(input({ positions: { quays: ['Harl'] } }));
+    expect(stages.runs).toEqual({ readings: 1, view: 0, scene: 1, guides: 1, emphasis: 2 });
+    expect(after.scene).toBe(before.scene);
+    expect(after.emphasis.litCount).toBe(1);
+  });
+  it('a lever that filters recomputes all that hangs on the readings', () => {
+    const stages = chartStages();
+    stages.run(input());
+    stages.run(input({ positions: { years: ['2024-01-01'] } }));
+    expect(stages.runs).toEqual({ readings: 2, view: 0, scene: 2, guides: 2, emphasis: 2 });
+  });
+  it("another chart's lever, or the same position again, recomputes nothing", () => {
+    const stages = chartStages();
+    const picked = ['Harl'];
+    stages.run(input({ positions: { quays: picked } }));
+    stages.run(input({ positions: { quays: picked, other: ['x'] } }));
+    expect(stages.runs).toEqual({ readings: 1, view: 0, scene: 1, guides: 1, emphasis: 1 });
+  });
+  it('another size moves marks only', () => {
+    const stages = chartStages();
+    stages.run(input());
+    stages.run(input({ width: 500 }));
+    expect(stages.runs).toEqual({ readings: 1, view: 0, scene: 2, guides: 2, emphasis: 1 });
+  });
+  it('a change of words that is not about it leaves a stage alone', () => {
+    const stages = chartStages();
+    stages.run(input());
+    stages.run(input({ chart: { ...chart, title: 'Other' } }));
+    expect(stages.runs).toEqual({ readings: 1, view: 0, scene: 1, guides: 1, emphasis: 1 });
+  });
+});
+
+it('the same lever filters when its word says so', () => {
+  const cues = chart.cues.map((cue) => ({ ...cue, effect: 'filter' as const }));
+  const filtering = { ...chart, cues };
+  const { readings, emphasis } = chartStages().run(
+    input({ chart: filtering, board: { ...board, charts: [filtering] }, positions: { quays: ['Harl'] } }),
+  );
+  expect(readings.category).toEqual(['Harl']);
+  expect(emphasis.active).toBe(false);
+});
+
+describe('levers that place and window', () => {
+  const limit: NumberLever = {
+    kind: 'number',
+    id: 'limit',
+    name: 'Limit',
+    min: 0,
+    max: 100,
+    step: 1,
+    start: 20,
+    outside: 'nearest',
+    clearing: 'start',
+  };
+  const guided: Chart = {
+    ...chart,
+    guides: [{ kind: 'line', id: 'limit', at: { lever: 'limit' }, style: 'dashed' }],
+  };
+  const on = { ...board, levers: [...board.levers, limit], charts: [guided] };
+
+  it('one that only places a guide moves the guide alone', () => {
+    const stages = chartStages();
+    const before = stages.run(input({ board: on, chart: guided }));
+    const after = stages.run(input({ board: on, chart: guided, positions: { limit: 30 } }));
+    expect(stages.runs).toEqual({ readings: 1, view: 0, scene: 1, guides: 2, emphasis: 1 });
+    expect(after.scene).toBe(before.scene);
+    expect(after.guides.handles[0]).toMatchObject({ lever: 'limit', at: 30 });
+  });
+  it('the axis grows for a guide beyond it', () => {
+    const { scene } = chartStages().run(input({ board: on, chart: guided, positions: { limit: 90 } }));
+    expect(scene.values.domain[1]).toBe(90);
+  });
+  it('a guide and a condition that read one lever agree', () => {
+    const cue = newCue('above', { kind: 'threshold', is: 'at or above', limit: { lever: 'limit' } }, []);
+    const both = { ...guided, cues: [cue] };
+    for (const figure of [0, 7, 20, 25, 40, 41]) {
+      const out = chartStages().run(
+        input({ board: { ...on, charts: [both] }, chart: both, positions: { limit: figure } }),
+      );
+      const at = out.guides.handles[0]!.line.x1;
+      const { x, width } = out.scene.marks as RectMarks;
+      out.readings.value.forEach((_, i) => {
+        expect(out.emphasis.state[i] === 2).toBe(x[i]! + width[i]! >= at - 1e-9);
+      });
+    }
+  });
+  it('a switch silences what it stands at', () => {
+    const toggle: Lever = {
+      kind: 'switch',
+      id: 'on',
+      name: 'On',
+      on: 'shown',
+      off: 'gone',
+      start: true,
+      clearing: 'start',
+    };
+    const switched = {
+      ...guided,
+      cues: [{ ...chart.cues[0]!, when: 'on' }],
+      guides: [{ ...guided.guides[0]!, when: 'on' }],
+    };
+    const here = { ...on, levers: [...on.levers, toggle], charts: [switched] };
+    const run = (positions: Positions) =>
+      chartStages().run(
+        input({ board: here, chart: switched, positions: { quays: ['Harl'], ...positions } }),
+      );
+    expect([run({}).emphasis.litCount, run({}).guides.lines.length]).toEqual([1, 1]);
+    expect([run({ on: false }).emphasis.litCount, run({ on: false }).guides.lines.length]).toEqual([0, 0]);
+  });
+  it('a window shows a stretch, on an axis that follows or stays', () => {
+    const lever: Lever = {
+      kind: 'window',
+      id: 'w',
+      name: 'W',
+      dataset: 'landings',
+      field: 'quay',
+      length: 2,
+      start: 'first',
+      clearing: 'start',
+    };
+    const levers = [...board.levers, lever];
+    const run = (axis: 'fixed' | 'following', from: string) => {
+      const windowed: Chart = {
+        ...chart,
+        order: { by: 'key', direction: 'ascending' },
+        window: { lever: 'w', axis },
+      };
+      const known = factsOf(levers);
+      return chartStages().run({
+        ...input({ board: { ...board, levers, charts: [windowed] }, chart: windowed }),
+        stand: standOf(levers, { w: { from, length: 2 } }, known),
+        facts: known,
+      });
+    };
+    expect(run('following', 'Harl').readings.category).toEqual(['Harl', 'Ostrin']);
+    expect(run('following', 'Quel').readings.category).toEqual(['Ostrin', 'Quel']);
+    expect(run('following', 'Harl').scene.values.domain).toEqual([0, 25]);
+    expect(run('fixed', 'Harl').scene.values.domain).toEqual([0, 40]);
+  });
+});
+
+describe('a result', () => {
+  const spoken = (result: Parameters<typeof told>[0]) => {
+    const { legend, caption, subtitle, why, name, value, readings } = told(result);
+    const marks = Array.from({ length: readings.length }, (_, i) => [name(i), value(i), why(i)]);
+    return { legend: legend(), caption: caption(), subtitle: subtitle(), marks };
+  };
+  const shown = { ...chart, subtitle: '{lit} of {all}, {total} boats: {quays}' };
+
+  it('says the same after others were run, and of other data', () => {
+    const stages = chartStages();
+    const first = stages.run(input({ chart: shown, positions: { quays: ['Harl'] } }));
+    const before = spoken(first);
+    const atoms = cube.atoms.map((atom) => ({ ...atom, values: atom.values.map((value) => value * 2) }));
+    const other = stages.run(
+      input({
+        board: { ...board, title: 'Other', levers: [{ ...quays, name: 'Places' }, ...board.levers.slice(1)] },
+        chart: { ...shown, by: { field: 'day', grain: 'year' } },
+        cube: { ...cube, atoms },
+        positions: { quays: ['Quel', 'Harl'], years: ['2024-01-01'] },
+      }),
+    );
+    expect(spoken(other)).not.toEqual(before);
+    expect(spoken(first)).toEqual(before);
+    expect(Object.isFrozen(first)).toBe(true);
+  });
+
+  it('has figures of formulas as soon as there is what reads them', () => {
+    const stages = chartStages();
+    const twice = { ...chart, measure: { aggregate: 'formula', text: 'SUM(boats) * 2' } as const };
+    const valuesWith = (engine: StageInput['engine']) => {
+      provideFormulas(engine as FormulaKit);
+      return [...stages.run(input({ chart: twice, engine })).readings.value];
+    };
+    expect(valuesWith(null)).toEqual([Number.NaN, Number.NaN, Number.NaN, Number.NaN]);
+    expect(valuesWith(wholeKit)).toEqual([80, 50, 40, 14]);
+    provideFormulas(null as unknown as FormulaKit);
+  });
+});

@@ -1,0 +1,259 @@
+import type { FormulaKit } from '@sorvik/formula/kit';
+import { leversIn } from '@sorvik/formula/lever-names';
+import { type Board, leverOf, toneOf } from '../board/board';
+import type { Chart } from '../board/chart';
+import type { Compare } from '../board/compare';
+import type { Cue } from '../board/cue';
+import type { FigureFormat } from '../board/figure-format';
+import { formatOf, type Measure } from '../board/measure';
+import { measuredBy } from '../conditions/measured';
+import type { DatasetInfo } from '../data/dataset';
+import type { FieldCut } from '../data/grain';
+import type { Readings } from '../data/readings';
+import { valueTypeOf } from '../data/value-type';
+import type { KeyValue } from '../data/values';
+import { formKinds } from '../forms/registry';
+import type { Scene } from '../forms/scene';
+import type { AxisName } from '../guides/guide-kind';
+import type { LeverContext } from '../levers/lever-kind';
+import { kindOf, type Lever } from '../levers/registry';
+import { type FigureWriter, figureWriter } from '../words/figure-writer';
+import { atStart } from '../words/letter-case';
+import { measureText } from '../words/measure-text';
+import { vocabularyOf } from '../words/vocabulary';
+import { stretchOfInterval } from './band-span';
+import { againstOf, alsoOf, brushLever, colouredBy, eachItsOwn, splitOf } from './chart-rules';
+import { type ChartTexts, chartTexts } from './chart-texts';
+import { plainKey } from './compared';
+import { comparedChart } from './compared-chart';
+import { dressedCues, heardCues, isOn } from './enabled-cues';
+import { gripsOf } from './grips';
+import { lightStage } from './light-stage';
+import { markTexts } from './mark-formula';
+import { memoBut, memoLast } from './memo';
+import { judgedOn, plotStage } from './plot-stage';
+import { readStage } from './read-stage';
+import { mostOwnColours, showsSeriesColours } from './series-looks';
+import { stableList } from './stable';
+import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
+
+const noEvents: Board['events'] & object = [];
+
+/** What the stretch of a span lever on a plot depends on. */
+interface BrushInputs {
+  lever: Lever | undefined;
+  position: unknown;
+  scene: Scene;
+  readings: Readings;
+  by: Chart['by'];
+}
+
+function brushOf({ lever, position, scene, readings, by }: BrushInputs): Brush | null {
+  if (!lever) return null;
+  const interval = kindOf(lever).interval?.(lever, position) ?? null;
+  const stretch = interval && stretchOfInterval(interval, scene.band, readings.places, by);
+  return { lever: lever.id, stretch };
+}
+
+/** What a formula says of marks from: `held` tells where the levers stand that it names. */
+interface SaysInputs {
+  text: string;
+  readings: Readings;
+  dataset: DatasetInfo;
+  levers: readonly Lever[];
+  held: readonly unknown[];
+  today: string;
+  engine: FormulaKit | null;
+  chart: Chart;
+  context: LeverContext;
+}
+
+const saysOf = ({ text, readings, dataset, levers, today, chart, context }: SaysInputs) =>
+  markTexts(
+    text,
+    readings,
+    {
+      by: chart.by,
+      split: splitOf(chart),
+      measure: chart.measure,
+      against: againstOf(chart),
+      also: alsoOf(chart),
+      lever: context.lever,
+      levers,
+      typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset),
+    },
+    context.stand,
+    today,
+  );
+
+/** What a formula says of the marks: the same again until its readings change, or a lever that it names moves. */
+function markFormula() {
+  const list = stableList<unknown>();
+  const says = memoBut('context', saysOf);
+  return (
+    { dataset, board, stand, today, engine }: StageInput,
+    text: string | undefined,
+    more: Pick<SaysInputs, 'readings' | 'chart' | 'context'>,
+  ) => {
+    if (text === undefined) return null;
+    const held = list(leversIn(text).map(stand));
+    return says({ text, dataset, levers: board.levers, held, today, engine, ...more });
+  };
+}
+
+/** What all others are compared with carries its own figure. */
+function referenceTexts({
+  texts,
+  readings,
+  reference,
+  format,
+}: {
+  texts: ChartTexts;
+  readings: Readings;
+  reference: KeyValue | undefined;
+  format: FigureFormat | undefined;
+}): ChartTexts {
+  if (reference === undefined) return texts;
+  const own = readings.others.get(plainKey)!;
+  const { full, exact, brief } = figureWriter(format);
+  const isIt = (i: number) => readings.category[i] === reference;
+  return {
+    ...texts,
+    value: (i) => (isIt(i) ? full(own[i]!) : texts.value(i)),
+    exact: (i) => (isIt(i) ? exact(own[i]!) : texts.exact(i)),
+    short: (i) => (isIt(i) ? brief(own[i]!) : texts.short(i)),
+  };
+}
+
+/** A figure, and of marks that stand along a second measure that one too. */
+function withOther(
+  own: (index: number) => string,
+  against: Measure | undefined,
+  readings: Readings,
+  how: (writer: FigureWriter) => (value: number) => string,
+): (index: number) => string {
+  if (!against) return own;
+  const write = how(figureWriter(formatOf(against)));
+  const { value } = measuredBy(against, readings);
+  return (index) => `${own(index)} at ${write(value[index]!)}`;
+}
+
+/**
+ * The way of one chart from its cube to states and geometry. Every stage remembers its last result and runs again
+ * only when something it reads has changed: a lever that only lights recomputes no readings and no geometry, one that
+ * only places a guide no states.
+ */
+export function chartStages(): { run(input: StageInput): StageOutput; runs: StageRuns } {
+  const runs: StageRuns = { readings: 0, view: 0, scene: 0, guides: 0, emphasis: 0 };
+  const read = readStage(runs);
+  const plot = plotStage(runs);
+  const light = lightStage(runs);
+  const ownCues = stableList<Cue>();
+  const shownCues = stableList<Cue>();
+  const dressed = dressedCues();
+  const heardGuides = stableList<Chart['guides'][number]>();
+  const textsFor = memoLast(chartTexts);
+  const shownMeasures = stableList<Measure>();
+  const measureNames = stableList<string>();
+  const brushFor = memoLast(brushOf);
+  const gripsFor = memoLast(({ brush, scene }: { brush: Brush | null; scene: Scene }) =>
+    gripsOf(brush, scene),
+  );
+  const besideFor = markFormula();
+  const pointedFor = markFormula();
+  const besideTexts = memoLast(
+    ({ texts, says }: { texts: ChartTexts; says: (index: number) => string }): ChartTexts => ({
+      ...texts,
+      value: says,
+      short: says,
+    }),
+  );
+  const comparedFor = memoLast(({ chart, compare }: { chart: Chart; compare: Compare }) =>
+    comparedChart(chart, compare),
+  );
+  const referenceFor = memoLast(referenceTexts);
+
+  return {
+    runs,
+    run(given) {
+      const { board, dataset, stand, today, miniature } = given;
+      const context: LeverContext = { lever: (id) => leverOf(board, id), stand, today };
+      const found = read.run(given, context, ownCues(heardCues(given.chart, context)));
+      const { compared, readings, judged, all } = found;
+      // From here on it is a chart of comparisons.
+      const chart = compared ? comparedFor({ chart: given.chart, compare: compared.compare }) : given.chart;
+      const input = { ...given, chart };
+      const form = formKinds.get(chart.form);
+      const cues = dressed({
+        cues: shownCues(heardCues(chart, context)),
+        events: board.events ?? noEvents,
+      });
+      const guides = heardGuides(
+        form.round ? [] : chart.guides.filter((guide) => isOn(guide.when, context)),
+      ) as Chart['guides'];
+      const words = vocabularyOf(board, dataset);
+      const measures = shownMeasures([chart.measure, ...alsoOf(chart).map((also) => also.measure)]);
+      const plainTexts = textsFor({
+        readings,
+        dataset,
+        by: chart.by,
+        split: splitOf(chart),
+        measures,
+        measureNames: measureNames(measures.map((measure) => atStart(measureText(measure, words)))),
+      });
+      const texts = compared
+        ? referenceFor({
+            texts: plainTexts,
+            readings,
+            reference: compared.reference,
+            format: formatOf(given.chart.measure),
+          })
+        : plainTexts;
+      const marks = { readings, chart, context };
+      const beside = besideFor(given, chart.beside, marks);
+      const shownTexts = beside ? besideTexts({ texts, says: beside }) : texts;
+      const pointed = pointedFor(given, chart.pointed, marks);
+      const plotted = plot.run(input, context, found, guides, shownTexts);
+      const { scene } = plotted;
+      const brushed = miniature ? undefined : brushLever(chart, board.levers);
+      const brush = brushFor({
+        lever: brushed,
+        position: brushed && stand(brushed.id),
+        scene,
+        readings,
+        by: chart.by,
+      });
+      const lit = light.run(input, context, found, cues, plotted, shownTexts, gripsFor({ brush, scene }));
+      const against = againstOf(chart);
+      const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;
+      return Object.freeze({
+        input: given,
+        chart,
+        readings,
+        judged,
+        filters: found.filters,
+        formulas: found.formulas,
+        compared,
+        notCompared: found.notCompared,
+        track: onTrack ? { all, before: Math.max(0, all.places.indexOf(readings.places[0]!)) } : null,
+        judgedOn: (axis: AxisName) => judgedOn(judged, chart, axis),
+        labels: texts.labels,
+        seriesNames: texts.seriesNames,
+        name: texts.name,
+        value: withOther(texts.value, against, readings, (writer) => writer.full),
+        exact: withOther(texts.exact, against, readings, (writer) => writer.exact),
+        figureText: texts.figures.full,
+        scene,
+        guides: plotted.guides,
+        brush,
+        ...lit,
+        // A palette that repeats would make unlike things look alike.
+        seriesColours:
+          showsSeriesColours(colouredBy(chart)) &&
+          !((form.round || eachItsOwn(chart)) && readings.series.length > mostOwnColours),
+        tone: toneOf(chart, board),
+        pointed: (index: number) => pointed?.(index) ?? '',
+      });
+    },
+  };
+}

@@ -1,0 +1,47 @@
+import { FormulaError } from '@sorvik/formula/compiled';
+import type { FormulaProblem, Value } from '@sorvik/formula/expression';
+import { formulaKit } from '@sorvik/formula/provided';
+import { type MarkNames, markRows, markScope } from '../conditions/mark-scope';
+import type { Readings } from '../data/readings';
+import type { Stand } from '../levers/lever-kind';
+import { numberText } from '../words/number-text';
+
+const textOf = (value: Value): string =>
+  value === null ? '' : typeof value === 'number' ? numberText(value) : String(value);
+
+/** What a formula says of each mark, as text; nothing where it is null. Null where the formula cannot be read, or not yet. */
+export function markTexts(
+  text: string,
+  readings: Readings,
+  names: MarkNames,
+  stand: Stand,
+  today: string,
+): ((index: number) => string) | null {
+  const kit = formulaKit();
+  const parsed = kit?.parse(text);
+  if (!kit || !parsed?.ok) return null;
+  try {
+    const read = kit
+      .compile(parsed.expression, markScope(names))
+      .run(markRows(readings, names, stand, today));
+    return (index) => textOf(read(index));
+  } catch (error) {
+    if (error instanceof FormulaError) return null;
+    throw error;
+  }
+}
+
+/** What is wrong with a formula that is to say something of each mark; null when it is right or cannot be read yet. */
+export function markTextProblem(text: string, names: MarkNames): FormulaProblem | null {
+  const kit = formulaKit();
+  if (!kit) return null;
+  const parsed = kit.parse(text);
+  if (!parsed.ok) return parsed.problem;
+  try {
+    kit.compile(parsed.expression, markScope(names));
+    return null;
+  } catch (error) {
+    if (error instanceof FormulaError) return { ...error.at, message: error.message };
+    throw error;
+  }
+}

@@ -1,0 +1,208 @@
+import {
+  type AggregateCall,
+  type Compiled,
+  FormulaError,
+  type Rows,
+  type Scope,
+} from '@sorvik/formula/compiled';
+import type { At, Expression, FormulaProblem } from '@sorvik/formula/expression';
+import { everyPart, partsOf } from '@sorvik/formula/parts-of';
+import { formulaKit } from '@sorvik/formula/provided';
+import { type Board, leverOf } from '../board/board';
+import { type Atom, atomFromKey, atomKey } from '../data/cube';
+import type { DatasetInfo, RowField } from '../data/dataset';
+import { rowScope } from '../data/row-formula';
+import { valueTypeOf } from '../data/value-type';
+import { isNumeric } from '../data/values';
+import { type LeverNames, leverScope } from '../levers/formula-levers';
+
+/** What is aggregated: a field or an expression, of all rows or of some. */
+type Taken = Omit<Atom, 'aggregate'>;
+
+/** What a measure formula is put together from: the aggregates that add up over the cells of a cube. */
+const addable: Record<string, (taken: Taken) => Atom[]> = {
+  COUNT: (taken) => [{ aggregate: 'count', ...taken }],
+  SUM: (taken) => [{ aggregate: 'sum', ...taken }],
+  MIN: (taken) => [{ aggregate: 'min', ...taken }],
+  MAX: (taken) => [{ aggregate: 'max', ...taken }],
+  AVG: (taken) => [
+    { aggregate: 'sum', ...taken },
+    { aggregate: 'count', ...taken },
+  ],
+};
+
+/** Aggregates that cannot be put together from parts: the database is asked for each as a whole. */
+const whole = ['STDDEV_SAMP', 'VAR_SAMP', 'PERCENTILE_CONT'];
+const isWhole = ({ name, distinct }: AggregateCall) =>
+  whole.includes(name) || (distinct === true && name in addable);
+
+/** The atoms of an aggregate: several, where it is put together from them. */
+function atomsOf(call: AggregateCall, text: string): Atom[] {
+  if (isWhole(call)) return [{ aggregate: 'asked', of: text.slice(call.from, call.to) }];
+  if (!call.star && !call.args.length) return [];
+  return addable[call.name]?.(takenBy(call, text)) ?? [];
+}
+
+/** What a call in a formula takes, expressions as they are written there. */
+function takenBy({ args: [arg], filter }: AggregateCall, text: string): Taken {
+  const written = ({ from, to }: Expression) => text.slice(from, to);
+  return {
+    // Fields have names in small letters; without quotes they are found whatever their case.
+    field: arg?.kind === 'name' ? (arg.quoted ? arg.name : arg.name.toLowerCase()) : undefined,
+    ...(arg && arg.kind !== 'name' ? { of: written(arg) } : {}),
+    ...(filter ? { where: written(filter) } : {}),
+  };
+}
+
+/** The atoms of a measure formula, each once; none where it cannot be read. */
+export function formulaAtoms(text: string): Atom[] {
+  const parsed = formulaKit()?.parse(text);
+  if (!parsed?.ok) return [];
+  const atoms = new Map<string, Atom>();
+  for (const part of everyPart(parsed.expression)) {
+    if (part.kind !== 'call') continue;
+    for (const atom of atomsOf(part, text)) atoms.set(atomKey(atom), atom);
+  }
+  return [...atoms.values()];
+}
+
+const averageOf = 'average ';
+/** Longer expressions do not go into the address of a cube. */
+const longestTaken = 1000;
+
+/** What has no place inside of an aggregate: it is computed by the database, once. */
+function checkRows(call: AggregateCall): void {
+  for (const part of partsOf(call)) {
+    if (part.to - part.from > longestTaken)
+      throw new FormulaError('This is long: make a computed field of it, and take that.', part);
+    for (const inner of everyPart(part)) {
+      if (inner.kind === 'lever')
+        throw new FormulaError(
+          `A lever inside of ${call.name} would ask the database with every move: take it outside, as in ${call.name}(..) * :${inner.name}.`,
+          inner,
+        );
+      if (inner.kind === 'name' && !inner.quoted && inner.name.toUpperCase() === 'CURRENT_DATE')
+        throw new FormulaError('What is counted of the rows stays, and the day goes on.', inner);
+    }
+  }
+}
+
+/** The names that mean something in a measure formula: fields, inside of aggregates, and levers. */
+function measureScope(text: string, names: LeverNames, fields: readonly RowField[] | undefined): Scope {
+  const numeric = (fields ?? []).filter(({ type }) => isNumeric(type)).map(({ key }) => key);
+  return {
+    column: () => undefined,
+    names: () => numeric,
+    whyNot: (name) =>
+      fields?.some(({ key }) => key === name.toLowerCase())
+        ? `"${name}" has many values here, one for each row: take them together, ${numeric.includes(name.toLowerCase()) ? 'SUM' : 'COUNT'}(${name}).`
+        : undefined,
+    ...leverScope(names),
+    aggregate(call) {
+      const { name, args, star } = call;
+      const [arg] = args;
+      if (!isWhole(call)) {
+        if (args.length > 1 || call.within || (!arg && !(star && name === 'COUNT')))
+          throw new FormulaError(
+            `${name} takes a field or an expression: ${name}(${numeric[0] ?? 'revenue'}).`,
+            arg ?? call,
+          );
+      }
+      if (fields) {
+        checkRows(call);
+        formulaKit()!.aggregate(call, rowScope(fields));
+      }
+      const [atom] = atomsOf(call, text);
+      return { ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + atomKey(atom!), type: 'number' };
+    },
+    windows: false,
+  };
+}
+
+export type ReadMeasure =
+  | { ok: true; compiled: Compiled; atoms: Atom[] }
+  | { ok: false; problem: FormulaProblem };
+
+/**
+ * Reads and checks a measure formula; null while nothing is there to read it with. What is inside of aggregates is
+ * checked where the fields are given.
+ */
+export function readMeasure(
+  text: string,
+  names: LeverNames,
+  fields?: readonly RowField[],
+): ReadMeasure | null {
+  const kit = formulaKit();
+  if (!kit) return null;
+  const parsed = kit.parse(text);
+  if (!parsed.ok) return parsed;
+  const { expression } = parsed;
+  const bad = (message: string, { from, to }: At): ReadMeasure => ({
+    ok: false,
+    problem: { from, to, message },
+  });
+  try {
+    const compiled = kit.compile(expression, measureScope(text, names, fields));
+    if (compiled.type !== 'number' && compiled.type !== 'null')
+      return bad('A measure is a number: this is something else.', expression);
+    const atoms = formulaAtoms(text);
+    if (!atoms.length) return bad('It takes nothing from the rows: SUM(field) or COUNT(*).', expression);
+    return { ok: true, compiled, atoms };
+  } catch (error) {
+    if (error instanceof FormulaError) return bad(error.message, error.at);
+    throw error;
+  }
+}
+
+/** What is wrong with a measure formula on a board, in words; null when it is right or cannot be read yet. */
+export function measureProblem(text: string, board: Board, dataset: DatasetInfo): FormulaProblem | null {
+  const names: LeverNames = {
+    lever: (id) => leverOf(board, id),
+    levers: board.levers,
+    typeOf: (cut) => valueTypeOf(cut, dataset),
+  };
+  const read = readMeasure(text, names, dataset.fields);
+  return read && !read.ok ? read.problem : null;
+}
+
+/** What formulas of measures take besides figures: what levers are and hold, and the day. */
+export interface MeasureFormulas extends LeverNames {
+  read: Rows['lever'];
+  today: string;
+}
+
+const missing = new Float64Array(0);
+
+/** The figures of a measure formula: one per group, from the groups' atoms in the order of `formulaAtoms`. NaN is null. */
+export function formulaFigures(
+  text: string,
+  atoms: readonly Float64Array[],
+  length: number,
+  formulas: MeasureFormulas | undefined,
+): Float64Array {
+  const figures = new Float64Array(length).fill(Number.NaN);
+  const known = formulaAtoms(text);
+  const read = formulas && readMeasure(text, formulas);
+  if (!read?.ok) return figures;
+  const at = new Map(known.map((atom, a) => [atomKey(atom), atoms[a] ?? missing]));
+  const value = (ref: string) => {
+    const list = at.get(ref) ?? missing;
+    return (i: number) => (Number.isNaN(list[i]!) ? null : list[i]!);
+  };
+  const figure = read.compiled.run({
+    length,
+    column(ref) {
+      if (!ref.startsWith(averageOf)) return value(ref);
+      const atom = atomFromKey(ref.slice(averageOf.length))!;
+      const [sum, count] = [value(atomKey(atom)), value(atomKey({ ...atom, aggregate: 'count' }))];
+      return (i) => {
+        const [total, n] = [sum(i), count(i)];
+        return total === null || !n ? null : total / n;
+      };
+    },
+    lever: formulas!.read,
+    today: formulas!.today,
+  });
+  for (let i = 0; i < length; i++) figures[i] = (figure(i) as number | null) ?? Number.NaN;
+  return figures;
+}

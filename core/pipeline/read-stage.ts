@@ -1,0 +1,268 @@
+import type { FormulaKit } from '@sorvik/formula/kit';
+import { leversIn } from '@sorvik/formula/lever-names';
+import { leverOf } from '../board/board';
+import type { Chart } from '../board/chart';
+import type { Compare } from '../board/compare';
+import type { Cue } from '../board/cue';
+import type { Measure } from '../board/measure';
+import { conditionKinds } from '../conditions/registry';
+import type { Cube } from '../data/cube';
+import type { DatasetInfo } from '../data/dataset';
+import type { FieldCut } from '../data/grain';
+import type { Readings } from '../data/readings';
+import type { RowFilter } from '../data/row-filter';
+import { valueTypeOf } from '../data/value-type';
+import type { KeyValue } from '../data/values';
+import { formKinds } from '../forms/registry';
+import { leverReader } from '../levers/formula-levers';
+import type { LeverContext, LeverFacts } from '../levers/lever-kind';
+import { kindOf, type Lever } from '../levers/registry';
+import { alsoOf, compareOf, splitOf } from './chart-rules';
+import { comparedReadings, type NotCompared, notCompared } from './compared';
+import type { Compared } from './compared-with';
+import { formulaMeasures, measuresOf } from './cube-request';
+import type { MeasureFormulas } from './measure-formula';
+import { memoBut, memoLast } from './memo';
+import { filledReadings } from './missing';
+import { readingsOf } from './readings-of';
+import { severalReadings } from './several';
+import { wholeIn } from './shares';
+import { stableList, stableMeasures } from './stable';
+import type { StageInput, StageRuns } from './stage';
+import { readingsInView } from './visible';
+
+/** What a chart reads from its cube. */
+export interface Read {
+  filters: readonly RowFilter[];
+  /** Marks in view, and all there are besides. */
+  readings: Readings;
+  all: Readings;
+  /** What conditions judge: the readings in view, one for all marks of several measures. */
+  judged: Readings;
+  /** What formulas of its measures take besides the rows. */
+  formulas: MeasureFormulas | undefined;
+  /** The readings of all the data, without filters or window; computed when they are asked for. */
+  whole(): Readings;
+  /** They show how they stand against something; null while they show themselves. */
+  compared: Compared | null;
+  /** They were to be compared with something that there is not now: they show themselves, and it is said why. */
+  notCompared: Compared | null;
+}
+
+/** What formulas of measures take: what their levers hold now, by which they are told apart, and the day. */
+interface FormulaInputs {
+  dataset: DatasetInfo;
+  levers: readonly Lever[];
+  held: readonly unknown[];
+  context: LeverContext;
+  today: string;
+  /** Before it is there formulas have no figures: they are computed again when it comes. */
+  engine: FormulaKit | null;
+}
+
+/** What keeps rows now, and when that has to be looked at anew: the filtering cues, and where their levers stand. */
+interface FilterInputs {
+  cues: readonly Cue[];
+  levers: readonly Lever[];
+  held: readonly unknown[];
+  context: LeverContext;
+}
+
+/** What readings are computed from. */
+interface ReadingsInputs {
+  cube: Cube;
+  by: Chart['by'];
+  split: Chart['split'];
+  measure: Measure;
+  filters: readonly RowFilter[];
+  formulas: MeasureFormulas | undefined;
+}
+
+const byTime = { by: 'key', direction: 'ascending' } as const;
+
+/** The same readings over all time, for comparing with periods that filters leave out; null where none does. */
+function readingsBefore({ cube, filters, ...spec }: ReadingsInputs): Readings | null {
+  const others = filters.filter(({ field }) => field !== spec.by.field);
+  if (others.length === filters.length) return null;
+  const given = others.length ? (cube.untimed ?? cube) : cube;
+  return readingsOf(given, { ...spec, order: byTime }, others);
+}
+
+/** The marks of several measures, one after another; the readings themselves where there is one. */
+const severalMarks = ({
+  readings,
+  measure,
+  also,
+}: {
+  readings: Readings;
+  measure: Measure;
+  also: ReturnType<typeof alsoOf>;
+}): Readings =>
+  also.length ? severalReadings(readings, [measure, ...also.map((each) => each.measure)]) : readings;
+
+/** The values that a lever holds. */
+function valuesHeld(id: string, { lever: find, stand }: LeverContext): readonly KeyValue[] {
+  const lever = find(id);
+  return (lever && kindOf(lever).values?.(stand(id))) ?? [];
+}
+
+/** From the cube to the readings in view: filters, roll-up, missing readings, window, further measures. */
+export function readStage(runs: StageRuns) {
+  const filteringCues = stableList<Cue>();
+  const filterHeld = stableList<unknown>();
+  const otherMeasures = stableMeasures();
+  const formulaHeld = stableList<unknown>();
+
+  // Only where its levers stand is looked at: the context is new with each run.
+  const filtersFor = memoBut('context', ({ cues, context }: FilterInputs): RowFilter[] =>
+    cues
+      .map((cue) => conditionKinds.get(cue.condition.kind).rowFilter(cue.condition, context))
+      .filter((filter) => filter !== null),
+  );
+  const formulasFor = memoBut(
+    'context',
+    ({ dataset, levers, context, today }: FormulaInputs): MeasureFormulas => {
+      const names = { ...context, levers, typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset) };
+      return { ...names, read: leverReader(names, context.stand), today };
+    },
+  );
+  const readingsFor = memoLast(
+    ({
+      cube,
+      filters,
+      ...spec
+    }: ReadingsInputs & {
+      order: Chart['order'];
+      others: readonly Measure[];
+      everyPeriod: boolean;
+    }) => {
+      runs.readings++;
+      return readingsOf(cube, spec, filters);
+    },
+  );
+  const filledFor = memoLast(
+    ({ readings, missing }: { readings: Readings; missing: Chart['missing'] }): Readings =>
+      filledReadings(readings, missing),
+  );
+  const viewFor = memoLast(
+    ({
+      readings,
+      order,
+      lever,
+      position,
+      facts,
+    }: {
+      readings: Readings;
+      order: Chart['order'];
+      lever: Lever | undefined;
+      position: unknown;
+      facts: LeverFacts | undefined;
+    }): Readings => {
+      const stretch = lever && kindOf(lever).stretch?.(lever, position, facts);
+      if (!stretch) return readings;
+      runs.view++;
+      return readingsInView(readings, order, stretch);
+    },
+  );
+  const marksFor = memoLast(severalMarks);
+  const allMarksFor = memoLast(severalMarks);
+  const beforeFor = memoLast(readingsBefore);
+  const comparedFor = memoLast(
+    ({
+      readings,
+      compare,
+      reference,
+      before,
+      by,
+      cube,
+      measure,
+      filters,
+      formulas,
+    }: ReadingsInputs & {
+      readings: Readings;
+      compare: Compare;
+      reference: KeyValue | undefined;
+      before: Readings | null;
+    }): { readings: Readings; not: NotCompared | null } => {
+      const whole = () => wholeIn(cube, measure, filters, filters, formulas);
+      const compared = comparedReadings(readings, compare, by.grain, reference, whole, before);
+      return { readings: compared, not: notCompared(readings, compared, compare, reference) };
+    },
+  );
+  const comparedNow = memoLast((compared: Compared): Compared => compared);
+  const wholeFor = memoLast(
+    ({ cube, ...spec }: Omit<ReadingsInputs, 'filters'> & { order: Chart['order'] }): Readings =>
+      readingsOf(cube, spec, []),
+  );
+
+  /** What the chart's formulas of measures take: the same again until a lever moves that one of them names. */
+  const formulasNow = (
+    { chart, board, dataset, stand, today, engine }: StageInput,
+    context: LeverContext,
+  ) => {
+    const texts = formulaMeasures(chart).map(({ text = '' }) => text);
+    if (!texts.length) return undefined;
+    const held = formulaHeld(texts.flatMap(leversIn).map((id) => stand(id)));
+    return formulasFor({ dataset, levers: board.levers, held, context, today, engine });
+  };
+
+  return {
+    run(input: StageInput, context: LeverContext, cues: readonly Cue[]): Read {
+      const { board, chart, cube, stand, facts } = input;
+      const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
+      const held = filterHeld(
+        filtering
+          .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
+          .map((id) => stand(id)),
+      );
+      const filters = filtersFor({ cues: filtering, levers: board.levers, held, context });
+      const form = formKinds.get(chart.form);
+      const formulas = formulasNow(input, context);
+      const { by, measure, order } = chart;
+      const spec = { cube, by, split: splitOf(chart), measure, formulas };
+      const known = readingsFor({
+        ...spec,
+        order,
+        others: otherMeasures(measuresOf(chart)),
+        everyPeriod: form.everyPeriod ?? false,
+        filters,
+      });
+      const filled = filledFor({ readings: known, missing: form.strands ? chart.missing : undefined });
+      const compare = compareOf(chart);
+      const [reference] = compare?.lever === undefined ? [] : valuesHeld(compare.lever, context);
+      const comparing = compare && (compare.with !== 'touched' || reference !== undefined);
+      const earlier = compare?.with === 'previous' || compare?.with === 'year';
+      const found = comparing
+        ? comparedFor({
+            ...spec,
+            filters,
+            readings: filled,
+            compare,
+            reference,
+            before: earlier ? beforeFor({ ...spec, filters }) : null,
+          })
+        : null;
+      const all = found && !found.not ? found.readings : filled;
+      const lever = chart.window && leverOf(board, chart.window.lever);
+      const judged = viewFor({
+        readings: all,
+        order,
+        lever,
+        position: lever && stand(lever.id),
+        facts: lever && facts[lever.id],
+      });
+      const also = alsoOf(chart);
+      const readings = marksFor({ readings: judged, measure, also });
+      return {
+        filters,
+        formulas,
+        compared: found && !found.not ? comparedNow({ compare: compare!, reference, not: null }) : null,
+        notCompared: found?.not ? comparedNow({ compare: compare!, reference, not: found.not }) : null,
+        judged,
+        readings,
+        all: all === judged ? readings : allMarksFor({ readings: all, measure, also }),
+        whole: () => wholeFor({ ...spec, order }),
+      };
+    },
+  };
+}

@@ -1,0 +1,173 @@
+import type { Category } from '../board/category';
+import type { Order } from '../board/chart';
+import { type Measure, measureKey } from '../board/measure';
+import { cellMask } from '../data/cell-mask';
+import { type Cube, filteredBy } from '../data/cube';
+import { periodAt, periodOrdinal } from '../data/periods';
+import { type Readings, startsOf } from '../data/readings';
+import { type RolledKey, type RolledUp, rollUp } from '../data/roll-up';
+import type { RowFilter } from '../data/row-filter';
+import { floats, floatsAt, ints, intsAt, named } from '../data/typed-lists';
+import { compareKeys, type KeyValue } from '../data/values';
+import { figuresOf, measureAtoms } from './measure-atoms';
+import type { MeasureFormulas } from './measure-formula';
+import { wholeOfShare } from './shares';
+
+/** What of a chart its readings depend on. */
+export interface ReadingsSpec {
+  by: Category;
+  split?: Category | undefined;
+  measure: Measure;
+  order: Order;
+  /** Further measures. */
+  others?: readonly Measure[];
+  /** Periods without a reading have a place too, so that places are evenly far apart in time. */
+  everyPeriod?: boolean;
+  /** What measures that are formulas take besides. */
+  formulas?: MeasureFormulas | undefined;
+}
+
+/** Figures in the order asked for; null is last either way. */
+function compareNumbers(a: number, b: number, sign: number): number {
+  const aMissing = Number.isNaN(a);
+  const bMissing = Number.isNaN(b);
+  if (aMissing || bMissing) return Number(aMissing) - Number(bMissing);
+  return sign * (a - b);
+}
+
+/** The categories that occur in a roll-up, each once, without figures. */
+function occurring({ keys: [key] }: RolledUp): RolledUp {
+  const codes = Int32Array.from(new Set(key!.codes));
+  return { length: codes.length, keys: [{ values: key!.values, codes }], atoms: [] };
+}
+
+/** The codes of the categories in the chart's order, from a roll-up by category alone. */
+function orderedCodes(
+  { order, formulas }: ReadingsSpec,
+  rolled: RolledUp,
+  measured: Measure,
+  byPlace: boolean,
+) {
+  const { values, codes } = rolled.keys[0]!;
+  const sign = order.direction === 'ascending' ? 1 : -1;
+  const key = (group: number) => values[codes[group]!]!;
+  const byKey = (a: number, b: number) => compareKeys(key(a), key(b));
+  const byFigure = order.by !== 'key';
+  const figure = byPlace
+    ? rolled.atoms.at(-1)!
+    : byFigure
+      ? figuresOf(measured, rolled.atoms.slice(0, measureAtoms(measured).length), rolled.length, formulas)
+      : new Float64Array(0);
+  const compare = {
+    value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
+    key: (a: number, b: number) => (key(a) === null || key(b) === null ? byKey(a, b) : sign * byKey(a, b)),
+    data: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign),
+  }[order.by];
+  return Array.from(codes.keys())
+    .sort(compare)
+    .map((group) => codes[group]!);
+}
+
+/** More periods than this are not filled in: the dates are then strays, not an axis. */
+const longestAxis = 50_000;
+
+/** All periods from the first to the last, in the direction of the known ones; a missing category stays last. */
+function filledPlaces(known: readonly KeyValue[], { by, order }: ReadingsSpec): readonly KeyValue[] {
+  const grain = by.grain;
+  const dated = known.filter((value) => typeof value === 'string');
+  if (!grain || order.by !== 'key' || dated.length < 2) return known;
+  const ends = [periodOrdinal(dated[0]!, grain), periodOrdinal(dated.at(-1)!, grain)];
+  const first = Math.min(...ends);
+  const count = Math.max(...ends) - first + 1;
+  if (!(count > dated.length && count <= longestAxis)) return known;
+  const all: KeyValue[] = Array.from({ length: count }, (_, i) => periodAt(first + i, grain));
+  if (order.direction === 'descending') all.reverse();
+  return known.length > dated.length ? [...all, null] : all;
+}
+
+/** A counting sort: the indices of `keys`, taken in the order of `given`, by rising key; stable. */
+function sortedBy(keys: Int32Array, given: Int32Array, most: number): Int32Array {
+  const next = new Int32Array(most + 1);
+  for (let g = 0; g < given.length; g++) next[keys[given[g]!]! + 1]!++;
+  for (let k = 1; k <= most; k++) next[k]! += next[k - 1]!;
+  const sorted = new Int32Array(given.length);
+  for (let g = 0; g < given.length; g++) sorted[next[keys[given[g]!]!]!++] = given[g]!;
+  return sorted;
+}
+
+/** Filters a cube and rolls it up into a chart's readings. Equal figures stand in the order of their categories. */
+export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly RowFilter[]): Readings {
+  const cube = filteredBy(given, filters);
+  const { by, split, measure } = spec;
+  const mask = cellMask(cube, filters);
+  const byPlace = spec.order.by === 'data';
+  const own = measureAtoms(measure);
+  const others = spec.others ?? [];
+  const atoms = [own, ...others.map(measureAtoms)];
+  const parted = split ? rollUp(cube, [by, split], atoms.flat(), mask) : null;
+  // In the order of the categories themselves no figure of theirs is needed, only which of them there are.
+  const alone =
+    parted && spec.order.by === 'key'
+      ? occurring(parted)
+      : rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : parted ? own : atoms.flat(), mask);
+  const rolled = parted ?? (byPlace && others.length ? rollUp(cube, [by], atoms.flat(), mask) : alone);
+  const ordered = orderedCodes(spec, alone, measure, byPlace);
+  const values = alone.keys[0]!.values;
+  const known = ordered.map((code) => values[code]!);
+  const places = spec.everyPeriod ? filledPlaces(known, spec) : known;
+  const placeOf = placesOf(rolled.keys[0]!, places);
+  const { series, rank } = split ? seriesIn(rolled) : { series: [], rank: new Int32Array(rolled.length) };
+  const runs = Math.max(1, series.length);
+  const asRolled = ints(rolled.length, (i) => i);
+  const sorted = sortedBy(rank, sortedBy(placeOf, asRolled, places.length), runs);
+
+  const place = intsAt(placeOf, sorted);
+  const seriesOf = intsAt(rank, sorted);
+  const measured = [measure, ...others].map((each, m) => {
+    const from = atoms.slice(0, m).flat().length;
+    const figures = figuresOf(
+      each,
+      rolled.atoms.slice(from, from + atoms[m]!.length),
+      rolled.length,
+      spec.formulas,
+    );
+    const found = floatsAt(figures, sorted);
+    if (!each.share) return found;
+    const whole = wholeOfShare(given, each, spec, filters, spec.formulas);
+    return floats(found.length, (i) => {
+      const of = whole(places[place[i]!]!, series[seriesOf[i]!] ?? null);
+      return of === 0 ? Number.NaN : found[i]! / of;
+    });
+  });
+  return {
+    length: sorted.length,
+    category: named(places, place),
+    value: measured[0]!,
+    places,
+    place,
+    series,
+    seriesOf,
+    starts: startsOf(seriesOf, runs),
+    others: new Map(others.map((each, m) => [measureKey(each), measured[m + 1]!])),
+  };
+}
+
+/** The place of each group, found by its value: two roll-ups of one dataset can number the same values differently. */
+function placesOf({ values, codes }: RolledKey, places: readonly KeyValue[]): Int32Array {
+  const placeOf = new Map(places.map((value, place) => [value, place]));
+  return intsAt(
+    Int32Array.from(values, (value) => placeOf.get(value) ?? -1),
+    codes,
+  );
+}
+
+/** The series that occur, in the order of their values, and the series of each group. */
+function seriesIn({ keys }: RolledUp): { series: KeyValue[]; rank: Int32Array } {
+  const { values, codes } = keys[1]!;
+  const order = [...new Set(codes)].sort((a, b) => compareKeys(values[a]!, values[b]!));
+  const rankOf = new Int32Array(values.length);
+  order.forEach((code, rank) => {
+    rankOf[code] = rank;
+  });
+  return { series: order.map((code) => values[code]!), rank: intsAt(rankOf, codes) };
+}

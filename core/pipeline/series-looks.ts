@@ -1,0 +1,23 @@
+import { type Look, lookColours } from '../board/look';
+import type { Split } from '../board/split';
+import type { KeyValue } from '../data/values';
+
+/** Beyond this many, series in colours of their own could not be told apart. */
+export const mostOwnColours = lookColours.length;
+
+/**
+ * The look of each series: the author's, or else a colour of the palette. It goes by the series of all the data, so that
+ * none changes its colour when rows are filtered.
+ */
+export function seriesLooks(split: Split | undefined, all: readonly KeyValue[]): (value: KeyValue) => Look {
+  const own = new Map(split?.looks?.map(({ value, look }) => [value, look]));
+  const index = new Map(all.map((value, i) => [value, i]));
+  return (value) => ({
+    // What is missing comes after all others.
+    colour: lookColours[(index.get(value) ?? all.length) % lookColours.length]!,
+    ...own.get(value),
+  });
+}
+
+/** Whether plain marks show their series by colour. */
+export const showsSeriesColours = (split: Split | undefined): boolean => split?.colours === 'own';

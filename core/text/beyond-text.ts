@@ -1,0 +1,13 @@
+import type { Scene } from '../forms/scene';
+import { counted } from '../words/plural';
+
+/** Says that some of the readings lie where the axis does not reach; empty when all are on it. */
+export function beyondText({ beyond, marks, values }: Scene, all: number): string {
+  if (!beyond) return '';
+  const some =
+    beyond === all ? 'All readings lie' : `${counted(beyond, 'reading')} ${beyond === 1 ? 'lies' : 'lie'}`;
+  if (marks.shape === 'slices') return `${some} below zero: a ring has no slice for that.`;
+  return values.scale === 'log' && values.domain[0] > 0
+    ? `${some} beyond the axis, which has no zero.`
+    : `${some} beyond the axis.`;
+}

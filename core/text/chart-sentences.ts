@@ -1,0 +1,151 @@
+import { type Board, leverOf } from '../board/board';
+import { type Chart, windowAxes } from '../board/chart';
+import { isOff } from '../board/switch-off';
+import { conditionKinds } from '../conditions/registry';
+import { formKinds } from '../forms/registry';
+import { kindOf } from '../levers/registry';
+import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
+import { cutText } from '../words/cut-text';
+import { aggregateText, measureText, orderText } from '../words/measure-text';
+import { listed, plural } from '../words/plural';
+import { optionWord, type Sentence } from '../words/sentence';
+import type { Vocabulary } from '../words/vocabulary';
+import { compareSentence } from './compare-sentence';
+import { cueSentence } from './cue-sentence';
+import { guideSentence } from './guide-sentence';
+import { plotSentences } from './plot-sentences';
+import { restSentences } from './rest-sentences';
+import { touchSentence } from './touch-sentence';
+import { wholeSentence } from './whole-sentence';
+
+/** That figures which cannot be added up are asked for anew with each move of the levers that filter. */
+function askedNote(chart: Chart, board: Board, words: Vocabulary): string | undefined {
+  if (!asksPerMove(cubeRequest(chart, board))) return undefined;
+  const names = chart.cues.flatMap(({ effect, off, condition }) =>
+    effect === 'filter' && !off
+      ? conditionKinds
+          .get(condition.kind)
+          .levers(condition)
+          .map((id) => words.lever(id)?.name ?? id)
+      : [],
+  );
+  if (!names.length) return undefined;
+  return `Its figures cannot be added up from parts: each move of ${listed([...new Set(names)])} asks the database.`;
+}
+
+function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
+  const note = askedNote(chart, board, words);
+  const form = formKinds.get(chart.form);
+  return {
+    id: 'shows',
+    levers: [],
+    ...(note ? { note } : {}),
+    ...(form.round && chart.split
+      ? {
+          problem: `The slices of a ring are its ${plural(cutText(chart.by, words))}: it is not parted any further.`,
+        }
+      : {}),
+    parts: [
+      'Shows ',
+      { slot: 'form', text: form.word, value: chart.form },
+      ' of ',
+      { slot: 'measure', text: aggregateText(chart.measure, words), value: chart.measure },
+      ...(form.against
+        ? [
+            chart.against ? ' against ' : ' ',
+            {
+              slot: 'against',
+              text: chart.against ? measureText(chart.against, words) : 'at their places',
+              value: chart.against,
+            } as const,
+          ]
+        : []),
+      ' for each ',
+      { slot: 'by', text: cutText(chart.by, words), value: chart.by },
+      ...(chart.split
+        ? [
+            `, one for each `,
+            { slot: 'split', text: cutText(chart.split, words), value: chart.split } as const,
+            ' in ',
+            optionWord('Colours', ['split', 'colours'], chart.split.colours, [
+              { value: 'own', text: 'its own colour', note: 'while nothing is lit' },
+              { value: 'one', text: 'the same colour' },
+            ]),
+            ...(form.stacks
+              ? [
+                  ', ',
+                  optionWord('Arrangement', ['split', 'arrange'], chart.split.arrange ?? 'beside', [
+                    { value: 'beside', text: 'side by side' },
+                    { value: 'stacked', text: 'stacked' },
+                    { value: 'shares', text: 'as shares of one whole' },
+                  ]),
+                ]
+              : []),
+          ]
+        : []),
+      ', ',
+      { slot: 'order', text: orderText(chart.order, chart, words), value: chart.order },
+      '.',
+    ],
+  };
+}
+
+function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+  if (!chart.window) return [];
+  const { lever: id, axis } = chart.window;
+  const lever = leverOf(board, id);
+  const source = lever && kindOf(lever).source?.(lever);
+  const fits = source && source.field === chart.by.field && source.grain === chart.by.grain;
+  return [
+    {
+      id: 'window',
+      levers: [id],
+      part: ['window'],
+      ...(fits
+        ? {}
+        : {
+            problem: `${lever?.name ?? id} moves along ${source ? cutText(source, words) : 'something else'}, and each mark here stands for ${cutText(chart.by, words)}.`,
+          }),
+      parts: [
+        'Has in view what is in ',
+        {
+          slot: 'lever',
+          label: 'Window',
+          path: ['lever'],
+          text: lever?.name ?? id,
+          value: id,
+          ability: 'stretch',
+        },
+        ', its axis ',
+        optionWord('Axis', ['axis'], axis, [
+          { value: windowAxes[0], text: 'following what is in view' },
+          { value: windowAxes[1], text: 'fixed over all there is' },
+        ]),
+        '.',
+      ],
+    },
+  ];
+}
+
+/** Everything a chart does, one sentence each, in the order in which it matters; what is switched off says so. */
+export function chartSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+  return allSentences(chart, board, words).map((sentence) => {
+    if (!isOff(chart, sentence)) return sentence;
+    const { problem: _problem, note: _note, ...rest } = sentence;
+    return { ...rest, off: true };
+  });
+}
+
+function allSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+  return [
+    shows(chart, board, words),
+    ...plotSentences(chart, words),
+    ...wholeSentence(chart, board, words),
+    ...compareSentence(chart, board, words),
+    ...windowSentence(chart, board, words),
+    ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
+    ...restSentences(chart, board, words),
+    ...chart.guides.map((guide, i) => guideSentence(guide, i, chart, board, words)),
+    ...chart.touches.map((_, i) => touchSentence(chart, i, board, words)),
+  ];
+}

@@ -1,0 +1,74 @@
+import { leverOf } from '../board/board';
+import { plainMeasure } from '../board/measure';
+import { formKinds } from '../forms/registry';
+import { positionText } from '../levers/position-text';
+import { eachItsOwn } from '../pipeline/chart-rules';
+import { totalOf } from '../pipeline/shares';
+import type { StageOutput } from '../pipeline/stage';
+import { figureWriter } from '../words/figure-writer';
+import { atStart } from '../words/letter-case';
+import { subtitleText } from '../words/subtitle';
+import { type Vocabulary, vocabularyOf } from '../words/vocabulary';
+import { captionText } from './caption';
+import { comparedText, notComparedText } from './compared-text';
+import { type LegendEntry, legendOf } from './legend';
+import { whyText } from './why';
+
+/** The words in which a result is told: those of its board and dataset. */
+export const wordsOf = ({ input: { board, dataset } }: StageOutput): Vocabulary =>
+  vocabularyOf(board, dataset);
+
+/** What the looks on a chart mean. */
+export function chartLegend(result: StageOutput): LegendEntry[] {
+  const { chart, readings, scene, emphasis, context, seriesNames, seriesLook } = result;
+  const { lever, stand, today } = context;
+  // Beside their lines or bars, or over the columns of a table.
+  const named =
+    scene.namesFrom !== undefined ||
+    eachItsOwn(chart) ||
+    (formKinds.get(chart.form).listsReadings === true && readings.judged !== undefined);
+  return legendOf(
+    chart,
+    readings,
+    emphasis,
+    { lever, stand, today },
+    wordsOf(result),
+    seriesNames,
+    seriesLook,
+    named,
+  );
+}
+
+/** What stands under the title of a chart, its live words as they are now; empty where there is nothing. */
+export function chartSubtitle(result: StageOutput): string {
+  const { input, chart, emphasis, judged, filters, formulas } = result;
+  const { board, stand, facts, cube } = input;
+  return subtitleText(chart.subtitle ?? '', {
+    lit: emphasis.litReadings,
+    all: judged.length,
+    total() {
+      const { measure } = input.chart;
+      // Of shares the total is what they are shares of.
+      const over = measure.share === 'everything' ? [] : filters;
+      const total = totalOf(cube, plainMeasure(measure), over, formulas);
+      return figureWriter(measure.share ? undefined : measure.format).full(total);
+    },
+    lever(id) {
+      const lever = leverOf(board, id);
+      return lever ? positionText(lever, stand(id), facts[id], wordsOf(result)) : `{${id}}`;
+    },
+  });
+}
+
+/** What is lit, in one or two sentences with figures. */
+export function chartCaption(result: StageOutput): string {
+  const { chart, filters, readings, emphasis, compared, notCompared, value } = result;
+  const words = wordsOf(result);
+  const said = captionText(chart, filters, readings, emphasis, words, compared ? value : undefined);
+  if (notCompared) return `${notComparedText(chart, notCompared, words)} ${said}`;
+  return compared ? `${atStart(comparedText(chart, compared, words))}. ${said}` : said;
+}
+
+/** Why a mark is lit, muted or plain, with numbers. */
+export const markReason = (result: StageOutput, mark: number): string =>
+  whyText(result.chart, result.emphasis, result.context, mark, wordsOf(result));

@@ -1,0 +1,99 @@
+import type { Board } from '../board/board';
+import { leverOf } from '../board/board';
+import type { Chart } from '../board/chart';
+import { type Compare, comparedLooks } from '../board/compare';
+import type { Look } from '../board/look';
+import { sameCut } from '../data/grain';
+import { formKinds } from '../forms/registry';
+import { kindOf } from '../levers/registry';
+import { compareOf } from '../pipeline/chart-rules';
+import { cutText } from '../words/cut-text';
+import { optionWord, type Part, type Sentence, type Word } from '../words/sentence';
+import type { Vocabulary } from '../words/vocabulary';
+import { asTexts, withTexts } from './compared-text';
+import { lookText } from './look-text';
+
+/** Why the marks of a chart cannot be compared, in words. */
+function problemOf(chart: Chart, compare: Compare, board: Board, words: Vocabulary): string | undefined {
+  if (!compareOf(chart))
+    return 'Only a chart of one measure is compared, whose marks stand side by side along an axis from zero.';
+  const needsTime = compare.with === 'previous' || compare.with === 'year';
+  if (needsTime && !chart.by.grain)
+    return `There is no period before: each mark stands for ${cutText(chart.by, words)}.`;
+  if (compare.with !== 'touched') return undefined;
+  const lever = compare.lever === undefined ? undefined : leverOf(board, compare.lever);
+  if (!lever) return 'No lever holds the one that is touched.';
+  const source = kindOf(lever).source?.(lever);
+  return kindOf(lever).values && source && sameCut(source, chart.by)
+    ? undefined
+    : `${lever.name} does not hold what each mark here stands for: ${cutText(chart.by, words)}.`;
+}
+
+/** What the marks of a chart are compared with, and how. */
+export function compareSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+  const { compare } = chart;
+  if (!compare) return [];
+  const form = formKinds.get(chart.form);
+  const problem = problemOf(chart, compare, board, words);
+  const look = (label: string, path: string, value: Look): Word => ({
+    slot: 'look',
+    label,
+    path: [path],
+    text: lookText(value, words),
+    value,
+  });
+  const held: Part[] =
+    compare.with === 'touched'
+      ? [
+          ', held by ',
+          {
+            slot: 'lever',
+            label: 'Held by',
+            path: ['lever'],
+            text: (compare.lever && leverOf(board, compare.lever)?.name) || 'no lever yet',
+            value: compare.lever,
+            ability: 'values',
+          },
+        ]
+      : [];
+  return [
+    {
+      id: 'compare',
+      levers: compare.lever ? [compare.lever] : [],
+      part: ['compare'],
+      ...(problem ? { problem } : {}),
+      parts: [
+        `Compares every ${form.markNoun} with `,
+        optionWord(
+          'Compared with',
+          ['with'],
+          compare.with,
+          (Object.keys(withTexts) as Compare['with'][]).map((value) => ({ value, text: withTexts[value] })),
+        ),
+        ...held,
+        ', as ',
+        optionWord(
+          'As',
+          ['as'],
+          compare.as,
+          (Object.keys(asTexts) as Compare['as'][]).map((value) => ({ value, text: asTexts[value] })),
+        ),
+        ', above it in ',
+        look('Above', 'above', compare.above ?? comparedLooks.above),
+        ' and below in ',
+        look('Below', 'below', compare.below ?? comparedLooks.below),
+        ', ',
+        optionWord('Colours', ['colours'], compare.colours ?? 'two', [
+          { value: 'two', text: 'each alike' },
+          { value: 'growing', text: 'stronger the farther' },
+        ]),
+        '; what is missing ',
+        optionWord('Missing', ['missing'], compare.missing ?? 'stays', [
+          { value: 'stays', text: 'stays missing' },
+          { value: 'zero', text: 'counts as zero' },
+        ]),
+        '.',
+      ],
+    },
+  ];
+}

@@ -1,0 +1,47 @@
+import type { Chart } from '../board/chart';
+import type { Compare } from '../board/compare';
+import type { KeyValue } from '../data/values';
+import type { NotCompared } from '../pipeline/compared';
+import { keyText } from '../words/key-text';
+import type { Vocabulary } from '../words/vocabulary';
+
+export const withTexts: Record<Compare['with'], string> = {
+  touched: 'the touched one',
+  average: 'the average of all',
+  previous: 'the period before',
+  year: 'the same a year before',
+  whole: 'the whole',
+};
+export const asTexts: Record<Compare['as'], string> = {
+  difference: 'a difference',
+  ratio: 'so many times more or less',
+  percent: 'percent',
+};
+
+/** A comparison, and the category that it is with where that is a single one. */
+interface With {
+  compare: Compare;
+  reference?: KeyValue | undefined;
+}
+
+const otherText = ({ by }: Chart, { compare, reference }: With, words: Vocabulary): string =>
+  reference === undefined
+    ? withTexts[compare.with]
+    : keyText(reference, words.field(by.field)?.type, by.grain);
+
+/** What marks are compared with now: "compared with Quel – Ostrin, as percent". */
+export const comparedText = (chart: Chart, made: With, words: Vocabulary): string =>
+  `compared with ${otherText(chart, made, words)}, as ${asTexts[made.compare.as]}`;
+
+const notTexts: Record<NotCompared, string> = {
+  gone: 'is not among what is shown',
+  'no value': 'has no value',
+  zero: 'is zero: nothing can be held against it as a share',
+};
+
+/** Why marks show themselves though they were to be compared: "Not compared: Quel – Ostrin is not among what is shown." */
+export const notComparedText = (
+  chart: Chart,
+  made: With & { not: NotCompared | null },
+  words: Vocabulary,
+): string => `Not compared: ${otherText(chart, made, words)} ${notTexts[made.not ?? 'no value']}.`;

@@ -1,0 +1,33 @@
+import { expect, it } from 'vitest';
+import type { DatasetInfo } from '../data/dataset';
+import type { Grain } from '../data/grain';
+import { board, chart, dataset } from '../testing/fixtures';
+import { vocabularyOf } from '../words/vocabulary';
+import { boardDoubts } from './doubts';
+
+const spanning = (min: string, max: string): DatasetInfo => ({
+  ...dataset,
+  fields: dataset.fields.map((field) =>
+    field.key === 'day' ? { ...field, profile: { count: 9, distinct: 9, missing: 0, min, max } } : field,
+  ),
+});
+const said = (grain: Grain, min: string, max: string) => {
+  const own = {
+    ...board,
+    levers: [],
+    charts: [{ ...chart, title: 'Boats', by: { field: 'day', grain }, cues: [], guides: [], touches: [] }],
+  };
+  return boardDoubts(own, {}, () => vocabularyOf(own, spanning(min, max))).map(({ text }) => text);
+};
+
+it('says which periods are not whole', () => {
+  expect(said('month', '2021-01-01', '2021-12-31')).toEqual([]);
+  expect(said('month', '2021-01-02', '2021-12-30')).toEqual([
+    'Boats: its first month is not whole: the data begin on 2 Jan 2021.',
+    'Boats: its last month is not whole: the data end on 30 Dec 2021.',
+  ]);
+  expect(said('year', '2021-01-01', '2021-11-30 08:00:00')).toEqual([
+    'Boats: its last year is not whole: the data end on 30 Nov 2021.',
+  ]);
+  expect(said('day', '2021-01-02', '2021-12-30')).toEqual([]);
+});

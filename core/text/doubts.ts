@@ -1,0 +1,80 @@
+import type { Board } from '../board/board';
+import { leverOf } from '../board/board';
+import type { Chart } from '../board/chart';
+import type { Moment } from '../board/moment';
+import { lastDayOf } from '../data/dataset';
+import { periodEnd, periodStart } from '../data/periods';
+import { positionsOfMoment } from '../levers/moment-positions';
+import type { Facts } from '../levers/standing';
+import { standingOf } from '../levers/standing';
+import { keyText } from '../words/key-text';
+import { chartTitle } from '../words/measure-text';
+import type { Vocabulary } from '../words/vocabulary';
+import { chartSentences } from './chart-sentences';
+import { leverReach } from './lever-reach';
+
+/** Something wrong or doubtful on a board, and the way to it. */
+export interface Doubt {
+  text: string;
+  lever?: string;
+  chart?: string;
+}
+
+/** That the first or the last period of a chart is not all there: it seems low beside the others. */
+function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
+  const profile = words.field(by.field)?.profile;
+  if (!by.grain || by.grain === 'day' || !profile) return [];
+  const { grain } = by;
+  const [first, last] = [String(profile.min).slice(0, 10), lastDayOf(profile) ?? ''];
+  const day = (text: string) => keyText(text, 'date');
+  return [
+    ...(isDay(first!) && periodStart(first!, grain) !== first
+      ? [`its first ${grain} is not whole: the data begin on ${day(first!)}.`]
+      : []),
+    ...(isDay(last!) && periodEnd(periodStart(last!, grain), grain) !== last
+      ? [`its last ${grain} is not whole: the data end on ${day(last!)}.`]
+      : []),
+  ];
+}
+
+/** What a moment says of levers that have gone, that cannot be read, or that the data no longer have. */
+function momentDoubts({ levers }: Board, moment: Moment, facts: Facts): string[] {
+  const positions = positionsOfMoment(levers, moment);
+  return Object.keys(moment.at).flatMap((id) => {
+    const lever = levers.find((each) => each.id === id);
+    if (!lever) return `the lever ${id}, which this moment moves, is not there.`;
+    if (!(id in positions)) return `where ${lever.name} stands in this moment cannot be read.`;
+    return standingOf(lever, positions, facts).notice ?? [];
+  });
+}
+
+const isDay = (text: string) => /^\d{4}-\d\d-\d\d$/.test(text);
+
+/** Everything on a board that its author should look at. */
+export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: string) => Vocabulary): Doubt[] {
+  const doubts: Doubt[] = [];
+  for (const lever of board.levers) {
+    const { notice } = standingOf(lever, {}, facts);
+    if (notice) doubts.push({ text: `The start of ${lever.name}: ${notice}`, lever: lever.id });
+    const does = leverReach(board, lever.id).flatMap((reach) => reach.does);
+    if (!does.some((word) => word !== 'fed'))
+      doubts.push({
+        text: does.length
+          ? `${lever.name} is fed by a touch, but nothing follows from it.`
+          : `${lever.name} reaches no chart.`,
+        lever: lever.id,
+      });
+  }
+  for (const moment of board.moments ?? [])
+    for (const text of momentDoubts(board, moment, facts))
+      doubts.push({ text: `${moment.caption}: ${text}` });
+  for (const chart of board.charts) {
+    const words = wordsOf(chart.dataset);
+    const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);
+    for (const { problem } of chartSentences(chart, board, words))
+      if (problem) doubts.push({ text: `${name}: ${problem}`, chart: chart.id });
+    for (const text of partialPeriods(chart, words))
+      doubts.push({ text: `${name}: ${text}`, chart: chart.id });
+  }
+  return doubts;
+}

@@ -1,0 +1,51 @@
+import { type Board, leverOf } from '../board/board';
+import type { Chart } from '../board/chart';
+import { figuresProblem } from '../conditions/figures-problem';
+import { formKinds } from '../forms/registry';
+import { type Guide, guideKinds } from '../guides/registry';
+import { againstOf, alsoOf } from '../pipeline/chart-rules';
+import { optionWord, type Part, type Sentence } from '../words/sentence';
+import type { Vocabulary } from '../words/vocabulary';
+import { unable, whenParts } from './sentence-needs';
+
+/** ", on the second axis": where a chart has two value axes and a guide stands on one of them. */
+function axisParts(chart: Chart, guide: Guide): Part[] {
+  const axis = guideKinds.get(guide.kind).axis?.(guide);
+  const two = formKinds.get(chart.form).secondAxis && alsoOf(chart).some((also) => also.axis === 'second');
+  if (!axis || !two) return [];
+  return [
+    ', on ',
+    optionWord('Axis', ['axis'], axis, [
+      { value: 'same', text: 'the first axis' },
+      { value: 'second', text: 'the second axis' },
+    ]),
+  ];
+}
+
+/** Why a chart of this form has nothing to draw on. */
+const noAxis = (chart: Chart): string | undefined =>
+  formKinds.get(chart.form).round ? 'A ring has no axis to draw on.' : undefined;
+
+/** What a guide draws, and where it cannot. */
+export function guideSentence(
+  guide: Guide,
+  index: number,
+  chart: Chart,
+  board: Board,
+  words: Vocabulary,
+): Sentence {
+  const kind = guideKinds.get(guide.kind);
+  const problem =
+    unable(kind.needs(guide), board) ??
+    noAxis(chart) ??
+    kind.unfit?.({ ...chart, against: againstOf(chart) }, words) ??
+    figuresProblem(guide, (id) => leverOf(board, id), words);
+  const parts = kind.parts(guide, words);
+  return {
+    id: `guide-${guide.id}`,
+    levers: [...kind.levers(guide), ...(guide.when ? [guide.when] : [])],
+    part: ['guides', index],
+    ...(problem ? { problem } : {}),
+    parts: [...parts.slice(0, -1), ...axisParts(chart, guide), ...whenParts(guide.when, words), '.'],
+  };
+}

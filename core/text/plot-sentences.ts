@@ -1,0 +1,301 @@
+import type { ValueType } from '@sorvik/formula/expression';
+import { leversIn } from '@sorvik/formula/lever-names';
+import type { Axis } from '../board/axis';
+import { type Chart, legendPlaces, type MissingRule, missingRules } from '../board/chart';
+import { type FigureFormat, figureStyles } from '../board/figure-format';
+import type { ShareScope } from '../board/measure';
+import { type FieldCut, sameCut } from '../data/grain';
+import { isNumeric } from '../data/values';
+import { formKinds } from '../forms/registry';
+import { againstOf, alsoOf, splitOf } from '../pipeline/chart-rules';
+import { markTextProblem } from '../pipeline/mark-formula';
+import { cutText } from '../words/cut-text';
+import { atStart } from '../words/letter-case';
+import { aggregateText, measureText } from '../words/measure-text';
+import { numberText } from '../words/number-text';
+import { counted } from '../words/plural';
+import { optionWord, type Part, type Sentence } from '../words/sentence';
+import { subtitleLevers } from '../words/subtitle';
+import { titleWithNames } from '../words/title-parts';
+import type { Vocabulary } from '../words/vocabulary';
+
+const formatTexts: Record<FigureFormat['as'], string> = {
+  number: 'as numbers',
+  percent: 'as percentages',
+  brief: 'in thousands and millions',
+};
+
+/** How the figures of a measure are written; `part` is the place of that in the chart. */
+function formatSentence(format: FigureFormat, part: (string | number)[]): Sentence {
+  const unit: Part = {
+    slot: 'text',
+    label: 'Unit',
+    path: ['unit'],
+    text: format.unit || 'no unit',
+    value: format.unit ?? '',
+  };
+  const place = optionWord('Place of the unit', ['unitAt'], format.unitAt ?? 'after', [
+    { value: 'after', text: 'after them' },
+    { value: 'before', text: 'before them' },
+  ]);
+  return {
+    id: part.join('-'),
+    levers: [],
+    part,
+    parts: [
+      'Writes its figures ',
+      optionWord(
+        'Figures',
+        ['as'],
+        format.as,
+        figureStyles.map((value) => ({ value, text: formatTexts[value] })),
+      ),
+      ', with ',
+      optionWord('Decimals', ['decimals'], format.decimals, [
+        { value: undefined, text: 'the decimals they deserve' },
+        ...[0, 1, 2, 3].map((value) => ({ value, text: value ? counted(value, 'decimal') : 'no decimals' })),
+      ]),
+      ', and ',
+      unit,
+      ...(format.unit ? [' ', place] : []),
+      '.',
+    ],
+  };
+}
+
+/** Of what a chart's figures are shares, by the names of what its marks stand for. */
+function shareSentence(
+  share: ShareScope,
+  part: (string | number)[],
+  chart: Chart,
+  words: Vocabulary,
+): Sentence {
+  const { by } = chart;
+  const split = splitOf(chart);
+  const parted = split && !sameCut(split, by);
+  return {
+    id: part.join('-'),
+    levers: [],
+    part,
+    ...(parted || share === 'everything' || share === 'kept'
+      ? {}
+      : { problem: 'Each mark is all of that by itself: the chart is not parted into series.' }),
+    parts: [
+      'Takes its figures as shares of ',
+      optionWord('Shares', [], share, [
+        { value: 'everything', text: 'all there is', note: 'whatever is kept or left out' },
+        { value: 'kept', text: 'all that is kept' },
+        ...(parted || share === 'category'
+          ? [{ value: 'category' as const, text: `its ${cutText(by, words)}` }]
+          : []),
+        ...(parted || share === 'series'
+          ? [{ value: 'series' as const, text: `its ${cutText(split ?? by, words)}` }]
+          : []),
+      ]),
+      '.',
+    ],
+  };
+}
+
+const dataEnds = { from: 'the lowest reading', to: 'the highest reading' };
+
+/** What is wrong with an axis, in words. */
+function axisProblem({ scale, from, to }: Axis, chart: Chart): string | undefined {
+  const form = formKinds.get(chart.form);
+  if (scale === 'log')
+    return [from, to].some((end) => typeof end === 'number' && end <= 0)
+      ? 'A logarithmic axis has no zero and nothing below it.'
+      : undefined;
+  if (typeof from === 'number' && typeof to === 'number' && from >= to)
+    return 'The axis must end above where it begins.';
+  return form.fromZero && (from === 'data' || Number(from) > 0)
+    ? `${atStart(form.word)} are measured from zero: the axis begins there.`
+    : undefined;
+}
+
+function axisSentence(axis: Axis, chart: Chart): Sentence {
+  const log = axis.scale === 'log';
+  const end = (label: string, name: 'from' | 'to', usual: string): Part => {
+    const at = axis[name];
+    return {
+      slot: 'axisEnd',
+      label,
+      path: [name],
+      text: at === undefined ? usual : at === 'data' ? dataEnds[name] : numberText(at),
+      value: at,
+      options: [
+        { value: undefined, text: usual },
+        ...(name === 'from' && !log ? [{ value: 'data', text: dataEnds.from }] : []),
+      ],
+    };
+  };
+  const problem = axisProblem(axis, chart);
+  return {
+    id: 'axis',
+    levers: [],
+    part: ['axis'],
+    ...(problem ? { problem } : {}),
+    parts: [
+      'Measures them on an axis that is ',
+      optionWord('Scale', ['scale'], axis.scale ?? 'even', [
+        { value: 'even', text: 'even' },
+        { value: 'log', text: 'logarithmic', note: 'each step ten times the one before' },
+      ]),
+      ', from ',
+      end('Begin of the axis', 'from', log ? dataEnds.from : 'zero'),
+      ' to ',
+      end('End of the axis', 'to', dataEnds.to),
+      ', with ',
+      optionWord('Lines across the plot', ['grid'], axis.grid ?? 'lines', [
+        { value: 'lines', text: 'lines across the plot' },
+        { value: 'none', text: 'no lines across the plot' },
+      ]),
+      '.',
+    ],
+  };
+}
+
+const legendTexts: Record<(typeof legendPlaces)[number], string> = {
+  above: 'above the plot',
+  right: 'at the right of it',
+  below: 'below it',
+  none: 'nowhere',
+};
+
+const missingTexts: Record<MissingRule, string> = {
+  zero: 'falls to zero',
+  bridged: 'is led straight across',
+};
+
+/** Why the further measures of a chart are not shown, in words. */
+function alsoProblem(chart: Chart, words: Vocabulary): string | undefined {
+  if (alsoOf(chart).length) return undefined;
+  if (chart.split) return `A chart that is parted by ${cutText(chart.split, words)} shows one measure.`;
+  return `${atStart(formKinds.get(chart.form).noun)} show ${againstOf(chart) ? 'no third' : 'one'} measure.`;
+}
+
+/** The further measures, and how each is written. */
+function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
+  const problem = alsoProblem(chart, words);
+  const second = formKinds.get(chart.form).secondAxis;
+  return (chart.also ?? []).flatMap(({ measure, axis, base }, i): Sentence[] => {
+    const part = ['also', i];
+    const sentence: Sentence = {
+      id: `also-${i}`,
+      levers: [],
+      part,
+      ...(problem ? { problem } : {}),
+      parts: [
+        'Shows also ',
+        { slot: 'alsoMeasure', path: ['measure'], text: aggregateText(measure, words), value: measure },
+        ', on ',
+        second
+          ? optionWord('Axis', ['axis'], axis ?? 'same', [
+              { value: 'same', text: 'the same axis' },
+              { value: 'second', text: 'an axis of its own', note: 'at the right' },
+            ])
+          : 'the same axis',
+        `, and ${measureText(chart.measure, words)} beside it `,
+        optionWord('The first measure', ['base'], base ?? 'plain', [
+          { value: 'plain', text: 'as any other' },
+          { value: 'muted', text: 'muted', note: 'what the other is held against' },
+        ]),
+        '.',
+      ],
+    };
+    const of = (name: string) => [...part, 'measure', name];
+    return [
+      sentence,
+      ...(measure.share ? [shareSentence(measure.share, of('share'), chart, words)] : []),
+      ...(measure.format ? [formatSentence(measure.format, of('format'))] : []),
+    ];
+  });
+}
+
+/** What a formula says of marks: beside them, or where they are pointed at. */
+function markTextSentence(
+  part: 'beside' | 'pointed',
+  says: string,
+  chart: Chart,
+  words: Vocabulary,
+): Sentence[] {
+  const text = chart[part];
+  if (text === undefined) return [];
+  const { levers, lever } = words;
+  const typeOf = (cut: FieldCut): ValueType => {
+    const type = words.field(cut.field)?.type;
+    return cut.grain ? 'date' : type && isNumeric(type) ? 'number' : ((type as ValueType) ?? 'text');
+  };
+  const problem = markTextProblem(text, { ...chart, levers, lever, typeOf });
+  return [
+    {
+      id: part,
+      levers: leversIn(text),
+      part: [part],
+      ...(problem ? { problem: problem.message } : {}),
+      parts: [says, { slot: 'markText', path: [], text, value: text }, '.'],
+    },
+  ];
+}
+
+/** Further measures, how figures are written, what the value axis shows, and what stands for a missing reading. */
+export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
+  const { axis, missing, measure } = chart;
+  const sentences: Sentence[] = alsoSentences(chart, words);
+  if (measure.share) sentences.push(shareSentence(measure.share, ['measure', 'share'], chart, words));
+  if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format']));
+  if (chart.subtitle !== undefined)
+    sentences.push({
+      id: 'subtitle',
+      levers: subtitleLevers(chart.subtitle),
+      part: ['subtitle'],
+      parts: [
+        'Says under its title: ',
+        {
+          slot: 'liveText',
+          path: [],
+          text: titleWithNames(chart.subtitle, { levers: words.levers }) || 'nothing yet',
+          value: chart.subtitle,
+        },
+        '.',
+      ],
+    });
+  if (chart.legend)
+    sentences.push({
+      id: 'legend',
+      levers: [],
+      part: ['legend'],
+      parts: [
+        'Explains its looks ',
+        optionWord(
+          'Legend',
+          [],
+          chart.legend,
+          legendPlaces.map((value) => ({ value, text: legendTexts[value] })),
+        ),
+        '.',
+      ],
+    });
+  sentences.push(
+    ...markTextSentence('beside', 'Writes beside each mark ', chart, words),
+    ...markTextSentence('pointed', 'Says also of a mark that is pointed at ', chart, words),
+  );
+  if (axis) sentences.push(axisSentence(axis, chart));
+  if (missing && formKinds.get(chart.form).strands)
+    sentences.push({
+      id: 'missing',
+      levers: [],
+      part: ['missing'],
+      parts: [
+        'Where a reading is missing, the line ',
+        optionWord(
+          'Where a reading is missing',
+          [],
+          missing,
+          missingRules.map((value) => ({ value, text: missingTexts[value] })),
+        ),
+        '.',
+      ],
+    });
+  return sentences;
+}

@@ -1,0 +1,39 @@
+import { spawnSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { expect, it } from 'vitest';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+/** What the linter says of a file with one import in it. */
+function linted(file: string, from: string) {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ['node_modules/@biomejs/biome/bin/biome', 'lint', '--error-on-warnings', `--stdin-file-path=${file}`],
+    { cwd: root, input: `import { x } from '${from}';\nexport const y = x;\n`, encoding: 'utf8' },
+  );
+  return { status, text: stdout + stderr };
+}
+
+it.each([
+  ['core/forms/new.ts', '../text/caption', 'core/forms imports'],
+  ['core/data/new.ts', '../board/board', 'core/data imports'],
+  ['core/pipeline/shapes/new.ts', '../../edit/defaults', 'core/pipeline imports'],
+  ['core/text/new.ts', '@sorvik/web/app/api', 'core/text imports'],
+  ['core/levers/new.ts', 'node:fs', 'core/levers imports'],
+  ['formula/new.ts', '@sorvik/core/data/values', 'imports nothing of ours'],
+  ['server/new.ts', '@sorvik/web/app/api', 'builds on core and formula'],
+  ['web/bench/new.ts', '@sorvik/server/app', 'builds on view, core and formula'],
+])('the linter refuses that %s imports %s', (file, from, message) => {
+  const { status, text } = linted(file, from);
+  expect(text).toContain(message);
+  expect(status).not.toBe(0);
+});
+
+it.each([
+  ['core/forms/new.ts', '../data/values'],
+  ['core/edit/offers/new.ts', '../../text/caption'],
+  ['core/board/new.ts', '@sorvik/formula/lever-names'],
+  ['web/bench/new.ts', '@sorvik/core/edit/defaults'],
+  ['core/data/new.test.ts', '../board/board'],
+])('and takes it that %s imports %s', (file, from) => {
+  expect(linted(file, from)).toMatchObject({ status: 0 });
+});
