@@ -1,15 +1,28 @@
 import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { expect, it } from 'vitest';
+import { afterAll, expect, it } from 'vitest';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
+/** The rules of the house over a tree of its own. */
+const tree = mkdtempSync(join(tmpdir(), 'sorvik-layers-'));
+const rules = JSON.parse(readFileSync(join(root, 'biome.json'), 'utf8'));
+writeFileSync(join(tree, 'biome.json'), JSON.stringify({ ...rules, vcs: { enabled: false } }));
+afterAll(() => rmSync(tree, { recursive: true }));
+
 /** What the linter says of a file with one import in it. */
 function linted(file: string, from: string) {
-  const { status, stdout, stderr } = spawnSync(
-    process.execPath,
-    ['node_modules/@biomejs/biome/bin/biome', 'lint', '--error-on-warnings', `--stdin-file-path=${file}`],
-    { cwd: root, input: `import { x } from '${from}';\nexport const y = x;\n`, encoding: 'utf8' },
-  );
+  const path = join(tree, file);
+  mkdirSync(dirname(path), { recursive: true });
+  writeFileSync(path, `import { x } from '${from}';\nexport const y = x;\n`);
+  const biome = join(root, 'node_modules/@biomejs/biome/bin/biome');
+  const { status, stdout, stderr } = spawnSync(process.execPath, [biome, 'lint', file], {
+    cwd: tree,
+    encoding: 'utf8',
+  });
+  rmSync(path);
   return { status, text: stdout + stderr };
 }
 
