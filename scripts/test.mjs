@@ -69,8 +69,8 @@ await run(async () => {
         command(tool('biome'), ['ci', '--error-on-warnings', '.'], options),
       );
       await step('types', () => command(tool('tsc'), ['-p', 'tsconfig.json'], options));
-      // Without Node, and without a page: they run in either.
-      for (const alone of ['formula', 'core'])
+      // Without Node; formula and core without a page too: they run anywhere.
+      for (const alone of ['formula', 'core', 'view'])
         await step(`types of ${alone} alone`, () =>
           command(tool('tsc'), ['-p', `${alone}/tsconfig.json`], options),
         );

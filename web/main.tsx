@@ -1,10 +1,10 @@
+import { fontReady } from '@sorvik/view/measure-text';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { makeStore } from './app/store';
 import { applyPreferredGround } from './app/theme';
-import { fontReady } from './chart/measure-text';
 import { Show } from './show/Show';
 import { Guard } from './ui/Guard';
 import './theme/theme.scss';

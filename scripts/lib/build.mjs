@@ -7,6 +7,7 @@ import { say } from './say.mjs';
 const sources = [
   'formula',
   'core',
+  'view',
   'server',
   'web',
   'demo',

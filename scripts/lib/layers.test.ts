@@ -34,6 +34,8 @@ it.each([
   ['core/levers/new.ts', 'node:fs', 'core/levers imports'],
   ['formula/new.ts', '@sorvik/core/data/values', 'imports nothing of ours'],
   ['server/new.ts', '@sorvik/web/app/api', 'builds on core and formula'],
+  ['view/new.ts', 'react', 'knows no React'],
+  ['view/new.ts', '@sorvik/web/app/store', 'knows no React'],
   ['web/bench/new.ts', '@sorvik/server/app', 'builds on view, core and formula'],
 ])('the linter refuses that %s imports %s', (file, from, message) => {
   const { status, text } = linted(file, from);

@@ -4,7 +4,7 @@ import { useAppDispatch } from '../app/store';
 import { DropButton } from '../ui/DropButton';
 import type { Carried } from './export/carried';
 
-interface Props {
+export interface ChartMenuProps {
   title: string;
   large: boolean;
   /** Left out where a chart cannot be enlarged. */
@@ -21,7 +21,7 @@ const ways = [
 ] as const;
 
 /** What can be done with a chart as a whole: give it the window, or take it along. */
-export function ChartMenu({ title, large, onEnlarge, carried }: Props) {
+export function ChartMenu({ title, large, onEnlarge, carried }: ChartMenuProps) {
   const dispatch = useAppDispatch();
   const [busy, setBusy] = useState(false);
   const take = async (way: (typeof ways)[number]['way']) => {

@@ -1,5 +1,5 @@
+import { perFrame } from '@sorvik/view/per-frame';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
-import { perFrame } from './per-frame';
 
 export interface Thumb {
   label: string;

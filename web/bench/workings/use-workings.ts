@@ -6,9 +6,9 @@ import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/pipeline/chart-stages';
 import { type Workings, workingsOf } from '@sorvik/core/pipeline/workings';
 import { formulaKit } from '@sorvik/formula/provided';
+import { measureText } from '@sorvik/view/measure-text';
 import { useMemo } from 'react';
 import { today } from '../../app/today';
-import { measureText } from '../../chart/measure-text';
 import { useChartData } from '../../chart/use-cube';
 import { useKnownFacts } from '../../levers/facts-context';
 

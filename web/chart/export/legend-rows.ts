@@ -4,9 +4,9 @@ import type { StageOutput } from '@sorvik/core/pipeline/stage';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import { chartLegend } from '@sorvik/core/text/chart-words';
 import type { LegendEntry } from '@sorvik/core/text/legend';
-import { measureText } from '../measure-text';
-import { lookCss } from '../shapes/look-css';
-import { make } from '../svg';
+import { measureText } from '@sorvik/view/measure-text';
+import { lookCss } from '@sorvik/view/shapes/look-css';
+import { make } from '@sorvik/view/svg';
 
 const size = 13;
 const swatch = 11;

@@ -1,7 +1,7 @@
 import { chartCaption, chartSubtitle } from '@sorvik/core/text/chart-words';
-import { fontFamily, measureText } from '../measure-text';
-import { make } from '../svg';
-import { SvgPainter } from '../svg-painter';
+import { fontFamily, measureText } from '@sorvik/view/measure-text';
+import { make } from '@sorvik/view/svg';
+import { SvgPainter } from '@sorvik/view/svg-painter';
 import type { Carried } from './carried';
 import { embeddedFont } from './font-face';
 import { legendRows } from './legend-rows';

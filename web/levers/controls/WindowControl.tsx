@@ -7,8 +7,8 @@ import {
   windowText,
 } from '@sorvik/core/levers/window';
 import { plural } from '@sorvik/core/words/plural';
+import { perFrame } from '@sorvik/view/per-frame';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react';
-import { perFrame } from '../../ui/per-frame';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
 

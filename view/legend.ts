@@ -2,8 +2,8 @@ import { type Colour, isNamedColour, isValueColour, type Look } from '@sorvik/co
 import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import type { LegendEntry } from '@sorvik/core/text/legend';
-import { paced } from '../ui/paced';
 import { whilePassing } from './caption';
+import { paced } from './paced';
 
 /** What answers to pointing at, and choosing, an entry that stands for a series. */
 export interface LegendTouch {

@@ -6,8 +6,8 @@ import { nameAt } from '@sorvik/core/pipeline/labels';
 import { shapeKinds } from '@sorvik/core/pipeline/shapes/registry';
 import type { Step } from '@sorvik/core/pipeline/shapes/shape-kind';
 import type { StageOutput } from '@sorvik/core/pipeline/stage';
-import { perFrame } from '../ui/per-frame';
 import type { LeverHold } from './lever-hold';
+import { perFrame } from './per-frame';
 
 /** What the gestures on a chart work with, asked for anew at each gesture. */
 export interface TouchTarget {

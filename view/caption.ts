@@ -1,4 +1,4 @@
-import { paced } from '../ui/paced';
+import { paced } from './paced';
 
 /** How often a caption is written while a drag goes on, ms: faster than this nobody reads. */
 export const whilePassing = 120;

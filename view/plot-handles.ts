@@ -6,8 +6,8 @@ import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
 import type { StageOutput } from '@sorvik/core/pipeline/stage';
-import { perFrame } from '../ui/per-frame';
 import type { LeverHold } from './lever-hold';
+import { perFrame } from './per-frame';
 
 /** What the handles on a plot work with, asked for anew at each gesture. */
 export interface HandleTarget {

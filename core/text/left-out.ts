@@ -1,0 +1,28 @@
+import { stateCode } from '../pipeline/emphasise';
+import { shapeKinds } from '../pipeline/shapes/registry';
+import type { StageOutput } from '../pipeline/stage';
+import { beyondText } from './beyond-text';
+
+/** Of marks that are not drawn, how many are lit: nobody would see it. */
+function leftOutLit({ scene, emphasis }: StageOutput): string {
+  let lit = 0;
+  for (let i = 0; i < emphasis.state.length; i++)
+    if (
+      emphasis.state[i] === stateCode.lit &&
+      !(scene.marks.x[i]! + scene.marks.y[i]! > Number.NEGATIVE_INFINITY)
+    )
+      lit++;
+  return lit ? `${lit.toLocaleString('en')} of those ${lit === 1 ? 'is' : 'are'} lit.` : '';
+}
+
+/** What of a chart is not on its plot: marks that are not drawn, and values beyond its axis; empty where all is there. */
+export function leftOutText(result: StageOutput): string {
+  const { scene, readings } = result;
+  return [
+    scene.omitted ? shapeKinds.get(scene.marks.shape).leftOut(scene, readings) : '',
+    scene.omitted ? leftOutLit(result) : '',
+    beyondText(scene, readings.length),
+  ]
+    .filter(Boolean)
+    .join(' ');
+}

@@ -1,0 +1,378 @@
+import { leverOf } from '@sorvik/core/board/board';
+import type { Gesture } from '@sorvik/core/board/chart';
+import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { giftOf } from '@sorvik/core/levers/gift';
+import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+import { brushLever, legendLever, touchLever } from '@sorvik/core/pipeline/chart-rules';
+import { chartStages } from '@sorvik/core/pipeline/chart-stages';
+import type { StageInput, StageOutput } from '@sorvik/core/pipeline/stage';
+import { chartCaption, chartLegend, chartSubtitle } from '@sorvik/core/text/chart-words';
+import { leftOutText } from '@sorvik/core/text/left-out';
+import { chartTitle } from '@sorvik/core/words/measure-text';
+import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { Caption } from './caption';
+import { element } from './element';
+import { Legend } from './legend';
+import { holdOf, type LeverHold } from './lever-hold';
+import { measureText } from './measure-text';
+import type { PlotHandles } from './plot-handles';
+import { SvgPainter } from './svg-painter';
+import { Tip } from './tip';
+import { attachTouches, type TouchTarget } from './touches';
+import { whenIdle } from './when-idle';
+
+/** What a chart shows: all but its size, and what is pointed at, which it knows itself. */
+export interface ChartInput
+  extends Omit<StageInput, 'width' | 'height' | 'measure' | 'miniature' | 'focus' | 'focusSeries'> {
+  /** Touches move no hidden levers: those are fixed for viewers. */
+  viewed?: boolean;
+}
+
+/** What a chart tells whoever shows it. */
+export interface ChartEvents {
+  /** A gesture moves a lever; `passing` while it goes on. */
+  move?(lever: Lever, position: unknown, passing: boolean): void;
+  /** A mark has been pressed, or reached by the keyboard: its reading. */
+  press?(reading: number): void;
+  /** Marks are there to be seen for the first time. */
+  shown?(): void;
+}
+
+export interface ChartOptions extends ChartEvents {
+  /** Begins the ids of elements: unlike that of any other chart in the page. */
+  id: string;
+  /** A small still picture, without words and without answering to touches. */
+  still?: boolean;
+}
+
+const readsFocus = (chart: StageInput['chart']) =>
+  chart.cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFocus?.(condition));
+
+/**
+ * A chart in a page, without a framework: it adds its drawing, legend and caption to an element, answers pointer and
+ * keyboard, and keeps what it has painted, so that a lever's move writes only what differs.
+ */
+export class ChartView {
+  private readonly stages = chartStages();
+  private readonly subtitle = element('p', 'sv-chart-subtitle');
+  private readonly list = element('ul', 'sv-legend');
+  private readonly drawing = document.createElementNS('http://www.w3.org/2000/svg', 'svg');
+  private readonly layer = element('div', 'sv-handles');
+  private readonly plot = element('div', 'sv-plot');
+  private readonly sheet = element(
+    'div',
+    'sv-tip',
+    element('strong', ''),
+    element('span', ''),
+    element('p', ''),
+  );
+  private readonly omitted = element('p', 'sv-omitted');
+  private readonly under = element('figcaption', '');
+
+  private readonly says = { caption: new Caption(this.under), subtitle: new Caption(this.subtitle) };
+  private readonly legend: Legend;
+  private readonly tip: Tip;
+  private readonly sight: IntersectionObserver;
+  private readonly sizes: ResizeObserver;
+  private painter: SvgPainter | null = null;
+  private handles: PlotHandles | null = null;
+  private letGo = () => {};
+  private callOff = () => {};
+  private over = false;
+
+  private input: ChartInput | null = null;
+  private result: StageOutput | null = null;
+  /** The mark under the pointer, the one the keyboard is on, and the series that is pointed at. */
+  private readonly on = { pointer: -1, keyboard: -1, series: -1 };
+  private inSight = true;
+  /** It was out of sight when levers moved. */
+  private late = false;
+  /** The room that the drawing was made for, px. */
+  private measured = { width: 0, height: 0 };
+  private pickable = false;
+  /** It has been shown, and what is needed to touch it is on its way. */
+  private begun = false;
+
+  constructor(
+    private readonly host: HTMLElement,
+    private readonly options: ChartOptions,
+  ) {
+    const { plot, drawing, layer, sheet, omitted, under, subtitle, list } = this;
+    plot.append(drawing, layer);
+    under.setAttribute('aria-live', 'polite');
+    for (const each of [subtitle, sheet, omitted]) each.hidden = true;
+    this.legend = new Legend(list, {
+      point: (series) => this.pointSeries(series),
+      pick: (series) => this.pickSeries(series),
+    });
+    this.tip = new Tip(
+      sheet,
+      (index) => this.painter?.markAt(index),
+      () => this.result ?? undefined,
+    );
+    if (options.still) {
+      drawing.setAttribute('aria-hidden', 'true');
+      host.append(drawing);
+    } else host.append(subtitle, list, plot, sheet, omitted, under);
+    this.sizes = new ResizeObserver(() => this.resized());
+    this.sizes.observe(this.room);
+    this.sight = new IntersectionObserver(([entry]) => {
+      this.inSight = entry?.isIntersecting ?? true;
+      if (this.inSight) this.catchUp();
+    });
+    if (!options.still) this.sight.observe(plot);
+  }
+
+  /** What is shown now; null while nothing is. */
+  get shown(): StageOutput | null {
+    return this.result;
+  }
+
+  get svg(): SVGSVGElement {
+    return this.drawing;
+  }
+
+  /** Shows a chart as it is now. */
+  update(input: ChartInput): void {
+    this.input = input;
+    this.dress(input);
+    this.paint(false);
+  }
+
+  /** Levers have moved: the same chart where they stand now. Out of sight it follows later. */
+  moved(input: ChartInput, passing: boolean): void {
+    this.input = input;
+    if (this.inSight) {
+      this.paint(passing);
+      return;
+    }
+    // It follows when the move is over and nothing is more urgent, or when it is seen.
+    this.late = true;
+    this.callOff();
+    if (!passing) this.callOff = whenIdle(() => this.catchUp());
+  }
+
+  /** A drag has ended where it was: what is said in words catches up. */
+  settled(): void {
+    if (this.result) this.say(this.result, false);
+  }
+
+  /** The plot makes room for what is said in its place; `waiting` while another state is on its way. */
+  mark({ hidden, waiting }: { hidden: boolean; waiting: boolean }): void {
+    this.plot.hidden = hidden;
+    this.under.hidden = hidden;
+    this.plot.classList.toggle('is-waiting', waiting);
+  }
+
+  /** Points at the mark of a reading from elsewhere; -1 for none. */
+  point(reading: number): void {
+    this.on.keyboard = reading;
+    this.tip.show(reading, true);
+    this.repoint();
+    this.painter?.focus(reading, true);
+  }
+
+  /** Leaves the page as it was. */
+  destroy(): void {
+    this.over = true;
+    this.callOff();
+    this.letGo();
+    this.sight.disconnect();
+    this.sizes.disconnect();
+    this.legend.stop();
+    this.tip.hide();
+    this.painter?.stop();
+    for (const each of [
+      this.subtitle,
+      this.list,
+      this.plot,
+      this.sheet,
+      this.omitted,
+      this.under,
+      this.drawing,
+    ])
+      each.remove();
+  }
+
+  /** The element whose size the drawing has. */
+  private get room(): HTMLElement {
+    return this.options.still ? this.host : this.plot;
+  }
+
+  private get touchable(): readonly Lever[] {
+    const { board, viewed } = this.input!;
+    return viewed ? board.levers.filter((lever) => !lever.hidden) : board.levers;
+  }
+
+  private hold(lever: Lever | undefined): LeverHold | null {
+    if (!lever || !this.input) return null;
+    const { stand, facts } = this.input;
+    return holdOf(lever, stand(lever.id), facts[lever.id], (...moved) => this.options.move?.(...moved));
+  }
+
+  private resized(): void {
+    const { clientWidth, clientHeight } = this.room;
+    const { width, height } = this.measured;
+    if (this.input && (width !== clientWidth || height !== clientHeight)) this.paint(false);
+  }
+
+  /** What of the elements depends on the chart and its levers, and not on where those stand. */
+  private dress({ board, chart, dataset }: ChartInput): void {
+    const { drawing, options, subtitle, host } = this;
+    const { touchable } = this;
+    const touched =
+      touchLever(chart, 'click', touchable) ??
+      touchLever(chart, 'drag', touchable) ??
+      touchLever(chart, 'hover', touchable);
+    const pickable = !options.still && touched !== undefined;
+    if (!this.painter || this.pickable !== pickable) {
+      this.painter?.stop();
+      this.letGo();
+      this.pickable = pickable;
+      this.painter = new SvgPainter(drawing, { pickable, id: options.id });
+      this.result = null;
+      if (!options.still) this.letGo = attachTouches(drawing, () => this.touchTarget());
+    }
+    if (options.still) return;
+    host.dataset.legend = chart.legend ?? 'above';
+    subtitle.hidden = chart.subtitle === undefined;
+    const title = chartTitle(chart, vocabularyOf(board, dataset));
+    const several = touched !== undefined && kindOf(touched).touch?.several === true;
+    drawing.tabIndex = 0;
+    drawing.setAttribute('role', pickable ? 'listbox' : 'img');
+    drawing.setAttribute('aria-label', pickable ? `${title}, marks to pick` : title);
+    drawing.toggleAttribute('aria-multiselectable', false);
+    if (pickable && several) drawing.setAttribute('aria-multiselectable', 'true');
+    if (!pickable) drawing.removeAttribute('aria-activedescendant');
+  }
+  private paint(passing: boolean): void {
+    const { input, options, room } = this;
+    const { clientWidth: width, clientHeight: height } = room;
+    if (!input || !this.painter || width < 2) return;
+    this.late = false;
+    this.measured = { width, height };
+    const began = performance.now();
+    const { viewed: _viewed, ...given } = input;
+    const result = this.stages.run({
+      ...given,
+      width,
+      height,
+      measure: measureText,
+      miniature: options.still === true,
+      focus: this.on.keyboard >= 0 ? this.on.keyboard : this.on.pointer,
+      focusSeries: this.on.series,
+    });
+    const ready = performance.now();
+    this.painter.paint(result);
+    const first = this.result === null;
+    this.result = result;
+    if (options.still) return;
+    if (first && !this.begun) {
+      performance.measure('chart painted', { start: ready });
+      performance.measure('chart first paint', { start: began });
+      this.begin();
+    }
+    this.say(result, passing);
+    const text = leftOutText(result);
+    this.omitted.hidden = !text;
+    this.omitted.textContent = text;
+    this.tip.refresh();
+    this.layer.style.width = `${result.scene.width}px`;
+    this.layer.style.height = `${result.scene.height}px`;
+    this.handles?.paint(result);
+  }
+  /** What is needed to touch a chart is fetched when it is there to be seen, and not before. */
+  private begin(): void {
+    this.begun = true;
+    whenIdle(() => {
+      if (this.over) return;
+      this.options.shown?.();
+      // While the server is away the chart can still be read, and its levers moved beside it.
+      import('./plot-handles').then(
+        ({ PlotHandles }) => {
+          if (this.over) return;
+          this.handles = new PlotHandles(this.layer, () =>
+            this.result && this.input
+              ? { output: this.result, by: this.input.chart.by, hold: (id) => this.holdById(id) }
+              : null,
+          );
+          if (this.result) this.handles.paint(this.result);
+        },
+        () => {},
+      );
+    });
+  }
+
+  private holdById(id: string): LeverHold | null {
+    const lever = leverOf(this.input!.board, id);
+    return lever && this.touchable.includes(lever) ? this.hold(lever) : null;
+  }
+
+  private say(result: StageOutput, passing: boolean): void {
+    this.says.caption.say(() => chartCaption(result), passing);
+    if (!this.subtitle.hidden) this.says.subtitle.say(() => chartSubtitle(result), passing);
+    this.legend.show(() => chartLegend(result), result.tone, passing);
+  }
+
+  private catchUp(): void {
+    if (this.late) this.paint(false);
+  }
+
+  /** What is pointed at has changed: it matters where a cue reads it. */
+  private repoint(): void {
+    if (this.input && readsFocus(this.input.chart)) this.paint(true);
+  }
+
+  private pointSeries(series: number): void {
+    this.on.series = series;
+    this.repoint();
+  }
+
+  private pickSeries(series: number): void {
+    const { input, result } = this;
+    const lever = input && legendLever(input.chart, this.touchable);
+    if (!lever || !result) return;
+    const { readings } = result;
+    this.hold(lever)?.put(giftOf(lever, input.chart, readings, readings.starts[series]!), 'toggle');
+  }
+
+  private touchTarget(): TouchTarget | null {
+    const { input, result, touchable } = this;
+    if (!input || !result) return null;
+    const { chart } = input;
+    const of = (gesture: Gesture) => this.hold(touchLever(chart, gesture, touchable));
+    return {
+      output: result,
+      by: chart.by,
+      split: chart.split,
+      click: of('click'),
+      hover: of('hover'),
+      drag: of('drag'),
+      legend: this.hold(legendLever(chart, touchable)),
+      brushes: brushLever(chart, touchable) !== undefined,
+      point: (index) => this.pointMark(index),
+      pointSeries: (series) => this.pointSeries(series),
+      focus: (index, byKeyboard) => this.focusMark(index, byKeyboard),
+    };
+  }
+
+  private pointMark(index: number): void {
+    this.on.pointer = index;
+    this.tip.show(index, false);
+    // The ring around a point goes when the pointer does.
+    if (index < 0 && this.on.keyboard < 0) this.painter?.focus(-1, false);
+    this.repoint();
+  }
+
+  private focusMark(index: number, byKeyboard: boolean): void {
+    const { on, drawing } = this;
+    const { judged, length } = this.result!.readings;
+    if (index >= 0) this.options.press?.(index % (judged?.length || length || 1));
+    on.keyboard = byKeyboard ? index : -1;
+    this.tip.show(byKeyboard ? index : on.pointer, byKeyboard);
+    this.repoint();
+    const active = this.painter?.focus(index, byKeyboard);
+    if (active && this.pickable) drawing.setAttribute('aria-activedescendant', active);
+    else drawing.removeAttribute('aria-activedescendant');
+  }
+}

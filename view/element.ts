@@ -1,0 +1,11 @@
+/** An element with a class. */
+export function element<Name extends keyof HTMLElementTagNameMap>(
+  name: Name,
+  className: string,
+  ...children: HTMLElement[]
+): HTMLElementTagNameMap[Name] {
+  const made = document.createElement(name);
+  made.className = className;
+  made.append(...children);
+  return made;
+}

@@ -1,0 +1,31 @@
+import type { Gift, GiftUse, LeverFacts } from '@sorvik/core/levers/lever-kind';
+import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+
+/** A lever in the hand of a gesture: where it stands this moment, and how to move it. */
+export interface LeverHold {
+  lever: Lever;
+  position: unknown;
+  facts: LeverFacts | undefined;
+  move(position: unknown, passing?: boolean): void;
+  put(gift: Gift, use: GiftUse, passing?: boolean): void;
+  clear(passing?: boolean): void;
+}
+
+/** Takes a lever in hand; `move` is told of each position that it is moved to. */
+export function holdOf(
+  lever: Lever,
+  position: unknown,
+  facts: LeverFacts | undefined,
+  moveTo: (lever: Lever, position: unknown, passing: boolean) => void,
+): LeverHold {
+  const kind = kindOf(lever);
+  const move = (next: unknown, passing = false) => moveTo(lever, next, passing);
+  return {
+    lever,
+    position,
+    facts,
+    move,
+    put: (gift, use, passing) => move(kind.touch!.put(lever, position, gift, use, facts), passing),
+    clear: (passing) => move(kind.clear(lever, position, facts), passing),
+  };
+}
