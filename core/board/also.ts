@@ -1,5 +1,6 @@
+import { IsOptional } from './validation';
 import 'reflect-metadata/lite';
-import { IsBoolean, IsIn, IsOptional } from 'class-validator';
+import { IsBoolean, IsIn } from 'class-validator';
 import { Measure } from './measure';
 import { Part } from './part';
 

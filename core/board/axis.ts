@@ -1,4 +1,5 @@
-import { IsIn, IsOptional, ValidateBy } from 'class-validator';
+import { IsIn } from 'class-validator';
+import { IsOptional, Own } from './validation';
 
 export const scales = ['even', 'log'] as const;
 export type ScaleName = (typeof scales)[number];
@@ -7,12 +8,11 @@ export const grids = ['lines', 'none'] as const;
 
 const isEnd = (value: unknown) => value === 'data' || (typeof value === 'number' && Number.isFinite(value));
 const IsAxisEnd = () =>
-  ValidateBy({
+  Own({
     name: 'isAxisEnd',
-    validator: {
-      validate: isEnd,
-      defaultMessage: (args) => `${args?.property} must be a number, or "data" for where the readings end`,
-    },
+    validate: isEnd,
+    message: 'must be a number, or "data" for where the readings end',
+    schema: { anyOf: [{ type: 'number' }, { const: 'data' }] },
   });
 
 /** Where the value axis of a chart begins and ends, and how it is scaled. */

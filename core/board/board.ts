@@ -1,14 +1,6 @@
+import { IsOptional } from './validation';
 import 'reflect-metadata/lite';
-import {
-  ArrayMaxSize,
-  Equals,
-  IsArray,
-  IsIn,
-  IsNotEmpty,
-  IsOptional,
-  IsString,
-  MaxLength,
-} from 'class-validator';
+import { ArrayMaxSize, Equals, IsArray, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { Chart } from './chart';
 import { AreDays, BoardEvent } from './event';
 import { Moment } from './moment';

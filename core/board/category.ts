@@ -1,5 +1,6 @@
-import { IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsIn, IsString, MaxLength } from 'class-validator';
 import { type Grain, grains } from '../data/grain';
+import { IsOptional } from './validation';
 
 /** What a chart's categories are: the values of a field, or its periods. */
 export class Category {

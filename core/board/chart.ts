@@ -1,14 +1,6 @@
+import { IsOptional } from './validation';
 import 'reflect-metadata/lite';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsBoolean,
-  IsIn,
-  IsNotEmpty,
-  IsOptional,
-  IsString,
-  MaxLength,
-} from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { Also } from './also';
 import { Axis } from './axis';
 import { Category } from './category';

@@ -1,5 +1,6 @@
+import { IsOptional } from './validation';
 import 'reflect-metadata/lite';
-import { IsIn, IsOptional, ValidateIf } from 'class-validator';
+import { IsIn } from 'class-validator';
 import { IsId } from './id';
 import { Look } from './look';
 import { Part } from './part';
@@ -21,7 +22,7 @@ export class Compare {
   with!: (typeof comparedWith)[number];
 
   /** What holds the reading that the others are compared with; while it holds nothing the chart is plain. */
-  @ValidateIf(({ with: other, lever }: Compare) => other === 'touched' && lever !== undefined)
+  @IsOptional()
   @IsId()
   lever?: string;
 

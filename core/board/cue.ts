@@ -1,6 +1,7 @@
+import { closedObject, IsOptional, Own, oneOf } from './validation';
 import 'reflect-metadata/lite';
-import { ArrayMaxSize, IsBoolean, IsIn, IsOptional, ValidateBy } from 'class-validator';
-import { IsId, idPattern } from './id';
+import { ArrayMaxSize, IsBoolean, IsIn } from 'class-validator';
+import { IsId, idPattern, idSchema } from './id';
 import { Look } from './look';
 import { OfKind } from './of-kind';
 import { Part } from './part';
@@ -52,13 +53,11 @@ export class Cue {
   looks?: Look[];
 
   /** What all marks are while this cue's levers hold nothing; or a position that stands in for what is not held. */
-  @ValidateBy({
+  @Own({
     name: 'isResting',
-    validator: {
-      validate: isResting,
-      defaultMessage: (args) =>
-        `${args?.property} must be plain, muted, or a position that stands in: {"lever": "routes", "position": ["Quel"]}`,
-    },
+    validate: isResting,
+    message: 'must be plain, muted, or a position that stands in: {"lever": "routes", "position": ["Quel"]}',
+    schema: { anyOf: [oneOf(...cueRestings), closedObject({ lever: idSchema, position: {} })] },
   })
   resting!: CueResting;
 

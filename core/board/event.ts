@@ -1,24 +1,23 @@
-import { IsIn, IsNotEmpty, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
+import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { isDateText } from '../data/periods';
 import { IsId } from './id';
 import { type LookColour, lookColours } from './look';
+import { dateSchema, IsOptional, Own } from './validation';
 
 const IsDay = () =>
-  ValidateBy({
+  Own({
     name: 'isDay',
-    validator: {
-      validate: isDateText,
-      defaultMessage: (args) => `${args?.property} must be a date that exists: 2021-05-01`,
-    },
+    validate: isDateText,
+    message: 'must be a date that exists: 2021-05-01',
+    schema: dateSchema,
   });
 
 export const AreDays = () =>
-  ValidateBy({
+  Own({
     name: 'areDays',
-    validator: {
-      validate: (value) => Array.isArray(value) && value.every(isDateText),
-      defaultMessage: (args) => `${args?.property} must be a list of dates: ["2024-12-25"]`,
-    },
+    validate: (value) => Array.isArray(value) && value.every(isDateText),
+    message: 'must be a list of dates: ["2024-12-25"]',
+    schema: { type: 'array', items: dateSchema },
   });
 
 /** Something that happened on a day: shared by the charts of a board. */

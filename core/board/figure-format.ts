@@ -1,4 +1,5 @@
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsOptional } from './validation';
 
 export const figureStyles = ['number', 'percent', 'brief'] as const;
 export const unitPlaces = ['before', 'after'] as const;

@@ -1,7 +1,7 @@
 import { leversIn } from '@sorvik/formula/lever-names';
-import { ValidateBy } from 'class-validator';
-import { idPattern } from './id';
+import { idPattern, idSchema } from './id';
 import type { LeverAbility } from './lever-ability';
+import { closedObject, Own, oneOf } from './validation';
 
 /**
  * A figure in a sentence: written by the author, what a lever holds (`part` for a lever that holds two), one of the
@@ -56,12 +56,19 @@ const isFigure = (value: unknown): value is Figure => {
 };
 
 export const IsFigure = () =>
-  ValidateBy({
+  Own({
     name: 'isFigure',
-    validator: {
-      validate: isFigure,
-      defaultMessage: (args) =>
-        `${args?.property} must be a number, or a lever's figure such as {"lever": "limits", "part": "high"}, one of the readings such as {"of": "median"}, or a formula such as {"text": "AVG(value)"}`,
+    validate: isFigure,
+    message:
+      'must be a number, or a lever\'s figure such as {"lever": "limits", "part": "high"}, one of the readings such as {"of": "median"}, or a formula such as {"text": "AVG(value)"}',
+    schema: {
+      anyOf: [
+        { type: 'number' },
+        closedObject({ lever: idSchema, part: oneOf('value', 'low', 'high') }, ['lever']),
+        closedObject({ text: { type: 'string', minLength: 1, maxLength: longestFormula } }),
+        closedObject({ of: oneOf('mean', 'median') }),
+        closedObject({ of: oneOf('percentile'), percent: { type: 'number', minimum: 0, maximum: 100 } }),
+      ],
     },
   });
 

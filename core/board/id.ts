@@ -3,6 +3,8 @@ import { Matches } from 'class-validator';
 /** Ids stand in addresses and in files: short, lower case, readable. */
 export const idPattern = /^[a-z0-9][a-z0-9_-]{0,62}$/;
 
+export const idSchema = { type: 'string', pattern: idPattern.source };
+
 export const IsId = () =>
   Matches(idPattern, {
     message:

@@ -1,6 +1,7 @@
+import { closedObject, IsOptional, Own, oneOf } from './validation';
 import 'reflect-metadata/lite';
-import { IsBoolean, IsIn, IsOptional, Max, Min, ValidateBy } from 'class-validator';
-import { isMeasureLike, type Measure } from './measure';
+import { IsBoolean, IsIn, Max, Min } from 'class-validator';
+import { isMeasureLike, type Measure, plainMeasureSchema } from './measure';
 
 /**
  * The colours a look may name. Each has a tone for the light and for the dark ground, at least 3:1 against that
@@ -10,7 +11,9 @@ export const lookColours = ['ember', 'kelp', 'heather', 'tide', 'ochre', 'rosehi
 export type LookColour = (typeof lookColours)[number];
 
 /** A colour of the author's own, the same on both grounds: `#b8441c`, `#b41` or `rgb(184, 68, 28)`. */
-export const ownColour = /^(#[0-9a-f]{3}|#[0-9a-f]{6}|rgb\(\s*\d{1,3}\s*,\s*\d{1,3}\s*,\s*\d{1,3}\s*\))$/i;
+const ownColourText =
+  '^(#[0-9a-fA-F]{3}|#[0-9a-fA-F]{6}|[rR][gG][bB]\\(\\s*\\d{1,3}\\s*,\\s*\\d{1,3}\\s*,\\s*\\d{1,3}\\s*\\))$';
+export const ownColour = new RegExp(ownColourText);
 
 export const isNamedColour = (colour: unknown): colour is LookColour =>
   lookColours.includes(colour as LookColour);
@@ -59,6 +62,8 @@ function isColour(value: unknown): boolean {
   );
 }
 
+const fixedColour = { anyOf: [oneOf(...lookColours), { type: 'string', pattern: ownColourText }] };
+
 export const lookWeights = ['fine', 'strong', 'heavy'] as const;
 export const markerShapes = ['disc', 'ring', 'square', 'diamond', 'triangle'] as const;
 export type LookWeight = (typeof lookWeights)[number];
@@ -67,12 +72,25 @@ export type MarkerShape = (typeof markerShapes)[number];
 /** How a lit mark looks. A property left out is left to the next cue that lights the mark. */
 export class Look {
   @IsOptional()
-  @ValidateBy({
+  @Own({
     name: 'isLookColour',
-    validator: {
-      validate: isColour,
-      defaultMessage: (args) =>
-        `${args?.property} must be one of ${lookColours.join(', ')}, a colour such as #b8441c or rgb(184, 68, 28), "series", or one that follows a measure: {"by": "sign", "above": "kelp", "below": "ember", "centre": 0}`,
+    validate: isColour,
+    message: `must be one of ${lookColours.join(', ')}, a colour such as #b8441c or rgb(184, 68, 28), "series", or one that follows a measure: {"by": "sign", "above": "kelp", "below": "ember", "centre": 0}`,
+    schema: {
+      anyOf: [
+        oneOf(seriesColour),
+        fixedColour,
+        closedObject(
+          {
+            by: oneOf('sign', 'gradient'),
+            above: fixedColour,
+            below: fixedColour,
+            centre: { type: 'number' },
+            measure: plainMeasureSchema,
+          },
+          ['by', 'above', 'below'],
+        ),
+      ],
     },
   })
   colour?: Colour;

@@ -1,5 +1,6 @@
+import { closedObject, IsOptional, oneOf, RequiredWhen, type Schema } from './validation';
 import 'reflect-metadata/lite';
-import { IsIn, IsNotEmpty, IsOptional, IsString, MaxLength, ValidateIf } from 'class-validator';
+import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { FigureFormat } from './figure-format';
 import { Part } from './part';
 
@@ -21,7 +22,7 @@ export class Measure {
   field?: string;
 
   /** The formula, a standard SQL expression: `sum(revenue) / sum(passengers)`. */
-  @ValidateIf(({ aggregate, text }: Measure) => aggregate === 'formula' || text !== undefined)
+  @RequiredWhen('aggregate', ['formula'])
   @IsString()
   @IsNotEmpty()
   @MaxLength(10_000)
@@ -59,6 +60,14 @@ export const plainMeasure = ({ share: _share, format: _format, ...plain }: Measu
 /** A measure's identity: `sum.passengers`, `count`, `formula.sum(revenue) * 2`. */
 export const measureKey = ({ aggregate, field, text, share }: Measure) =>
   `${aggregate === 'formula' ? `formula.${text}` : field ? `${aggregate}.${field}` : aggregate}${share ? ` of ${share}` : ''}`;
+
+/** An aggregate of a field, or the count of rows, as a schema: it takes what `isMeasureLike` does. */
+export const plainMeasureSchema: Schema = {
+  anyOf: [
+    closedObject({ aggregate: oneOf('count'), field: { type: 'string' } }, ['aggregate']),
+    closedObject({ aggregate: oneOf(...aggregates), field: { type: 'string' } }),
+  ],
+};
 
 /** Whether untrusted JSON is a measure. */
 export function isMeasureLike(value: unknown): value is Measure {

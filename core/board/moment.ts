@@ -1,5 +1,6 @@
-import { IsNotEmpty, IsString, MaxLength, ValidateBy } from 'class-validator';
-import { IsId, idPattern } from './id';
+import { IsNotEmpty, IsString, MaxLength } from 'class-validator';
+import { IsId, idPattern, idSchema } from './id';
+import { Own } from './validation';
 
 /** Where levers stood, by their ids, each as the words of an address: those that are left out stand at their start. */
 export type MomentPositions = Record<string, string[]>;
@@ -11,16 +12,22 @@ const areTexts = (value: unknown) =>
   value.every((text) => typeof text === 'string' && text.length <= 1000);
 
 const IsMomentPositions = () =>
-  ValidateBy({
+  Own({
     name: 'isMomentPositions',
-    validator: {
-      validate: (value) =>
-        typeof value === 'object' &&
-        value !== null &&
-        !Array.isArray(value) &&
-        Object.entries(value).every(([lever, texts]) => idPattern.test(lever) && areTexts(texts)),
-      defaultMessage: (args) =>
-        `${args?.property} must name where levers stand as an address does: {"count": ["3"], "routes": ["Quel", "Harl"]}`,
+    validate: (value) =>
+      typeof value === 'object' &&
+      value !== null &&
+      !Array.isArray(value) &&
+      Object.entries(value).every(([lever, texts]) => idPattern.test(lever) && areTexts(texts)),
+    message: 'must name where levers stand as an address does: {"count": ["3"], "routes": ["Quel", "Harl"]}',
+    schema: {
+      type: 'object',
+      propertyNames: idSchema,
+      additionalProperties: {
+        type: 'array',
+        maxItems: mostTexts,
+        items: { type: 'string', maxLength: 1000 },
+      },
     },
   });
 

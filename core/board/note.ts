@@ -1,5 +1,6 @@
+import { IsOptional } from './validation';
 import 'reflect-metadata/lite';
-import { IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsString, MaxLength } from 'class-validator';
 import { IsId } from './id';
 import { Place } from './layout';
 import { Part } from './part';

@@ -1,4 +1,5 @@
-import { IsIn, IsOptional } from 'class-validator';
+import { IsIn } from 'class-validator';
+import { IsOptional } from './validation';
 
 /** How pale muted marks are: one of the theme's tones on each ground. */
 export const mutedTones = ['faint', 'quiet', 'firm'] as const;

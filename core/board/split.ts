@@ -1,17 +1,16 @@
+import { IsOptional, Own } from './validation';
 import 'reflect-metadata/lite';
-import { ArrayMaxSize, IsIn, IsOptional, ValidateBy } from 'class-validator';
+import { ArrayMaxSize, IsIn } from 'class-validator';
 import { Category } from './category';
 import { Look } from './look';
 import { Part } from './part';
 
 export const IsKeyValue = () =>
-  ValidateBy({
+  Own({
     name: 'isKeyValue',
-    validator: {
-      validate: (value) => value === null || ['string', 'number', 'boolean'].includes(typeof value),
-      defaultMessage: (args) =>
-        `${args?.property} must be a value of the field: a text, a number, true, false or null`,
-    },
+    validate: (value) => value === null || ['string', 'number', 'boolean'].includes(typeof value),
+    message: 'must be a value of the field: a text, a number, true, false or null',
+    schema: { type: ['string', 'number', 'boolean', 'null'] },
   });
 
 /** The look of one series, where its own is not to be taken from the palette. */

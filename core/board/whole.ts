@@ -1,7 +1,8 @@
-import { IsIn, IsOptional, ValidateIf } from 'class-validator';
+import { IsIn } from 'class-validator';
 import { type Figure, IsFigure } from './figure';
 import { Measure } from './measure';
 import { Part } from './part';
+import { IsOptional, RequiredWhen } from './validation';
 
 export const wholesOf = ['everything', 'filters', 'largest', 'measure', 'figure'] as const;
 export const wholeScopes = ['kept', 'everything'] as const;
@@ -15,12 +16,12 @@ export class Whole {
   @IsIn(wholesOf)
   of!: (typeof wholesOf)[number];
 
-  @ValidateIf((whole: Whole) => whole.of === 'figure')
+  @RequiredWhen('of', ['figure'])
   @IsFigure()
   figure?: Figure;
 
   /** For `measure`: what each bar is held against, its capacity or its target. */
-  @ValidateIf((whole: Whole) => whole.of === 'measure')
+  @RequiredWhen('of', ['measure'])
   @Part(() => Measure)
   measure?: Measure;
 

@@ -1,4 +1,5 @@
-import { IsIn, IsOptional } from 'class-validator';
+import { IsIn } from 'class-validator';
+import { IsOptional } from '../board/validation';
 import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 

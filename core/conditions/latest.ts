@@ -1,5 +1,6 @@
-import { IsIn, IsOptional } from 'class-validator';
+import { IsIn } from 'class-validator';
 import { IsId } from '../board/id';
+import { IsOptional } from '../board/validation';
 import { addDays, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { compareKeys, type KeyValue } from '../data/values';
 import type { LeverContext } from '../levers/lever-kind';

@@ -1,7 +1,8 @@
+import { closedObject, IsOptional, Own, oneOf } from '../board/validation';
 import 'reflect-metadata/lite';
-import { IsIn, IsOptional, ValidateBy } from 'class-validator';
+import { IsIn } from 'class-validator';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
-import { idPattern } from '../board/id';
+import { idPattern, idSchema } from '../board/id';
 import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import { type Readings, startsOf } from '../data/readings';
@@ -26,18 +27,16 @@ export const rankGroups = ['chart', 'series', 'category'] as const;
 type Side = (typeof rankSides)[number] | { lever: string };
 
 const IsSide = () =>
-  ValidateBy({
+  Own({
     name: 'isSide',
-    validator: {
-      validate: (value) =>
-        rankSides.includes(value) ||
-        (typeof value === 'object' &&
-          value !== null &&
-          Object.keys(value).length === 1 &&
-          typeof value.lever === 'string' &&
-          idPattern.test(value.lever)),
-      defaultMessage: (args) => `${args?.property} must be highest, lowest, or a lever: {"lever": "side"}`,
-    },
+    validate: (value) =>
+      rankSides.includes(value as never) ||
+      (typeof value === 'object' &&
+        value !== null &&
+        Object.keys(value).length === 1 &&
+        idPattern.test((value as { lever?: string }).lever ?? '')),
+    message: 'must be highest, lowest, or a lever: {"lever": "side"}',
+    schema: { anyOf: [oneOf(...rankSides), closedObject({ lever: idSchema })] },
   });
 
 /** Met by the N highest or lowest readings of the chart. A reading without a value has no rank. */

@@ -1,5 +1,6 @@
-import { ArrayMaxSize, IsIn, IsInt, IsOptional, Min } from 'class-validator';
+import { ArrayMaxSize, IsIn, IsInt, Min } from 'class-validator';
 import { byDate } from '../board/event';
+import { IsOptional } from '../board/validation';
 import { axisPlace, placesRise } from '../data/axis-place';
 import type { KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';

@@ -1,5 +1,6 @@
+import { IsOptional, RequiredWhen } from '../board/validation';
 import 'reflect-metadata/lite';
-import { IsIn, IsOptional, ValidateIf } from 'class-validator';
+import { IsIn } from 'class-validator';
 import {
   type Figure,
   figureLevers,
@@ -38,7 +39,8 @@ export const comparisons = ['at or above', 'above', 'at or below', 'below', 'bet
 export type Comparison = (typeof comparisons)[number];
 
 /** The comparisons that have a second limit. */
-const hasTwo = (is: Comparison) => is === 'between' || is === 'outside';
+const twoLimits: readonly Comparison[] = ['between', 'outside'];
+const hasTwo = (is: Comparison) => twoLimits.includes(is);
 
 /**
  * Met by readings on one side of a limit; between two, from the lower one on, up to below the upper one; or outside of
@@ -55,7 +57,7 @@ export class ThresholdCondition {
   limit!: Figure;
 
   /** For `between` and `outside`: the upper limit. */
-  @ValidateIf((spec: ThresholdCondition) => hasTwo(spec.is))
+  @RequiredWhen('is', twoLimits)
   @IsFigure()
   upper?: Figure;
 
@@ -76,7 +78,7 @@ export class PositionCondition {
   @IsFigure()
   limit!: Figure;
 
-  @ValidateIf((spec: PositionCondition) => hasTwo(spec.is))
+  @RequiredWhen('is', twoLimits)
   @IsFigure()
   upper?: Figure;
 

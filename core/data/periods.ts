@@ -21,12 +21,13 @@ const starts: Record<Grain, (ordinal: number) => Date> = {
   day: (ordinal) => utcDay.offset(epoch, ordinal),
 };
 
+const leapYear = '(?:\\d\\d(?:0[48]|[2468][048]|[13579][26])|(?:[02468][048]|[13579][26])00)';
+const day = `(?:\\d{4}-(?:(?:0[13578]|1[02])-(?:0[1-9]|[12]\\d|3[01])|(?:0[469]|11)-(?:0[1-9]|[12]\\d|30)|02-(?:0[1-9]|1\\d|2[0-8]))|${leapYear}-02-29)`;
+/** Days that the calendar has, `YYYY-MM-DD`, with a time of day or without. */
+export const dateText = new RegExp(`^${day}(?:T(?:[01]\\d|2[0-3]):[0-5]\\d:[0-5]\\d(?:\\.\\d+)?)?$`);
+
 /** Whether a text is a date or date-time that exists. */
-export const isDateText = (text: unknown): text is string =>
-  typeof text === 'string' &&
-  /^\d{4}-\d\d-\d\d(T\d\d:\d\d:\d\d(\.\d+)?)?$/.test(text) &&
-  !Number.isNaN(toDate(text).getTime()) &&
-  toText(toDate(text)) === text.slice(0, 10);
+export const isDateText = (text: unknown): text is string => typeof text === 'string' && dateText.test(text);
 
 /** The number of the period a date lies in: neighbours differ by one. NaN where the text is no date. */
 export const periodOrdinal = (date: string, grain: Grain): number => ordinals[grain](toDate(date));

@@ -1,3 +1,4 @@
+import { IsOptional } from '../board/validation';
 import 'reflect-metadata/lite';
 import { everyPart } from '@sorvik/formula/parts-of';
 import { formulaKit } from '@sorvik/formula/provided';
@@ -8,7 +9,6 @@ import {
   IsIn,
   IsNotEmpty,
   IsObject,
-  IsOptional,
   IsString,
   Matches,
   MaxLength,

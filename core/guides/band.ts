@@ -1,5 +1,6 @@
+import { IsOptional } from '../board/validation';
 import 'reflect-metadata/lite';
-import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';

@@ -1,7 +1,8 @@
-import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
 import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
 import { IsKeyValue } from '../board/split';
+import { IsOptional } from '../board/validation';
 import { isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { optionWord } from '../words/sentence';

@@ -1,5 +1,6 @@
+import { IsOptional } from '../board/validation';
 import 'reflect-metadata/lite';
-import { IsBoolean, IsIn, IsOptional } from 'class-validator';
+import { IsBoolean, IsIn } from 'class-validator';
 import { type BoardEvent, byDate } from '../board/event';
 import { IsId } from '../board/id';
 import { axisPlace, placesRise } from '../data/axis-place';

@@ -1,7 +1,8 @@
-import { IsBoolean, IsIn, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
 import { IsId } from '../board/id';
+import { IsOptional } from '../board/validation';
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';

@@ -1,4 +1,4 @@
-import { ValidateBy } from 'class-validator';
+import { closedObject, Own, oneOf } from '../board/validation';
 import { fieldOf } from '../data/dataset';
 import type { LeverFacts } from './lever-kind';
 
@@ -20,12 +20,15 @@ const isBound = (value: unknown): value is Bound => {
 };
 
 export const IsBound = () =>
-  ValidateBy({
+  Own({
     name: 'isBound',
-    validator: {
-      validate: isBound,
-      defaultMessage: (args) =>
-        `${args?.property} must be a number, or a figure of the data such as {"of": "values", "field": "route"} (of: ${boundSources.join(', ')})`,
+    validate: isBound,
+    message: `must be a number, or a figure of the data such as {"of": "values", "field": "route"} (of: ${boundSources.join(', ')})`,
+    schema: {
+      anyOf: [
+        { type: 'number' },
+        closedObject({ of: oneOf(...boundSources), field: { type: 'string', maxLength: 63 } }),
+      ],
     },
   });
 

@@ -1,3 +1,4 @@
+import { IsOptional, RequiredWith } from '../board/validation';
 import 'reflect-metadata/lite';
 import {
   ArrayMaxSize,
@@ -6,10 +7,8 @@ import {
   IsBoolean,
   IsIn,
   IsNotEmpty,
-  IsOptional,
   IsString,
   MaxLength,
-  ValidateIf,
 } from 'class-validator';
 import { IsId } from '../board/id';
 import { Part } from '../board/part';
@@ -42,7 +41,7 @@ export class ChoiceLever extends LeverBase {
   kind!: 'choice';
 
   /** Given with `field`: the options are the field's values. */
-  @ValidateIf((lever: ChoiceLever) => lever.field !== undefined)
+  @RequiredWith('field')
   @IsId()
   dataset?: string;
 
@@ -56,7 +55,7 @@ export class ChoiceLever extends LeverBase {
   grain?: Grain;
 
   /** Given without `field`. */
-  @ValidateIf((lever: ChoiceLever) => lever.field === undefined)
+  @RequiredWith('field', false)
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(200)

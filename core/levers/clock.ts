@@ -1,5 +1,6 @@
+import { Own } from '../board/validation';
 import 'reflect-metadata/lite';
-import { IsIn, ValidateBy } from 'class-validator';
+import { IsIn } from 'class-validator';
 import { LeverBase } from './lever-base';
 import type { LeverKind } from './lever-kind';
 import {
@@ -27,12 +28,11 @@ export interface ClockPosition {
 }
 
 const IsZone = () =>
-  ValidateBy({
+  Own({
     name: 'isZone',
-    validator: {
-      validate: isZone,
-      defaultMessage: (args) => `${args?.property} must be an IANA time zone, such as Europe/Paris or UTC`,
-    },
+    validate: isZone,
+    message: 'must be an IANA time zone, such as Europe/Paris or UTC',
+    schema: { type: 'string', maxLength: 64, pattern: '^[A-Za-z][A-Za-z0-9_+/-]*$' },
   });
 
 /** The present second, minute, hour, weekday, day or month in a time zone. */

@@ -1,14 +1,5 @@
-import {
-  IsIn,
-  IsInt,
-  IsNumber,
-  IsOptional,
-  IsPositive,
-  IsString,
-  Max,
-  MaxLength,
-  Min,
-} from 'class-validator';
+import { IsIn, IsInt, IsNumber, IsPositive, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsOptional } from '../board/validation';
 import { LeverBase } from './lever-base';
 
 export const outsides = ['nearest', 'start'] as const;

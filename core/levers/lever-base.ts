@@ -1,5 +1,6 @@
-import { IsBoolean, IsIn, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
+import { IsBoolean, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { IsId } from '../board/id';
+import { IsOptional } from '../board/validation';
 import { type Grain, grains } from '../data/grain';
 import { type Clearing, clearings } from './lever-kind';
 

@@ -1,5 +1,6 @@
-import { IsIn, IsNumber, IsOptional } from 'class-validator';
+import { IsIn, IsNumber } from 'class-validator';
 import { IsId } from '../board/id';
+import { IsOptional } from '../board/validation';
 import { type Bound, boundFigure, IsBound } from './bound';
 import { FigureLever, type Outside } from './figure-lever';
 import { leverFigureText } from './figure-text';

@@ -1,5 +1,6 @@
-import { IsIn, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
-import { isMeasureLike, type Measure } from '../board/measure';
+import { IsIn, IsString, MaxLength } from 'class-validator';
+import { isMeasureLike, type Measure, plainMeasureSchema } from '../board/measure';
+import { closedObject, IsOptional, Own, oneOf } from '../board/validation';
 import { aggregateAtoms, aggregateValue } from '../data/aggregate-atoms';
 import { fieldOf } from '../data/dataset';
 import { standsFor } from '../data/grain';
@@ -11,7 +12,7 @@ import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { goneFrom, listOf, staysOnServer } from './listed';
 import { added, type PickPosition, toggled } from './pick-moves';
-import { isHoldable, valueFromText, valueToText } from './value-text';
+import { holdableSchema, isHoldable, valueFromText, valueToText } from './value-text';
 
 /** A start that follows the data: the values with the largest or smallest figures. */
 export interface TopStart {
@@ -39,12 +40,20 @@ export const isTopStart = (value: unknown): value is TopStart => {
 };
 
 const IsPickStart = () =>
-  ValidateBy({
+  Own({
     name: 'isPickStart',
-    validator: {
-      validate: (value) => isList(value) || isTopStart(value),
-      defaultMessage: (args) =>
-        `${args?.property} must be a list of texts, numbers or booleans (a missing value cannot be picked), or the top values by a measure: {"top": 3, "side": "highest", "measure": {..}}`,
+    validate: (value) => isList(value) || isTopStart(value),
+    message:
+      'must be a list of texts, numbers or booleans (a missing value cannot be picked), or the top values by a measure: {"top": 3, "side": "highest", "measure": {..}}',
+    schema: {
+      anyOf: [
+        { type: 'array', items: holdableSchema, maxItems: mostPicked },
+        closedObject({
+          top: { type: 'integer', minimum: 1, maximum: 1000 },
+          side: oneOf('highest', 'lowest'),
+          measure: plainMeasureSchema,
+        }),
+      ],
     },
   });
 

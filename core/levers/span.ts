@@ -1,5 +1,6 @@
+import { closedObject, dateSchema, IsOptional, Own, oneOf } from '../board/validation';
 import 'reflect-metadata/lite';
-import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsOptional, IsPositive, ValidateBy } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsPositive } from 'class-validator';
 import { fieldOf, lastDayOf } from '../data/dataset';
 import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { isNumeric, isTemporal, type KeyValue } from '../data/values';
@@ -21,12 +22,16 @@ const isPair = (value: unknown): value is Interval => {
 };
 
 const IsSpanStart = () =>
-  ValidateBy({
+  Own({
     name: 'isSpanStart',
-    validator: {
-      validate: (value) => value === null || spanPresets.includes(value) || isPair(value),
-      defaultMessage: (args) =>
-        `${args?.property} must be null, {"from": .., "to": ..} with two dates or two numbers, or one of: ${spanPresets.join(', ')}`,
+    validate: (value) => value === null || spanPresets.includes(value as never) || isPair(value),
+    message: `must be null, {"from": .., "to": ..} with two dates or two numbers, or one of: ${spanPresets.join(', ')}`,
+    schema: {
+      anyOf: [
+        oneOf(null, ...spanPresets),
+        closedObject({ from: dateSchema, to: dateSchema }),
+        closedObject({ from: { type: 'number' }, to: { type: 'number' } }),
+      ],
     },
   });
 

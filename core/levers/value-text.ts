@@ -1,18 +1,22 @@
-import { ValidateBy, type ValidationOptions } from 'class-validator';
+import type { ValidationOptions } from 'class-validator';
+import { Own } from '../board/validation';
 import type { KeyValue } from '../data/values';
 
 /** A missing value cannot be held by a lever. */
 export const isHoldable = (value: unknown): value is Exclude<KeyValue, null> =>
   (typeof value === 'string' && value.length <= 1000) || typeof value === 'boolean' || Number.isFinite(value);
 
+export const holdableSchema = {
+  anyOf: [{ type: 'string', maxLength: 1000 }, { type: ['number', 'boolean'] }],
+};
+
 export const IsHoldable = (options?: ValidationOptions) =>
-  ValidateBy(
+  Own(
     {
       name: 'isHoldable',
-      validator: {
-        validate: isHoldable,
-        defaultMessage: (args) => `${args?.property} must be a text, a number or a boolean`,
-      },
+      validate: isHoldable,
+      message: 'must be a text, a number or a boolean',
+      schema: holdableSchema,
     },
     options,
   );

@@ -1,5 +1,6 @@
+import { closedObject, IsOptional, Own, oneOf } from '../board/validation';
 import 'reflect-metadata/lite';
-import { IsBoolean, IsIn, IsInt, IsOptional, Max, Min, ValidateBy } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, Max, Min } from 'class-validator';
 import { type FieldInfo, fieldOf } from '../data/dataset';
 import type { Grain } from '../data/grain';
 import { sameCut } from '../data/grain';
@@ -10,7 +11,7 @@ import { plural } from '../words/plural';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { listOf } from './listed';
-import { isHoldable, valueFromText, valueToText } from './value-text';
+import { holdableSchema, isHoldable, valueFromText, valueToText } from './value-text';
 
 /** The first period in view, and how many are; null is the first of the data. */
 export interface WindowPosition {
@@ -22,18 +23,16 @@ export const windowStarts = ['first', 'last'] as const;
 export const windowCounts = ['present', 'calendar'] as const;
 
 const IsWindowStart = () =>
-  ValidateBy({
+  Own({
     name: 'isWindowStart',
-    validator: {
-      validate: (value) =>
-        windowStarts.includes(value) ||
-        (typeof value === 'object' &&
-          value !== null &&
-          Object.keys(value).length === 1 &&
-          isHoldable(value.from)),
-      defaultMessage: (args) =>
-        `${args?.property} must be "first" or "last", or the first period in view: {"from": "2021-03-01"}`,
-    },
+    validate: (value) =>
+      windowStarts.includes(value as never) ||
+      (typeof value === 'object' &&
+        value !== null &&
+        Object.keys(value).length === 1 &&
+        isHoldable((value as { from?: unknown }).from)),
+    message: 'must be "first" or "last", or the first period in view: {"from": "2021-03-01"}',
+    schema: { anyOf: [oneOf(...windowStarts), closedObject({ from: holdableSchema })] },
   });
 
 /** A stretch of consecutive places of an axis. */
