@@ -2,7 +2,21 @@
 export interface Nested {
   type?: () => new () => object;
   sort?: string;
+  /** A list of them. */
+  each?: boolean;
+  /** It names a kind, and holds no spec of one. */
+  named?: true;
 }
+
+/** A property that holds specs of the kinds of a sort, or names one. */
+export interface KindProperty extends Nested {
+  owner: object;
+  property: string;
+  sort: string;
+}
+
+/** All properties that hold or name kinds, in the order in which their classes were made. */
+export const kindProperties: KindProperty[] = [];
 
 const known = new WeakMap<object, Map<string, Nested>>();
 
@@ -11,6 +25,8 @@ export function nests(target: object, property: string, nested: Nested): void {
   const own = known.get(target) ?? new Map<string, Nested>();
   known.set(target, own);
   own.set(property, nested);
+  const { sort } = nested;
+  if (sort !== undefined) kindProperties.push({ ...nested, sort, owner: target.constructor, property });
 }
 
 /** What a property of a class, or of one that it extends, holds; undefined for plain values. */

@@ -75,7 +75,7 @@ export function OfKind(sort: string, each = false): PropertyDecorator {
   });
   const nested = ValidateNested({ each });
   return (target, property) => {
-    nests(target, property as string, { sort });
+    nests(target, property as string, { sort, each });
     for (const decorate of [transform, check, nested]) decorate(target, property as string);
   };
 }
@@ -94,7 +94,7 @@ export function KindName(sort: string): PropertyDecorator {
     },
   });
   return (target, property) => {
-    nests(target, property as string, { sort });
+    nests(target, property as string, { sort, named: true });
     for (const decorate of [transform, check]) decorate(target, property as string);
   };
 }

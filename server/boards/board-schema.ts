@@ -1,12 +1,8 @@
 import 'reflect-metadata/lite';
 import { Board, boardVersion } from '@sorvik/core/board/board';
-import type { SpecKind } from '@sorvik/core/board/of-kind';
+import { kindProperties } from '@sorvik/core/board/nested';
 import { classRules, ownSchemas } from '@sorvik/core/board/validation';
-import { conditionKinds } from '@sorvik/core/conditions/registry';
-import type { Registry } from '@sorvik/core/data/kinds';
-import { formKinds } from '@sorvik/core/forms/registry';
-import { guideKinds } from '@sorvik/core/guides/registry';
-import { leverKinds } from '@sorvik/core/levers/registry';
+import { allKinds } from '@sorvik/core/edit/read-board';
 // @ts-expect-error: the package has no types for the one place that holds its metadata
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
@@ -17,15 +13,6 @@ interface ObjectSchema {
   [key: string]: unknown;
 }
 
-/** Every class that a board document is made of, by the property that holds it. */
-const kindProperties: { owner: string; property: string; registry: Registry<SpecKind>; list: boolean }[] = [
-  { owner: 'Board', property: 'levers', registry: leverKinds, list: true },
-  { owner: 'Cue', property: 'condition', registry: conditionKinds, list: false },
-  { owner: 'Chart', property: 'guides', registry: guideKinds, list: true },
-  { owner: 'AllCondition', property: 'of', registry: conditionKinds, list: true },
-  { owner: 'AnyCondition', property: 'of', registry: conditionKinds, list: true },
-  { owner: 'NotCondition', property: 'of', registry: conditionKinds, list: false },
-];
 const prefix = '#/components/schemas/Board/$defs/';
 
 /** The classes that some are made of, by what they refer to, and those themselves. */
@@ -36,6 +23,12 @@ function reached(from: readonly string[], all: Readonly<Record<string, ObjectSch
   return [...found];
 }
 
+/** The classes of the kinds of a sort, by their names. */
+const specNames = (sort: string): string[] =>
+  allKinds(sort)
+    .all()
+    .flatMap(({ Spec }) => (Spec ? [Spec.name] : []));
+
 /** The JSON Schema of the board document, derived from the classes that validate it and the registries of kinds. */
 export function boardSchema(): ObjectSchema {
   const all = validationMetadatasToSchemas({
@@ -43,7 +36,7 @@ export function boardSchema(): ObjectSchema {
     classTransformerMetadataStorage: defaultMetadataStorage,
     additionalConverters: {
       ofKind: {},
-      kindName: { type: 'string', enum: formKinds.names() },
+      kindName: { type: 'string' },
       isPart: {},
       ...ownSchemas,
     },
@@ -53,7 +46,7 @@ export function boardSchema(): ObjectSchema {
     const schema = all[target.constructor.name];
     if (schema) schema.allOf = rules;
   }
-  const kinds = kindProperties.flatMap(({ registry }) => registry.all().map((kind) => kind.Spec.name));
+  const kinds = kindProperties.flatMap(({ sort }) => specNames(sort));
   const names = reached([Board.name, ...kinds], all).filter((name) => name !== Board.name);
   const closed = (schema: ObjectSchema): ObjectSchema => ({ ...schema, additionalProperties: false });
   const defs: Record<string, ObjectSchema> = Object.fromEntries(
@@ -61,13 +54,22 @@ export function boardSchema(): ObjectSchema {
   );
   const schema = closed(root!);
   schema.properties!.version = { const: boardVersion };
-  for (const { owner, property, registry, list } of kindProperties) {
-    const one = {
-      oneOf: registry.all().map((kind) => ({ $ref: `${prefix}${kind.Spec.name}` })),
-    };
-    const properties = (owner === Board.name ? schema : defs[owner]!).properties!;
-    const { maxItems } = properties[property] ?? {};
-    properties[property] = list ? { type: 'array', items: one, ...(maxItems ? { maxItems } : {}) } : one;
+  for (const { owner, property, sort, each, named } of kindProperties) {
+    const holder = owner === Board ? schema : defs[(owner as typeof Board).name];
+    // A class that no board is made of, as one of a test.
+    if (!holder) continue;
+    const properties = holder.properties!;
+    const { maxItems, minItems } = properties[property] ?? {};
+    const one = { oneOf: specNames(sort).map((name) => ({ $ref: `${prefix}${name}` })) };
+    if (named) properties[property] = { type: 'string', enum: allKinds(sort).names() };
+    else if (!each) properties[property] = one;
+    else
+      properties[property] = {
+        type: 'array',
+        items: one,
+        ...(minItems ? { minItems } : {}),
+        ...(maxItems ? { maxItems } : {}),
+      };
   }
   return { ...schema, $defs: defs };
 }
