@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { type Browser, chromium } from 'playwright-core';
+// @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
+import { browserPath } from '../scripts/lib/packages.mjs';
 import { cuesBench } from './cues';
 import { dragBench } from './drag';
 import { filterBench } from './filter';
@@ -17,7 +19,7 @@ const oneFrame = 1000 / 60;
 /** A browser of its own for each measurement: none pays for what another one left behind. */
 async function inBrowser<T>(measure: (browser: Browser) => Promise<T>): Promise<T> {
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: browserPath(),
     args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
   });
   try {

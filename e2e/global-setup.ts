@@ -33,7 +33,8 @@ export function startApplication(folder: string, port: number, more: string[] = 
 }
 
 export default async function setup() {
-  const own = process.env.SORVIK_E2E_DATA;
+  // Empty is as good as not given.
+  const own = process.env.SORVIK_E2E_DATA || undefined;
   const folder = own ?? mkdtempSync(join(tmpdir(), 'sorvik-e2e-'));
   const port = await freePort();
   const child = await startApplication(folder, port, ['--rows', '30000']);

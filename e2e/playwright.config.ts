@@ -1,4 +1,6 @@
 import { defineConfig } from '@playwright/test';
+// @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
+import { browserPath } from '../scripts/lib/packages.mjs';
 
 export default defineConfig({
   testDir: '.',
@@ -12,7 +14,7 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: browserPath(),
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -3,7 +3,7 @@ import { mkdirSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { startApplication } from './lib/application.mjs';
-import { chromiumPath, ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
+import { browserPath, ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
 import { run, say } from './lib/say.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
@@ -107,7 +107,7 @@ await run(async () => {
   const target = join(root, 'docs/screenshots');
   mkdirSync(target, { recursive: true });
   const browser = await chromium.launch({
-    executablePath: chromiumPath,
+    executablePath: browserPath(),
     args: ['--no-sandbox', '--disable-gpu', '--no-first-run'],
   });
   try {

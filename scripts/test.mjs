@@ -10,16 +10,32 @@ import { removeData, startPostgres } from './lib/postgres.mjs';
 import { run, say } from './lib/say.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
-const usage = `npm test -- [--only static|unit|browser]
+const usage = `npm test -- [FILE ..] [-t NAME] [--only static|unit|browser]
 
+  FILE            only the tests in files whose path has this in it: core/levers, e2e/saving
+  -t NAME         only tests whose name has this in it
   --only static   formatter, linter and types
-  --only unit     core, server (on PostgreSQL) and web tests
+  --only unit     formula, core, view, server (on PostgreSQL) and web tests
   --only browser  the application in Chromium`;
 
 const tool = (name) => join(root, 'node_modules/.bin', name);
 
 await run(async () => {
-  const { only } = readArgs({ only: { type: 'string' } }, usage);
+  const {
+    only: asked,
+    name,
+    files,
+  } = readArgs({ only: { type: 'string' }, name: { type: 'string', short: 't' } }, usage, { files: true });
+  const some = files.length > 0 || name !== undefined;
+  const inBrowser = files.filter((file) => /(^|\/)e2e\//.test(file));
+  const others = files.filter((file) => !inBrowser.includes(file));
+  // Of some tests only those parts are run that they are in, and nothing else is checked.
+  const runs = (part) =>
+    asked
+      ? asked === part
+      : !some ||
+        (part === 'unit' && (others.length > 0 || !files.length)) ||
+        (part === 'browser' && inBrowser.length > 0);
   const folder = join(root, '.sorvik', `test-${process.pid}`);
   const results = join(folder, 'results');
   const counts = { passed: 0, failed: 0 };
@@ -64,7 +80,7 @@ await run(async () => {
     await ensureNodeModules(root);
     mkdirSync(results, { recursive: true });
     const options = { cwd: root, show: true };
-    if (!only || only === 'static') {
+    if (runs('static')) {
       await step('formatter and linter', () =>
         command(tool('biome'), ['ci', '--error-on-warnings', '.'], options),
       );
@@ -75,21 +91,28 @@ await run(async () => {
           command(tool('tsc'), ['-p', `${alone}/tsconfig.json`], options),
         );
     }
-    if (!only || only === 'unit') {
+    if (runs('unit')) {
       postgres = await startPostgres(join(folder, 'data'), { throwAway: true });
       const file = join(results, 'vitest.json');
       const env = { ...process.env, SORVIK_TEST_DATABASE: postgres.url };
-      const args = ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`];
+      const args = [
+        'run',
+        `--reporter=${some ? 'default' : 'dot'}`,
+        '--reporter=json',
+        `--outputFile.json=${file}`,
+      ];
+      args.push(...others, ...(name === undefined ? [] : ['-t', name]));
       await step('core, server and web', () => command(tool('vitest'), args, { ...options, env }));
       count(file, (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }));
       await postgres.stop();
       postgres = undefined;
     }
-    if (!only || only === 'browser') {
+    if (runs('browser')) {
       await step('build', () => ensureBuilt(root));
       const file = join(results, 'browser.json');
       const env = { ...process.env, SORVIK_E2E_DATA: join(folder, 'e2e'), PLAYWRIGHT_JSON_OUTPUT_NAME: file };
-      const args = ['test', '-c', 'e2e/playwright.config.ts', '--reporter=dot,json'];
+      const args = ['test', '-c', 'e2e/playwright.config.ts', `--reporter=${some ? 'list' : 'dot'},json`];
+      args.push(...inBrowser, ...(name === undefined ? [] : ['-g', name]));
       await step('browser', () => command(tool('playwright'), args, { ...options, env }));
       count(file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }));
     }

@@ -2,6 +2,9 @@ import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
+/** Where the server listens while the page is worked on (`npm run dev`). */
+const api = process.env.SORVIK_API ?? 'http://127.0.0.1:4310';
+
 export default defineConfig({
   plugins: [react()],
   resolve: {
@@ -29,5 +32,5 @@ export default defineConfig({
       },
     },
   },
-  server: { proxy: { '/api': 'http://127.0.0.1:4310', '/healthz': 'http://127.0.0.1:4310' } },
+  server: { proxy: { '/api': api, '/healthz': api } },
 });

@@ -1,13 +1,17 @@
 import { parseArgs } from 'node:util';
 import { Refusal } from './say.mjs';
 
-/** Reads `--port N`-like options; an unknown or malformed one is refused with the usage text. */
-export function readArgs(options, usage) {
+/**
+ * Reads `--port N`-like options; an unknown or malformed one is refused with the usage text. `files`: what is not an
+ * option is given back as a list of that name.
+ */
+export function readArgs(options, usage, { files = false } = {}) {
   let values;
+  let positionals;
   try {
-    ({ values } = parseArgs({
+    ({ values, positionals } = parseArgs({
       options: { ...options, help: { type: 'boolean', short: 'h' } },
-      allowPositionals: false,
+      allowPositionals: files,
     }));
   } catch (error) {
     throw new Refusal(`${error.message.split('\n')[0]}\n\n${usage}`);
@@ -16,7 +20,7 @@ export function readArgs(options, usage) {
     process.stdout.write(`${usage}\n`);
     process.exit(0);
   }
-  return values;
+  return files ? { ...values, files: positionals } : values;
 }
 
 /** A whole number within bounds, or a refusal that names the option. */

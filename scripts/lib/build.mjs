@@ -36,30 +36,48 @@ function sourceHash(root) {
   return hash.digest('hex');
 }
 
-/** Bundles a Node entry: the project's own modules go in, packages stay outside. */
+/** How a Node entry is bundled: the project's own modules go in, packages stay outside. */
+const bundled = (root, entry, outfile, plugins = []) => ({
+  absWorkingDir: root,
+  entryPoints: [entry],
+  outfile,
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  sourcemap: true,
+  logLevel: 'warning',
+  plugins: [
+    {
+      name: 'packages-stay-outside',
+      setup(api) {
+        api.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+          path.startsWith('@sorvik/') ? undefined : { path, external: true },
+        );
+      },
+    },
+    ...plugins,
+  ],
+});
+
+/** Bundles a Node entry. */
 export async function bundle(root, entry, outfile) {
   const { build } = await import('esbuild');
-  await build({
-    absWorkingDir: root,
-    entryPoints: [entry],
-    outfile,
-    bundle: true,
-    platform: 'node',
-    target: 'node20',
-    format: 'esm',
-    sourcemap: true,
-    logLevel: 'warning',
-    plugins: [
-      {
-        name: 'packages-stay-outside',
-        setup(api) {
-          api.onResolve({ filter: /^[^./]/ }, ({ path }) =>
-            path.startsWith('@sorvik/') ? undefined : { path, external: true },
-          );
-        },
-      },
-    ],
-  });
+  await build(bundled(root, entry, outfile));
+}
+
+/** Bundles a Node entry again whenever one of its files changes; `onBuilt` after each time that it could be. */
+export async function watchBundle(root, entry, outfile, onBuilt) {
+  const { context } = await import('esbuild');
+  const telling = {
+    name: 'tell',
+    setup(api) {
+      api.onEnd(({ errors }) => (errors.length ? undefined : onBuilt()));
+    },
+  };
+  const made = await context(bundled(root, entry, outfile, [telling]));
+  await made.watch();
+  return made;
 }
 
 /** Builds server, demo and web into `dist/` unless that was done from the very same sources. */

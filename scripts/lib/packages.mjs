@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { delimiter, join } from 'node:path';
 import { command } from './command.mjs';
 import { Refusal, say } from './say.mjs';
 
@@ -27,11 +27,21 @@ export function postgresPrograms() {
   return found ?? null;
 }
 
-export const chromiumPath = '/usr/bin/chromium';
+/** Names that a Chromium goes by. */
+const browsers = ['chromium', 'chromium-browser', 'google-chrome', 'chrome'];
+
+/** The path of the browser for tests and measurements: what SORVIK_CHROMIUM names, or the first one on the PATH; null for none. */
+export function browserPath() {
+  const given = process.env.SORVIK_CHROMIUM;
+  if (given) return given;
+  const folders = (process.env.PATH ?? '').split(delimiter);
+  const found = folders.flatMap((folder) => browsers.map((name) => join(folder, name)));
+  return found.find((path) => existsSync(path)) ?? null;
+}
 
 const needs = {
   postgresql: () => postgresPrograms() !== null,
-  chromium: () => existsSync(chromiumPath),
+  chromium: () => browserPath() !== null,
 };
 
 /** Installs missing Debian packages when root; else refuses with the command that does. */
