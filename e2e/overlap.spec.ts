@@ -51,7 +51,7 @@ for (const title of boards)
       await page.setViewportSize(size);
       await expect(page.getByRole('figure').first().locator('figcaption')).not.toBeEmpty();
       await expect(page.locator('.sv-plot svg text').first()).toBeAttached();
-      await page.waitForTimeout(300);
-      expect(await inTheWay(page), `${size.width} x ${size.height}`).toEqual([]);
+      // The drawing follows the new size a moment later.
+      await expect.poll(() => inTheWay(page), `${size.width} x ${size.height}`).toEqual([]);
     }
   });

@@ -253,10 +253,11 @@ test('of two sentences that light a mark the first has the say; they are put in 
   await expect(july).toHaveAttribute('data-look', /tide/);
   const handle = page.locator('[data-sentence="cue-stretches"]').getByRole('button', { name: /^Move:/ });
   await handle.focus();
+  const said = (text: string) => page.getByRole('status').filter({ hasText: text });
   await page.keyboard.press(' ');
-  await page.waitForTimeout(250);
+  await expect(said('is taken up')).toBeAttached();
   await page.keyboard.press('ArrowUp');
-  await page.waitForTimeout(250);
+  await expect(said('is at the place of')).toBeAttached();
   await page.keyboard.press(' ');
   await expect(july).toHaveAttribute('data-look', /kelp/);
   await expect(july).toHaveAttribute('data-look', /outline/);

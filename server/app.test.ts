@@ -1,6 +1,11 @@
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { demoBoards } from '@sorvik/demo/main';
 import { Ajv2020 } from 'ajv/dist/2020';
+import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createApp } from './app';
 import { openApiPath } from './http/openapi';
 import { type TestApp, testApp } from './testing/test-app';
 
@@ -87,6 +92,54 @@ describe('at the door', () => {
     expect(broken).toMatchObject({ status: 400, body: { title: 'Not JSON' } });
     const large = await t.send('POST', '/api/boards', { document: { title: 'x'.repeat(5_000_000) } });
     expect(large.status).toBe(413);
+  });
+});
+
+describe('the files of the page', () => {
+  const web = mkdtempSync(join(tmpdir(), 'sorvik-web-'));
+  mkdirSync(join(web, 'assets'));
+  writeFileSync(join(web, 'index.html'), '<title>Sorvik</title>');
+  writeFileSync(join(web, 'assets', 'index-1a2b.js'), 'let x;');
+  writeFileSync(join(web, '..', 'sorvik-beside.txt'), 'not for you');
+  afterAll(() => {
+    rmSync(web, { recursive: true });
+    rmSync(join(web, '..', 'sorvik-beside.txt'));
+  });
+  const get = async (path: string) => {
+    const { app } = createApp({ database: t.database, jobs: t.jobs, log: pino({ level: 'silent' }), web });
+    const response = await app.request(path, { headers: { host: 'localhost' } });
+    const { status, headers } = response;
+    const [type, cache] = ['content-type', 'cache-control'].map((name) => headers.get(name));
+    return { status, type, cache, text: await response.text() };
+  };
+
+  it('are served with their type; those whose names change with their content are kept for good', async () => {
+    expect(await get('/assets/index-1a2b.js')).toMatchObject({
+      status: 200,
+      type: expect.stringContaining('text/javascript'),
+      cache: 'public, max-age=31536000, immutable',
+      text: 'let x;',
+    });
+  });
+  it('a path of the application gets its page, which is asked for anew each time', async () => {
+    for (const path of ['/', '/boards/some-board', '/show/some-board?count=3'])
+      expect(await get(path)).toMatchObject({
+        status: 200,
+        type: expect.stringContaining('text/html'),
+        cache: 'no-cache',
+        text: '<title>Sorvik</title>',
+      });
+  });
+  it('what is not there, and what lies beside them, is not found', async () => {
+    for (const path of [
+      '/assets/gone.js',
+      '/..%2fsorvik-beside.txt',
+      '/assets/..%2f..%2fsorvik-beside.txt',
+    ]) {
+      const { status, text } = await get(path);
+      expect([400, 404], path).toContain(status);
+      expect(text).not.toContain('not for you');
+    }
   });
 });
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { readFile, stat } from 'node:fs/promises';
-import { extname, join, normalize } from 'node:path';
+import { extname } from 'node:path';
+import { serveStatic } from '@hono/node-server/serve-static';
 import { type Context, Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
@@ -30,14 +30,6 @@ export interface AppParts {
 const maxJson = 4 * 1024 * 1024;
 /** Files go to disk while they come in, and have limits of their own. */
 const streamed = ['/api/imports', '/api/board-files/zip'];
-const mediaTypes: Record<string, string> = {
-  '.html': 'text/html; charset=utf-8',
-  '.js': 'text/javascript; charset=utf-8',
-  '.css': 'text/css; charset=utf-8',
-  '.svg': 'image/svg+xml',
-  '.woff2': 'font/woff2',
-  '.json': 'application/json',
-};
 
 const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null);
 
@@ -56,25 +48,19 @@ function refuseStrangers(c: Context): void {
     throw new HttpProblem(403, 'Foreign origin', 'Changes are taken from pages of this server only.');
 }
 
-/** Static files of the web application; any other path is the application's own and gets its page. */
-function serveWeb(folder: string) {
-  return async (c: Context) => {
-    const path = normalize(decodeURIComponent(c.req.path)).replace(/^(\.\.[/\\])+/, '');
-    const asked = join(folder, path);
-    const isFile =
-      asked.startsWith(folder) &&
-      (await stat(asked).then(
-        (found) => found.isFile(),
-        () => false,
-      ));
-    if (!isFile && extname(path)) return c.notFound();
-    const file = isFile ? asked : join(folder, 'index.html');
-    const hashed = path.startsWith('/assets/');
-    return c.body(new Uint8Array(await readFile(file)), 200, {
-      'content-type': mediaTypes[extname(file)] ?? 'application/octet-stream',
-      'cache-control': hashed ? 'public, max-age=31536000, immutable' : 'no-cache',
-    });
-  };
+/** Files of the web application; any other path without an ending is the application's own and gets its page. */
+function addWeb(app: Hono, root: string): void {
+  const file = serveStatic({ root });
+  const page = serveStatic({ root, path: 'index.html' });
+  app.get('*', async (c, next) => {
+    let found = await file(c, async () => {});
+    if (!found && !extname(c.req.path)) found = await page(c, async () => {});
+    if (!found) return next();
+    // The names of assets change with what is in them.
+    const hashed = c.req.path.startsWith('/assets/');
+    found.headers.set('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+    return found;
+  });
 }
 
 /** The whole HTTP application; `routes` describes its API. */
@@ -145,7 +131,7 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
       `There is no ${c.req.method} ${c.req.path}. GET /api/openapi.json lists what there is.`,
     );
   });
-  if (web) app.get('*', serveWeb(web));
+  if (web) addWeb(app, web);
 
   app.notFound((c) =>
     problemResponse(c, new HttpProblem(404, 'Not found', `There is nothing at ${c.req.path}.`)),
