@@ -76,7 +76,11 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
   Spec: ClockCondition,
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'now' }],
-  usual: { text: 'of the present time', make: (need) => ({ kind: 'clock', lever: need('now') }) },
+  usual: {
+    elsewhere: true,
+    text: 'of the present time',
+    make: (need) => ({ kind: 'clock', lever: need('now') }),
+  },
   restText: 'the clock is not read yet',
   evaluate(spec, context) {
     const { readings, by } = context;

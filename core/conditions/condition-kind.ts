@@ -108,6 +108,15 @@ export interface AlongAxis {
   variant?(along: number): number;
 }
 
+/** What things are called on a chart that a condition is offered for. */
+export interface OfferNouns {
+  /** One mark, and many: "bar", "the bars". */
+  mark: string;
+  marks: string;
+  /** What its marks stand for: "quay", "month of day". */
+  category: string;
+}
+
 /** What a condition says of each reading. */
 export interface Evaluation {
   /** False while its levers hold nothing: the cue is at rest. */
@@ -162,6 +171,10 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
     forDates?: true;
     /** Only on a board that lists events. */
     forEvents?: true;
+    /** It is offered with levers and lines of its own (`core/edit/offers`), and not as it stands here. */
+    elsewhere?: true;
+    /** What follows "Lights" where it is offered by itself; left out, the marks and `text`. */
+    offer?(nouns: OfferNouns): string;
     make(need: (ability: LeverAbility) => string): S;
   };
   /**

@@ -31,7 +31,11 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
   kind: 'focus',
   Spec: FocusCondition,
   levers: () => [],
-  usual: { text: 'pointed at', make: () => ({ kind: 'focus' }) },
+  usual: {
+    text: 'pointed at',
+    offer: ({ mark }) => `the ${mark} that is pointed at, in passing`,
+    make: () => ({ kind: 'focus' }),
+  },
   restText: 'nothing is pointed at',
   readsFocus: () => true,
   evaluate({ of }, context) {

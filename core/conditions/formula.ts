@@ -82,7 +82,10 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   Spec: FormulaCondition,
   levers: ({ text }) => leversIn(text),
   readsFormulas: () => true,
-  usual: { text: 'where a formula holds', make: () => ({ kind: 'formula', text: 'value > 0' }) },
+  usual: {
+    text: 'where a formula holds',
+    make: () => ({ kind: 'formula', text: 'RANK() OVER (ORDER BY value DESC) <= 3' }),
+  },
   evaluate({ text }, context) {
     const { readings, stand } = context;
     const verdict = new Uint8Array(readings.length);

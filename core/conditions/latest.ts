@@ -88,7 +88,12 @@ interface LatestClaim extends Claim {
 export const latest: ConditionKind<LatestCondition, LatestClaim> = {
   kind: 'latest',
   Spec: LatestCondition,
-  usual: { text: 'the latest', forDates: true, make: () => ({ kind: 'latest', of: 'data' }) },
+  usual: {
+    offer: ({ mark, category }) => `the ${mark} of the latest ${category}`,
+    text: 'the latest',
+    forDates: true,
+    make: () => ({ kind: 'latest', of: 'data' }),
+  },
   levers: ({ clock }) => (clock === undefined ? [] : [clock]),
   needs: ({ clock }) => (clock === undefined ? [] : [{ lever: clock, ability: 'now' }]),
   evaluate(spec, context) {

@@ -61,6 +61,7 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
   Spec: SegmentCondition,
   levers: () => [],
   usual: {
+    elsewhere: true,
     text: 'in the stretches between events',
     forDates: true,
     forEvents: true,

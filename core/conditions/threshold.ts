@@ -365,7 +365,11 @@ function common<S extends LimitSpec>(
 export const threshold: ConditionKind<ThresholdCondition, LimitClaim> = {
   kind: 'threshold',
   Spec: ThresholdCondition,
-  usual: { text: 'at or above a figure', make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }) },
+  usual: {
+    elsewhere: true,
+    text: 'at or above a figure',
+    make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }),
+  },
   ...common<ThresholdCondition>('figure'),
   evaluate: (spec, context) => compared(spec, context, (figure) => figure),
   claim: (spec, context, index) => limitClaim(spec, context, index, false),
@@ -377,6 +381,7 @@ export const position: ConditionKind<PositionCondition, LimitClaim> = {
   kind: 'position',
   Spec: PositionCondition,
   usual: {
+    elsewhere: true,
     text: 'in the upper quarter of the range in view',
     make: () => ({ kind: 'position', is: 'at or above', limit: 0.75 }),
   },

@@ -1,9 +1,9 @@
 import { IsOptional } from '../board/validation';
+import { GuideBase } from './guide-base';
 import 'reflect-metadata/lite';
-import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
+import { IsIn, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
-import { IsId } from '../board/id';
 import { type LookColour, lookColours } from '../board/look';
 import { heldOn } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
@@ -12,12 +12,9 @@ import { axisFigure, fixedFigure } from './axis-figure';
 import { type GuideKind, nothingDrawn, outsideRules } from './guide-kind';
 
 /** A stretch of the value axis behind the marks: between two figures, or from one to the edge of the plot. */
-export class BandGuide {
+export class BandGuide extends GuideBase {
   @IsIn(['band'])
   kind!: 'band';
-
-  @IsId()
-  id!: string;
 
   /** Left out: from the lower edge of the plot. */
   @IsOptional()
@@ -46,16 +43,6 @@ export class BandGuide {
   @IsOptional()
   @IsIn(alsoAxes)
   axis?: (typeof alsoAxes)[number];
-
-  /** A switch while which is on the band is drawn. */
-  @IsOptional()
-  @IsId()
-  when?: string;
-
-  /** Switched off without being deleted. */
-  @IsOptional()
-  @IsBoolean()
-  off?: boolean;
 }
 
 const ends = ({ from, to }: BandGuide) => [from, to].filter((end) => end !== undefined);

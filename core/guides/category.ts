@@ -1,20 +1,17 @@
-import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
-import { IsId } from '../board/id';
+import { IsIn, IsString, MaxLength } from 'class-validator';
 import { type LookColour, lookColours } from '../board/look';
 import { IsKeyValue } from '../board/split';
 import { IsOptional } from '../board/validation';
 import { isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { optionWord } from '../words/sentence';
+import { GuideBase } from './guide-base';
 import { type GuideKind, nothingDrawn } from './guide-kind';
 
 /** A tinted ground behind the marks of one category, with a note of what is to be known of it. */
-export class CategoryGuide {
+export class CategoryGuide extends GuideBase {
   @IsIn(['category'])
   kind!: 'category';
-
-  @IsId()
-  id!: string;
 
   @IsKeyValue()
   value!: KeyValue;
@@ -26,16 +23,6 @@ export class CategoryGuide {
   @IsString()
   @MaxLength(80)
   name?: string;
-
-  /** A switch while which is on it is drawn. */
-  @IsOptional()
-  @IsId()
-  when?: string;
-
-  /** Switched off without being deleted. */
-  @IsOptional()
-  @IsBoolean()
-  off?: boolean;
 }
 
 /** The note stands this far within the plot, px. */

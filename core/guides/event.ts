@@ -1,8 +1,8 @@
 import { IsOptional } from '../board/validation';
+import { GuideBase } from './guide-base';
 import 'reflect-metadata/lite';
 import { IsBoolean, IsIn } from 'class-validator';
 import { type BoardEvent, byDate } from '../board/event';
-import { IsId } from '../board/id';
 import { axisPlace, placesRise } from '../data/axis-place';
 import { textSize } from '../forms/form-kind';
 import type { SceneText, TextMeasure } from '../forms/scene';
@@ -10,27 +10,14 @@ import { optionWord } from '../words/sentence';
 import { type GuideKind, type GuideMarks, nothingDrawn, type Plot } from './guide-kind';
 
 /** Lines at the days of the board's events, with their names; the ground between them can be tinted. */
-export class EventGuide {
+export class EventGuide extends GuideBase {
   @IsIn(['event'])
   kind!: 'event';
-
-  @IsId()
-  id!: string;
 
   /** Every second stretch between events has a tinted ground. */
   @IsOptional()
   @IsBoolean()
   tinted?: boolean;
-
-  /** A switch while which is on the events are drawn. */
-  @IsOptional()
-  @IsId()
-  when?: string;
-
-  /** Switched off without being deleted. */
-  @IsOptional()
-  @IsBoolean()
-  off?: boolean;
 }
 
 const rows = 2;

@@ -1,24 +1,21 @@
-import { IsBoolean, IsIn, IsString, MaxLength } from 'class-validator';
+import { IsIn, IsString, MaxLength } from 'class-validator';
 import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
-import { IsId } from '../board/id';
 import { IsOptional } from '../board/validation';
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
 import { optionWord } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
+import { GuideBase } from './guide-base';
 import { type GuideKind, type GuideMarks, nothingDrawn, outsideRules } from './guide-kind';
 
 export const lineStyles = ['solid', 'dashed', 'dotted'] as const;
 
 /** A line across the plot at a figure: written, or a lever's, by which it can then be dragged. */
-export class LineGuide {
+export class LineGuide extends GuideBase {
   @IsIn(['line'])
   kind!: 'line';
-
-  @IsId()
-  id!: string;
 
   @IsFigure()
   at!: Figure;
@@ -40,16 +37,6 @@ export class LineGuide {
   @IsOptional()
   @IsIn(alsoAxes)
   axis?: (typeof alsoAxes)[number];
-
-  /** A switch while which is on the line is drawn. */
-  @IsOptional()
-  @IsId()
-  when?: string;
-
-  /** Switched off without being deleted. */
-  @IsOptional()
-  @IsBoolean()
-  off?: boolean;
 }
 
 /** An arrow at the edge of the plot, with what lies beyond it. */

@@ -1,6 +1,7 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Board } from '../../board/board';
 import { conditionKinds } from '../../conditions/registry';
+import { every } from '../../testing/every-condition';
 import { board, chart, dataset } from '../../testing/fixtures';
 import { vocabularyOf } from '../../words/vocabulary';
 import { readBoard } from '../read-board';
@@ -44,6 +45,25 @@ describe('every sentence that is offered', () => {
     const reading = readBoard(JSON.parse(JSON.stringify(accepted(id, on))));
     expect(reading.ok ? [] : reading.problems).toEqual([]);
   });
+});
+
+it('a kind that is new to the registry is offered as it says itself, and accepted as it makes itself', () => {
+  const { get, all } = conditionKinds;
+  const kinds = vi.spyOn(conditionKinds, 'all').mockImplementation(() => [...all(), every]);
+  const found = vi
+    .spyOn(conditionKinds, 'get')
+    .mockImplementation((kind) => (kind === every.kind ? every : get(kind)));
+  try {
+    expect(offersOn(bare()).find(({ id }) => id === 'every')?.text).toBe(
+      'Lights bars that are every 3rd one',
+    );
+    expect(accepted('every').charts[0]!.cues[0]!.condition).toEqual({ kind: 'every', nth: 3 });
+    // What is said is not offered again.
+    expect(offersOn(accepted('every')).map(({ id }) => id)).not.toContain('every');
+  } finally {
+    kinds.mockRestore();
+    found.mockRestore();
+  }
 });
 
 it('a count comes with the side it is counted from, and ends at the number of categories', () => {
