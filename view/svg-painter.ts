@@ -122,8 +122,7 @@ export class SvgPainter {
 
   /** What lies beyond an axis that the author has fixed is not drawn over what is around the plot. */
   private clip({ beyond, marks, values, width, height }: Scene): void {
-    const clips = beyond > 0 && marks.shape === 'points';
-    if (clips) {
+    if (beyond > 0 && layerKinds.get(marks.shape).clips) {
       const [top, bottom] = [Math.min(values.start, values.end), Math.max(values.start, values.end)];
       const box = { x: 0, y: top, width, height: Math.min(height, bottom) - top };
       for (const [name, value] of Object.entries(box)) this.window.setAttribute(name, value.toFixed(2));

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainReadings } from '../data/readings';
+import { joined, negated, partsOf, without } from './combined';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
-import { joined, negated, partsOf, without } from './joining';
 import { businessDayBefore } from './latest';
 import { allPlaces, markRanks } from './rank';
 import { type Condition, conditionKinds } from './registry';

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { estimateText } from '../forms/fit-text';
 import type { SceneText } from '../forms/scene';
-import { apart, hidesEnds } from './apart';
+import { hidesEnds } from '../pipeline/hides-ends';
+import { apart } from './apart';
 
 const upright = { upright: true, left: 40, right: 640, top: 20, bottom: 300 };
 const lying = { upright: false, left: 0, right: 700, top: 30, bottom: 300 };

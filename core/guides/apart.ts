@@ -1,6 +1,6 @@
 import { type Edges, overlap, textEdges } from '../forms/edges';
 import { textSize } from '../forms/form-kind';
-import type { Scene, SceneText, TextMeasure } from '../forms/scene';
+import type { SceneText, TextMeasure } from '../forms/scene';
 
 const lineHeight = 13;
 
@@ -29,26 +29,6 @@ function places(text: SceneText, room: Room, width: number): SceneText[] {
   return [text, turned, below, turnedBelow].filter(({ x, anchor }) =>
     anchor === 'end' ? x - width >= room.left : x + width <= room.right,
   );
-}
-
-/** More marks than this are not looked at: among so many none is read by its end. */
-const mostMarks = 3000;
-
-/** Whether a text would hide where a mark ends, which is what is compared with its line. */
-export function hidesEnds({ marks, values }: Pick<Scene, 'marks' | 'values'>): (box: Edges) => boolean {
-  const { x, y } = marks;
-  if (x.length > mostMarks || marks.shape === 'slices') return () => false;
-  const upright = values.direction === 'y';
-  return (box) => {
-    for (let i = 0; i < x.length; i++) {
-      const [width, height] = marks.shape === 'rects' ? [marks.width[i]!, marks.height[i]!] : [0, 0];
-      // A column ends at its top, a bar at its right.
-      const [left, top] = [upright ? x[i]! : x[i]! + width, y[i]!];
-      const [right, bottom] = upright ? [left + width, top] : [left, top + height];
-      if (left <= box.right && right >= box.left && top <= box.bottom && bottom >= box.top) return true;
-    }
-    return false;
-  };
 }
 
 /**

@@ -6,6 +6,7 @@ import { textSize } from '../forms/form-kind';
 import type { PointMarks, Scene, SceneLine, SceneText, TextMeasure } from '../forms/scene';
 import { spread } from '../forms/spread';
 import { type Emphasis, stateCode } from './emphasise';
+import { shapeKinds } from './shapes/registry';
 import type { Strand } from './strands';
 
 /** Which figures stand beside marks. */
@@ -25,15 +26,14 @@ const fewLit = 12;
 const boxOf = (text: SceneText, measure: TextMeasure): Edges =>
   textEdges(text, textSize.value, lineHeight, measure, 2);
 
-/** The boxes of lit dots, which no figure of another is to lie over. */
-function litDots({ marks }: Scene, { state }: Emphasis): Edges[] {
-  if (marks.shape !== 'dots') return [];
+/** What of lit marks no figure of another is to lie over. */
+function keptMarks(scene: Scene, { state }: Emphasis): Edges[] {
+  const { kept } = shapeKinds.get(scene.marks.shape);
+  const { x, y } = scene.marks;
+  if (!kept) return [];
   const boxes: Edges[] = [];
-  for (let i = 0; i < state.length && boxes.length < mostTried; i++) {
-    const [x, y, half] = [marks.x[i]!, marks.y[i]!, marks.size / 2 + 1];
-    if (state[i] === stateCode.lit && !Number.isNaN(x + y))
-      boxes.push({ left: x - half, right: x + half, top: y - half, bottom: y + half });
-  }
+  for (let i = 0; i < state.length && boxes.length < mostTried; i++)
+    if (state[i] === stateCode.lit && !Number.isNaN(x[i]! + y[i]!)) boxes.push(kept(scene, i));
   return boxes;
 }
 
@@ -125,8 +125,9 @@ export function labelsOf(
   const boxes = [
     ...taken.texts.map((text) => boxOf(text, measure)),
     ...taken.grips,
-    ...litDots(scene, emphasis),
+    ...keptMarks(scene, emphasis),
   ];
+  const { holds } = shapeKinds.get(scene.marks.shape);
   const texts: SceneText[] = [];
   for (const i of tried) {
     const text: SceneText = {
@@ -138,12 +139,7 @@ export function labelsOf(
       mark: i,
     };
     const box = boxOf(text, measure);
-    if (
-      scene.marks.shape === 'rects' &&
-      scene.marks.slots.stacked &&
-      box.right - box.left <= scene.marks.width[i]!
-    )
-      text.inside = true;
+    if (holds?.(scene, i, box.right - box.left)) text.inside = true;
     if (box.right > scene.width) {
       text.anchor = 'end';
       // A name beside its dot goes to the other side of it.

@@ -1,4 +1,5 @@
 import type { Scene } from '../forms/scene';
+import { shapeKinds } from '../pipeline/shapes/registry';
 import { counted } from '../words/plural';
 
 /** Says that some of the readings lie where the axis does not reach; empty when all are on it. */
@@ -6,7 +7,8 @@ export function beyondText({ beyond, marks, values }: Scene, all: number): strin
   if (!beyond) return '';
   const some =
     beyond === all ? 'All readings lie' : `${counted(beyond, 'reading')} ${beyond === 1 ? 'lies' : 'lie'}`;
-  if (marks.shape === 'slices') return `${some} below zero: a ring has no slice for that.`;
+  const { beyond: why } = shapeKinds.get(marks.shape);
+  if (why) return `${some} ${why}.`;
   return values.scale === 'log' && values.domain[0] > 0
     ? `${some} beyond the axis, which has no zero.`
     : `${some} beyond the axis.`;

@@ -25,5 +25,7 @@ export interface MarkLayer {
 }
 
 export interface LayerKind extends Kind {
+  /** What lies beyond an axis that the author has fixed is cut off: marks are joined, and reach over its ends. */
+  clips?: true;
   make(layer: SVGGElement, options: LayerOptions): MarkLayer;
 }

@@ -230,5 +230,6 @@ class LineLayer implements MarkLayer {
 
 export const lineLayer: LayerKind = {
   kind: 'points',
+  clips: true,
   make: (layer, options) => new LineLayer(layer, options),
 };

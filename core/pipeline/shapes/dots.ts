@@ -28,6 +28,12 @@ function orderAlong(axis: Float64Array, { x, y }: DotMarks): Int32Array {
 
 export const dots: ShapeKind = {
   kind: 'dots',
+  end: ({ marks: { x, y } }, i) => ({ left: x[i]!, right: x[i]!, top: y[i]!, bottom: y[i]! }),
+  kept(scene, i) {
+    const { x, y, size } = scene.marks as DotMarks;
+    const half = size / 2 + 1;
+    return { left: x[i]! - half, right: x[i]! + half, top: y[i]! - half, bottom: y[i]! + half };
+  },
   markAt(scene, _readings, x, y) {
     const marks = scene.marks as DotMarks;
     return nearestDot(gridOf(scene), marks.x, marks.y, x, y, marks.size / 2 + slack);

@@ -98,6 +98,7 @@ function beside(scene: Scene, readings: Readings, from: number, up: boolean): nu
 
 export const points: ShapeKind = {
   kind: 'points',
+  end: ({ marks: { x, y } }, i) => ({ left: x[i]!, right: x[i]!, top: y[i]!, bottom: y[i]! }),
   markAt: (scene, readings, x, y) => nearestOn(scene, readings, x, y, reach),
   nearest: (scene, readings, x, y) => {
     for (const within of [reach, 120, scene.width + scene.height]) {

@@ -22,6 +22,18 @@ const number = (n: number) => n.toLocaleString('en');
 
 export const rects: ShapeKind = {
   kind: 'rects',
+  end(scene, i, upright) {
+    const { x, y, width, height } = scene.marks as RectMarks;
+    // A column ends at its top, a bar at its right.
+    const [left, top] = [upright ? x[i]! : x[i]! + width[i]!, y[i]!];
+    return upright
+      ? { left, right: left + width[i]!, top, bottom: top }
+      : { left, right: left, top, bottom: top + height[i]! };
+  },
+  holds(scene, i, wide) {
+    const { slots, width } = scene.marks as RectMarks;
+    return slots.stacked && wide <= width[i]!;
+  },
   markAt(scene, _readings, x, y) {
     const marks = scene.marks as RectMarks;
     const upright = scene.band.direction === 'x';

@@ -1,5 +1,6 @@
 import type { Kind } from '../../data/kinds';
 import type { Readings } from '../../data/readings';
+import type { Edges } from '../../forms/edges';
 import type { Scene } from '../../forms/scene';
 
 /** Where the keyboard goes from a mark. */
@@ -15,6 +16,14 @@ export interface ShapeKind extends Kind {
   leftOut(scene: Scene, readings: Readings): string;
   /** The mark that a key leads to from another one (-1: from none); -1 when there are none. */
   step(scene: Scene, readings: Readings, from: number, step: Step): number;
+  /** Where a mark ends on a value axis, which is upright or lies; left out for marks that do not end on one. */
+  end?(scene: Scene, mark: number, upright: boolean): Edges;
+  /** What of a lit mark no figure of another one is to lie over; left out where figures have places of their own. */
+  kept?(scene: Scene, mark: number): Edges;
+  /** Whether a text of a width, px, lies within a mark; left out, it never does. */
+  holds?(scene: Scene, mark: number, width: number): boolean;
+  /** Where marks are that are not drawn although they have a value, and why; left out, beyond the axis. */
+  beyond?: string;
 }
 
 /** How far the keys for pages go. */

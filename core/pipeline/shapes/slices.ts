@@ -20,6 +20,7 @@ const inOrder = ({ from }: SliceMarks, { place }: Readings): number[] =>
 
 export const slices: ShapeKind = {
   kind: 'slices',
+  beyond: 'below zero: a ring has no slice for that',
   markAt(scene: Scene, _readings, x, y) {
     const marks = scene.marks as SliceMarks;
     const away = Math.hypot(x - marks.centre.x, y - marks.centre.y);

@@ -1,4 +1,4 @@
-import { isNegated, joined, negated, partsOf, replaced, without } from '@sorvik/core/conditions/joining';
+import { isNegated, joined, negated, partsOf, replaced, without } from '@sorvik/core/conditions/combined';
 import type { Condition } from '@sorvik/core/conditions/registry';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { makeCondition, usualConditions } from '@sorvik/core/edit/offers/join';
