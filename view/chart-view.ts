@@ -87,8 +87,8 @@ export class ChartView {
   private inSight = true;
   /** It was out of sight when levers moved. */
   private late = false;
-  /** The room that the drawing was made for, px. */
-  private measured = { width: 0, height: 0 };
+  /** The room for the drawing, px, as it is told: asking for it while painting would lay out the whole page. */
+  private size: { width: number; height: number } | null = null;
   private pickable = false;
   /** It has been shown, and what is needed to touch it is on its way. */
   private begun = false;
@@ -114,8 +114,8 @@ export class ChartView {
       drawing.setAttribute('aria-hidden', 'true');
       host.append(drawing);
     } else host.append(subtitle, list, plot, sheet, omitted, under);
-    this.sizes = new ResizeObserver(() => this.resized());
-    this.sizes.observe(this.room);
+    this.sizes = new ResizeObserver(([entry]) => this.resized(entry!.contentRect));
+    this.sizes.observe(options.still ? host : plot);
     this.sight = new IntersectionObserver(([entry]) => {
       this.inSight = entry?.isIntersecting ?? true;
       if (this.inSight) this.catchUp();
@@ -194,11 +194,6 @@ export class ChartView {
       each.remove();
   }
 
-  /** The element whose size the drawing has. */
-  private get room(): HTMLElement {
-    return this.options.still ? this.host : this.plot;
-  }
-
   private get touchable(): readonly Lever[] {
     const { board, viewed } = this.input!;
     return viewed ? board.levers.filter((lever) => !lever.hidden) : board.levers;
@@ -210,10 +205,11 @@ export class ChartView {
     return holdOf(lever, stand(lever.id), facts[lever.id], (...moved) => this.options.move?.(...moved));
   }
 
-  private resized(): void {
-    const { clientWidth, clientHeight } = this.room;
-    const { width, height } = this.measured;
-    if (this.input && (width !== clientWidth || height !== clientHeight)) this.paint(false);
+  private resized({ width, height }: { width: number; height: number }): void {
+    const size = { width: Math.floor(width), height: Math.floor(height) };
+    if (size.width === this.size?.width && size.height === this.size.height) return;
+    this.size = size;
+    this.paint(false);
   }
 
   /** What of the elements depends on the chart and its levers, and not on where those stand. */
@@ -246,17 +242,14 @@ export class ChartView {
     if (!pickable) drawing.removeAttribute('aria-activedescendant');
   }
   private paint(passing: boolean): void {
-    const { input, options, room } = this;
-    const { clientWidth: width, clientHeight: height } = room;
-    if (!input || !this.painter || width < 2) return;
+    const { input, options, size } = this;
+    if (!input || !this.painter || !size || size.width < 2) return;
     this.late = false;
-    this.measured = { width, height };
     const began = performance.now();
     const { viewed: _viewed, ...given } = input;
     const result = this.stages.run({
       ...given,
-      width,
-      height,
+      ...size,
       measure: measureText,
       miniature: options.still === true,
       focus: this.on.keyboard >= 0 ? this.on.keyboard : this.on.pointer,

@@ -1,12 +1,24 @@
 import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
 
 /** Where the server listens while the page is worked on (`npm run dev`). */
 const api = process.env.SORVIK_API ?? 'http://127.0.0.1:4310';
 
+/** What decorates the properties of spec classes: how documents are checked, which the server does. */
+const decorations = /^__decorateClass\(\[\n[\s\S]*?^\], [\w$]+\.prototype, "[\w$]+", \d\);$/gm;
+
+/** Takes the checks out of the spec classes of the core: with them go the validators, and all that only those need. */
+const withoutChecks: Plugin = {
+  name: 'without-checks',
+  enforce: 'post',
+  apply: 'build',
+  transform: (code, id) =>
+    /\/core\/\w+\//.test(id) ? { code: code.replace(decorations, ''), map: null } : null,
+};
+
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), withoutChecks],
   resolve: {
     alias: [
       {
