@@ -1,17 +1,15 @@
 import type { FormulaKit } from '@sorvik/formula/kit';
-import { formulaKit, provideFormulas } from '@sorvik/formula/provided';
+import { provideFormulas } from '@sorvik/formula/provided';
 import { wholeKit } from '@sorvik/formula/whole-kit';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { copyChartTo } from '../edit/copy-chart';
 import { newCue } from '../edit/defaults';
 import { removeLever } from '../edit/remove-lever';
-import { estimateText } from '../forms/fit-text';
 import type { NumberLever } from '../levers/number';
-import { chartStages } from '../pipeline/chart-stages';
 import { stateCode } from '../pipeline/emphasise';
-import { board, chart, cube, dataset, quays, standAt, testDay } from '../testing/fixtures';
-import { told } from '../testing/told';
+import { board, chart, dataset, quays } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { chartSentences } from '../text/chart-sentences';
 import { vocabularyOf } from '../words/vocabulary';
 
@@ -35,22 +33,7 @@ const withFormula = (text: string): Chart => ({
 const boardWith = (on: Chart) => ({ ...board, levers, charts: [on] });
 const run = (text: string, positions = {}) => {
   const on = withFormula(text);
-  return told(
-    chartStages().run({
-      board: boardWith(on),
-      chart: on,
-      dataset,
-      cube,
-      stand: standAt(levers, positions),
-      facts: {},
-      today: testDay,
-      engine: formulaKit(),
-      width: 400,
-      height: 300,
-      measure: estimateText,
-      miniature: false,
-    }),
-  );
+  return runChart(on, positions, { board: boardWith(on) });
 };
 const lit = (text: string, positions = {}) => {
   const { readings, emphasis } = run(text, positions);

@@ -1,4 +1,3 @@
-import { formulaKit } from '@sorvik/formula/provided';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import type { Readings } from '../data/readings';
@@ -6,18 +5,17 @@ import { newCue } from '../edit/defaults';
 import { readBoard } from '../edit/read-board';
 import { removeLever } from '../edit/remove-lever';
 import type { Lever } from '../levers/registry';
-import { chartStages } from '../pipeline/chart-stages';
 import { leverUses } from '../pipeline/lever-uses';
 import { groundOf, linePoints, piecePoints } from '../pipeline/piece-points';
 import { rects } from '../pipeline/shapes/rects';
 import { endsOf } from '../pipeline/stack';
-import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { board, chart, dataset, standAt } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
+import { runChart } from '../testing/run-chart';
 import { chartSentences } from '../text/chart-sentences';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
-import { estimateText } from './fit-text';
 import { formKinds } from './registry';
 import type { PointMarks, RectMarks, Scene } from './scene';
 import { positionOn } from './value-axis';
@@ -133,21 +131,7 @@ describe('on a chart', () => {
   };
   const run = (changes: Partial<Chart>, positions = {}) => {
     const on = { ...split, ...changes };
-    const stages = chartStages();
-    return stages.run({
-      board: { ...board, charts: [on] },
-      chart: on,
-      dataset,
-      cube,
-      stand: standAt(board.levers, positions),
-      facts: {},
-      today: testDay,
-      engine: formulaKit(),
-      width: 500,
-      height: 300,
-      measure: estimateText,
-      miniature: false,
-    });
+    return runChart(on, positions, { board: { ...board, charts: [on] }, width: 500, height: 300 });
   };
   it('the axis is long enough for the stack, or for one whole', () => {
     // 30 + 20 + 20 + 7 boats in the first year.

@@ -1,4 +1,3 @@
-import { formulaKit } from '@sorvik/formula/provided';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
@@ -8,9 +7,9 @@ import { estimateText } from '../forms/fit-text';
 import type { SceneText } from '../forms/scene';
 import { positionOn } from '../forms/value-axis';
 import type { LimitsLever } from '../levers/limits';
-import { chartStages } from '../pipeline/chart-stages';
 import { stateCode } from '../pipeline/emphasise';
-import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { board, chart } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { numberText } from '../words/number-text';
 import { band } from './band';
 import { event } from './event';
@@ -189,20 +188,11 @@ const high = { lever: 'lim', part: 'high' };
 
 /** A chart with its upper limit at a share of the range, in percent. */
 const limited = (on: Chart, percent: number, width: number, height: number) =>
-  chartStages().run({
-    board: { ...board, levers: [shareLever], charts: [on] },
-    chart: on,
-    dataset,
-    cube,
-    stand: standAt([shareLever], { lim: { low: 0, high: percent / 100 } }),
-    facts: {},
-    today: testDay,
-    engine: formulaKit(),
-    width,
-    height,
-    measure: estimateText,
-    miniature: false,
-  });
+  runChart(
+    on,
+    { lim: { low: 0, high: percent / 100 } },
+    { board: { ...board, levers: [shareLever], charts: [on] }, width, height },
+  );
 
 it("a band's edge, a line and the first lit mark agree to the pixel, as shares of the range, at any size", () => {
   const guided: Chart = {

@@ -1,13 +1,10 @@
-import { formulaKit } from '@sorvik/formula/provided';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../edit/defaults';
-import { estimateText } from '../forms/fit-text';
 import type { DotMarks } from '../forms/scene';
-import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
-import { told } from '../testing/told';
+import { board, chart } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { readingsCsv } from '../text/readings-csv';
-import { chartStages } from './chart-stages';
 import { cubeRequest } from './cube-request';
 import { stateCode } from './emphasise';
 
@@ -15,23 +12,7 @@ const rows = { aggregate: 'count' } as const;
 const top = newCue('top', { kind: 'rank', count: 1, side: 'highest', ties: 'share' }, []);
 const run = (more: Partial<Chart>, focus = -1) => {
   const shown: Chart = { ...chart, cues: [top], touches: [], ...more };
-  return told(
-    chartStages().run({
-      board: { ...board, charts: [shown] },
-      chart: shown,
-      dataset,
-      cube,
-      stand: standAt(board.levers, {}),
-      facts: {},
-      today: testDay,
-      engine: formulaKit(),
-      focus,
-      width: 500,
-      height: 300,
-      measure: estimateText,
-      miniature: false,
-    }),
-  );
+  return runChart(shown, {}, { board: { ...board, charts: [shown] }, focus, width: 500, height: 300 });
 };
 const litOf = ({ emphasis }: ReturnType<typeof run>) =>
   Array.from(emphasis.state.keys()).filter((i) => emphasis.state[i] === stateCode.lit);

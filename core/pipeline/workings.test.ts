@@ -1,12 +1,11 @@
-import { formulaKit, provideFormulas } from '@sorvik/formula/provided';
+import { provideFormulas } from '@sorvik/formula/provided';
 import { wholeKit } from '@sorvik/formula/whole-kit';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../edit/defaults';
-import { estimateText } from '../forms/fit-text';
 import type { Positions } from '../levers/lever-kind';
-import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
-import { chartStages } from './chart-stages';
+import { chart } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { sortedBySteps, type Workings, workingsOf } from './workings';
 import { workingsCsv } from './workings-csv';
 
@@ -14,18 +13,7 @@ beforeAll(() => provideFormulas(wholeKit));
 
 const workings = (more: Partial<Chart>, positions: Positions = {}): Workings =>
   workingsOf(
-    chartStages().run({
-      board,
-      chart: { ...chart, order: { by: 'value', direction: 'descending' }, ...more },
-      dataset,
-      cube,
-      stand: standAt(board.levers, positions),
-      facts: {},
-      today: testDay,
-      engine: formulaKit(),
-      width: 400,
-      height: 300,
-      measure: estimateText,
+    runChart({ ...chart, order: { by: 'value', direction: 'descending' }, ...more }, positions, {
       miniature: true,
     }),
   );

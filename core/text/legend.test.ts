@@ -9,6 +9,7 @@ import type { Positions } from '../levers/lever-kind';
 import { legendLever } from '../pipeline/chart-rules';
 import { chartStages } from '../pipeline/chart-stages';
 import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { told } from '../testing/told';
 import { vocabularyOf } from '../words/vocabulary';
 import { chartSentences } from './chart-sentences';
@@ -32,23 +33,12 @@ const run = (
 ) => {
   const on = { ...split, ...changes };
   const whole = { ...board, ...more, charts: [on] };
-  return told(
-    chartStages().run({
-      board: whole,
-      chart: on,
-      dataset,
-      cube,
-      stand: standAt(board.levers, positions),
-      facts: {},
-      today: testDay,
-      engine: formulaKit(),
-      width: 500,
-      height: 300,
-      measure: estimateText,
-      miniature: false,
-      ...(focus === undefined ? {} : { focus }),
-    }),
-  );
+  return runChart(on, positions, {
+    board: whole,
+    width: 500,
+    height: 300,
+    ...(focus === undefined ? {} : { focus }),
+  });
 };
 const legend = (...args: Parameters<typeof run>) =>
   run(...args)

@@ -1,10 +1,7 @@
-import { formulaKit } from '@sorvik/formula/provided';
 import { describe, expect, it } from 'vitest';
 import { offersFor } from '../edit/offers/offers-for';
-import { estimateText } from '../forms/fit-text';
-import { chartStages } from '../pipeline/chart-stages';
-import { board, chart, cube, dataset, quays, standAt, testDay } from '../testing/fixtures';
-import { told } from '../testing/told';
+import { board, chart, dataset, quays } from '../testing/fixtures';
+import { runChart } from '../testing/run-chart';
 import { keyText } from '../words/key-text';
 import { chartTitle } from '../words/measure-text';
 import { numberText, numberWriter, tickTexts } from '../words/number-text';
@@ -57,22 +54,7 @@ describe('sentences', () => {
 
 describe('captions', () => {
   const caption = (positions: Record<string, unknown>, changed = chart) =>
-    told(
-      chartStages().run({
-        board: { ...board, charts: [changed] },
-        chart: changed,
-        dataset,
-        cube,
-        stand: standAt(board.levers, positions),
-        facts: {},
-        today: testDay,
-        engine: formulaKit(),
-        width: 400,
-        height: 300,
-        measure: estimateText,
-        miniature: false,
-      }),
-    ).caption();
+    runChart(changed, positions, { board: { ...board, charts: [changed] } }).caption();
   it.each([
     [{}, '4 quays, none lit: nothing is picked.'],
     [{ quays: ['Harl'] }, '1 of 4 quays lit: Harl (20).'],
