@@ -1,6 +1,6 @@
 import { markRows, markScope } from '@sorvik/core/conditions/mark-scope';
 import { plainReadings } from '@sorvik/core/data/readings';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { median, rounded } from './statistics';
 
 const readings = 10_000;
@@ -15,9 +15,9 @@ export function formulasBench() {
     value,
   );
   const names = { by: { field: 'mark' }, lever: () => undefined, typeOf: () => 'text' as const };
-  const parsed = wholeKit.parse(text);
+  const parsed = fullEngine.parse(text);
   if (!parsed.ok) throw new Error(parsed.problem.message);
-  const compiled = wholeKit.compile(parsed.expression, markScope(names));
+  const compiled = fullEngine.compile(parsed.expression, markScope(names));
   const state = new Uint8Array(readings);
   const ours = () => {
     const holds = compiled.run(markRows(marks, names, () => undefined, '2024-01-01'));

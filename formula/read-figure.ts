@@ -10,8 +10,8 @@ import {
   type Rows,
   type Scope,
 } from './compiled';
+import type { ReadFigure } from './engine';
 import type { Value } from './expression';
-import type { ReadFigure } from './kit';
 import { parseFormula } from './parse';
 
 /** The one name of what the marks show. */

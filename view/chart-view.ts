@@ -1,11 +1,11 @@
 import { leverOf } from '@sorvik/core/board/board';
 import type { Gesture } from '@sorvik/core/board/chart';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { giftOf } from '@sorvik/core/levers/gift';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+import { touchValues } from '@sorvik/core/levers/touch-values';
 import { brushLever, legendLever, touchLever } from '@sorvik/core/pipeline/chart-rules';
 import { chartStages } from '@sorvik/core/pipeline/chart-stages';
-import type { StageInput, StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult, PipelineInput } from '@sorvik/core/pipeline/stage';
 import { chartCaption, chartLegend, chartSubtitle } from '@sorvik/core/text/chart-words';
 import { leftOutText } from '@sorvik/core/text/left-out';
 import { chartTitle } from '@sorvik/core/words/measure-text';
@@ -23,7 +23,7 @@ import { whenIdle } from './when-idle';
 
 /** What a chart shows: all but its size, and what is pointed at, which it knows itself. */
 export interface ChartInput
-  extends Omit<StageInput, 'width' | 'height' | 'measure' | 'miniature' | 'focus' | 'focusSeries'> {
+  extends Omit<PipelineInput, 'width' | 'height' | 'measure' | 'miniature' | 'focus' | 'focusSeries'> {
   /** Touches move no hidden levers: those are fixed for viewers. */
   viewed?: boolean;
 }
@@ -45,7 +45,7 @@ export interface ChartOptions extends ChartEvents {
   still?: boolean;
 }
 
-const readsFocus = (chart: StageInput['chart']) =>
+const readsFocus = (chart: PipelineInput['chart']) =>
   chart.cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFocus?.(condition));
 
 /**
@@ -81,7 +81,7 @@ export class ChartView {
   private over = false;
 
   private input: ChartInput | null = null;
-  private result: StageOutput | null = null;
+  private result: ChartResult | null = null;
   /** The mark under the pointer, the one the keyboard is on, and the series that is pointed at. */
   private readonly on = { pointer: -1, keyboard: -1, series: -1 };
   private inSight = true;
@@ -124,7 +124,7 @@ export class ChartView {
   }
 
   /** What is shown now; null while nothing is. */
-  get shown(): StageOutput | null {
+  get shown(): ChartResult | null {
     return this.result;
   }
 
@@ -301,7 +301,7 @@ export class ChartView {
     return lever && this.touchable.includes(lever) ? this.hold(lever) : null;
   }
 
-  private say(result: StageOutput, passing: boolean): void {
+  private say(result: ChartResult, passing: boolean): void {
     this.says.caption.say(() => chartCaption(result), passing);
     if (!this.subtitle.hidden) this.says.subtitle.say(() => chartSubtitle(result), passing);
     this.legend.show(() => chartLegend(result), result.tone, passing);
@@ -326,7 +326,7 @@ export class ChartView {
     const lever = input && legendLever(input.chart, this.touchable);
     if (!lever || !result) return;
     const { readings } = result;
-    this.hold(lever)?.put(giftOf(lever, input.chart, readings, readings.starts[series]!), 'toggle');
+    this.hold(lever)?.put(touchValues(lever, input.chart, readings, readings.starts[series]!), 'toggle');
   }
 
   private touchTarget(): TouchTarget | null {

@@ -1,4 +1,4 @@
-import type { Gift, GiftUse, LeverFacts } from '@sorvik/core/levers/lever-kind';
+import type { LeverFacts, TouchUse, TouchValues } from '@sorvik/core/levers/lever-kind';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 
 /** A lever in the hand of a gesture: where it stands this moment, and how to move it. */
@@ -7,7 +7,7 @@ export interface LeverHold {
   position: unknown;
   facts: LeverFacts | undefined;
   move(position: unknown, passing?: boolean): void;
-  put(gift: Gift, use: GiftUse, passing?: boolean): void;
+  put(touch: TouchValues, use: TouchUse, passing?: boolean): void;
   clear(passing?: boolean): void;
 }
 
@@ -25,7 +25,7 @@ export function holdOf(
     position,
     facts,
     move,
-    put: (gift, use, passing) => move(kind.touch!.put(lever, position, gift, use, facts), passing),
+    put: (touch, use, passing) => move(kind.touch!.put(lever, position, touch, use, facts), passing),
     clear: (passing) => move(kind.clear(lever, position, facts), passing),
   };
 }

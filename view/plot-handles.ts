@@ -5,13 +5,13 @@ import type { GuideHandle } from '@sorvik/core/guides/guide-kind';
 import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import type { LeverHold } from './lever-hold';
 import { perFrame } from './per-frame';
 
 /** What the handles on a plot work with, asked for anew at each gesture. */
 export interface HandleTarget {
-  output: StageOutput;
+  output: ChartResult;
   by: Chart['by'];
   hold(lever: string): LeverHold | null;
 }
@@ -126,7 +126,7 @@ export class PlotHandles {
   }
 
   /** Brings the handles to where their levers stand. */
-  paint(output: StageOutput): void {
+  paint(output: ChartResult): void {
     const place = this.target();
     if (!place) return;
     const wanted = new Set<string>();
@@ -203,7 +203,7 @@ export class PlotHandles {
     hold.move(figures.move(hold.lever, hold.position, part, to, hold.facts));
   }
 
-  private placeBrush({ brush, scene }: StageOutput, place: HandleTarget): void {
+  private placeBrush({ brush, scene }: ChartResult, place: HandleTarget): void {
     const { box, ends } = this.brush;
     const hold = brush?.stretch && place.hold(brush.lever);
     const interval = hold && (kindOf(hold.lever).interval?.(hold.lever, hold.position) ?? null);

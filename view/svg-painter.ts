@@ -1,6 +1,6 @@
 import type { Scene } from '@sorvik/core/forms/scene';
 import { markStates } from '@sorvik/core/pipeline/emphasise';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { HeldAxis } from './held-axis';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
 import { paintLook } from './shapes/paint-look';
@@ -36,7 +36,7 @@ export class SvgPainter {
   private readonly axis: HeldAxis;
   private readonly figures: Kept<'text'>;
   private marks: { shape: string; layer: MarkLayer } | null = null;
-  private last: StageOutput | null = null;
+  private last: ChartResult | null = null;
 
   constructor(
     private readonly svg: SVGSVGElement,
@@ -68,7 +68,7 @@ export class SvgPainter {
    * Brings the drawing up to `output`; cheapest when only states differ from the last one. The first marks are painted
    * at once; where there are many, the rest follows in slices, so that the page never stands still for long.
    */
-  paint(output: StageOutput): void {
+  paint(output: ChartResult): void {
     const { last } = this;
     this.last = output;
     const marks = this.layerFor(output);
@@ -99,7 +99,7 @@ export class SvgPainter {
     return this.marks?.layer.markAt(index);
   }
 
-  private layerFor({ scene }: StageOutput): MarkLayer {
+  private layerFor({ scene }: ChartResult): MarkLayer {
     const { shape } = scene.marks;
     if (this.marks?.shape === shape) return this.marks.layer;
     this.marks?.layer.stop();
@@ -109,7 +109,7 @@ export class SvgPainter {
   }
 
   /** All but the marks. */
-  private paintFrame({ scene }: StageOutput): void {
+  private paintFrame({ scene }: ChartResult): void {
     const { svg, sheet } = this;
     sheet.set('width', String(scene.width));
     sheet.set('height', String(scene.height));
@@ -131,7 +131,7 @@ export class SvgPainter {
   }
 
   /** Figures of marks that have no room of their own. */
-  private paintFigures({ figures, emphasis, readings }: StageOutput): void {
+  private paintFigures({ figures, emphasis, readings }: ChartResult): void {
     this.figures.paint(figures.texts.length, (text, i) => {
       const figure = figures.texts[i]!;
       const mark = figure.mark!;
@@ -143,7 +143,7 @@ export class SvgPainter {
   }
 
   /** Guides lie over the marks, and move without them. */
-  private paintGuides({ guides }: StageOutput): void {
+  private paintGuides({ guides }: ChartResult): void {
     this.ground.paint(guides.areas.length, (rect, i) => {
       const { x, y, width, height, colour } = guides.areas[i]!;
       for (const [name, value] of Object.entries({ x, y, width, height }))

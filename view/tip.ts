@@ -1,4 +1,4 @@
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { markReason } from '@sorvik/core/text/chart-words';
 
 /** How long the pointer rests on a mark before its tip comes, ms; moving on to the next mark takes no time. */
@@ -15,7 +15,7 @@ export class Tip {
     private readonly element: HTMLElement,
     /** The mark's element, by which the tip stands. */
     private readonly markAt: (index: number) => Element | undefined,
-    private readonly output: () => StageOutput | undefined,
+    private readonly output: () => ChartResult | undefined,
   ) {}
 
   /** Shows the tip of a mark, or none for -1. */

@@ -1,17 +1,17 @@
 import type { Chart } from '@sorvik/core/board/chart';
-import { giftOf } from '@sorvik/core/levers/gift';
 import { kindOf } from '@sorvik/core/levers/registry';
+import { touchValues } from '@sorvik/core/levers/touch-values';
 import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
 import { nameAt } from '@sorvik/core/pipeline/labels';
 import { shapeKinds } from '@sorvik/core/pipeline/shapes/registry';
 import type { Step } from '@sorvik/core/pipeline/shapes/shape-kind';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import type { LeverHold } from './lever-hold';
 import { perFrame } from './per-frame';
 
 /** What the gestures on a chart work with, asked for anew at each gesture. */
 export interface TouchTarget {
-  output: StageOutput;
+  output: ChartResult;
   by: Chart['by'];
   split: Chart['split'];
   /** The lever of each gesture the chart answers. */
@@ -69,7 +69,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   };
   const given = (touched: TouchTarget, hold: LeverHold, from: number, to = from) =>
-    giftOf(hold.lever, touched, touched.output.readings, from, to);
+    touchValues(hold.lever, touched, touched.output.readings, from, to);
   const markAt = ({ output: { scene, readings } }: TouchTarget, x: number, y: number) =>
     shapeKinds.get(scene.marks.shape).markAt(scene, readings, x, y);
   const nearestMark = ({ output: { scene, readings } }: TouchTarget, x: number, y: number) =>
@@ -77,11 +77,11 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   /** The first mark of the series whose name at the end of its line is at a point. */
   const seriesAt = ({ output }: TouchTarget, x: number, y: number) => nameAt(output.names, x, y);
   const stretch = (touched: TouchTarget, hold: LeverHold, base: unknown, from: number, to: number) => {
-    const gift = given(touched, hold, from, to);
+    const touch = given(touched, hold, from, to);
     return kindOf(hold.lever).touch!.put(
       hold.lever,
       base,
-      gift,
+      touch,
       base === null ? 'replace' : 'add',
       hold.facts,
     );
@@ -92,8 +92,8 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   const brushed = (touched: TouchTarget, hold: LeverHold, a: number, b: number) => {
     const { output, by } = touched;
     const ends = [a, b].map((px) => valueAtPlace(px, output.scene.band, output.readings.places, by));
-    const gift = { values: ends, by: { field: by.field }, figure: Number.NaN };
-    return kindOf(hold.lever).touch!.put(hold.lever, hold.position, gift, 'replace', hold.facts);
+    const touch = { values: ends, by: { field: by.field }, figure: Number.NaN };
+    return kindOf(hold.lever).touch!.put(hold.lever, hold.position, touch, 'replace', hold.facts);
   };
 
   function answerClick(touched: TouchTarget, hold: LeverHold, index: number, event: PointerEvent) {

@@ -1,5 +1,5 @@
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import { describe, expect, it } from 'vitest';
 import { newCue } from '../edit/defaults';
 import { removeLever } from '../edit/remove-lever';
@@ -11,7 +11,7 @@ import { board, chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { figureProblem, formulaFigure } from './figure-formula';
 
-provideFormulas(wholeKit);
+provideEngine(fullEngine);
 
 const slack: NumberLever = {
   kind: 'number',

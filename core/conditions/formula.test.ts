@@ -1,6 +1,6 @@
-import type { FormulaKit } from '@sorvik/formula/kit';
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import type { FormulaEngine } from '@sorvik/formula/engine';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { copyChartTo } from '../edit/copy-chart';
@@ -46,8 +46,8 @@ const problem = (text: string) => {
 };
 
 describe('a cue with a formula', () => {
-  beforeEach(() => provideFormulas(wholeKit));
-  afterEach(() => provideFormulas(null as unknown as FormulaKit));
+  beforeEach(() => provideEngine(fullEngine));
+  afterEach(() => provideEngine(null as unknown as FormulaEngine));
 
   it('lights the readings of which it is true, by the names of their fields', () => {
     expect(lit("boats > 20 AND quay <> 'Quel'")).toEqual(['Ostrin']);

@@ -2,7 +2,7 @@ import { type Compiled, FormulaError } from '@sorvik/formula/compiled';
 import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
 import { leversIn, withLevers } from '@sorvik/formula/lever-names';
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import type { FieldCut } from '../data/grain';
 import type { KeyValue } from '../data/values';
@@ -33,12 +33,12 @@ export type ReadFormula = { ok: true; compiled: Compiled } | { ok: false; proble
 
 /** Reads and checks a formula that is to be true or false; null while nothing is there to read it with. */
 export function readFormula(text: string, names: MarkNames): ReadFormula | null {
-  const kit = formulaKit();
-  if (!kit) return null;
-  const parsed = kit.parse(text);
+  const engine = formulaEngine();
+  if (!engine) return null;
+  const parsed = engine.parse(text);
   if (!parsed.ok) return parsed;
   try {
-    const compiled = kit.compile(parsed.expression, markScope(names));
+    const compiled = engine.compile(parsed.expression, markScope(names));
     if (compiled.type === 'boolean' || compiled.type === 'null') return { ok: true, compiled };
     const { from, to } = parsed.expression;
     return {
@@ -101,16 +101,16 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   },
   workings({ text }, context) {
     const names = namesOf(context);
-    const kit = formulaKit();
-    const parsed = kit?.parse(text);
-    if (!kit || !parsed?.ok || !readFormula(text, names)?.ok) return [];
+    const engine = formulaEngine();
+    const parsed = engine?.parse(text);
+    if (!engine || !parsed?.ok || !readFormula(text, names)?.ok) return [];
     const rows = markRows(context.readings, names, context.stand, context.today);
     // What looks at other readings is what nobody can check by eye: each such part, as it is written.
     const looking = [...everyPart(parsed.expression)].filter((part) => part.kind === 'call' && part.over);
     const columns = new Map(
       looking.map((part): [string, WorkingsColumn] => {
         const name = text.slice(part.from, part.to);
-        const { type, run } = kit.compile(part, markScope(names));
+        const { type, run } = engine.compile(part, markScope(names));
         const value = run(rows);
         const values = Array.from({ length: rows.length }, (_, i) => value(i));
         const figures = () => Float64Array.from(values, (each) => (each as number | null) ?? Number.NaN);

@@ -3,7 +3,7 @@ import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
 import { strict } from '@sorvik/formula/fitting';
 import { once } from '@sorvik/formula/once';
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import type { RowField } from './dataset';
 import { valueTypeOf } from './value-type';
 import { type FieldType, isNumeric } from './values';
@@ -55,7 +55,7 @@ export function rowScope(fields: readonly RowField[]): FieldScope {
 
 /** The keys of the fields that a formula names, each once; none where it cannot be read. */
 export function fieldsIn(text: string, fields: readonly RowField[]): string[] {
-  const parsed = formulaKit()?.parse(text);
+  const parsed = formulaEngine()?.parse(text);
   if (!parsed?.ok) return [];
   const scope = rowScope(fields);
   const found = [...everyPart(parsed.expression)].flatMap((part) =>
@@ -87,9 +87,9 @@ function circle(key: string, text: string, fields: readonly RowField[]): string[
  * the field that it is to be the formula of, which it cannot lead back to.
  */
 export function readRow(text: string, fields: readonly RowField[], own?: string): ReadRow | null {
-  const kit = formulaKit();
-  if (!kit) return null;
-  const parsed = kit.parse(text);
+  const engine = formulaEngine();
+  if (!engine) return null;
+  const parsed = engine.parse(text);
   if (!parsed.ok) return parsed;
   const { expression } = parsed;
   const { from, to } = expression;
@@ -101,7 +101,7 @@ export function readRow(text: string, fields: readonly RowField[], own?: string)
         to: part.to,
       });
   try {
-    const compiled = kit.compile(expression, rowScope(fields));
+    const compiled = engine.compile(expression, rowScope(fields));
     if (compiled.type === 'null') return bad('It is never anything: name a field.');
     const way = own === undefined ? null : circle(own, text, fields);
     if (way) {

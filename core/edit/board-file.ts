@@ -1,7 +1,7 @@
 import { IsOptional } from '../board/validation';
 import 'reflect-metadata/lite';
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { plainToInstance } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -134,7 +134,7 @@ export function fieldsNamed(board: Board, dataset: string): string[] {
     eachText(part, (_holder, key, value) => {
       if (key === 'field') found.add(value);
       if (!formulaKeys.includes(key)) return;
-      const parsed = formulaKit()?.parse(value);
+      const parsed = formulaEngine()?.parse(value);
       if (!parsed?.ok) return;
       for (const each of everyPart(parsed.expression)) if (each.kind === 'name') found.add(each.name);
     });

@@ -31,6 +31,6 @@ export function chartFromField(dataset: DatasetInfo, key: string, taken: Iterabl
 export function withField(chart: Chart, dataset: DatasetInfo, key: string): Chart {
   if (isMeasured(dataset, key)) return { ...chart, measure: { aggregate: 'sum', field: key } };
   const by = categoryOf(dataset, key);
-  const form = by.grain && !formKinds.get(chart.form).strands ? 'columns' : chart.form;
+  const form = by.grain && !formKinds.get(chart.form).lineStates ? 'columns' : chart.form;
   return { ...chart, by, form, order: orderFor(dataset, by) };
 }

@@ -1,5 +1,5 @@
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 
 const plain = /^[a-z_][a-z0-9_]*$/i;
 
@@ -8,9 +8,9 @@ const plain = /^[a-z_][a-z0-9_]*$/i;
  * formula that cannot be read stays as it is.
  */
 export function withFieldNames(text: string, change: (name: string) => string | undefined): string {
-  const kit = formulaKit();
-  const parsed = kit?.parse(text);
-  if (!kit || !parsed?.ok) return text;
+  const engine = formulaEngine();
+  const parsed = engine?.parse(text);
+  if (!engine || !parsed?.ok) return text;
   const places = [...everyPart(parsed.expression)]
     .flatMap((part) => {
       const next =
@@ -23,7 +23,7 @@ export function withFieldNames(text: string, change: (name: string) => string | 
   let written = text;
   for (const { from, to, next } of places) {
     // A name that is a word of the language, or has other letters, stands in quotes.
-    const alone = plain.test(next) ? kit.parse(next) : null;
+    const alone = plain.test(next) ? engine.parse(next) : null;
     const isName = alone?.ok && alone.expression.kind === 'name';
     const name = isName ? next : `"${next.replaceAll('"', '""')}"`;
     written = written.slice(0, from) + name + written.slice(to);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
-import { heardChart } from '../board/heard';
+import { enabledChart } from '../board/enabled';
 import { isOff, switchPart } from '../board/switch-off';
 import { leverUses } from '../pipeline/lever-uses';
 import { board, chart, dataset } from '../testing/fixtures';
@@ -40,14 +40,14 @@ describe('what is switched off', () => {
         .filter(({ off }) => off)
         .map(({ part }) => part!.join(' ')),
     ).toEqual(['measure format', 'axis', 'cues 0', 'labels', 'guides 0', 'touches 0']);
-    const heard = heardChart(of);
-    expect(heard.guides).toEqual([]);
-    expect(heard.touches).toEqual([]);
-    expect(heard).not.toHaveProperty('axis');
-    expect(heard).not.toHaveProperty('labels');
-    expect(heard.measure).toEqual(chart.measure);
+    const enabled = enabledChart(of);
+    expect(enabled.guides).toEqual([]);
+    expect(enabled.touches).toEqual([]);
+    expect(enabled).not.toHaveProperty('axis');
+    expect(enabled).not.toHaveProperty('labels');
+    expect(enabled.measure).toEqual(chart.measure);
     // The place of a cue among others is meaning: it stays, and says itself that it is off.
-    expect(heard.cues).toHaveLength(1);
+    expect(enabled.cues).toHaveLength(1);
     expect(leverUses(of).every(({ off }) => off)).toBe(true);
   });
   it('is on again as it was', () => {
@@ -58,8 +58,8 @@ describe('what is switched off', () => {
       switchPart(of, { part }, false);
     }
     expect(of).toEqual(full);
-    expect(heardChart(full)).toBe(full);
-    expect(heardChart(heardChart(full))).toBe(full);
+    expect(enabledChart(full)).toBe(full);
+    expect(enabledChart(enabledChart(full))).toBe(full);
   });
 });
 

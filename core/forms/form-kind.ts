@@ -74,7 +74,7 @@ export interface FormKind extends Kind {
   /** Places are evenly far apart in time: a period without a reading has one too. */
   everyPeriod?: true;
   /** Its marks are points on lines, which can be lit in part. */
-  strands?: true;
+  lineStates?: true;
   /** Its series can stand on each other. */
   stacks?: true;
   /** Each reading has a place of its own: places along its axis are not those of the categories. */

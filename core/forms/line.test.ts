@@ -6,10 +6,10 @@ import type { Readings } from '../data/readings';
 import { newCue } from '../edit/defaults';
 import { emphasise } from '../pipeline/emphasise';
 import { endNames, labelsOf, nameAt } from '../pipeline/labels';
+import { lineStatesOf } from '../pipeline/line-states';
 import { markersOf } from '../pipeline/markers';
 import { points, reach } from '../pipeline/shapes/points';
 import { rects } from '../pipeline/shapes/rects';
-import { strandsOf } from '../pipeline/strands';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
 import { estimateText } from './fit-text';
@@ -102,7 +102,7 @@ describe('lines', () => {
     const narrow = sceneOf('line', many);
     const marked = (condition: Condition, look?: Look) => {
       const emphasis = lightsOf(many, condition, look);
-      return markersOf(narrow, many, emphasis, strandsOf(emphasis, many)).map(({ index, shape }) => [
+      return markersOf(narrow, many, emphasis, lineStatesOf(emphasis, many)).map(({ index, shape }) => [
         index,
         shape,
       ]);
@@ -115,7 +115,7 @@ describe('lines', () => {
     ]);
     const alone = seriesReadings({ a: [1, null, 3, null] });
     const emphasis = lightsOf(alone, above(99));
-    expect(markersOf(sceneOf('line', alone), alone, emphasis, strandsOf(emphasis, alone))).toHaveLength(2);
+    expect(markersOf(sceneOf('line', alone), alone, emphasis, lineStatesOf(emphasis, alone))).toHaveLength(2);
   });
 });
 
@@ -201,7 +201,7 @@ describe('figures and names on crowded plots', () => {
           const names = endNames(
             scene,
             readings,
-            form === 'line' ? strandsOf(emphasis, readings) : [],
+            form === 'line' ? lineStatesOf(emphasis, readings) : [],
             ['first', 'second'],
             estimateText,
           );
@@ -250,7 +250,7 @@ describe('figures and names on crowded plots', () => {
     const names = Object.keys(forty);
     const scene = sceneOf('line', readings);
     const emphasis = lightsOf(readings, above(36.5));
-    const shown = endNames(scene, readings, strandsOf(emphasis, readings), names, estimateText);
+    const shown = endNames(scene, readings, lineStatesOf(emphasis, readings), names, estimateText);
     expect(shown.map(({ text }) => text)).toEqual(['line 39', 'line 38', 'line 37']);
     expect(overlaps(shown)).toBe(false);
     expect(nameAt(shown, shown[1]!.x + 5, shown[1]!.y)).toBe(38);
@@ -258,7 +258,7 @@ describe('figures and names on crowded plots', () => {
     const plain = endNames(
       scene,
       readings,
-      strandsOf(lightsOf(readings, { kind: 'focus' }), readings),
+      lineStatesOf(lightsOf(readings, { kind: 'focus' }), readings),
       names,
       estimateText,
     );

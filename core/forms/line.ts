@@ -16,7 +16,7 @@ export const line: FormKind = {
   markNoun: 'point',
   note: 'over time, or in an order',
   everyPeriod: true,
-  strands: true,
+  lineStates: true,
   secondAxis: true,
   scene(input) {
     const { readings, seriesNames, width, height, measure, miniature } = input;

@@ -14,7 +14,7 @@ export interface LeverNames {
 }
 
 /** What a lever gives to a formula. */
-interface LeverGift {
+interface LeverValue {
   type: ValueType;
   list?: true;
   read(position: unknown): Value | readonly Value[];
@@ -23,11 +23,11 @@ interface LeverGift {
 const parts = { low: 'low', high: 'high', from: 'from', to: 'to' } as const;
 
 /** What a part of a lever gives, by what the lever can do; a text says why it gives nothing. */
-function giftOf(
+function leverValue(
   lever: Lever,
   part: string | undefined,
   typeOf: (cut: FieldCut) => ValueType,
-): LeverGift | string {
+): LeverValue | string {
   const kind = kindOf(lever);
   const { figures } = kind;
   if (figures) {
@@ -72,15 +72,15 @@ function giftOf(
 
 /** What a lever, or a part of it, holds for a formula at a position. */
 export const heldBy = (lever: Lever, position: unknown, part?: string): Value | readonly Value[] => {
-  const gift = giftOf(lever, part, () => 'text');
-  return typeof gift === 'string' ? null : gift.read(position);
+  const value = leverValue(lever, part, () => 'text');
+  return typeof value === 'string' ? null : value.read(position);
 };
 
 /** What levers mean in a formula. */
 export const leverScope = ({ lever, levers = [], typeOf }: LeverNames): Pick<Scope, 'lever' | 'levers'> => ({
   lever(name, part) {
     const found = lever(leverIdOf(name));
-    return found ? giftOf(found, part, typeOf) : `There is no lever :${name}.`;
+    return found ? leverValue(found, part, typeOf) : `There is no lever :${name}.`;
   },
   levers: () => levers.map(({ id }) => leverNameOf(id)),
 });
@@ -90,6 +90,6 @@ export const leverReader =
   ({ lever, typeOf }: LeverNames, stand: Stand): Rows['lever'] =>
   (name, part) => {
     const found = lever(leverIdOf(name));
-    const gift = found && giftOf(found, part, typeOf);
-    return !gift || typeof gift === 'string' ? null : gift.read(stand(found.id));
+    const value = found && leverValue(found, part, typeOf);
+    return !value || typeof value === 'string' ? null : value.read(stand(found.id));
   };

@@ -51,12 +51,12 @@ export interface LeverSource extends FieldCut {
 }
 
 /** What a touched mark, or a stretch of marks, gives: the values of its category or series, and its figure. */
-export interface Gift {
+export interface TouchValues {
   values: readonly KeyValue[];
   by: FieldCut;
   figure: number;
 }
-export type GiftUse = 'replace' | 'add' | 'toggle';
+export type TouchUse = 'replace' | 'add' | 'toggle';
 
 /** The ends of an interval, both inside it. */
 export interface Interval {
@@ -155,6 +155,6 @@ export interface LeverKind<S, P> extends Kind {
     /** It holds several marks at once. */
     several?: true;
     fits(spec: S, chart: { dataset: string; by: FieldCut; split?: FieldCut | undefined }): boolean;
-    put(spec: S, position: P, gift: Gift, use: GiftUse, facts: LeverFacts | undefined): P;
+    put(spec: S, position: P, touch: TouchValues, use: TouchUse, facts: LeverFacts | undefined): P;
   };
 }

@@ -1,5 +1,5 @@
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Order } from '../board/chart';
@@ -14,7 +14,7 @@ import { measureAtoms } from './measure-atoms';
 import type { MeasureFormulas } from './measure-formula';
 import { readingsOf } from './readings-of';
 
-provideFormulas(wholeKit);
+provideEngine(fullEngine);
 
 const numbers = (rows: readonly TestRow[]) =>
   rows.flatMap(({ n }) => (typeof n === 'number' ? [n] : [])).sort((a, b) => a - b);

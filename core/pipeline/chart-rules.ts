@@ -6,8 +6,8 @@ import type { Measure } from '../board/measure';
 import type { Arrangement, Split } from '../board/split';
 import { sameCut } from '../data/grain';
 import { formKinds } from '../forms/registry';
-import { cutTaken } from '../levers/gift';
 import { kindOf, type Lever } from '../levers/registry';
+import { cutTaken } from '../levers/touch-values';
 
 /** Whether each bar is a series of its own, so that it has a colour of its own. */
 export const eachItsOwn = ({

@@ -1,6 +1,6 @@
-import type { FormulaKit } from '@sorvik/formula/kit';
-import { formulaKit, provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import type { FormulaEngine } from '@sorvik/formula/engine';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { formulaEngine, provideEngine } from '@sorvik/formula/provided-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../edit/defaults';
@@ -13,12 +13,12 @@ import { standOf } from '../levers/standing';
 import { board, chart, cube, dataset, factsOf, quays, standAt, testDay } from '../testing/fixtures';
 import { told } from '../testing/told';
 import { chartStages } from './chart-stages';
-import type { StageInput } from './stage';
+import type { PipelineInput } from './stage';
 
 const input = ({
   positions = {},
   ...changes
-}: Partial<StageInput> & { positions?: Positions } = {}): StageInput => ({
+}: Partial<PipelineInput> & { positions?: Positions } = {}): PipelineInput => ({
   board,
   chart,
   dataset,
@@ -26,7 +26,7 @@ const input = ({
   stand: standAt((changes.board ?? board).levers, positions),
   facts: {},
   today: testDay,
-  engine: formulaKit(),
+  engine: formulaEngine(),
   width: 400,
   height: 300,
   measure: estimateText,
@@ -208,12 +208,12 @@ describe('a result', () => {
   it('has figures of formulas as soon as there is what reads them', () => {
     const stages = chartStages();
     const twice = { ...chart, measure: { aggregate: 'formula', text: 'SUM(boats) * 2' } as const };
-    const valuesWith = (engine: StageInput['engine']) => {
-      provideFormulas(engine as FormulaKit);
+    const valuesWith = (engine: PipelineInput['engine']) => {
+      provideEngine(engine as FormulaEngine);
       return [...stages.run(input({ chart: twice, engine })).readings.value];
     };
     expect(valuesWith(null)).toEqual([Number.NaN, Number.NaN, Number.NaN, Number.NaN]);
-    expect(valuesWith(wholeKit)).toEqual([80, 50, 40, 14]);
-    provideFormulas(null as unknown as FormulaKit);
+    expect(valuesWith(fullEngine)).toEqual([80, 50, 40, 14]);
+    provideEngine(null as unknown as FormulaEngine);
   });
 });

@@ -1,4 +1,4 @@
-import type { FormulaKit } from '@sorvik/formula/kit';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import { leversIn } from '@sorvik/formula/lever-names';
 import { type Board, leverOf, toneOf } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -26,7 +26,7 @@ import { againstOf, alsoOf, brushLever, colouredBy, eachItsOwn, splitOf } from '
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { plainKey } from './compared';
 import { comparedChart } from './compared-chart';
-import { dressedCues, heardCues, isOn } from './enabled-cues';
+import { dressedCues, enabledCues, isOn } from './enabled-cues';
 import { gripsOf } from './grips';
 import { lightStage } from './light-stage';
 import { markTexts } from './mark-formula';
@@ -35,7 +35,7 @@ import { judgedOn, plotStage } from './plot-stage';
 import { readStage } from './read-stage';
 import { mostOwnColours, showsSeriesColours } from './series-looks';
 import { stableList } from './stable';
-import type { Brush, StageInput, StageOutput, StageRuns } from './stage';
+import type { Brush, ChartResult, PipelineInput, StageRuns } from './stage';
 
 const noEvents: Board['events'] & object = [];
 
@@ -63,7 +63,7 @@ interface SaysInputs {
   levers: readonly Lever[];
   held: readonly unknown[];
   today: string;
-  engine: FormulaKit | null;
+  engine: FormulaEngine | null;
   chart: Chart;
   context: LeverContext;
 }
@@ -91,7 +91,7 @@ function markFormula() {
   const list = stableList<unknown>();
   const says = memoBut('context', saysOf);
   return (
-    { dataset, board, stand, today, engine }: StageInput,
+    { dataset, board, stand, today, engine }: PipelineInput,
     text: string | undefined,
     more: Pick<SaysInputs, 'readings' | 'chart' | 'context'>,
   ) => {
@@ -143,7 +143,7 @@ function withOther(
  * only when something it reads has changed: a lever that only lights recomputes no readings and no geometry, one that
  * only places a guide no states.
  */
-export function chartStages(): { run(input: StageInput): StageOutput; runs: StageRuns } {
+export function chartStages(): { run(input: PipelineInput): ChartResult; runs: StageRuns } {
   const runs: StageRuns = { readings: 0, view: 0, scene: 0, guides: 0, emphasis: 0 };
   const read = readStage(runs);
   const plot = plotStage(runs);
@@ -151,7 +151,7 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
   const ownCues = stableList<Cue>();
   const shownCues = stableList<Cue>();
   const dressed = dressedCues();
-  const heardGuides = stableList<Chart['guides'][number]>();
+  const enabledGuides = stableList<Chart['guides'][number]>();
   const textsFor = memoLast(chartTexts);
   const shownMeasures = stableList<Measure>();
   const measureNames = stableList<string>();
@@ -178,17 +178,17 @@ export function chartStages(): { run(input: StageInput): StageOutput; runs: Stag
     run(given) {
       const { board, dataset, stand, today, miniature } = given;
       const context: LeverContext = { lever: (id) => leverOf(board, id), stand, today };
-      const found = read.run(given, context, ownCues(heardCues(given.chart, context)));
+      const found = read.run(given, context, ownCues(enabledCues(given.chart, context)));
       const { compared, readings, judged, all } = found;
       // From here on it is a chart of comparisons.
       const chart = compared ? comparedFor({ chart: given.chart, compare: compared.compare }) : given.chart;
       const input = { ...given, chart };
       const form = formKinds.get(chart.form);
       const cues = dressed({
-        cues: shownCues(heardCues(chart, context)),
+        cues: shownCues(enabledCues(chart, context)),
         events: board.events ?? noEvents,
       });
-      const guides = heardGuides(
+      const guides = enabledGuides(
         form.round ? [] : chart.guides.filter((guide) => isOn(guide.when, context)),
       ) as Chart['guides'];
       const words = vocabularyOf(board, dataset);

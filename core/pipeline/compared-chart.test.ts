@@ -1,4 +1,4 @@
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -15,7 +15,7 @@ import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
 import { chartStages } from './chart-stages';
 import { markStates } from './emphasise';
-import type { StageInput } from './stage';
+import type { PipelineInput } from './stage';
 
 const against: ChoiceLever = {
   kind: 'choice',
@@ -36,7 +36,7 @@ const inputOf = (
   touched: string | null,
   more: Partial<Chart> = {},
   at: Positions = {},
-): StageInput => ({
+): PipelineInput => ({
   board: comparing,
   chart: {
     ...chart,
@@ -52,7 +52,7 @@ const inputOf = (
   stand: standAt(comparing.levers, { against: touched, ...at }),
   facts: {},
   today: testDay,
-  engine: formulaKit(),
+  engine: formulaEngine(),
   width: 600,
   height: 300,
   measure: estimateText,

@@ -26,5 +26,5 @@ export const dressedCues = () =>
   );
 
 /** The cues of a chart that are neither switched off by the author nor by a switch. */
-export const heardCues = ({ cues }: Chart, context: LeverContext): Cue[] =>
+export const enabledCues = ({ cues }: Chart, context: LeverContext): Cue[] =>
   cues.filter((cue) => !cue.off && isOn(cue.when, context));

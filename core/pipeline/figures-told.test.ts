@@ -1,6 +1,6 @@
-import type { FormulaKit } from '@sorvik/formula/kit';
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import type { FormulaEngine } from '@sorvik/formula/engine';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -13,8 +13,8 @@ import { chartSentences } from '../text/chart-sentences';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
 
-beforeEach(() => provideFormulas(wholeKit));
-afterEach(() => provideFormulas(null as unknown as FormulaKit));
+beforeEach(() => provideEngine(fullEngine));
+afterEach(() => provideEngine(null as unknown as FormulaEngine));
 
 const rows: Measure = { aggregate: 'count' };
 const mean: Measure = { aggregate: 'average', field: 'boats' };

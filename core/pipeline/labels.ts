@@ -6,8 +6,8 @@ import { textSize } from '../forms/form-kind';
 import type { PointMarks, Scene, SceneLine, SceneText, TextMeasure } from '../forms/scene';
 import { spread } from '../forms/spread';
 import { type Emphasis, stateCode } from './emphasise';
+import type { LineState } from './line-states';
 import { shapeKinds } from './shapes/registry';
-import type { Strand } from './strands';
 
 /** Which figures stand beside marks. */
 export interface Labels {
@@ -160,25 +160,25 @@ export function labelsOf(
 export function endNames(
   scene: Scene,
   readings: Readings,
-  strands: readonly Strand[],
+  lineStates: readonly LineState[],
   names: readonly string[],
   measure: TextMeasure,
 ): SceneText[] {
   const from = scene.namesFrom;
   if (from === undefined || !readings.series.length) return [];
   const { y } = scene.marks as PointMarks;
-  const ends = strands
-    .map((strand) => {
-      let last = readings.starts[strand.series + 1]! - 1;
-      while (last > readings.starts[strand.series]! && Number.isNaN(y[last]!)) last--;
+  const ends = lineStates
+    .map((lineState) => {
+      let last = readings.starts[lineState.series + 1]! - 1;
+      while (last > readings.starts[lineState.series]! && Number.isNaN(y[last]!)) last--;
       return {
-        series: strand.series,
+        series: lineState.series,
         y: y[last]!,
-        lit: strand.look >= 0 || strand.pieces.length > 0,
-        strand,
+        lit: lineState.look >= 0 || lineState.pieces.length > 0,
+        lineState,
       };
     })
-    .filter((end) => !Number.isNaN(end.y) && end.strand.state !== stateCode.gone)
+    .filter((end) => !Number.isNaN(end.y) && end.lineState.state !== stateCode.gone)
     .sort((a, b) => a.y - b.y);
   // Lit names are bold: what fits then fits always, and none changes when it is lit.
   const bold: TextMeasure = (text, size) => measure(text, size, true);

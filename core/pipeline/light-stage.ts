@@ -1,4 +1,4 @@
-import type { FormulaKit } from '@sorvik/formula/kit';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Cue } from '../board/cue';
@@ -19,19 +19,19 @@ import { againstOf, alsoOf, colouredBy, splitOf } from './chart-rules';
 import type { ChartTexts } from './chart-texts';
 import { type Emphasis, emphasise } from './emphasise';
 import { endNames, type Labels, labelsOf, type Taken } from './labels';
+import { type LineState, lineStatesOf } from './line-states';
 import { memoBut, memoLast } from './memo';
 import type { Read } from './read-stage';
 import { seriesLooks } from './series-looks';
 import { stableList } from './stable';
-import type { StageInput, StageRuns } from './stage';
-import { type Strand, strandsOf } from './strands';
+import type { PipelineInput, StageRuns } from './stage';
 
 const noLabels: Labels = { hidden: null, texts: [] };
 
 /** What is lit, and what is written because of that. */
 export interface Lit {
   emphasis: Emphasis;
-  strands: readonly Strand[] | null;
+  lineStates: readonly LineState[] | null;
   names: readonly SceneText[];
   figures: Labels;
   seriesLook(series: number): Look;
@@ -59,7 +59,7 @@ interface EmphasisInputs {
   focus: number;
   focusSeries: number;
   today: string;
-  engine: FormulaKit | null;
+  engine: FormulaEngine | null;
   context: ConditionContext;
 }
 
@@ -104,23 +104,23 @@ export function lightStage(runs: StageRuns) {
     runs.emphasis++;
     return emphasisOf(inputs);
   });
-  const strandsFor = memoLast(({ emphasis, readings }: { emphasis: Emphasis; readings: Readings }) =>
-    strandsOf(emphasis, readings),
+  const lineStatesFor = memoLast(({ emphasis, readings }: { emphasis: Emphasis; readings: Readings }) =>
+    lineStatesOf(emphasis, readings),
   );
   const namesFor = memoLast(
     ({
       scene,
       readings,
-      strands,
+      lineStates,
       names,
       measure,
     }: {
       scene: Scene;
       readings: Readings;
-      strands: readonly Strand[] | null;
+      lineStates: readonly LineState[] | null;
       names: readonly string[];
       measure: TextMeasure;
-    }) => (strands ? endNames(scene, readings, strands, names, measure) : []),
+    }) => (lineStates ? endNames(scene, readings, lineStates, names, measure) : []),
   );
   const labelsFor = memoLast(
     ({ scene, readings, emphasis, rule, beside, measure, taken }: LabelInputs): Labels =>
@@ -140,7 +140,7 @@ export function lightStage(runs: StageRuns) {
 
   return {
     run(
-      input: StageInput,
+      input: PipelineInput,
       levers: LeverContext,
       { readings, judged, whole }: Read,
       cues: readonly Cue[],
@@ -202,13 +202,13 @@ export function lightStage(runs: StageRuns) {
         engine,
         context,
       });
-      const strands = formKinds.get(chart.form).strands ? strandsFor({ emphasis, readings }) : null;
-      const names = namesFor({ scene, readings, strands, names: texts.seriesNames, measure });
+      const lineStates = formKinds.get(chart.form).lineStates ? lineStatesFor({ emphasis, readings }) : null;
+      const names = namesFor({ scene, readings, lineStates, names: texts.seriesNames, measure });
       const taken = takenFor({ names, guides, grips });
       const beside = scene.spots?.of === 'name' ? texts.name : texts.short;
       return {
         emphasis,
-        strands,
+        lineStates,
         names,
         figures: miniature
           ? noLabels

@@ -1,11 +1,11 @@
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { measureKey } from '../board/measure';
 import { plainReadings } from '../data/readings';
 import { markTextProblem, markTexts } from './mark-formula';
 
-beforeAll(() => provideFormulas(wholeKit));
+beforeAll(() => provideEngine(fullEngine));
 const readings = plainReadings(['Quel', 'Harl', 'Ostrin'], Float64Array.of(30, 10, Number.NaN));
 const names = { by: { field: 'quay' }, lever: () => undefined, typeOf: () => 'text' as const };
 const say = (text: string) => {

@@ -1,6 +1,6 @@
 import { FormulaError } from '@sorvik/formula/compiled';
 import type { FormulaProblem, Value } from '@sorvik/formula/expression';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { type MarkNames, markRows, markScope } from '../conditions/mark-scope';
 import type { Readings } from '../data/readings';
 import type { Stand } from '../levers/lever-kind';
@@ -17,11 +17,11 @@ export function markTexts(
   stand: Stand,
   today: string,
 ): ((index: number) => string) | null {
-  const kit = formulaKit();
-  const parsed = kit?.parse(text);
-  if (!kit || !parsed?.ok) return null;
+  const engine = formulaEngine();
+  const parsed = engine?.parse(text);
+  if (!engine || !parsed?.ok) return null;
   try {
-    const read = kit
+    const read = engine
       .compile(parsed.expression, markScope(names))
       .run(markRows(readings, names, stand, today));
     return (index) => textOf(read(index));
@@ -33,12 +33,12 @@ export function markTexts(
 
 /** What is wrong with a formula that is to say something of each mark; null when it is right or cannot be read yet. */
 export function markTextProblem(text: string, names: MarkNames): FormulaProblem | null {
-  const kit = formulaKit();
-  if (!kit) return null;
-  const parsed = kit.parse(text);
+  const engine = formulaEngine();
+  if (!engine) return null;
+  const parsed = engine.parse(text);
   if (!parsed.ok) return parsed.problem;
   try {
-    kit.compile(parsed.expression, markScope(names));
+    engine.compile(parsed.expression, markScope(names));
     return null;
   } catch (error) {
     if (error instanceof FormulaError) return { ...error.at, message: error.message };

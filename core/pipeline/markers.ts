@@ -2,7 +2,7 @@ import type { MarkerShape } from '../board/look';
 import type { Readings } from '../data/readings';
 import type { PointMarks, Scene } from '../forms/scene';
 import { type Emphasis, stateCode } from './emphasise';
-import type { Strand } from './strands';
+import type { LineState } from './line-states';
 
 /** A marker at a point of a line. */
 export interface Marker {
@@ -48,7 +48,7 @@ export function markersOf(
   scene: Scene,
   readings: Readings,
   emphasis: Emphasis,
-  strands: readonly Strand[],
+  lineStates: readonly LineState[],
 ): Marker[] {
   const markers: Marker[] = [];
   const wide = scene.band.step >= roomy;
@@ -66,10 +66,10 @@ export function markersOf(
     } else if (isAlone || (plainToo && state === stateCode.plain))
       markers.push({ index, shape: 'disc', size: isAlone ? sizes.alone : sizes.plain });
   };
-  for (const strand of strands) {
-    const { series, pieces, look } = strand;
+  for (const lineState of lineStates) {
+    const { series, pieces, look } = lineState;
     // A line that is lit as a whole, or not at all, shows itself: only its lonely points are looked at.
-    const mixed = strand.mixed || wide || emphasis.looks[look]?.marker !== undefined;
+    const mixed = lineState.mixed || wide || emphasis.looks[look]?.marker !== undefined;
     if (!mixed) {
       for (const i of lonely[series]!) add(i, true, false);
       continue;

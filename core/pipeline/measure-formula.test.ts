@@ -1,5 +1,5 @@
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
@@ -12,7 +12,7 @@ import { formulaAtoms, formulaFigures, type MeasureFormulas, measureProblem } fr
 import { readingsOf } from './readings-of';
 import { totalOf } from './shares';
 
-beforeAll(() => provideFormulas(wholeKit));
+beforeAll(() => provideEngine(fullEngine));
 
 const change: NumberLever = {
   kind: 'number',

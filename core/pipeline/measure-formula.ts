@@ -7,7 +7,7 @@ import {
 } from '@sorvik/formula/compiled';
 import type { At, Expression, FormulaProblem } from '@sorvik/formula/expression';
 import { everyPart, partsOf } from '@sorvik/formula/parts-of';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { type Board, leverOf } from '../board/board';
 import { type Atom, atomFromKey, atomKey } from '../data/cube';
 import type { DatasetInfo, RowField } from '../data/dataset';
@@ -56,7 +56,7 @@ function takenBy({ args: [arg], filter }: AggregateCall, text: string): Taken {
 
 /** The atoms of a measure formula, each once; none where it cannot be read. */
 export function formulaAtoms(text: string): Atom[] {
-  const parsed = formulaKit()?.parse(text);
+  const parsed = formulaEngine()?.parse(text);
   if (!parsed?.ok) return [];
   const atoms = new Map<string, Atom>();
   for (const part of everyPart(parsed.expression)) {
@@ -110,7 +110,7 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
       }
       if (fields) {
         checkRows(call);
-        formulaKit()!.aggregate(call, rowScope(fields));
+        formulaEngine()!.aggregate(call, rowScope(fields));
       }
       const [atom] = atomsOf(call, text);
       return { ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + atomKey(atom!), type: 'number' };
@@ -132,9 +132,9 @@ export function readMeasure(
   names: LeverNames,
   fields?: readonly RowField[],
 ): ReadMeasure | null {
-  const kit = formulaKit();
-  if (!kit) return null;
-  const parsed = kit.parse(text);
+  const engine = formulaEngine();
+  if (!engine) return null;
+  const parsed = engine.parse(text);
   if (!parsed.ok) return parsed;
   const { expression } = parsed;
   const bad = (message: string, { from, to }: At): ReadMeasure => ({
@@ -142,7 +142,7 @@ export function readMeasure(
     problem: { from, to, message },
   });
   try {
-    const compiled = kit.compile(expression, measureScope(text, names, fields));
+    const compiled = engine.compile(expression, measureScope(text, names, fields));
     if (compiled.type !== 'number' && compiled.type !== 'null')
       return bad('A measure is a number: this is something else.', expression);
     const atoms = formulaAtoms(text);

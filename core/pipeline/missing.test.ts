@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { formKinds } from '../forms/registry';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
+import { leadsOn } from './line-states';
 import { filledReadings } from './missing';
 import { linePoints, piecePoints } from './piece-points';
 import { shapeKinds } from './shapes/registry';
-import { leadsOn } from './strands';
 
 const gaps = seriesReadings({ a: [10, undefined, 30, null, 50], b: [undefined, 5, undefined, undefined, 8] });
 

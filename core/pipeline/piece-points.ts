@@ -1,7 +1,7 @@
 import { bisectLeft } from 'd3-array';
 import type { Readings } from '../data/readings';
 import type { PointMarks, Scene } from '../forms/scene';
-import { leadsOn, type Piece } from './strands';
+import { leadsOn, type Piece } from './line-states';
 
 /** A line as pieces without a gap, each a flat list of its points: x, y, x, y .. px. */
 export type Polylines = number[][];

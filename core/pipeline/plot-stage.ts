@@ -30,7 +30,7 @@ import { memoBut, memoLast } from './memo';
 import type { Read } from './read-stage';
 import { stableList, stableParts } from './stable';
 import { endsOf } from './stack';
-import type { StageInput, StageRuns } from './stage';
+import type { PipelineInput, StageRuns } from './stage';
 import { wholeStage } from './whole-stage';
 
 /** The second axis begins where its data do. */
@@ -250,7 +250,7 @@ export function plotStage(runs: StageRuns) {
 
   return {
     run(
-      input: StageInput,
+      input: PipelineInput,
       context: LeverContext,
       read: Read,
       guides: Chart['guides'],

@@ -1,4 +1,4 @@
-import type { FormulaKit } from '@sorvik/formula/kit';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import { leversIn } from '@sorvik/formula/lever-names';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -28,7 +28,7 @@ import { readingsOf } from './readings-of';
 import { severalReadings } from './several';
 import { wholeIn } from './shares';
 import { stableList, stableMeasures } from './stable';
-import type { StageInput, StageRuns } from './stage';
+import type { PipelineInput, StageRuns } from './stage';
 import { readingsInView } from './visible';
 
 /** What a chart reads from its cube. */
@@ -57,7 +57,7 @@ interface FormulaInputs {
   context: LeverContext;
   today: string;
   /** Before it is there formulas have no figures: they are computed again when it comes. */
-  engine: FormulaKit | null;
+  engine: FormulaEngine | null;
 }
 
 /** What keeps rows now, and when that has to be looked at anew: the filtering cues, and where their levers stand. */
@@ -197,7 +197,7 @@ export function readStage(runs: StageRuns) {
 
   /** What the chart's formulas of measures take: the same again until a lever moves that one of them names. */
   const formulasNow = (
-    { chart, board, dataset, stand, today, engine }: StageInput,
+    { chart, board, dataset, stand, today, engine }: PipelineInput,
     context: LeverContext,
   ) => {
     const texts = formulaMeasures(chart).map(({ text = '' }) => text);
@@ -207,7 +207,7 @@ export function readStage(runs: StageRuns) {
   };
 
   return {
-    run(input: StageInput, context: LeverContext, cues: readonly Cue[]): Read {
+    run(input: PipelineInput, context: LeverContext, cues: readonly Cue[]): Read {
       const { board, chart, cube, stand, facts } = input;
       const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
       const held = filterHeld(
@@ -227,7 +227,7 @@ export function readStage(runs: StageRuns) {
         everyPeriod: form.everyPeriod ?? false,
         filters,
       });
-      const filled = filledFor({ readings: known, missing: form.strands ? chart.missing : undefined });
+      const filled = filledFor({ readings: known, missing: form.lineStates ? chart.missing : undefined });
       const compare = compareOf(chart);
       const [reference] = compare?.lever === undefined ? [] : valuesHeld(compare.lever, context);
       const comparing = compare && (compare.with !== 'touched' || reference !== undefined);

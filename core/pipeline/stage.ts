@@ -1,4 +1,4 @@
-import type { FormulaKit } from '@sorvik/formula/kit';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Look } from '../board/look';
@@ -16,10 +16,10 @@ import type { Facts } from '../levers/standing';
 import type { Compared } from './compared-with';
 import type { Emphasis } from './emphasise';
 import type { Labels } from './labels';
+import type { LineState } from './line-states';
 import type { MeasureFormulas } from './measure-formula';
-import type { Strand } from './strands';
 
-export interface StageInput {
+export interface PipelineInput {
   board: Board;
   chart: Chart;
   dataset: DatasetInfo;
@@ -30,7 +30,7 @@ export interface StageInput {
   /** The day that is today, `YYYY-MM-DD`. */
   today: string;
   /** What reads formulas; null until it is there. */
-  engine: FormulaKit | null;
+  engine: FormulaEngine | null;
   /** The mark that the pointer or the keyboard is on; left out for none. */
   focus?: number;
   /** The series whose name in the legend is pointed at; left out for none. */
@@ -56,7 +56,7 @@ export interface Track {
 }
 
 /** What a chart comes to: values that stay as they are, whatever is run after them. */
-export interface StageOutput {
+export interface ChartResult {
   /** The readings in view. */
   readings: Readings;
   /** What they are a stretch of, while the window moves along an axis that stays; null otherwise. */
@@ -79,7 +79,7 @@ export interface StageOutput {
   brush: Brush | null;
   emphasis: Emphasis;
   /** How lines are lit, in whole or in part; null where marks are no points on lines. */
-  strands: readonly Strand[] | null;
+  lineStates: readonly LineState[] | null;
   figures: Labels;
   /** The names at the ends of lines. */
   names: readonly SceneText[];
@@ -92,7 +92,7 @@ export interface StageOutput {
   /** The chart as it is shown: while its marks are compared, a chart of comparisons. */
   chart: Chart;
   /** What went in. */
-  input: StageInput;
+  input: PipelineInput;
   /** What conditions judged: the readings in view, one for all marks of several measures. */
   judged: Readings;
   /** What keeps rows. */

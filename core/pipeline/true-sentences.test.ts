@@ -1,5 +1,5 @@
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure, plainMeasure } from '../board/measure';
@@ -18,7 +18,7 @@ import { vocabularyOf } from '../words/vocabulary';
 import { alsoOf, rehearsedMeasure, shownMeasures } from './chart-rules';
 import { markStates } from './emphasise';
 
-provideFormulas(wholeKit);
+provideEngine(fullEngine);
 
 /** Sentences that are checked in one run; the seed of each board is printed with what is false. */
 const wanted = 20_000;

@@ -14,7 +14,7 @@ import { memoLast } from './memo';
 import type { Read } from './read-stage';
 import { readingsOf } from './readings-of';
 import { wholeIn } from './shares';
-import type { StageInput } from './stage';
+import type { PipelineInput } from './stage';
 
 const noFilters: readonly RowFilter[] = [];
 
@@ -60,7 +60,7 @@ export function wholeStage() {
   );
 
   const oneFor = (
-    { chart, cube }: StageInput,
+    { chart, cube }: PipelineInput,
     context: LeverContext,
     { judged, filters, formulas }: Read,
     ends: Ends,
@@ -74,7 +74,7 @@ export function wholeStage() {
   };
 
   /** Per place in view what its bar is filled up to, NaN for nothing; null where none is. */
-  return (input: StageInput, context: LeverContext, read: Read, ends: Ends): Float64Array | null => {
+  return (input: PipelineInput, context: LeverContext, read: Read, ends: Ends): Float64Array | null => {
     const { chart, cube } = input;
     if (!chart.whole || !fillsUp(chart)) return null;
     const { of, measure, over } = chart.whole;

@@ -1,5 +1,5 @@
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../edit/defaults';
@@ -9,7 +9,7 @@ import { runChart } from '../testing/run-chart';
 import { sortedBySteps, type Workings, workingsOf } from './workings';
 import { workingsCsv } from './workings-csv';
 
-beforeAll(() => provideFormulas(wholeKit));
+beforeAll(() => provideEngine(fullEngine));
 
 const workings = (more: Partial<Chart>, positions: Positions = {}): Workings =>
   workingsOf(

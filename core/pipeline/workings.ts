@@ -20,7 +20,7 @@ import { type MarkState, markStates } from './emphasise';
 import { measureAtoms } from './measure-atoms';
 import { readingsOf } from './readings-of';
 import { wholeOfShare } from './shares';
-import type { StageOutput } from './stage';
+import type { ChartResult } from './stage';
 
 /** One step of the way from readings to lit marks: a value per reading. */
 export interface WorkingsStep {
@@ -113,7 +113,7 @@ function rowsText(filters: readonly RowFilter[], words: Vocabulary): string {
 
 /** Of what the readings are shares, and over which rows that is. */
 function shareStep(
-  { chart, input: { cube }, filters, formulas, judged }: StageOutput,
+  { chart, input: { cube }, filters, formulas, judged }: ChartResult,
   of: Measure,
   words: Vocabulary,
 ): WorkingsStep {
@@ -136,7 +136,7 @@ function shareStep(
 }
 
 /** Puts the workings of a chart together: its readings, then a step for each figure and each condition, state and look. */
-export function workingsOf(result: StageOutput): Workings {
+export function workingsOf(result: ChartResult): Workings {
   const { input, chart, judged, filters, formulas, emphasis, context, labels, seriesNames } = result;
   const { cube } = input;
   const words = vocabularyOf(input.board, input.dataset);

@@ -1,9 +1,9 @@
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import type { Chart } from '../board/chart';
 import { estimateText } from '../forms/fit-text';
 import type { Positions } from '../levers/lever-kind';
 import { chartStages } from '../pipeline/chart-stages';
-import type { StageInput } from '../pipeline/stage';
+import type { PipelineInput } from '../pipeline/stage';
 import { board, cube, dataset, standAt, testDay } from './fixtures';
 import { told } from './told';
 
@@ -11,7 +11,7 @@ import { told } from './told';
 export const runChart = (
   chart: Chart,
   positions: Positions = {},
-  { board: on = board, ...more }: Partial<StageInput> = {},
+  { board: on = board, ...more }: Partial<PipelineInput> = {},
   stages = chartStages(),
 ) =>
   told(
@@ -23,7 +23,7 @@ export const runChart = (
       stand: standAt(on.levers, positions),
       facts: {},
       today: testDay,
-      engine: formulaKit(),
+      engine: formulaEngine(),
       width: 600,
       height: 400,
       measure: estimateText,

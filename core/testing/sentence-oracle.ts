@@ -3,7 +3,7 @@ import type { Measure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
 import type { KeyValue } from '../data/values';
 import { alsoOf } from '../pipeline/chart-rules';
-import type { StageOutput } from '../pipeline/stage';
+import type { ChartResult } from '../pipeline/stage';
 import { cutOfRow, type TestRow } from './cube-of-rows';
 import type { World } from './sentence-world';
 
@@ -35,7 +35,7 @@ export class Oracle {
 
   constructor(
     readonly world: World,
-    readonly out: StageOutput,
+    readonly out: ChartResult,
     /** Where levers really stand. */
     readonly stand: (id: string) => unknown,
   ) {

@@ -1,9 +1,9 @@
-import type { StageOutput } from '../pipeline/stage';
+import type { ChartResult } from '../pipeline/stage';
 import { chartCaption, chartLegend, chartSubtitle, markReason } from '../text/chart-words';
 import type { LegendEntry } from '../text/legend';
 
 /** A result with all that is said of it. */
-export interface Told extends StageOutput {
+export interface Told extends ChartResult {
   legend(): LegendEntry[];
   subtitle(): string;
   caption(): string;
@@ -11,7 +11,7 @@ export interface Told extends StageOutput {
 }
 
 /** What a chart comes to, and what is said of it, in one hand. */
-export const told = (result: StageOutput): Told => ({
+export const told = (result: ChartResult): Told => ({
   ...result,
   legend: () => chartLegend(result),
   subtitle: () => chartSubtitle(result),

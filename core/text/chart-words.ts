@@ -4,7 +4,7 @@ import { formKinds } from '../forms/registry';
 import { positionText } from '../levers/position-text';
 import { eachItsOwn } from '../pipeline/chart-rules';
 import { totalOf } from '../pipeline/shares';
-import type { StageOutput } from '../pipeline/stage';
+import type { ChartResult } from '../pipeline/stage';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
 import { subtitleText } from '../words/subtitle';
@@ -15,11 +15,11 @@ import { type LegendEntry, legendOf } from './legend';
 import { whyText } from './why';
 
 /** The words in which a result is told: those of its board and dataset. */
-export const wordsOf = ({ input: { board, dataset } }: StageOutput): Vocabulary =>
+export const wordsOf = ({ input: { board, dataset } }: ChartResult): Vocabulary =>
   vocabularyOf(board, dataset);
 
 /** What the looks on a chart mean. */
-export function chartLegend(result: StageOutput): LegendEntry[] {
+export function chartLegend(result: ChartResult): LegendEntry[] {
   const { chart, readings, scene, emphasis, context, seriesNames, seriesLook } = result;
   const { lever, stand, today } = context;
   // Beside their lines or bars, or over the columns of a table.
@@ -40,7 +40,7 @@ export function chartLegend(result: StageOutput): LegendEntry[] {
 }
 
 /** What stands under the title of a chart, its live words as they are now; empty where there is nothing. */
-export function chartSubtitle(result: StageOutput): string {
+export function chartSubtitle(result: ChartResult): string {
   const { input, chart, emphasis, judged, filters, formulas } = result;
   const { board, stand, facts, cube } = input;
   return subtitleText(chart.subtitle ?? '', {
@@ -61,7 +61,7 @@ export function chartSubtitle(result: StageOutput): string {
 }
 
 /** What is lit, in one or two sentences with figures. */
-export function chartCaption(result: StageOutput): string {
+export function chartCaption(result: ChartResult): string {
   const { chart, filters, readings, emphasis, compared, notCompared, value } = result;
   const words = wordsOf(result);
   const said = captionText(chart, filters, readings, emphasis, words, compared ? value : undefined);
@@ -70,5 +70,5 @@ export function chartCaption(result: StageOutput): string {
 }
 
 /** Why a mark is lit, muted or plain, with numbers. */
-export const markReason = (result: StageOutput, mark: number): string =>
+export const markReason = (result: ChartResult, mark: number): string =>
   whyText(result.chart, result.emphasis, result.context, mark, wordsOf(result));

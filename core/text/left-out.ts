@@ -1,10 +1,10 @@
 import { stateCode } from '../pipeline/emphasise';
 import { shapeKinds } from '../pipeline/shapes/registry';
-import type { StageOutput } from '../pipeline/stage';
+import type { ChartResult } from '../pipeline/stage';
 import { beyondText } from './beyond-text';
 
 /** Of marks that are not drawn, how many are lit: nobody would see it. */
-function leftOutLit({ scene, emphasis }: StageOutput): string {
+function leftOutLit({ scene, emphasis }: ChartResult): string {
   let lit = 0;
   for (let i = 0; i < emphasis.state.length; i++)
     if (
@@ -16,7 +16,7 @@ function leftOutLit({ scene, emphasis }: StageOutput): string {
 }
 
 /** What of a chart is not on its plot: marks that are not drawn, and values beyond its axis; empty where all is there. */
-export function leftOutText(result: StageOutput): string {
+export function leftOutText(result: ChartResult): string {
   const { scene, readings } = result;
   return [
     scene.omitted ? shapeKinds.get(scene.marks.shape).leftOut(scene, readings) : '',

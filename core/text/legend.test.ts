@@ -1,4 +1,4 @@
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -150,7 +150,7 @@ it('pointing recomputes states alone, and only where a cue reads it', () => {
         stand: standAt(board.levers, {}),
         facts: {},
         today: testDay,
-        engine: formulaKit(),
+        engine: formulaEngine(),
         focusSeries,
         width: 500,
         height: 300,

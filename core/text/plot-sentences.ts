@@ -281,7 +281,7 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
     ...markTextSentence('pointed', 'Says also of a mark that is pointed at ', chart, words),
   );
   if (axis) sentences.push(axisSentence(axis, chart));
-  if (missing && formKinds.get(chart.form).strands)
+  if (missing && formKinds.get(chart.form).lineStates)
     sentences.push({
       id: 'missing',
       levers: [],

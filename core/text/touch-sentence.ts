@@ -1,9 +1,9 @@
 import { type Board, leverOf } from '../board/board';
 import { type Chart, type Gesture, gestures } from '../board/chart';
 import { formKinds } from '../forms/registry';
-import { cutTaken } from '../levers/gift';
 import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
+import { cutTaken } from '../levers/touch-values';
 import { brushLever, canTouch } from '../pipeline/chart-rules';
 import { cutText, keysText } from '../words/cut-text';
 import { optionWord, type Sentence } from '../words/sentence';

@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
@@ -51,7 +51,7 @@ it('every picture is shown somewhere, and there are few of them', () => {
 
 it('every function is in the page of formulas', () => {
   const page = text('docs/formulas.md');
-  for (const { name } of wholeKit.functions) expect(page).toContain(`\`${name}\``);
+  for (const { name } of fullEngine.functions) expect(page).toContain(`\`${name}\``);
 });
 
 it('the worked example of a condition is the one that is tested, word for word', () => {

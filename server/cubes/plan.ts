@@ -7,7 +7,7 @@ import { compareKeys, isNumeric, isTemporal, type KeyValue } from '@sorvik/core/
 import { compileAggregate } from '@sorvik/formula/aggregate-sql';
 import { type Compiled, FormulaError, type SqlPrinter, typeNames } from '@sorvik/formula/compiled';
 import type { ValueType } from '@sorvik/formula/expression';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { rowPrinter } from '../datasets/computed';
 import { quoted } from '../db/client';
 import { invalid } from '../http/problem';
@@ -141,7 +141,7 @@ export function readAtom(text: string, dataset: Fields): Atom {
 
 /** A call of an aggregate that is asked for as a whole, checked. */
 function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrinter) => string {
-  const parsed = wholeKit.parse(text);
+  const parsed = fullEngine.parse(text);
   const wrong = (message: string) => invalid([{ pointer: '/atom', message: `${text}: ${message}` }]);
   if (!parsed.ok) throw wrong(parsed.problem.message);
   if (parsed.expression.kind !== 'call') throw wrong('this is no aggregate');

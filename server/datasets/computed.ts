@@ -2,8 +2,8 @@ import type { RowField } from '@sorvik/core/data/dataset';
 import { dependents, fieldsIn, readRow } from '@sorvik/core/data/row-formula';
 import { type FieldType, isNumeric } from '@sorvik/core/data/values';
 import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/formula/compiled';
-import { provideFormulas } from '@sorvik/formula/provided';
-import { wholeKit } from '@sorvik/formula/whole-kit';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { provideEngine } from '@sorvik/formula/provided-engine';
 import { and, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
@@ -16,7 +16,7 @@ import { sqlTypes } from '../imports/load';
 import { alone } from './locked';
 import { type Field, fieldsOf, type StoredDataset } from './store';
 
-provideFormulas(wholeKit);
+provideEngine(fullEngine);
 
 export const asRowField = ({ key, name, type, formula }: Field): RowField => ({
   key,

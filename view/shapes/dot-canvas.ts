@@ -1,6 +1,6 @@
 import type { DotMarks } from '@sorvik/core/forms/scene';
 import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { symbol } from 'd3-shape';
 import { CanvasSheet } from './canvas-sheet';
 import { lookCss } from './look-css';
@@ -12,7 +12,7 @@ import { dotSize, symbols } from './symbols';
 export class DotCanvas {
   private readonly base: CanvasSheet;
   private readonly over: CanvasSheet;
-  private last: StageOutput | null = null;
+  private last: ChartResult | null = null;
   private drawn = '';
 
   constructor(layer: SVGGElement) {
@@ -28,7 +28,7 @@ export class DotCanvas {
     this.over.remove();
   }
 
-  paint(output: StageOutput, remade: boolean): void {
+  paint(output: ChartResult, remade: boolean): void {
     const { emphasis, seriesColours, tone } = output;
     if (tone !== this.last?.tone) this.base.forget();
     this.last = output;
@@ -38,7 +38,7 @@ export class DotCanvas {
     this.paintLit(output);
   }
 
-  private paintBase(output: StageOutput): void {
+  private paintBase(output: ChartResult): void {
     const { scene, readings, emphasis } = output;
     const { x, y, size } = scene.marks as DotMarks;
     const context = this.base.clean(scene.width, scene.height);
@@ -53,7 +53,7 @@ export class DotCanvas {
     stampDots(context, x, y, size, runs, this.base.sharp);
   }
 
-  private paintLit(output: StageOutput): void {
+  private paintLit(output: ChartResult): void {
     const { scene, readings, emphasis } = output;
     const { x, y, size } = scene.marks as DotMarks;
     const context = this.over.clean(scene.width, scene.height);

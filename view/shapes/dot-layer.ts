@@ -1,6 +1,6 @@
 import type { DotMarks } from '@sorvik/core/forms/scene';
 import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { symbol } from 'd3-shape';
 import { keyAttribute, make, Written } from '../svg';
 import { DotCanvas } from './dot-canvas';
@@ -20,7 +20,7 @@ class DotLayer implements MarkLayer {
   private readonly cursor: MarkCursor;
   private dots: Written<SVGPathElement>[] = [];
   private canvas: DotCanvas | null = null;
-  private last!: StageOutput;
+  private last!: ChartResult;
 
   constructor(
     layer: SVGGElement,
@@ -33,7 +33,7 @@ class DotLayer implements MarkLayer {
     this.cursor = new MarkCursor(layer, options);
   }
 
-  paint(output: StageOutput): void {
+  paint(output: ChartResult): void {
     this.last = output;
     const { scene, readings } = output;
     const onCanvas = !this.options.carried && readings.length > canvasFrom;
@@ -57,7 +57,7 @@ class DotLayer implements MarkLayer {
     this.cursor.place(output);
   }
 
-  restate(output: StageOutput, { emphasis: before }: StageOutput): void {
+  restate(output: ChartResult, { emphasis: before }: ChartResult): void {
     this.last = output;
     const { emphasis: now } = output;
     this.canvas?.paint(output, false);
@@ -82,7 +82,7 @@ class DotLayer implements MarkLayer {
     this.canvas = null;
   }
 
-  private paintState(output: StageOutput, i: number): void {
+  private paintState(output: ChartResult, i: number): void {
     const { emphasis, readings, scene } = output;
     const dot = this.dots[i]!;
     const state = emphasis.state[i]!;

@@ -1,6 +1,6 @@
 import type { RectMarks, Scene, SceneText } from '@sorvik/core/forms/scene';
 import { markStates } from '@sorvik/core/pipeline/emphasise';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { Kept, keyAttribute, make } from '../svg';
 import type { LayerOptions, MarkLayer } from './layer-kind';
 import { sameLook, shownLook } from './paint-look';
@@ -25,7 +25,7 @@ export interface MarkDrawing {
 export class EachLayer implements MarkLayer {
   private marks: (PaintedMark | undefined)[] = [];
   private texts: SceneText[][] = [];
-  private last: StageOutput | undefined;
+  private last: ChartResult | undefined;
   /** How many marks show what `last` says. */
   private painted = 0;
   private following = 0;
@@ -43,7 +43,7 @@ export class EachLayer implements MarkLayer {
     this.rests = new Kept('rect', rests, 'sv-rest');
   }
 
-  paint(output: StageOutput): void {
+  paint(output: ChartResult): void {
     const moves = this.last && !this.options.carried ? movesBetween(this.last, output) : null;
     this.last = output;
     const { scene } = output;
@@ -65,7 +65,7 @@ export class EachLayer implements MarkLayer {
       );
   }
 
-  restate(output: StageOutput, { emphasis: before, figures: figuresBefore }: StageOutput): void {
+  restate(output: ChartResult, { emphasis: before, figures: figuresBefore }: ChartResult): void {
     this.last = output;
     const { emphasis: now, figures } = output;
     for (let i = 0; i < this.painted; i++) {
@@ -132,7 +132,7 @@ export class EachLayer implements MarkLayer {
     if (to < marks.x.length) this.following = requestAnimationFrame(() => this.paintMarks(to, laterBudget));
   }
 
-  private paintState(output: StageOutput, i: number): void {
+  private paintState(output: ChartResult, i: number): void {
     const { emphasis, readings, figures } = output;
     const mark = this.marks[i]!;
     const name = markStates[emphasis.state[i]!]!;

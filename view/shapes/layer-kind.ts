@@ -1,5 +1,5 @@
 import type { Kind } from '@sorvik/core/data/kinds';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 
 export interface LayerOptions {
   /** Marks can be picked: the drawing is a listbox and each mark an option. */
@@ -13,9 +13,9 @@ export interface LayerOptions {
 /** Paints the marks of one shape, keeps their elements, and writes only what has changed. */
 export interface MarkLayer {
   /** Everything, after geometry or readings have changed. */
-  paint(output: StageOutput): void;
+  paint(output: ChartResult): void;
   /** What differs in states, looks and figures from the last output, on the same geometry. */
-  restate(output: StageOutput, last: StageOutput): void;
+  restate(output: ChartResult, last: ChartResult): void;
   /** Makes a mark the one in hand, -1 for none, and returns the id of its element; `shown` for the keyboard. */
   focus(index: number, shown: boolean): string;
   /** The element that a mark's sheet stands beside, once it is painted. */

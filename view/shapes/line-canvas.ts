@@ -1,7 +1,7 @@
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
 import { linePoints } from '@sorvik/core/pipeline/piece-points';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { CanvasSheet } from './canvas-sheet';
 import { LineTrack } from './line-track';
 import type { LitLine } from './lit-lines';
@@ -18,7 +18,7 @@ const opacities = { plain: 0.35, muted: 0.5, lit: 0.6 };
 export class LineCanvas {
   private readonly base: CanvasSheet;
   private readonly over: CanvasSheet;
-  private last: StageOutput | null = null;
+  private last: ChartResult | null = null;
   private drawn = '';
   private lit: readonly LitLine[] = [];
   private readonly track = new LineTrack();
@@ -39,7 +39,7 @@ export class LineCanvas {
   }
 
   /** Paints what is unlit, and of what is lit as much as is given. */
-  paint(output: StageOutput, lit: readonly LitLine[], remade: boolean): void {
+  paint(output: ChartResult, lit: readonly LitLine[], remade: boolean): void {
     const { last } = this;
     this.last = output;
     this.lit = lit;
@@ -51,7 +51,7 @@ export class LineCanvas {
     this.paintLit(output, lit);
   }
 
-  private paintBase(output: StageOutput): void {
+  private paintBase(output: ChartResult): void {
     const { scene, readings, emphasis } = output;
     const context = this.base.clean(scene.width, scene.height);
     const state = emphasis.rest;
@@ -76,7 +76,7 @@ export class LineCanvas {
     }
   }
 
-  private paintLit({ scene, readings }: StageOutput, lit: readonly LitLine[]): void {
+  private paintLit({ scene, readings }: ChartResult, lit: readonly LitLine[]): void {
     if (!lit.length) {
       this.over.putAway();
       return;

@@ -1,10 +1,10 @@
 import { mostLines } from '@sorvik/core/forms/line';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
+import type { LineState } from '@sorvik/core/pipeline/line-states';
 import { markersOf } from '@sorvik/core/pipeline/markers';
 import { groundOf, linePoints, type Polylines, piecePoints } from '@sorvik/core/pipeline/piece-points';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
-import type { Strand } from '@sorvik/core/pipeline/strands';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { symbol } from 'd3-shape';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
@@ -38,7 +38,7 @@ interface PaintedLine {
   path: Written<SVGPathElement>;
 }
 
-const isFilled = ({ scene }: StageOutput) => (scene.marks as PointMarks).base !== undefined;
+const isFilled = ({ scene }: ChartResult) => (scene.marks as PointMarks).base !== undefined;
 
 /**
  * Lines: one path for each series, the lit pieces and the markers over them, and names at their ends. Only what is lit
@@ -53,7 +53,7 @@ class LineLayer implements MarkLayer {
   private readonly names: Kept<'text'>;
   private readonly cursor: MarkCursor;
   private canvas: LineCanvas | null = null;
-  private last!: StageOutput;
+  private last!: ChartResult;
   private following = 0;
 
   constructor(
@@ -69,7 +69,7 @@ class LineLayer implements MarkLayer {
     this.cursor = new MarkCursor(layer, options);
   }
 
-  paint(output: StageOutput): void {
+  paint(output: ChartResult): void {
     this.last = output;
     const { readings } = output;
     const onCanvas = !this.options.carried && readings.length > canvasFrom;
@@ -91,7 +91,7 @@ class LineLayer implements MarkLayer {
     this.cursor.place(output);
   }
 
-  restate(output: StageOutput, last: StageOutput): void {
+  restate(output: ChartResult, last: ChartResult): void {
     this.last = output;
     if (output.emphasis !== last.emphasis || output.names !== last.names) this.states(output, false);
     this.cursor.place(output);
@@ -128,7 +128,7 @@ class LineLayer implements MarkLayer {
     if (series < this.lines.length) this.following = requestAnimationFrame(() => this.paintLines(series));
   }
 
-  private states(output: StageOutput, remade: boolean): void {
+  private states(output: ChartResult, remade: boolean): void {
     this.paintMarkers(output);
     this.paintNames(output);
     if (this.canvas) {
@@ -139,37 +139,49 @@ class LineLayer implements MarkLayer {
       this.paintLit(few ? lit : [], output);
       return;
     }
-    const { strands, readings, scene } = output;
-    const lit: { strand: Strand; onTop: boolean }[] = [];
-    for (const strand of strands ?? []) {
-      const line = this.lines[strand.series];
+    const { lineStates, readings, scene } = output;
+    const lit: { lineState: LineState; onTop: boolean }[] = [];
+    for (const lineState of lineStates ?? []) {
+      const line = this.lines[lineState.series];
       if (!line) continue;
-      const state = markStates[strand.state]!;
-      const look = shownLook(output, strand.look, strand.state, strand.series);
+      const state = markStates[lineState.state]!;
+      const look = shownLook(output, lineState.look, lineState.state, lineState.series);
       line.group.set('data-state', state);
-      paintLook(line.group, look, readings, readings.starts[strand.series]!);
-      if (strand.look >= 0) lit.push({ strand, onTop: look?.onTop === true });
+      paintLook(line.group, look, readings, readings.starts[lineState.series]!);
+      if (lineState.look >= 0) lit.push({ lineState, onTop: look?.onTop === true });
     }
     lit.sort((a, b) => Number(a.onTop) - Number(b.onTop));
-    this.bringForward(lit.map(({ strand }) => this.lines[strand.series]!.group.element));
+    this.bringForward(lit.map(({ lineState }) => this.lines[lineState.series]!.group.element));
 
-    const pieces = (strands ?? []).flatMap((strand) => strand.pieces.map((piece) => ({ strand, piece })));
+    const pieces = (lineStates ?? []).flatMap((lineState) =>
+      lineState.pieces.map((piece) => ({ lineState, piece })),
+    );
     this.grounds.paint(isFilled(output) ? pieces.length : 0, (path, i) => {
-      const { strand, piece } = pieces[i]!;
+      const { lineState, piece } = pieces[i]!;
       const top = piecePoints(scene, readings, piece);
       path.set('d', pathOf([groundOf(top, piecePoints(scene, readings, piece, 'base'))]));
-      paintLook(path, shownLook(output, piece.look, stateCode.lit, strand.series), readings, piece.reading);
+      paintLook(
+        path,
+        shownLook(output, piece.look, stateCode.lit, lineState.series),
+        readings,
+        piece.reading,
+      );
     });
     this.pieces.paint(pieces.length, (path, i) => {
-      const { strand, piece } = pieces[i]!;
+      const { lineState, piece } = pieces[i]!;
       path.set('d', pathOf([piecePoints(scene, readings, piece)]));
-      path.set('data-series', keyAttribute(readings.series[strand.series]));
-      paintLook(path, shownLook(output, piece.look, stateCode.lit, strand.series), readings, piece.reading);
+      path.set('data-series', keyAttribute(readings.series[lineState.series]));
+      paintLook(
+        path,
+        shownLook(output, piece.look, stateCode.lit, lineState.series),
+        readings,
+        piece.reading,
+      );
     });
   }
 
   /** Lit lines over the canvas that has the others. */
-  private paintLit(lit: readonly LitLine[], { readings }: StageOutput): void {
+  private paintLit(lit: readonly LitLine[], { readings }: ChartResult): void {
     const filled = lit.filter(({ bases }) => bases.length);
     this.grounds.paint(filled.length, (path, i) => {
       const { tops, bases, look, reading } = filled[i]!;
@@ -191,10 +203,10 @@ class LineLayer implements MarkLayer {
     this.lineLayer.append(...groups);
   }
 
-  private paintMarkers(output: StageOutput): void {
-    const { scene, readings, emphasis, strands } = output;
+  private paintMarkers(output: ChartResult): void {
+    const { scene, readings, emphasis, lineStates } = output;
     const { x, y } = scene.marks as PointMarks;
-    const markers = markersOf(scene, readings, emphasis, strands ?? []);
+    const markers = markersOf(scene, readings, emphasis, lineStates ?? []);
     this.markers.paint(markers.length, (path, i) => {
       const { index, shape, size } = markers[i]!;
       const state = emphasis.state[index]!;
@@ -210,19 +222,19 @@ class LineLayer implements MarkLayer {
     });
   }
 
-  private paintNames(output: StageOutput): void {
-    const { names, strands, readings } = output;
-    const strandOf = new Map((strands ?? []).map((strand) => [strand.series, strand]));
+  private paintNames(output: ChartResult): void {
+    const { names, lineStates, readings } = output;
+    const strandOf = new Map((lineStates ?? []).map((lineState) => [lineState.series, lineState]));
     // Each element keeps its series while the names change places: what moves need not be written anew.
     const bySeries = names.toSorted((a, b) => a.mark! - b.mark!);
     this.names.paint(names.length, (text, i) => {
       const name = bySeries[i]!;
-      const strand = strandOf.get(name.mark!)!;
-      const look = strand.look >= 0 ? strand.look : (strand.pieces[0]?.look ?? -1);
+      const lineState = strandOf.get(name.mark!)!;
+      const look = lineState.look >= 0 ? lineState.look : (lineState.pieces[0]?.look ?? -1);
       writeText(text, name);
       text.set('data-series', keyAttribute(readings.series[name.mark!]));
-      text.set('data-is', look >= 0 ? 'lit' : markStates[strand.state]!);
-      const state = look >= 0 ? stateCode.lit : strand.state;
+      text.set('data-is', look >= 0 ? 'lit' : markStates[lineState.state]!);
+      const state = look >= 0 ? stateCode.lit : lineState.state;
       paintLook(text, shownLook(output, look, state, name.mark!), readings, readings.starts[name.mark!]!);
     });
   }

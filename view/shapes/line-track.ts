@@ -2,7 +2,7 @@ import { mostLines } from '@sorvik/core/forms/line';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import { positionsOn } from '@sorvik/core/forms/value-axis';
 import { trackPoints } from '@sorvik/core/pipeline/piece-points';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { hairLines } from './strokes';
 
 /** A tile is such a part of what is in view. */
@@ -18,7 +18,7 @@ export class LineTrack {
   private drawn: readonly unknown[] = [];
 
   /** Whether these lines can be drawn so: each on the one axis, without a ground. */
-  static takes({ track, scene }: StageOutput): boolean {
+  static takes({ track, scene }: ChartResult): boolean {
     return track !== null && !scene.second && (scene.marks as PointMarks).base === undefined;
   }
 
@@ -29,7 +29,7 @@ export class LineTrack {
 
   paint(
     onto: CanvasRenderingContext2D,
-    output: StageOutput,
+    output: ChartResult,
     colours: readonly string[],
     sharp: number,
   ): void {
@@ -63,7 +63,7 @@ export class LineTrack {
   private draw(
     at: number,
     places: number,
-    { scene, track }: StageOutput,
+    { scene, track }: ChartResult,
     colours: readonly string[],
     sharp: number,
   ): HTMLCanvasElement {

@@ -2,7 +2,7 @@ import type { Look } from '@sorvik/core/board/look';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import { stateCode } from '@sorvik/core/pipeline/emphasise';
 import { linePoints, type Polylines, piecePoints } from '@sorvik/core/pipeline/piece-points';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { shownLook } from './paint-look';
 
 /** A lit line, or a lit piece of one. */
@@ -17,14 +17,14 @@ export interface LitLine {
 }
 
 /** What is lit of the lines of a chart: whole lines and pieces, those that are to lie on top last. */
-export function litLines(output: StageOutput): LitLine[] {
-  const { scene, readings, strands } = output;
+export function litLines(output: ChartResult): LitLine[] {
+  const { scene, readings, lineStates } = output;
   const filled = (scene.marks as PointMarks).base !== undefined;
-  const lit = (strands ?? []).flatMap((strand): LitLine[] => {
-    const { series } = strand;
+  const lit = (lineStates ?? []).flatMap((lineState): LitLine[] => {
+    const { series } = lineState;
     const look = (index: number) => shownLook(output, index, stateCode.lit, series);
-    if (strand.look >= 0) {
-      const own = look(strand.look);
+    if (lineState.look >= 0) {
+      const own = look(lineState.look);
       return [
         {
           tops: linePoints(scene, readings, series),
@@ -36,7 +36,7 @@ export function litLines(output: StageOutput): LitLine[] {
         },
       ];
     }
-    return strand.pieces.map((piece) => ({
+    return lineState.pieces.map((piece) => ({
       tops: [piecePoints(scene, readings, piece)],
       bases: filled ? [piecePoints(scene, readings, piece, 'base')] : [],
       look: look(piece.look),

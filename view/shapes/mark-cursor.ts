@@ -1,5 +1,5 @@
 import { stateCode } from '@sorvik/core/pipeline/emphasise';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { symbol, symbolCircle } from 'd3-shape';
 import { make, Written } from '../svg';
 import type { LayerOptions } from './layer-kind';
@@ -18,7 +18,7 @@ export class MarkCursor {
     layer: SVGGElement,
     private readonly options: LayerOptions,
     /** Where the ring around a mark stands, px. */
-    private readonly spot: (output: StageOutput, index: number) => [number, number] = ({ scene }, i) => [
+    private readonly spot: (output: ChartResult, index: number) => [number, number] = ({ scene }, i) => [
       scene.marks.x[i]!,
       scene.marks.y[i]!,
     ],
@@ -30,7 +30,7 @@ export class MarkCursor {
   }
 
   /** Goes to a mark, -1 for none, and returns the id of its element. */
-  focus(index: number, shown: boolean, output: StageOutput | undefined): string {
+  focus(index: number, shown: boolean, output: ChartResult | undefined): string {
     if (index !== this.focused) this.turn++;
     this.focused = index;
     this.ring.element.classList.toggle('is-shown', shown);
@@ -39,14 +39,14 @@ export class MarkCursor {
   }
 
   /** The element at a mark, to which the ring goes for that. */
-  at(index: number, output: StageOutput | undefined): Element | undefined {
+  at(index: number, output: ChartResult | undefined): Element | undefined {
     if (index < 0 || !output) return undefined;
     if (index !== this.focused) this.focus(index, false, output);
     return this.ring.element;
   }
 
   /** Stands where its mark is now. */
-  place(output: StageOutput | undefined): void {
+  place(output: ChartResult | undefined): void {
     const { ring, focused } = this;
     const { x, y } = output?.scene.marks ?? {};
     const gone = !x || focused < 0 || focused >= x.length || Number.isNaN(x[focused]! + y![focused]!);

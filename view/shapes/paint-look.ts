@@ -2,7 +2,7 @@ import type { Look } from '@sorvik/core/board/look';
 import type { Readings } from '@sorvik/core/data/readings';
 import { stateCode } from '@sorvik/core/pipeline/emphasise';
 import { markColour } from '@sorvik/core/pipeline/mark-colour';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import type { Written } from '../svg';
 
 /** Writes a look to an element: its words as an attribute, for the theme, and a colour of its own as a property. */
@@ -24,7 +24,7 @@ export function paintLook(
  * marks have it.
  */
 export function shownLook(
-  { seriesColours, seriesLook, emphasis }: StageOutput,
+  { seriesColours, seriesLook, emphasis }: ChartResult,
   look: number,
   state: number,
   series: number,

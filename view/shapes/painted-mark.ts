@@ -1,6 +1,6 @@
 import type { Look } from '@sorvik/core/board/look';
 import type { SceneText } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { make, Written, writeText } from '../svg';
 import { paintLook } from './paint-look';
 
@@ -50,7 +50,7 @@ export class PaintedMark {
       }
   }
 
-  look(look: Look | undefined, { readings }: StageOutput, i: number): void {
+  look(look: Look | undefined, { readings }: ChartResult, i: number): void {
     paintLook(this.group, look, readings, i);
     if (look?.hatch && !this.hatch) {
       this.hatch = make(this.shape, this.element, 'sv-hatch');

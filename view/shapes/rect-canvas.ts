@@ -1,6 +1,6 @@
 import type { RectMarks, Scene } from '@sorvik/core/forms/scene';
 import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { KeptRoles, make } from '../svg';
 import { CanvasSheet } from './canvas-sheet';
 import { envelopeOf, thinnest } from './envelope';
@@ -27,7 +27,7 @@ export class RectCanvas implements MarkLayer {
   private readonly over: CanvasSheet;
   private readonly texts: KeptRoles;
   private readonly cursor: MarkCursor;
-  private last: StageOutput | undefined;
+  private last: ChartResult | undefined;
   private part: Part = { left: 0, top: 0, width: 0, height: 0 };
   private waiting = 0;
   private readonly scroller: Element | null;
@@ -59,7 +59,7 @@ export class RectCanvas implements MarkLayer {
     this.scroller?.addEventListener('scroll', this.onScroll, { passive: true });
   }
 
-  paint(output: StageOutput): void {
+  paint(output: ChartResult): void {
     this.last = output;
     this.texts.paint(
       [],
@@ -69,7 +69,7 @@ export class RectCanvas implements MarkLayer {
     this.cursor.place(output);
   }
 
-  restate(output: StageOutput, before: StageOutput): void {
+  restate(output: ChartResult, before: ChartResult): void {
     this.last = output;
     if (output.tone !== before.tone) this.base.forget();
     if (output.emphasis.rest !== before.emphasis.rest || output.tone !== before.tone) this.paintBase(output);
@@ -118,7 +118,7 @@ export class RectCanvas implements MarkLayer {
     );
   }
 
-  private paintAll(output: StageOutput): void {
+  private paintAll(output: ChartResult): void {
     const { scene } = output;
     const seen = this.inSight(scene);
     const left = Math.max(0, seen.left - beyond);
@@ -133,7 +133,7 @@ export class RectCanvas implements MarkLayer {
     this.paintLit(output);
   }
 
-  private paintBase(output: StageOutput): void {
+  private paintBase(output: ChartResult): void {
     const { scene, readings, emphasis } = output;
     const { left, top, width, height } = this.part;
     const context = this.base.clean(width, height, left, top);
@@ -162,7 +162,7 @@ export class RectCanvas implements MarkLayer {
     }
   }
 
-  private paintLit(output: StageOutput): void {
+  private paintLit(output: ChartResult): void {
     const { scene, readings, emphasis } = output;
     this.layer.dataset.lit = String(emphasis.litCount);
     this.layer.dataset.state = markStates[emphasis.rest]!;

@@ -1,6 +1,6 @@
 import { manyBars } from '@sorvik/core/forms/form-kind';
 import type { RectMarks } from '@sorvik/core/forms/scene';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { EachLayer, type MarkDrawing } from './each-layer';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
 import { RectCanvas } from './rect-canvas';
@@ -28,7 +28,7 @@ class RectLayer implements MarkLayer {
     private readonly options: LayerOptions,
   ) {}
 
-  paint(output: StageOutput): void {
+  paint(output: ChartResult): void {
     const onCanvas = !this.options.carried && output.readings.length > manyBars;
     if (!this.inner || onCanvas !== this.onCanvas) {
       this.inner?.stop();
@@ -41,7 +41,7 @@ class RectLayer implements MarkLayer {
     this.inner.paint(output);
   }
 
-  restate(output: StageOutput, last: StageOutput): void {
+  restate(output: ChartResult, last: ChartResult): void {
     this.inner?.restate(output, last);
   }
   focus(index: number, shown: boolean): string {

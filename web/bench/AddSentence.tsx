@@ -1,7 +1,7 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { heardChart } from '@sorvik/core/board/heard';
+import { enabledChart } from '@sorvik/core/board/enabled';
 import { readingRange } from '@sorvik/core/conditions/figures';
 import { offersFor } from '@sorvik/core/edit/offers/offers-for';
 import { readingsOf } from '@sorvik/core/pipeline/readings-of';
@@ -28,7 +28,7 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(0);
   const wanted = text.toLocaleLowerCase().split(/\s+/).filter(Boolean);
-  const { cube } = useChartData(heardChart(chart), board);
+  const { cube } = useChartData(enabledChart(chart), board);
   const range = useMemo(
     () => (open && cube ? readingRange(readingsOf(cube, chart, [])) : undefined),
     [open, cube, chart],

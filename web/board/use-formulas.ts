@@ -3,12 +3,12 @@ import { figureFormulas } from '@sorvik/core/board/figure';
 import { textFormulas } from '@sorvik/core/board/text-formulas';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { formulaMeasures } from '@sorvik/core/pipeline/cube-request';
-import { formulaKit, provideFormulas } from '@sorvik/formula/provided';
+import { formulaEngine, provideEngine } from '@sorvik/formula/provided-engine';
 import { useEffect, useState } from 'react';
 
 let loading: Promise<void> | undefined;
 const load = () => {
-  loading ??= import('@sorvik/formula/whole-kit').then(({ wholeKit }) => provideFormulas(wholeKit));
+  loading ??= import('@sorvik/formula/full-engine').then(({ fullEngine }) => provideEngine(fullEngine));
   return loading;
 };
 
@@ -24,7 +24,7 @@ export function useFormulas(chart: Chart): boolean {
 
 /** Whether formulas can be read, once they are needed. */
 export function useFormulaKit(needed: boolean): boolean {
-  const [there, setThere] = useState(formulaKit() !== null);
+  const [there, setThere] = useState(formulaEngine() !== null);
   useEffect(() => {
     if (!needed || there) return;
     let gone = false;

@@ -1,11 +1,11 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { heardChart } from '@sorvik/core/board/heard';
+import { enabledChart } from '@sorvik/core/board/enabled';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { ChartView } from '@sorvik/view/chart-view';
 import { memo, useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
 import { useAppStore } from '../app/store';
@@ -31,7 +31,7 @@ interface Props {
 /** A chart on a board: mounts its view, and tells it of the chart, its data, and where the levers stand. */
 export const ChartFigure = memo(function ChartFigure(props: Props) {
   const { board, chart: described, still, viewed = false, large = false, onEnlarge } = props;
-  const chart = heardChart(described);
+  const chart = enabledChart(described);
   const store = useAppStore();
   const id = useId().replace(/\W/g, '');
   const host = useRef<HTMLElement | HTMLDivElement>(null);
@@ -70,7 +70,7 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
       stand: standOf(board.levers, positions, facts),
       facts,
       today: today(),
-      engine: formulaKit(),
+      engine: formulaEngine(),
       viewed,
     });
     view.current!.update(inputAt(still ?? store.getState().positions.now));

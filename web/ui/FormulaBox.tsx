@@ -15,7 +15,7 @@ import { Compartment, EditorState } from '@codemirror/state';
 import { EditorView, type KeyBinding, keymap } from '@codemirror/view';
 import { classHighlighter } from '@lezer/highlight';
 import type { FormulaProblem } from '@sorvik/formula/expression';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { useEffect, useRef } from 'react';
 
 export interface FormulaBoxProps {
@@ -54,7 +54,7 @@ const completions =
       from: typed?.from ?? context.pos,
       options: [
         ...names.map(({ name, note }) => ({ label: name, detail: note, boost: 2 })),
-        ...(formulaKit()?.functions ?? []).map(({ name, signature }) => ({
+        ...(formulaEngine()?.functions ?? []).map(({ name, signature }) => ({
           label: name,
           detail: signature,
           apply: `${name}(`,

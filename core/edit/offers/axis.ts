@@ -43,11 +43,11 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
           name,
         );
         const target = chartIn(draft, chart.id);
-        // A strand is cut where the stretch ends; what stands by itself is touched by it or not.
+        // A line is cut where the stretch ends; what stands by itself is touched by it or not.
         const condition = {
           kind: 'span',
           lever: lever.id,
-          match: form.strands ? 'cut' : 'touching',
+          match: form.lineStates ? 'cut' : 'touching',
         } as const;
         target.cues.push(newCue('span', condition, target.cues));
         if (rising) target.touches.push({ gesture: 'drag', lever: lever.id });

@@ -160,7 +160,7 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
           },
         ]
       : []),
-    ...(form.strands && !chart.missing
+    ...(form.lineStates && !chart.missing
       ? [
           {
             id: 'missing',

@@ -1,7 +1,7 @@
 import type { Readings } from '../../data/readings';
 import { mostLines } from '../../forms/line';
 import type { PointMarks, Scene } from '../../forms/scene';
-import { leadsOn } from '../strands';
+import { leadsOn } from '../line-states';
 import { far, type ShapeKind } from './shape-kind';
 
 /** The pointer is on the nearest line within this distance, px. */

@@ -206,7 +206,7 @@ export function LookEditor(props: EditorProps) {
     else if (next === 'series') set({ colour: seriesColour });
     else set({ colour: { by: next, above: 'kelp', below: 'ember' } });
   };
-  const lines = formKinds.get(chart.form).strands === true;
+  const lines = formKinds.get(chart.form).lineStates === true;
   return (
     <div className="sv-look">
       <div>

@@ -1,11 +1,11 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
-import { heardChart } from '@sorvik/core/board/heard';
+import { enabledChart } from '@sorvik/core/board/enabled';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/pipeline/chart-stages';
 import { type Workings, workingsOf } from '@sorvik/core/pipeline/workings';
-import { formulaKit } from '@sorvik/formula/provided';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { measureText } from '@sorvik/view/measure-text';
 import { useMemo } from 'react';
 import { today } from '../../app/today';
@@ -18,7 +18,7 @@ export function useWorkings(
   described: Chart,
   positions: Positions | null,
 ): Workings | string | null {
-  const chart = heardChart(described);
+  const chart = enabledChart(described);
   const stages = useMemo(() => chartStages(), []);
   const { dataset, cube, problem } = useChartData(chart, board);
   const { facts, ready } = useKnownFacts();
@@ -33,7 +33,7 @@ export function useWorkings(
       stand: standOf(board.levers, positions, facts),
       facts,
       today: today(),
-      engine: formulaKit(),
+      engine: formulaEngine(),
       width: 400,
       height: 300,
       measure: measureText,

@@ -1,10 +1,10 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Chart } from '@sorvik/core/board/chart';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 
 /** A chart as it is taken along. */
 export interface Carried {
-  output: StageOutput;
+  output: ChartResult;
   /** The drawing on the page: fonts and colours are its. */
   svg: SVGSVGElement;
   title: string;

@@ -1,6 +1,6 @@
 import { isValueColour } from '@sorvik/core/board/look';
 import { stateCode } from '@sorvik/core/pipeline/emphasise';
-import type { StageOutput } from '@sorvik/core/pipeline/stage';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import { chartLegend } from '@sorvik/core/text/chart-words';
 import type { LegendEntry } from '@sorvik/core/text/legend';
@@ -14,7 +14,7 @@ const rowHeight = 20;
 const gap = 16;
 
 /** The colours of an entry's swatch, in CSS. */
-function coloursOf({ look, state, colours }: LegendEntry, { readings }: StageOutput): string[] {
+function coloursOf({ look, state, colours }: LegendEntry, { readings }: ChartResult): string[] {
   if (colours?.length) return colours.filter((each) => typeof each === 'string').map(cssColour);
   if (isValueColour(look?.colour)) return [look.colour.below, look.colour.above].map(cssColour);
   return [lookCss(look, stateCode[state], readings, 0)];
@@ -23,7 +23,7 @@ function coloursOf({ look, state, colours }: LegendEntry, { readings }: StageOut
 /** Writes what the looks of a chart mean in rows; returns their height, px. */
 export function legendRows(
   sheet: SVGSVGElement,
-  output: StageOutput,
+  output: ChartResult,
   left: number,
   top: number,
   width: number,

@@ -1,7 +1,7 @@
 import { compileAggregate } from './aggregate-sql';
 import { aggregateFunctions, orderedAggregates } from './aggregates';
 import { compile } from './compile';
-import type { FormulaKit } from './kit';
+import type { FormulaEngine } from './engine';
 import { parseFormula } from './parse';
 import { readFigure } from './read-figure';
 import { scalarFunctions } from './scalars';
@@ -17,7 +17,7 @@ const special = [
   "DATE_TRUNC('month', date)",
 ].map((signature) => ({ name: signature.slice(0, signature.indexOf('(')), signature }));
 
-export const wholeKit: FormulaKit = {
+export const fullEngine: FormulaEngine = {
   parse: parseFormula,
   compile,
   figure: readFigure,

@@ -1,6 +1,6 @@
 import { type FieldCut, sameCut } from '../data/grain';
 import type { Readings } from '../data/readings';
-import type { Gift } from './lever-kind';
+import type { TouchValues } from './lever-kind';
 import { kindOf, type Lever } from './registry';
 
 interface MarkCuts {
@@ -15,7 +15,13 @@ export function cutTaken(lever: Lever, { by, split }: MarkCuts): FieldCut {
 }
 
 /** What the marks from one to another give a lever: the values of the places between them, or their series. */
-export function giftOf(lever: Lever, cuts: MarkCuts, readings: Readings, from: number, to = from): Gift {
+export function touchValues(
+  lever: Lever,
+  cuts: MarkCuts,
+  readings: Readings,
+  from: number,
+  to = from,
+): TouchValues {
   const by = cutTaken(lever, cuts);
   const figure = readings.value[to] ?? Number.NaN;
   if (by !== cuts.by) {

@@ -8,7 +8,7 @@ export type ReadFigure =
   | { ok: false; problem: FormulaProblem };
 
 /** What reads and checks formulas. */
-export interface FormulaKit {
+export interface FormulaEngine {
   parse(text: string): Parsed;
   compile(expression: Expression, scope: Scope): Compiled;
   figure(text: string, levers: LeverScope): ReadFigure;

@@ -18,22 +18,22 @@ function without(chart: Chart, single: Single): Chart {
  * A chart without what is switched off in it, for all that draws it; cues that are off keep their places. The same chart
  * gives the same one again.
  */
-export function heardChart(chart: Chart): Chart {
+export function enabledChart(chart: Chart): Chart {
   const found = known.get(chart);
   if (found) return found;
   const { off = [], guides, touches, also } = chart;
   const changed = off.length > 0 || ![...guides, ...touches, ...(also ?? [])].every(isOn);
-  let heard = chart;
+  let enabled = chart;
   if (changed) {
-    for (const single of off) heard = without(heard, single);
-    heard = {
-      ...heard,
+    for (const single of off) enabled = without(enabled, single);
+    enabled = {
+      ...enabled,
       guides: guides.filter(isOn),
       touches: touches.filter(isOn),
       ...(also ? { also: also.filter(isOn) } : {}),
     };
   }
-  known.set(chart, heard);
-  known.set(heard, heard);
-  return heard;
+  known.set(chart, enabled);
+  known.set(enabled, enabled);
+  return enabled;
 }

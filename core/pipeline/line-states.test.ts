@@ -10,8 +10,8 @@ import type { Scene } from '../forms/scene';
 import { stretch } from '../testing/fixtures';
 import { seriesReadings } from '../testing/readings';
 import { emphasise, markStates } from './emphasise';
+import { lineStatesOf } from './line-states';
 import { linePoints, piecePoints } from './piece-points';
-import { strandsOf } from './strands';
 
 const months = ['2021-01-01', '2021-02-01', '2021-03-01', '2021-04-01'];
 const contextOf = (
@@ -31,9 +31,9 @@ const cue = (condition: Condition, look: Look = { colour: 'ember' }, more: Parti
   ...more,
 });
 const one = seriesReadings({ only: [10, 20, 40, 30] }, months);
-const strands = (cues: Cue[], context: ConditionContext) => {
+const lineStates = (cues: Cue[], context: ConditionContext) => {
   const emphasis = emphasise(cues, context);
-  return strandsOf(emphasis, context.readings).map(({ state, look, pieces }) => ({
+  return lineStatesOf(emphasis, context.readings).map(({ state, look, pieces }) => ({
     state: markStates[state],
     look: emphasis.looks[look]?.colour,
     pieces: pieces.map(({ from, to, look: each }) => [from, to, emphasis.looks[each]!.colour]),
@@ -44,38 +44,38 @@ describe('a line', () => {
   it('is lit as a whole by what lights all of its points', () => {
     const two = seriesReadings({ a: [1, 2, 3], b: [4, 5, 6] });
     const on = contextOf(two, { focus: 4 });
-    expect(strands([cue({ kind: 'focus', of: 'series' })], on)).toEqual([
+    expect(lineStates([cue({ kind: 'focus', of: 'series' })], on)).toEqual([
       { state: 'muted', look: undefined, pieces: [] },
       { state: 'lit', look: 'ember', pieces: [] },
     ]);
     expect(
-      strands([cue({ kind: 'focus', of: 'series' })], contextOf(two, { focusSeries: 0 }))[0]!.state,
+      lineStates([cue({ kind: 'focus', of: 'series' })], contextOf(two, { focusSeries: 0 }))[0]!.state,
     ).toBe('lit');
-    expect(strands([cue({ kind: 'focus', of: 'series' })], contextOf(two)).map(({ state }) => state)).toEqual(
-      ['plain', 'plain'],
-    );
+    expect(
+      lineStates([cue({ kind: 'focus', of: 'series' })], contextOf(two)).map(({ state }) => state),
+    ).toEqual(['plain', 'plain']);
   });
   it('is lit between points that are both lit', () => {
-    expect(strands([cue({ kind: 'threshold', is: 'at or above', limit: 20 })], contextOf(one))).toEqual([
+    expect(lineStates([cue({ kind: 'threshold', is: 'at or above', limit: 20 })], contextOf(one))).toEqual([
       { state: 'muted', look: undefined, pieces: [[1.5, 3.5, 'ember']] },
     ]);
     const alone = cue({ kind: 'rank', count: 1, side: 'highest', ties: 'share' });
-    expect(strands([alone], contextOf(one))[0]!.pieces).toEqual([]);
+    expect(lineStates([alone], contextOf(one))[0]!.pieces).toEqual([]);
   });
   it('is cut exactly where a span begins and ends', () => {
     const on = contextOf(one, { stand: () => ({ from: '2021-02-08', to: '2021-03-31' }) });
     // The eighth of February begins after 7 of 28 days; February's place reaches from 1 to 2.
-    expect(strands([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], on)[0]!.pieces).toEqual([
+    expect(lineStates([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], on)[0]!.pieces).toEqual([
       [1.25, 3, 'ember'],
     ]);
     const inside = contextOf(one, { stand: () => ({ from: '2021-02-20', to: '2021-02-25' }) });
-    const [piece] = strands([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], inside)[0]!.pieces;
+    const [piece] = lineStates([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], inside)[0]!.pieces;
     expect(piece![0]).toBeCloseTo(1 + 19 / 28, 12);
     expect(piece![1]).toBeCloseTo(1 + 25 / 28, 12);
   });
   it('is lit from reading to reading by periods that touch a span, lie in it, or start in it', () => {
     const pieces = (match: SpanMatch, from: string, to: string) =>
-      strands(
+      lineStates(
         [cue({ kind: 'span', lever: 'stretch', match })],
         contextOf(one, { stand: () => ({ from, to }) }),
       )[0]!.pieces.map(([a, b]) => [a, b]);
@@ -91,15 +91,15 @@ describe('a line', () => {
     ];
     const looks = [{ colour: 'slate' }, { colour: 'kelp' }, { colour: 'tide' }];
     const on = contextOf(one, { events });
-    expect(strands([cue({ kind: 'segment' }, {}, { looks })], on)[0]!.pieces).toEqual([
+    expect(lineStates([cue({ kind: 'segment' }, {}, { looks })], on)[0]!.pieces).toEqual([
       [0.5, 1.5, 'slate'],
       [1.5, 2, 'kelp'],
       [2, 3.5, 'tide'],
     ]);
     const only = cue({ kind: 'segment', only: [1] }, { colour: 'ember' });
-    expect(strands([only], on)[0]!.pieces).toEqual([[1.5, 2, 'ember']]);
+    expect(lineStates([only], on)[0]!.pieces).toEqual([[1.5, 2, 'ember']]);
     const not = cue({ kind: 'not', of: { kind: 'segment', only: [1] } });
-    expect(strands([not], on)[0]!.pieces).toEqual([
+    expect(lineStates([not], on)[0]!.pieces).toEqual([
       [0.5, 1.5, 'ember'],
       [2, 3.5, 'ember'],
     ]);
@@ -113,20 +113,20 @@ describe('a line', () => {
         { kind: 'threshold', is: 'at or above', limit: 20 },
       ],
     });
-    const [[from, to] = []] = strands([both], on)[0]!.pieces;
+    const [[from, to] = []] = lineStates([both], on)[0]!.pieces;
     expect(from).toBe(1.5);
     expect(to).toBeCloseTo(2 + 15 / 31, 12);
   });
   it('is not lit over a reading that is missing', () => {
     const holes = seriesReadings({ a: [1, null, 3, 4, undefined, 6] });
     const all = cue({ kind: 'threshold', is: 'above', limit: 0 });
-    expect(strands([all], contextOf(holes, { by: { field: 'n' } }))[0]!.pieces).toEqual([
+    expect(lineStates([all], contextOf(holes, { by: { field: 'n' } }))[0]!.pieces).toEqual([
       [2.5, 3.5, 'ember'],
     ]);
   });
   it('of a colour that follows a measure has a piece for each step', () => {
     const colour = { by: 'sign', above: 'kelp', below: 'ember' } as const;
-    const { pieces } = strands(
+    const { pieces } = lineStates(
       [cue({ kind: 'threshold', is: 'above', limit: 0 }, { colour })],
       contextOf(one),
     )[0]!;

@@ -14,7 +14,7 @@ export interface Piece {
 }
 
 /** One line of a chart and how it is lit: as a whole, or in pieces over what is unlit. */
-export interface Strand {
+export interface LineState {
   series: number;
   /** An index into `markStates`. */
   state: number;
@@ -76,13 +76,13 @@ function piecesOf(emphasis: Emphasis, readings: Readings, series: number, cuts: 
  * How the lines of a chart are lit. Between two readings a cue holds where it holds at both; one that is about the axis
  * itself holds exactly from where to where it says, in the middle of a period as well.
  */
-export function strandsOf(emphasis: Emphasis, readings: Readings): Strand[] {
+export function lineStatesOf(emphasis: Emphasis, readings: Readings): LineState[] {
   const active = emphasis.evaluations.filter(({ evaluation }) => evaluation.active);
   const cuts = [...new Set(active.flatMap(({ evaluation }) => evaluation.along?.cuts ?? []))].sort(
     (a, b) => a - b,
   );
   const cutting = active.some(({ evaluation }) => evaluation.along);
-  const strands: Strand[] = [];
+  const lineStates: LineState[] = [];
   for (let series = 0; series + 1 < readings.starts.length; series++) {
     const first = readings.starts[series]!;
     const end = readings.starts[series + 1]!;
@@ -91,10 +91,10 @@ export function strandsOf(emphasis: Emphasis, readings: Readings): Strand[] {
     let alike = !cutting && !isValueColour(emphasis.looks[look]?.colour);
     for (let i = first + 1; alike && i < end; i++) alike = emphasis.look[i] === look;
     if (alike) {
-      strands.push({ series, state: emphasis.state[first]!, look, mixed: false, pieces: [] });
+      lineStates.push({ series, state: emphasis.state[first]!, look, mixed: false, pieces: [] });
       continue;
     }
-    strands.push({
+    lineStates.push({
       series,
       state: emphasis.rest,
       look: -1,
@@ -102,5 +102,5 @@ export function strandsOf(emphasis: Emphasis, readings: Readings): Strand[] {
       pieces: piecesOf(emphasis, readings, series, cuts),
     });
   }
-  return strands;
+  return lineStates;
 }
