@@ -347,7 +347,7 @@ test('a window counts what is there, in the order of the chart, over days that a
   await page.goto(`/show/${id}`);
   const lever = leverNamed(page, 'Days in view');
   await expect(lever).toContainText('1 Jan 2024 – 13 Jan 2024 · 12 of 24 days');
-  expect(await allKeys(chartNamed(page, 'Boats by day'))).toHaveLength(12);
+  await expect.poll(() => allKeys(chartNamed(page, 'Boats by day'))).toHaveLength(12);
   await lever.getByRole('button', { name: /one day on/ }).click();
   await expect(lever).toContainText('2 Jan 2024 – 15 Jan 2024 · 12 of 24 days');
   await lever.getByRole('scrollbar').focus();
@@ -357,10 +357,10 @@ test('a window counts what is there, in the order of the chart, over days that a
   const quays = leverNamed(page, 'Quays in view');
   const bars = chartNamed(page, 'Boats by quay');
   await expect(quays).toContainText('1 – 3 · 3 of 8 quays');
-  expect(await allKeys(bars)).toEqual(['quay h', 'quay g', 'quay f']);
+  await expect.poll(() => allKeys(bars)).toEqual(['quay h', 'quay g', 'quay f']);
   await quays.getByRole('button', { name: /one quay on/ }).click();
   await expect(quays).toContainText('2 – 4 · 3 of 8 quays');
-  expect(await allKeys(bars)).toEqual(['quay g', 'quay f', 'quay e']);
+  await expect.poll(() => allKeys(bars)).toEqual(['quay g', 'quay f', 'quay e']);
 });
 
 test('a clock is right at first paint, moves on the boundary, and is left alone by the pointer', async ({

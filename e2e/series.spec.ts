@@ -253,11 +253,13 @@ test('of two sentences that light a mark the first has the say; they are put in 
   await expect(july).toHaveAttribute('data-look', /tide/);
   const handle = page.locator('[data-sentence="cue-stretches"]').getByRole('button', { name: /^Move:/ });
   await handle.focus();
-  const said = (text: string) => page.getByRole('status').filter({ hasText: text });
+  // What a screen reader hears tells when it is in hand, and when it has moved.
+  const told = page.getByRole('status').filter({ hasText: /is (taken up|at the place of)/ });
   await page.keyboard.press(' ');
-  await expect(said('is taken up')).toBeAttached();
+  await expect(told).toBeAttached();
+  const before = await told.textContent();
   await page.keyboard.press('ArrowUp');
-  await expect(said('is at the place of')).toBeAttached();
+  await expect.poll(() => told.textContent()).not.toBe(before);
   await page.keyboard.press(' ');
   await expect(july).toHaveAttribute('data-look', /kelp/);
   await expect(july).toHaveAttribute('data-look', /outline/);

@@ -10,11 +10,12 @@ export function useNewBoard(): (dataset: string) => Promise<void> {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   return async (id) => {
-    const dataset = await dispatch(
-      api.endpoints.dataset.initiate(id, { forceRefetch: true, subscribe: false }),
-    );
+    // Held until the board is made: what nobody holds is forgotten as soon as any dataset changes, even while it is fetched.
+    const held = dispatch(api.endpoints.dataset.initiate(id, { forceRefetch: true }));
+    const dataset = await held;
     const made =
       dataset.data && (await dispatch(editingApi.endpoints.createBoard.initiate(firstBoard(dataset.data))));
+    held.unsubscribe();
     if (made?.data) navigate(`/boards/${made.data.id}`);
     else
       dispatch(
