@@ -2,17 +2,15 @@ import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import { standOf } from '@sorvik/core/levers/standing';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { ChartView } from '@sorvik/view/chart-view';
 import { memo, useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
 import { useAppStore } from '../app/store';
-import { today } from '../app/today';
 import { leverMoved } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
 import { ChartHead } from './ChartHead';
+import { chartInput } from './chart-input';
 import { pointedInWorkings, pressedInChart } from './pointed-mark';
 import { useChartData } from './use-cube';
 
@@ -62,17 +60,8 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
 
   useLayoutEffect(() => {
     if (!dataset || !cube || !ready || problem) return;
-    const inputAt = (positions: Positions) => ({
-      board,
-      chart,
-      dataset,
-      cube,
-      stand: standOf(board.levers, positions, facts),
-      facts,
-      today: today(),
-      engine: formulaEngine(),
-      viewed,
-    });
+    const source = { board, chart, dataset, cube };
+    const inputAt = (positions: Positions) => ({ ...chartInput(source, positions, facts), viewed });
     view.current!.update(inputAt(still ?? store.getState().positions.now));
     if (still) return;
     let last = store.getState().positions.now;

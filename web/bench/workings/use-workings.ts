@@ -2,13 +2,11 @@ import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import { standOf } from '@sorvik/core/levers/standing';
 import { chartStages } from '@sorvik/core/pipeline/chart-stages';
 import { type Workings, workingsOf } from '@sorvik/core/pipeline/workings';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { measureText } from '@sorvik/view/measure-text';
 import { useMemo } from 'react';
-import { today } from '../../app/today';
+import { chartInput } from '../../chart/chart-input';
 import { useChartData } from '../../chart/use-cube';
 import { useKnownFacts } from '../../levers/facts-context';
 
@@ -26,14 +24,7 @@ export function useWorkings(
     if (problem) return problem;
     if (!dataset || !cube || !ready || !positions) return null;
     const output = stages.run({
-      board,
-      chart,
-      dataset,
-      cube,
-      stand: standOf(board.levers, positions, facts),
-      facts,
-      today: today(),
-      engine: formulaEngine(),
+      ...chartInput({ board, chart, dataset, cube }, positions, facts),
       width: 400,
       height: 300,
       measure: measureText,

@@ -1,0 +1,18 @@
+import type { Positions } from '@sorvik/core/levers/lever-kind';
+import type { Facts } from '@sorvik/core/levers/standing';
+import { standOf } from '@sorvik/core/levers/standing';
+import type { PipelineInput } from '@sorvik/core/pipeline/stage';
+import { formulaEngine } from '@sorvik/formula/provided-engine';
+import { today } from '../app/today';
+
+/** What a chart is of: its board, and the data that it reads. */
+type Source = Pick<PipelineInput, 'board' | 'chart' | 'dataset' | 'cube'>;
+
+/** What a chart shows while its levers stand at some positions, as things are now. */
+export const chartInput = (source: Source, positions: Positions, facts: Facts) => ({
+  ...source,
+  stand: standOf(source.board.levers, positions, facts),
+  facts,
+  today: today(),
+  engine: formulaEngine(),
+});
