@@ -90,6 +90,8 @@ export class ChartView {
   /** The room for the drawing, px, as it is told: asking for it while painting would lay out the whole page. */
   private size: { width: number; height: number } | null = null;
   private pickable = false;
+  /** What is said in words may be of a moment ago, as while a drag goes on. */
+  private behind = false;
   /** It has been shown, and what is needed to touch it is on its way. */
   private begun = false;
 
@@ -154,7 +156,7 @@ export class ChartView {
 
   /** A drag has ended where it was: what is said in words catches up. */
   settled(): void {
-    if (this.result) this.say(this.result, false);
+    if (this.result && this.behind) this.say(this.result, false);
   }
 
   /** The plot makes room for what is said in its place; `waiting` while another state is on its way. */
@@ -182,6 +184,7 @@ export class ChartView {
     this.legend.stop();
     this.tip.hide();
     this.painter?.stop();
+    delete this.host.dataset.legend;
     for (const each of [
       this.subtitle,
       this.list,
@@ -237,10 +240,11 @@ export class ChartView {
     drawing.tabIndex = 0;
     drawing.setAttribute('role', pickable ? 'listbox' : 'img');
     drawing.setAttribute('aria-label', pickable ? `${title}, marks to pick` : title);
-    drawing.toggleAttribute('aria-multiselectable', false);
     if (pickable && several) drawing.setAttribute('aria-multiselectable', 'true');
+    else drawing.removeAttribute('aria-multiselectable');
     if (!pickable) drawing.removeAttribute('aria-activedescendant');
   }
+
   private paint(passing: boolean): void {
     const { input, options, size } = this;
     if (!input || !this.painter || !size || size.width < 2) return;
@@ -274,6 +278,7 @@ export class ChartView {
     this.layer.style.height = `${result.scene.height}px`;
     this.handles?.paint(result);
   }
+
   /** What is needed to touch a chart is fetched when it is there to be seen, and not before. */
   private begin(): void {
     this.begun = true;
@@ -302,6 +307,7 @@ export class ChartView {
   }
 
   private say(result: ChartResult, passing: boolean): void {
+    this.behind = passing;
     this.says.caption.say(() => chartCaption(result), passing);
     if (!this.subtitle.hidden) this.says.subtitle.say(() => chartSubtitle(result), passing);
     this.legend.show(() => chartLegend(result), result.tone, passing);

@@ -29,7 +29,7 @@ export function Own(
 /** The property can be left out; null is not the same as that. */
 export const IsOptional = (): PropertyDecorator => ValidateIf((_object, value) => value !== undefined);
 
-/** What of a class a schema of its properties does not say, by the name of the class. */
+/** What of a class the schemas of its properties do not say, by the prototype of the class. */
 export const classRules = new Map<object, Schema[]>();
 
 function addRule(target: object, rule: Schema): void {

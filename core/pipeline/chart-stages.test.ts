@@ -216,4 +216,17 @@ describe('a result', () => {
     expect(valuesWith(fullEngine)).toEqual([80, 50, 40, 14]);
     provideEngine(null as unknown as FormulaEngine);
   });
+
+  it('has guides at figures of formulas as soon as there is what reads them', () => {
+    const stages = chartStages();
+    const at = { text: 'MAX(value) / 2' };
+    const guided = { ...chart, guides: [{ kind: 'line', id: 'l', at, style: 'solid' } as const] };
+    const linesWith = (engine: PipelineInput['engine']) => {
+      provideEngine(engine as FormulaEngine);
+      return stages.run(input({ chart: guided, engine })).guides.lines.length;
+    };
+    expect(linesWith(null)).toBe(0);
+    expect(linesWith(fullEngine)).toBe(1);
+    provideEngine(null as unknown as FormulaEngine);
+  });
 });

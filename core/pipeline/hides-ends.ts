@@ -12,11 +12,13 @@ export function hidesEnds(scene: Scene): (box: Edges) => boolean {
   const { length } = marks.x;
   if (!end || length > mostMarks) return () => false;
   const upright = values.direction === 'y';
+  let ends: Edges[] | undefined;
   return (box) => {
-    for (let i = 0; i < length; i++) {
-      const { left, right, top, bottom } = end(scene, i, upright);
-      if (left <= box.right && right >= box.left && top <= box.bottom && bottom >= box.top) return true;
-    }
-    return false;
+    // Most charts have no text that could hide any.
+    ends ??= Array.from({ length }, (_, i) => end(scene, i, upright));
+    return ends.some(
+      ({ left, right, top, bottom }) =>
+        left <= box.right && right >= box.left && top <= box.bottom && bottom >= box.top,
+    );
   };
 }

@@ -1,3 +1,4 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Also } from '../board/also';
 import type { Axis } from '../board/axis';
 import type { Board } from '../board/board';
@@ -82,6 +83,8 @@ interface FigureInputs {
   judged: Readings;
   levers: readonly Lever[];
   held: readonly unknown[];
+  today: string;
+  engine: FormulaEngine | null;
   context: LeverContext;
 }
 
@@ -270,6 +273,8 @@ export function plotStage(runs: StageRuns) {
         judged,
         levers: board.levers,
         held: guideHeld(levers.map((id) => stand(id))),
+        today: input.today,
+        engine: input.engine,
         context,
       });
       const arrangement = arrangementOf(chart);
