@@ -34,6 +34,7 @@ export function cuesBench() {
     lever: () => undefined,
     stand: () => undefined,
     today: '2024-12-31',
+    engine: null,
   };
   const cues = conditions.map((condition) => newCue('cue', condition, []));
   const state = new Uint8Array(readings);

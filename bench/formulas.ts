@@ -14,7 +14,12 @@ export function formulasBench() {
     Array.from(value, (_, i) => `mark ${i}`),
     value,
   );
-  const names = { by: { field: 'mark' }, lever: () => undefined, typeOf: () => 'text' as const };
+  const names = {
+    engine: fullEngine,
+    by: { field: 'mark' },
+    lever: () => undefined,
+    typeOf: () => 'text' as const,
+  };
   const parsed = fullEngine.parse(text);
   if (!parsed.ok) throw new Error(parsed.problem.message);
   const compiled = fullEngine.compile(parsed.expression, markScope(names));

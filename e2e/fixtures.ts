@@ -9,7 +9,9 @@ export const test = base.extend<{ quiet: undefined; expectNoise: { allow: RegExp
     async ({ page, expectNoise }, use) => {
       const noise: string[] = [];
       page.on('console', (message) => {
-        if (['error', 'warning'].includes(message.type())) noise.push(message.text());
+        // A failed request says no address in its text: only in the place it names.
+        if (['error', 'warning'].includes(message.type()))
+          noise.push(`${message.text()} (${message.location().url})`);
       });
       page.on('pageerror', (error) => noise.push(String(error.stack)));
       await use(undefined);

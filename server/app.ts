@@ -52,6 +52,8 @@ function refuseStrangers(c: Context): void {
 function addWeb(app: Hono, root: string): void {
   const file = serveStatic({ root });
   const page = serveStatic({ root, path: 'index.html' });
+  // Browsers ask for this name wherever a page has not yet said another, as over plain JSON.
+  app.get('/favicon.ico', (c) => c.redirect('/icon.svg', 301));
   app.get('*', async (c, next) => {
     let found = await file(c, async () => {});
     if (!found && !extname(c.req.path)) found = await page(c, async () => {});

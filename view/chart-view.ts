@@ -216,7 +216,7 @@ export class ChartView {
   }
 
   /** What of the elements depends on the chart and its levers, and not on where those stand. */
-  private dress({ board, chart, dataset }: ChartInput): void {
+  private dress({ board, chart, dataset, engine }: ChartInput): void {
     const { drawing, options, subtitle, host } = this;
     const { touchable } = this;
     const touched =
@@ -235,7 +235,7 @@ export class ChartView {
     if (options.still) return;
     host.dataset.legend = chart.legend ?? 'above';
     subtitle.hidden = chart.subtitle === undefined;
-    const title = chartTitle(chart, vocabularyOf(board, dataset));
+    const title = chartTitle(chart, vocabularyOf(board, dataset, engine));
     const several = touched !== undefined && kindOf(touched).touch?.several === true;
     drawing.tabIndex = 0;
     drawing.setAttribute('role', pickable ? 'listbox' : 'img');

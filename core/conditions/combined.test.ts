@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainReadings } from '../data/readings';
@@ -17,6 +18,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
   lever: () => undefined,
   stand: () => undefined,
   today: '2024-12-31',
+  engine: fullEngine,
   ...more,
 });
 const evaluate = (condition: Condition, on: ConditionContext) =>

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Category } from '../board/category';
@@ -26,6 +27,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
   lever: () => undefined,
   stand: () => undefined,
   today: '2024-12-31',
+  engine: fullEngine,
   ...more,
 });
 const lit = (list: Uint8Array) => [...list].flatMap((is, i) => (is === verdicts.yes ? [i] : []));

@@ -1,5 +1,4 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
 import { describe, expect, it } from 'vitest';
 import { newCue } from '../edit/defaults';
 import { removeLever } from '../edit/remove-lever';
@@ -10,8 +9,6 @@ import { leverUses } from '../pipeline/lever-uses';
 import { board, chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { figureProblem, formulaFigure } from './figure-formula';
-
-provideEngine(fullEngine);
 
 const slack: NumberLever = {
   kind: 'number',
@@ -25,6 +22,7 @@ const slack: NumberLever = {
   clearing: 'start',
 };
 const names = {
+  engine: fullEngine,
   lever: (id: string) => (id === 'slack' ? slack : undefined),
   levers: [slack],
   typeOf: () => 'text' as const,

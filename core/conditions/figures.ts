@@ -26,15 +26,15 @@ export function readingRange(readings: Measured): { min: number; max: number } {
 /** A figure as it is now: written, of the readings, what the lever holds, or a formula gives. NaN while there is none. */
 export function figureNow(
   figure: Figure,
-  { lever, stand, today, readings }: LeverContext & { readings?: Measured },
+  { readings, ...context }: LeverContext & { readings?: Measured },
 ): number {
   if (typeof figure === 'number') return figure;
   if (isFormulaFigure(figure))
-    return readings ? formulaFigure(figure.text, readings.value, { lever, stand, today }) : Number.NaN;
+    return readings ? formulaFigure(figure.text, readings.value, context) : Number.NaN;
   if (!isLeverFigure(figure)) return readings ? readingFigure(figure, readings) : Number.NaN;
-  const source = lever(figure.lever);
+  const source = context.lever(figure.lever);
   const { figures } = source ? kindOf(source) : {};
-  const position = stand(figure.lever);
+  const position = context.stand(figure.lever);
   if (!figures || position === undefined) return Number.NaN;
   return figures.read(position, figure.part ?? figures.parts[0]!);
 }

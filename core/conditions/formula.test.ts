@@ -1,7 +1,6 @@
 import type { FormulaEngine } from '@sorvik/formula/engine';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { copyChartTo } from '../edit/copy-chart';
 import { newCue } from '../edit/defaults';
@@ -31,9 +30,9 @@ const withFormula = (text: string): Chart => ({
   touches: [],
 });
 const boardWith = (on: Chart) => ({ ...board, levers, charts: [on] });
-const run = (text: string, positions = {}) => {
+const run = (text: string, positions = {}, engine: FormulaEngine | null = fullEngine) => {
   const on = withFormula(text);
-  return runChart(on, positions, { board: boardWith(on) });
+  return runChart(on, positions, { board: boardWith(on), engine });
 };
 const lit = (text: string, positions = {}) => {
   const { readings, emphasis } = run(text, positions);
@@ -41,14 +40,11 @@ const lit = (text: string, positions = {}) => {
 };
 const problem = (text: string) => {
   const on = withFormula(text);
-  const sentences = chartSentences(on, boardWith(on), vocabularyOf(boardWith(on), dataset));
+  const sentences = chartSentences(on, boardWith(on), vocabularyOf(boardWith(on), dataset, fullEngine));
   return sentences.find(({ id }) => id.startsWith('cue-'))?.problem;
 };
 
 describe('a cue with a formula', () => {
-  beforeEach(() => provideEngine(fullEngine));
-  afterEach(() => provideEngine(null as unknown as FormulaEngine));
-
   it('lights the readings of which it is true, by the names of their fields', () => {
     expect(lit("boats > 20 AND quay <> 'Quel'")).toEqual(['Ostrin']);
     expect(lit('quay IS NULL')).toEqual([null]);
@@ -76,7 +72,12 @@ describe('a cue with a formula', () => {
   });
   it('keeps the figure of a lever that goes', () => {
     const draft = structuredClone(boardWith(withFormula("boats > :how_many AND quay <> ':how_many'")));
-    removeLever(draft, 'how-many', { lever: () => count, stand: () => 2, today: '2024-12-31' });
+    removeLever(draft, 'how-many', {
+      engine: fullEngine,
+      lever: () => count,
+      stand: () => 2,
+      today: '2024-12-31',
+    });
     expect(draft.charts[0]!.cues[0]!.condition).toEqual({
       kind: 'formula',
       text: "boats > 2 AND quay <> ':how_many'",
@@ -96,5 +97,5 @@ describe('a cue with a formula', () => {
 });
 
 it('a formula that nothing is there to read is at rest', () => {
-  expect(run('boats > 3').emphasis.active).toBe(false);
+  expect(run('boats > 3', {}, null).emphasis.active).toBe(false);
 });

@@ -2,10 +2,10 @@ import { type Compiled, FormulaError } from '@sorvik/formula/compiled';
 import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
 import { leversIn, withLevers } from '@sorvik/formula/lever-names';
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import type { FieldCut } from '../data/grain';
 import type { KeyValue } from '../data/values';
+import type { LeverNames } from '../levers/formula-levers';
 import { kindOf } from '../levers/registry';
 import {
   type Claim,
@@ -33,7 +33,7 @@ export type ReadFormula = { ok: true; compiled: Compiled } | { ok: false; proble
 
 /** Reads and checks a formula that is to be true or false; null while nothing is there to read it with. */
 export function readFormula(text: string, names: MarkNames): ReadFormula | null {
-  const engine = formulaEngine();
+  const { engine } = names;
   if (!engine) return null;
   const parsed = engine.parse(text);
   if (!parsed.ok) return parsed;
@@ -55,18 +55,27 @@ const typeOfValue = (value: KeyValue | undefined): ValueType =>
   typeof value === 'number' ? 'number' : typeof value === 'boolean' ? 'boolean' : 'text';
 
 /** The names of a chart's readings; of what type they are is seen from the values. */
-function namesOf({ by, split, measure, against, also, readings, lever }: ConditionContext): MarkNames {
+function namesOf({
+  by,
+  split,
+  measure,
+  against,
+  also,
+  readings,
+  lever,
+  engine,
+}: ConditionContext): MarkNames {
   const known = (list: readonly KeyValue[]) => typeOfValue(list.find((value) => value !== null));
   const typeOf = (cut: FieldCut): ValueType =>
     cut.grain ? 'date' : known(split?.field === cut.field ? readings.series : readings.places);
-  return { by, split, measure, against, also, lever, typeOf };
+  return { by, split, measure, against, also, lever, typeOf, engine };
 }
 
 /** What is wrong with a formula on a chart, in words; null when it is right or cannot be read yet. */
 export function formulaProblem(
   text: string,
   { by, split, measure, against, also }: MarkKeys,
-  rest: Pick<MarkNames, 'lever' | 'levers'> & { typeOf: MarkNames['typeOf'] },
+  rest: LeverNames,
 ): FormulaProblem | null {
   const read = readFormula(text, { by, split, measure, against, also, ...rest });
   return read && !read.ok ? read.problem : null;
@@ -101,7 +110,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   },
   workings({ text }, context) {
     const names = namesOf(context);
-    const engine = formulaEngine();
+    const { engine } = context;
     const parsed = engine?.parse(text);
     if (!engine || !parsed?.ok || !readFormula(text, names)?.ok) return [];
     const rows = markRows(context.readings, names, context.stand, context.today);
@@ -128,7 +137,10 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
       if (cut.grain) return 'date';
       return type === 'integer' || type === 'decimal' ? 'number' : (type ?? 'text');
     };
-    return formulaProblem(text, keys, { lever, levers: words.levers, typeOf })?.message ?? null;
+    return (
+      formulaProblem(text, keys, { engine: words.engine, lever, levers: words.levers, typeOf })?.message ??
+      null
+    );
   },
   legend: ({ text }) => [text.length > 40 ? `${text.slice(0, 39)}…` : text],
   parts: ({ text }) => ['where ', { slot: 'formula', path: ['text'], text, value: text }],

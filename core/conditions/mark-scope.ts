@@ -36,7 +36,7 @@ function furtherMeasures({ measure, by, split, against, also = [] }: MarkNames):
 
 /** The names that mean something in a mark formula. */
 export function markScope(names: MarkNames): Scope {
-  const { by, split, measure, typeOf, lever, levers } = names;
+  const { by, split, measure, typeOf } = names;
   const columns = new Map<string, { ref: string; type: ValueType }>([[own, { ref: own, type: 'number' }]]);
   if (measure?.field) columns.set(measure.field, { ref: own, type: 'number' });
   for (const [name, other] of furtherMeasures(names))
@@ -46,7 +46,7 @@ export function markScope(names: MarkNames): Scope {
   return {
     column: (name) => columns.get(name) ?? columns.get(name.toLowerCase()),
     names: () => [...columns.keys()],
-    ...leverScope({ lever, levers, typeOf }),
+    ...leverScope(names),
     windows: true,
   };
 }

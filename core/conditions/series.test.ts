@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { quays, standAt } from '../testing/fixtures';
@@ -16,6 +17,7 @@ const context = (more: Partial<ConditionContext> = {}): ConditionContext => ({
   lever: () => undefined,
   stand: () => undefined,
   today: '2024-12-31',
+  engine: fullEngine,
   ...more,
 });
 const lit = (condition: Condition, on = context()) => {

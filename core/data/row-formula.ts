@@ -1,9 +1,9 @@
 import { type Compiled, type FieldScope, FormulaError } from '@sorvik/formula/compiled';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
 import { strict } from '@sorvik/formula/fitting';
 import { once } from '@sorvik/formula/once';
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import type { RowField } from './dataset';
 import { valueTypeOf } from './value-type';
 import { type FieldType, isNumeric } from './values';
@@ -54,8 +54,8 @@ export function rowScope(fields: readonly RowField[]): FieldScope {
 }
 
 /** The keys of the fields that a formula names, each once; none where it cannot be read. */
-export function fieldsIn(text: string, fields: readonly RowField[]): string[] {
-  const parsed = formulaEngine()?.parse(text);
+export function fieldsIn(text: string, fields: readonly RowField[], engine: FormulaEngine | null): string[] {
+  const parsed = engine?.parse(text);
   if (!parsed?.ok) return [];
   const scope = rowScope(fields);
   const found = [...everyPart(parsed.expression)].flatMap((part) =>
@@ -65,11 +65,16 @@ export function fieldsIn(text: string, fields: readonly RowField[]): string[] {
 }
 
 /** The way from a field back to itself over computed ones: their names, or null where there is none. */
-function circle(key: string, text: string, fields: readonly RowField[]): string[] | null {
+function circle(
+  key: string,
+  text: string,
+  fields: readonly RowField[],
+  engine: FormulaEngine,
+): string[] | null {
   const known = new Map(fields.map((field) => [field.key, field]));
   const seen = new Set<string>();
   const leads = (formula: string): string[] | null => {
-    for (const next of fieldsIn(formula, fields)) {
+    for (const next of fieldsIn(formula, fields, engine)) {
       const field = known.get(next)!;
       if (next === key) return [field.name];
       if (!field.formula || seen.has(next)) continue;
@@ -83,12 +88,15 @@ function circle(key: string, text: string, fields: readonly RowField[]): string[
 }
 
 /**
- * Reads and checks the formula of a computed field; null while nothing is there to read it with. `own` is the key of
+ * Reads and checks the formula of a computed field. `own` is the key of
  * the field that it is to be the formula of, which it cannot lead back to.
  */
-export function readRow(text: string, fields: readonly RowField[], own?: string): ReadRow | null {
-  const engine = formulaEngine();
-  if (!engine) return null;
+export function readRow(
+  text: string,
+  fields: readonly RowField[],
+  engine: FormulaEngine,
+  own?: string,
+): ReadRow {
   const parsed = engine.parse(text);
   if (!parsed.ok) return parsed;
   const { expression } = parsed;
@@ -103,7 +111,7 @@ export function readRow(text: string, fields: readonly RowField[], own?: string)
   try {
     const compiled = engine.compile(expression, rowScope(fields));
     if (compiled.type === 'null') return bad('It is never anything: name a field.');
-    const way = own === undefined ? null : circle(own, text, fields);
+    const way = own === undefined ? null : circle(own, text, fields, engine);
     if (way) {
       const name = fields.find(({ key }) => key === own)!.name;
       return bad(
@@ -118,7 +126,7 @@ export function readRow(text: string, fields: readonly RowField[], own?: string)
       compiled,
       held: whole ? wholeField(compiled) : compiled,
       type: whole ? 'integer' : fieldTypeOf[compiled.type],
-      uses: fieldsIn(text, fields),
+      uses: fieldsIn(text, fields, engine),
     };
   } catch (error) {
     if (error instanceof FormulaError) return bad(error.message, error.at);
@@ -138,12 +146,17 @@ function wholeField(compiled: Compiled): Compiled {
 }
 
 /** The computed fields that hang on one, each after those that it is computed from. */
-export function dependents(key: string, fields: readonly RowField[]): RowField[] {
+export function dependents(
+  key: string,
+  fields: readonly RowField[],
+  engine: FormulaEngine | null,
+): RowField[] {
   const found = new Set<RowField>();
   const visited = new Set<RowField>();
   const visit = (from: string) => {
     for (const field of fields) {
-      if (!field.formula || visited.has(field) || !fieldsIn(field.formula, fields).includes(from)) continue;
+      if (!field.formula || visited.has(field) || !fieldsIn(field.formula, fields, engine).includes(from))
+        continue;
       visited.add(field);
       visit(field.key);
       found.add(field);

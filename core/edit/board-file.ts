@@ -1,7 +1,7 @@
 import { IsOptional } from '../board/validation';
 import 'reflect-metadata/lite';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { plainToInstance } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -127,15 +127,15 @@ function eachText(part: unknown, visit: Visit): void {
 const parts = ({ charts, levers }: Board) => [...charts, ...levers] as { dataset?: string }[];
 
 /** The keys of the fields of a dataset that a board names, in formulas too. */
-export function fieldsNamed(board: Board, dataset: string): string[] {
+export function fieldsNamed(board: Board, dataset: string, engine: FormulaEngine): string[] {
   const found = new Set<string>();
   for (const part of parts(board)) {
     if (part.dataset !== dataset) continue;
     eachText(part, (_holder, key, value) => {
       if (key === 'field') found.add(value);
       if (!formulaKeys.includes(key)) return;
-      const parsed = formulaEngine()?.parse(value);
-      if (!parsed?.ok) return;
+      const parsed = engine.parse(value);
+      if (!parsed.ok) return;
       for (const each of everyPart(parsed.expression)) if (each.kind === 'name') found.add(each.name);
     });
   }
@@ -149,7 +149,7 @@ export interface Mapped {
 }
 
 /** A board that reads other datasets, and names their fields by the keys that they have there. */
-export function mappedBoard(board: Board, to: ReadonlyMap<string, Mapped>): Board {
+export function mappedBoard(board: Board, to: ReadonlyMap<string, Mapped>, engine: FormulaEngine): Board {
   const copy = structuredClone(board);
   for (const part of parts(copy)) {
     const mapped = part.dataset === undefined ? undefined : to.get(part.dataset);
@@ -157,7 +157,7 @@ export function mappedBoard(board: Board, to: ReadonlyMap<string, Mapped>): Boar
     const change = (name: string) => mapped.fields.get(name);
     eachText(part, (holder, key, value) => {
       if (key === 'field') holder[key] = change(value) ?? value;
-      if (formulaKeys.includes(key)) holder[key] = withFieldNames(value, change);
+      if (formulaKeys.includes(key)) holder[key] = withFieldNames(value, change, engine);
     });
     part.dataset = mapped.dataset;
   }
@@ -188,9 +188,13 @@ export interface FileNeed {
 }
 
 /** What a file needs, held against the datasets that are here. */
-export function fileNeeds({ document, datasets }: BoardFile, here: readonly DatasetInfo[]): FileNeed[] {
+export function fileNeeds(
+  { document, datasets }: BoardFile,
+  here: readonly DatasetInfo[],
+  engine: FormulaEngine,
+): FileNeed[] {
   return datasets.map(({ id, name, fields }) => {
-    const named = fieldsNamed(document, id);
+    const named = fieldsNamed(document, id, engine);
     const wanted = fields.filter(({ key }) => named.includes(key));
     const found = Object.fromEntries(
       here.map((dataset) => [

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { type Board, leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -97,6 +98,7 @@ describe('a lever that is taken away', () => {
   const without = (id: string, positions: Record<string, unknown> = {}) => {
     const draft = copy(whole);
     removeLever(draft, id, {
+      engine: fullEngine,
       lever: (wanted) => leverOf(whole, wanted),
       stand: standOf(whole.levers, positions, {}),
       today: '2024-12-31',
@@ -183,9 +185,9 @@ it('what is doubtful is said of levers and charts alike', () => {
     ],
     charts: [{ ...full, by: { field: 'day', grain: 'month' } }],
   };
-  const texts = boardDoubts(doubtful, factsOf(doubtful.levers), () => vocabularyOf(doubtful, dataset)).map(
-    (doubt) => [doubt.lever ?? doubt.chart, doubt.text],
-  );
+  const texts = boardDoubts(doubtful, factsOf(doubtful.levers), () =>
+    vocabularyOf(doubtful, dataset, fullEngine),
+  ).map((doubt) => [doubt.lever ?? doubt.chart, doubt.text]);
   expect(texts).toEqual([
     ['quays', 'The start of Quays: Not in the data, left out: Tarsk.'],
     ['limit', 'The start of Limit: 120 is above 100, the most: 100 instead.'],

@@ -1,5 +1,5 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import { everyPart } from '@sorvik/formula/parts-of';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 
 const plain = /^[a-z_][a-z0-9_]*$/i;
 
@@ -7,10 +7,13 @@ const plain = /^[a-z_][a-z0-9_]*$/i;
  * A formula with other names where it names fields. `change` gives the new name, or undefined for one that stays. A
  * formula that cannot be read stays as it is.
  */
-export function withFieldNames(text: string, change: (name: string) => string | undefined): string {
-  const engine = formulaEngine();
-  const parsed = engine?.parse(text);
-  if (!engine || !parsed?.ok) return text;
+export function withFieldNames(
+  text: string,
+  change: (name: string) => string | undefined,
+  engine: FormulaEngine,
+): string {
+  const parsed = engine.parse(text);
+  if (!parsed.ok) return text;
   const places = [...everyPart(parsed.expression)]
     .flatMap((part) => {
       const next =

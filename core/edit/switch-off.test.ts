@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { enabledChart } from '../board/enabled';
@@ -19,7 +20,7 @@ const full: Chart = {
   labels: 'lit',
   measure: { ...chart.measure, format: { as: 'percent' } },
 };
-const sentences = (of: Chart) => chartSentences(of, board, vocabularyOf(board, dataset));
+const sentences = (of: Chart) => chartSentences(of, board, vocabularyOf(board, dataset, fullEngine));
 
 describe('what is switched off', () => {
   it('keeps its sentence, and is not there for all that draws the chart', () => {

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainReadings } from '../data/readings';
@@ -51,7 +52,12 @@ describe.each(['bars', 'columns'])('figures of %s', (form) => {
   it('give way to what can be taken hold of', () => {
     const { scene, texts } = figures(false);
     const context = { lever: () => quays, stand: standAt([quays], { quays: ['Quel'] }), today: '2024-12-31' };
-    const emphasis = emphasise([memberCue('quays', [])], { ...context, readings, by: { field: 'quay' } });
+    const emphasis = emphasise([memberCue('quays', [])], {
+      engine: fullEngine,
+      ...context,
+      readings,
+      by: { field: 'quay' },
+    });
     const shown = (grips: Parameters<typeof labelsOf>[6]['grips']) =>
       labelsOf(scene, readings, emphasis, undefined, String, estimateText, { texts: [], lines: [], grips })
         .hidden;

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Look } from '../board/look';
@@ -21,6 +22,7 @@ const sceneOf = (form: string, readings: Readings, more: Partial<FormInput> = {}
   formKinds.get(form).scene(formInput(readings, { height: 300, ...more }));
 const lightsOf = (readings: Readings, condition: Condition, look: Look = {}) =>
   emphasise([{ ...newCue('cue', condition, []), look }], {
+    engine: fullEngine,
     readings,
     by: { field: 'n' },
     lever: () => undefined,

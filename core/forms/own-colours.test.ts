@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { plainReadings } from '../data/readings';
@@ -13,7 +14,7 @@ import { formKinds } from './registry';
 import type { RectMarks } from './scene';
 
 const own: Chart = { ...chart, cues: [], touches: [], colours: 'each' };
-const words = vocabularyOf(board, dataset);
+const words = vocabularyOf(board, dataset, fullEngine);
 
 describe.each(['bars', 'columns'])('%s in colours of their own', (form) => {
   const out = runChart({ ...own, form });

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import type { Readings } from '../data/readings';
@@ -167,7 +168,7 @@ describe('on a chart', () => {
     expect(rests).toHaveLength(1);
   });
   it('a sentence says it, and says where it cannot be', () => {
-    const words = vocabularyOf(board, dataset);
+    const words = vocabularyOf(board, dataset, fullEngine);
     const said = (changes: Partial<Chart>) =>
       chartSentences({ ...split, ...changes }, board, words).find(({ id }) => id === 'whole')!;
     expect(sentenceText(said({ whole: { of: 'filters' } }))).toBe(
@@ -201,6 +202,7 @@ it('a whole and a stand-in outlive the lever they are taken from, as what it hel
   expect(leverUses(on).map(({ how, pointer }) => [how, pointer])).toContainEqual(['places', '/whole/figure']);
   const levers = draft.levers;
   removeLever(draft, 'limit', {
+    engine: fullEngine,
     lever: (id) => levers.find((lever) => lever.id === id),
     stand: standAt(levers, {}),
     today: '2024-12-31',

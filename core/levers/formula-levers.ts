@@ -1,4 +1,5 @@
 import type { Rows, Scope } from '@sorvik/formula/compiled';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Value, ValueType } from '@sorvik/formula/expression';
 import { leverIdOf, leverNameOf } from '@sorvik/formula/lever-names';
 import type { FieldCut } from '../data/grain';
@@ -8,6 +9,8 @@ import { localText } from './zone-time';
 
 /** The levers that a formula can name, and of what type the fields are whose values they hold. */
 export interface LeverNames {
+  /** What reads formulas; null until it is there. */
+  engine: FormulaEngine | null;
   typeOf(cut: FieldCut): ValueType;
   lever: LeverLookup;
   levers?: readonly Lever[];

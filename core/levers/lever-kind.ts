@@ -1,3 +1,4 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { SpecOf } from '../board/specs';
 import type { Cube, CubeRequest } from '../data/cube';
 import type { DatasetInfo, FieldInfo } from '../data/dataset';
@@ -43,6 +44,8 @@ export interface LeverContext {
   stand: Stand;
   /** The day that is today, `YYYY-MM-DD`. */
   today: string;
+  /** What reads formulas; null until it is there. */
+  engine: FormulaEngine | null;
 }
 
 /** A cut of a dataset that a lever stands on. */

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { readBoard } from '../edit/read-board';
 import { removeLever } from '../edit/remove-lever';
@@ -43,6 +44,7 @@ describe('a moment', () => {
   it('loses a lever that is removed from the board', () => {
     const draft = structuredClone(told);
     removeLever(draft, 'quays', {
+      engine: fullEngine,
       lever: (id) => levers.find((each) => each.id === id),
       stand: standAt(levers, {}),
       today: '2024-12-31',
@@ -51,7 +53,9 @@ describe('a moment', () => {
   });
   it('is doubtful where it says what cannot be followed', () => {
     const doubts = (at: Record<string, string[]>) =>
-      boardDoubts({ ...told, moments: [{ ...moment, at }] }, facts, () => vocabularyOf(told, dataset))
+      boardDoubts({ ...told, moments: [{ ...moment, at }] }, facts, () =>
+        vocabularyOf(told, dataset, fullEngine),
+      )
         .map(({ text }) => text)
         .filter((text) => text.startsWith('The two largest'));
     expect(doubts({ quays: ['Quel'], count: ['5'] })).toEqual([]);
@@ -63,7 +67,9 @@ describe('a moment', () => {
   });
   it('is part of the document, checked, and told among what a board says', () => {
     expect(readBoard(JSON.parse(JSON.stringify(told))).ok).toBe(true);
-    expect(boardLines(told, [])).toContain('Moment The two largest: quays=Quel&quays=Harl&count=5');
+    expect(boardLines(told, [], fullEngine)).toContain(
+      'Moment The two largest: quays=Quel&quays=Harl&count=5',
+    );
     for (const wrong of [{ count: '5' }, { count: [5] }, { 'no id!': ['5'] }, [], null, 'count=5']) {
       const read = readBoard({ ...told, moments: [{ ...moment, at: wrong }] });
       expect(read.ok).toBe(false);

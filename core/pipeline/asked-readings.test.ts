@@ -1,5 +1,4 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Order } from '../board/chart';
@@ -13,8 +12,6 @@ import { requestLevels } from './cube-request';
 import { measureAtoms } from './measure-atoms';
 import type { MeasureFormulas } from './measure-formula';
 import { readingsOf } from './readings-of';
-
-provideEngine(fullEngine);
 
 const numbers = (rows: readonly TestRow[]) =>
   rows.flatMap(({ n }) => (typeof n === 'number' ? [n] : [])).sort((a, b) => a - b);
@@ -35,6 +32,7 @@ const whole: Record<string, (rows: readonly TestRow[]) => number> = {
   },
 };
 const formulas: MeasureFormulas = {
+  engine: fullEngine,
   lever: () => undefined,
   levers: [],
   typeOf: () => 'text',
@@ -74,7 +72,7 @@ describe('figures that are asked for as a whole', () => {
           const measure: Measure = { aggregate: 'formula', text };
           const keys = [by, ...(split ? [{ field: 'fare' }] : [])];
           const kept = (row: TestRow) => row.fare === 'adult' || row.fare === 'child';
-          const levels = requestLevels({ keys, atoms: measureAtoms(measure) });
+          const levels = requestLevels({ keys, atoms: measureAtoms(measure, fullEngine) });
           const cube = askedCube(list, levels, randomFrom(seed), atomOf, filtered ? kept : undefined);
           const filters = filtered ? [keepValues({ field: 'fare' }, ['adult', 'child'])] : [];
           const found = readingsOf(cube, { by, split, measure, order, formulas }, filters);
@@ -114,7 +112,7 @@ describe('figures that are asked for as a whole', () => {
         const by = { field: 'quay' };
         const measure: Measure = { aggregate: 'sum', field: 'n' };
         const atoms = [
-          ...measureAtoms(measure),
+          ...measureAtoms(measure, fullEngine),
           { aggregate: 'count' as const },
           { aggregate: 'first' as const },
         ];

@@ -1,6 +1,4 @@
-import type { FormulaEngine } from '@sorvik/formula/engine';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { formulaEngine, provideEngine } from '@sorvik/formula/provided-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../edit/defaults';
@@ -26,7 +24,7 @@ const input = ({
   stand: standAt((changes.board ?? board).levers, positions),
   facts: {},
   today: testDay,
-  engine: formulaEngine(),
+  engine: fullEngine,
   width: 400,
   height: 300,
   measure: estimateText,
@@ -209,12 +207,10 @@ describe('a result', () => {
     const stages = chartStages();
     const twice = { ...chart, measure: { aggregate: 'formula', text: 'SUM(boats) * 2' } as const };
     const valuesWith = (engine: PipelineInput['engine']) => {
-      provideEngine(engine as FormulaEngine);
       return [...stages.run(input({ chart: twice, engine })).readings.value];
     };
     expect(valuesWith(null)).toEqual([Number.NaN, Number.NaN, Number.NaN, Number.NaN]);
     expect(valuesWith(fullEngine)).toEqual([80, 50, 40, 14]);
-    provideEngine(null as unknown as FormulaEngine);
   });
 
   it('has guides at figures of formulas as soon as there is what reads them', () => {
@@ -222,11 +218,9 @@ describe('a result', () => {
     const at = { text: 'MAX(value) / 2' };
     const guided = { ...chart, guides: [{ kind: 'line', id: 'l', at, style: 'solid' } as const] };
     const linesWith = (engine: PipelineInput['engine']) => {
-      provideEngine(engine as FormulaEngine);
       return stages.run(input({ chart: guided, engine })).guides.lines.length;
     };
     expect(linesWith(null)).toBe(0);
     expect(linesWith(fullEngine)).toBe(1);
-    provideEngine(null as unknown as FormulaEngine);
   });
 });

@@ -68,7 +68,7 @@ interface SaysInputs {
   context: LeverContext;
 }
 
-const saysOf = ({ text, readings, dataset, levers, today, chart, context }: SaysInputs) =>
+const saysOf = ({ text, readings, dataset, levers, today, engine, chart, context }: SaysInputs) =>
   markTexts(
     text,
     readings,
@@ -78,6 +78,7 @@ const saysOf = ({ text, readings, dataset, levers, today, chart, context }: Says
       measure: chart.measure,
       against: againstOf(chart),
       also: alsoOf(chart),
+      engine,
       lever: context.lever,
       levers,
       typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset),
@@ -176,8 +177,8 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
   return {
     runs,
     run(given) {
-      const { board, dataset, stand, today, miniature } = given;
-      const context: LeverContext = { lever: (id) => leverOf(board, id), stand, today };
+      const { board, dataset, stand, today, engine, miniature } = given;
+      const context: LeverContext = { lever: (id) => leverOf(board, id), stand, today, engine };
       const found = read.run(given, context, ownCues(enabledCues(given.chart, context)));
       const { compared, readings, judged, all } = found;
       // From here on it is a chart of comparisons.
@@ -191,7 +192,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
       const guides = enabledGuides(
         form.round ? [] : chart.guides.filter((guide) => isOn(guide.when, context)),
       ) as Chart['guides'];
-      const words = vocabularyOf(board, dataset);
+      const words = vocabularyOf(board, dataset, engine);
       const measures = shownMeasures([chart.measure, ...alsoOf(chart).map((also) => also.measure)]);
       const plainTexts = textsFor({
         readings,

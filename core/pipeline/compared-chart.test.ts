@@ -1,4 +1,4 @@
-import { formulaEngine } from '@sorvik/formula/provided-engine';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -52,7 +52,7 @@ const inputOf = (
   stand: standAt(comparing.levers, { against: touched, ...at }),
   facts: {},
   today: testDay,
-  engine: formulaEngine(),
+  engine: fullEngine,
   width: 600,
   height: 300,
   measure: estimateText,
@@ -84,7 +84,7 @@ describe('a chart whose marks are compared', () => {
       above: 'tide',
       below: '#aa2200',
     });
-    const words = vocabularyOf(comparing, dataset);
+    const words = vocabularyOf(comparing, dataset, fullEngine);
     const said = chartSentences({ ...chart, compare: { ...own, colours: 'growing' } }, comparing, words);
     expect(sentenceText(said.find(({ id }) => id === 'compare')!)).toBe(
       'Compares every bar with the touched one, held by Compared with, as a difference, above it in tide, heavy and below in #aa2200, stronger the farther; what is missing stays missing.',

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { aggregateValue } from '../data/aggregate-atoms';
 import { board, chart } from '../testing/fixtures';
@@ -6,7 +7,9 @@ import { measureAtoms } from './measure-atoms';
 
 describe('the cube a chart asks for', () => {
   it('holds its categories and what its levers may filter on, whether they do or not', () => {
-    expect(cubeQuery(cubeRequest(chart, board), 3)).toBe('version=3&key=quay&key=day.year&atom=sum.boats');
+    expect(cubeQuery(cubeRequest(chart, board, fullEngine), 3)).toBe(
+      'version=3&key=quay&key=day.year&atom=sum.boats',
+    );
   });
   it('is the same for a chart that lights another way', () => {
     const other = {
@@ -15,17 +18,19 @@ describe('the cube a chart asks for', () => {
       title: 'Other',
       cues: [{ ...chart.cues[0]!, resting: 'muted' as const }, chart.cues[1]!],
     };
-    expect(cubeQuery(cubeRequest(other, board), 3)).toBe(cubeQuery(cubeRequest(chart, board), 3));
+    expect(cubeQuery(cubeRequest(other, board, fullEngine), 3)).toBe(
+      cubeQuery(cubeRequest(chart, board, fullEngine), 3),
+    );
   });
   it('leaves out filters that are switched off, and names nothing twice', () => {
     const off = { ...chart, cues: chart.cues.map((cue) => ({ ...cue, off: true })) };
-    expect(cubeRequest(off, board).keys).toEqual([{ field: 'quay', grain: undefined }]);
+    expect(cubeRequest(off, board, fullEngine).keys).toEqual([{ field: 'quay', grain: undefined }]);
     const twice = { ...chart, cues: chart.cues.map((cue) => ({ ...cue, effect: 'filter' as const })) };
-    expect(cubeRequest(twice, board).keys).toHaveLength(2);
+    expect(cubeRequest(twice, board, fullEngine).keys).toHaveLength(2);
   });
   it('brings the place of the first row when the order is that of the data', () => {
     const ordered = { ...chart, order: { by: 'data', direction: 'ascending' } as const };
-    expect(cubeQuery(cubeRequest(ordered, board), 1)).toContain('atom=first');
+    expect(cubeQuery(cubeRequest(ordered, board, fullEngine), 1)).toContain('atom=first');
   });
 });
 
@@ -37,7 +42,7 @@ describe('a measure and its atoms', () => {
     [{ aggregate: 'count' }, ['count'], [0], 0],
     [{ aggregate: 'min', field: 'n' }, ['min'], [-3], -3],
   ] as const)('%o', (measure, atoms, values, expected) => {
-    expect(measureAtoms(measure).map((atom) => atom.aggregate)).toEqual(atoms);
+    expect(measureAtoms(measure, fullEngine).map((atom) => atom.aggregate)).toEqual(atoms);
     expect(aggregateValue(measure, values)).toBe(expected);
   });
 });

@@ -1,3 +1,4 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -49,8 +50,8 @@ export function filterCuts(chart: Chart, board: Board): FieldCut[] {
  * The cube a chart needs: its categories and whatever its levers may filter on, so that moving them asks nothing of the
  * server. Where figures cannot be added up, its categories alone: the server is asked for each move.
  */
-export function cubeRequest(chart: Chart, board: Board): CubeRequest {
-  const atoms = [chart.measure, ...measuresOf(chart)].flatMap(measureAtoms);
+export function cubeRequest(chart: Chart, board: Board, engine: FormulaEngine | null): CubeRequest {
+  const atoms = [chart.measure, ...measuresOf(chart)].flatMap((measure) => measureAtoms(measure, engine));
   if (chart.order.by === 'data') atoms.push({ aggregate: 'first' });
   const cuts: FieldCut[] = [chart.by, ...(chart.split ? [chart.split] : [])];
   if (!atoms.some(isAsked)) cuts.push(...filterCuts(chart, board));

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Cue } from '../board/cue';
@@ -9,6 +10,7 @@ import { quays, years } from '../testing/fixtures';
 import { emphasise, markStates } from './emphasise';
 
 const context = (category: KeyValue[], picked: KeyValue[]): ConditionContext => ({
+  engine: fullEngine,
   readings: plainReadings(category, new Float64Array(category.length)),
   by: { field: 'quay' },
   lever: (id) => [quays, years].find((lever) => lever.id === id),

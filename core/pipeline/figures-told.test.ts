@@ -1,7 +1,5 @@
-import type { FormulaEngine } from '@sorvik/formula/engine';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Measure } from '../board/measure';
@@ -12,9 +10,6 @@ import { runChart } from '../testing/run-chart';
 import { chartSentences } from '../text/chart-sentences';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
-
-beforeEach(() => provideEngine(fullEngine));
-afterEach(() => provideEngine(null as unknown as FormulaEngine));
 
 const rows: Measure = { aggregate: 'count' };
 const mean: Measure = { aggregate: 'average', field: 'boats' };
@@ -91,7 +86,9 @@ it('a range says which of its ends belongs to it, wherever it is spoken of', () 
     'Lit: 20 is at or above 20 and below 40.',
   ]);
   expect(legend()[0]!.text).toBe('at or above 20 and below 40');
-  const said = chartSentences({ ...chart, cues }, board, vocabularyOf(board, dataset)).map(sentenceText);
+  const said = chartSentences({ ...chart, cues }, board, vocabularyOf(board, dataset, fullEngine)).map(
+    sentenceText,
+  );
   expect(said[1]).toMatch(/^Lights bars from 20 up to below 40,/);
 });
 

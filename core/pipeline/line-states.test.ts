@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Cue } from '../board/cue';
 import type { BoardEvent } from '../board/event';
@@ -23,6 +24,7 @@ const contextOf = (
   lever: () => stretch,
   stand: () => null,
   today: '2024-12-31',
+  engine: fullEngine,
   ...more,
 });
 const cue = (condition: Condition, look: Look = { colour: 'ember' }, more: Partial<Cue> = {}): Cue => ({

@@ -1,13 +1,16 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { measureKey } from '../board/measure';
 import { plainReadings } from '../data/readings';
 import { markTextProblem, markTexts } from './mark-formula';
 
-beforeAll(() => provideEngine(fullEngine));
 const readings = plainReadings(['Quel', 'Harl', 'Ostrin'], Float64Array.of(30, 10, Number.NaN));
-const names = { by: { field: 'quay' }, lever: () => undefined, typeOf: () => 'text' as const };
+const names = {
+  engine: fullEngine,
+  by: { field: 'quay' },
+  lever: () => undefined,
+  typeOf: () => 'text' as const,
+};
 const say = (text: string) => {
   const said = markTexts(text, readings, names, () => undefined, '2024-11-30');
   return said && [0, 1, 2].map(said);

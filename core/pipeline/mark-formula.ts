@@ -1,6 +1,5 @@
 import { FormulaError } from '@sorvik/formula/compiled';
 import type { FormulaProblem, Value } from '@sorvik/formula/expression';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { type MarkNames, markRows, markScope } from '../conditions/mark-scope';
 import type { Readings } from '../data/readings';
 import type { Stand } from '../levers/lever-kind';
@@ -17,7 +16,7 @@ export function markTexts(
   stand: Stand,
   today: string,
 ): ((index: number) => string) | null {
-  const engine = formulaEngine();
+  const { engine } = names;
   const parsed = engine?.parse(text);
   if (!engine || !parsed?.ok) return null;
   try {
@@ -33,7 +32,7 @@ export function markTexts(
 
 /** What is wrong with a formula that is to say something of each mark; null when it is right or cannot be read yet. */
 export function markTextProblem(text: string, names: MarkNames): FormulaProblem | null {
-  const engine = formulaEngine();
+  const { engine } = names;
   if (!engine) return null;
   const parsed = engine.parse(text);
   if (!parsed.ok) return parsed.problem;

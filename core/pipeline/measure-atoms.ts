@@ -1,3 +1,4 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Measure } from '../board/measure';
 import { aggregateAtoms, aggregateValue } from '../data/aggregate-atoms';
 import type { Atom } from '../data/cube';
@@ -5,8 +6,8 @@ import { floats } from '../data/typed-lists';
 import { formulaAtoms, formulaFigures, type MeasureFormulas } from './measure-formula';
 
 /** The atoms from which a measure is put together after any filter. */
-export const measureAtoms = (measure: Measure): Atom[] =>
-  measure.aggregate === 'formula' ? formulaAtoms(measure.text ?? '') : aggregateAtoms(measure);
+export const measureAtoms = (measure: Measure, engine: FormulaEngine | null): Atom[] =>
+  measure.aggregate === 'formula' ? formulaAtoms(measure.text ?? '', engine) : aggregateAtoms(measure);
 
 /** A measure of each of some groups, from their atoms in the order of `measureAtoms`; NaN is null. */
 export function figuresOf(

@@ -1,7 +1,6 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
 import fc from 'fast-check';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Measure } from '../board/measure';
 import { keepValues } from '../conditions/keep-values';
@@ -11,8 +10,6 @@ import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
 import { formulaAtoms, formulaFigures, type MeasureFormulas, measureProblem } from './measure-formula';
 import { readingsOf } from './readings-of';
 import { totalOf } from './shares';
-
-beforeAll(() => provideEngine(fullEngine));
 
 const change: NumberLever = {
   kind: 'number',
@@ -28,6 +25,7 @@ const change: NumberLever = {
 const withLever: Board = { ...board, levers: [...board.levers, change] };
 const formulasAt = (position: number): MeasureFormulas => {
   const names = {
+    engine: fullEngine,
     lever: (id: string) => withLever.levers.find((lever) => lever.id === id),
     levers: withLever.levers,
     typeOf: () => 'text' as const,
@@ -69,14 +67,14 @@ describe('a measure formula', () => {
     expect(read('COALESCE(SUM(boats), 0)', 10, ['2024-01-01'])).toMatchObject({ Harl: 0 });
   });
   it('asks for each atom once', () => {
-    expect(formulaAtoms('SUM(boats) + AVG(boats) * COUNT(*) / SUM(boats)')).toEqual([
+    expect(formulaAtoms('SUM(boats) + AVG(boats) * COUNT(*) / SUM(boats)', fullEngine)).toEqual([
       { aggregate: 'sum', field: 'boats' },
       { aggregate: 'count', field: 'boats' },
       { aggregate: 'count', field: undefined },
     ]);
   });
   it('takes expressions and filters from the rows as they are written', () => {
-    expect(formulaAtoms("AVG(boats - 1) FILTER (WHERE quay <> 'Quel') + SUM(boats)")).toEqual([
+    expect(formulaAtoms("AVG(boats - 1) FILTER (WHERE quay <> 'Quel') + SUM(boats)", fullEngine)).toEqual([
       { aggregate: 'sum', of: 'boats - 1', where: "quay <> 'Quel'" },
       { aggregate: 'count', of: 'boats - 1', where: "quay <> 'Quel'" },
       { aggregate: 'sum', field: 'boats' },
@@ -87,15 +85,17 @@ describe('a measure formula', () => {
   });
   it('asks for what cannot be added up as a whole', () => {
     const text = 'COUNT(DISTINCT quay) FILTER (WHERE (boats + 1) * 2 > 3) / STDDEV_SAMP(boats) + COUNT(*)';
-    expect(measureProblem(text, withLever, dataset)).toBeNull();
-    expect(formulaAtoms(text)).toEqual([
+    expect(measureProblem(text, withLever, dataset, fullEngine)).toBeNull();
+    expect(formulaAtoms(text, fullEngine)).toEqual([
       { aggregate: 'asked', of: 'COUNT(DISTINCT quay) FILTER (WHERE (boats + 1) * 2 > 3)' },
       { aggregate: 'asked', of: 'STDDEV_SAMP(boats)' },
       { aggregate: 'count', field: undefined },
     ]);
   });
   it('takes what stands in brackets with its brackets', () => {
-    expect(formulaAtoms('SUM((boats + 1) * 2)')).toEqual([{ aggregate: 'sum', of: '(boats + 1) * 2' }]);
+    expect(formulaAtoms('SUM((boats + 1) * 2)', fullEngine)).toEqual([
+      { aggregate: 'sum', of: '(boats + 1) * 2' },
+    ]);
   });
   it('has a total of its own, not the sum of its readings', () => {
     expect(totalOf(cube, formula('SUM(boats) / COUNT(boats)'), [], formulasAt(0))).toBe(92 / 13);
@@ -157,11 +157,13 @@ describe('what is wrong with one is said where it stands', () => {
     ['SUM(boats) * :fare', ':fare', 'no lever'],
     ['SUM(boats', '', ''],
   ])('%s', (text, at, says) => {
-    const problem = measureProblem(text, withLever, dataset)!;
+    const problem = measureProblem(text, withLever, dataset, fullEngine)!;
     expect(problem.message).toContain(says);
     if (at) expect(text.slice(problem.from, problem.to)).toBe(at);
   });
   it('and nothing where nothing is', () => {
-    expect(measureProblem('SUM(boats) * (1 + :fare_change / 100)', withLever, dataset)).toBeNull();
+    expect(
+      measureProblem('SUM(boats) * (1 + :fare_change / 100)', withLever, dataset, fullEngine),
+    ).toBeNull();
   });
 });

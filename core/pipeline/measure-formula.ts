@@ -5,9 +5,9 @@ import {
   type Rows,
   type Scope,
 } from '@sorvik/formula/compiled';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { At, Expression, FormulaProblem } from '@sorvik/formula/expression';
 import { everyPart, partsOf } from '@sorvik/formula/parts-of';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { type Board, leverOf } from '../board/board';
 import { type Atom, atomFromKey, atomKey } from '../data/cube';
 import type { DatasetInfo, RowField } from '../data/dataset';
@@ -55,8 +55,8 @@ function takenBy({ args: [arg], filter }: AggregateCall, text: string): Taken {
 }
 
 /** The atoms of a measure formula, each once; none where it cannot be read. */
-export function formulaAtoms(text: string): Atom[] {
-  const parsed = formulaEngine()?.parse(text);
+export function formulaAtoms(text: string, engine: FormulaEngine | null): Atom[] {
+  const parsed = engine?.parse(text);
   if (!parsed?.ok) return [];
   const atoms = new Map<string, Atom>();
   for (const part of everyPart(parsed.expression)) {
@@ -110,7 +110,7 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
       }
       if (fields) {
         checkRows(call);
-        formulaEngine()!.aggregate(call, rowScope(fields));
+        names.engine!.aggregate(call, rowScope(fields));
       }
       const [atom] = atomsOf(call, text);
       return { ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + atomKey(atom!), type: 'number' };
@@ -132,7 +132,7 @@ export function readMeasure(
   names: LeverNames,
   fields?: readonly RowField[],
 ): ReadMeasure | null {
-  const engine = formulaEngine();
+  const { engine } = names;
   if (!engine) return null;
   const parsed = engine.parse(text);
   if (!parsed.ok) return parsed;
@@ -145,7 +145,7 @@ export function readMeasure(
     const compiled = engine.compile(expression, measureScope(text, names, fields));
     if (compiled.type !== 'number' && compiled.type !== 'null')
       return bad('A measure is a number: this is something else.', expression);
-    const atoms = formulaAtoms(text);
+    const atoms = formulaAtoms(text, engine);
     if (!atoms.length) return bad('It takes nothing from the rows: SUM(field) or COUNT(*).', expression);
     return { ok: true, compiled, atoms };
   } catch (error) {
@@ -155,8 +155,14 @@ export function readMeasure(
 }
 
 /** What is wrong with a measure formula on a board, in words; null when it is right or cannot be read yet. */
-export function measureProblem(text: string, board: Board, dataset: DatasetInfo): FormulaProblem | null {
+export function measureProblem(
+  text: string,
+  board: Board,
+  dataset: DatasetInfo,
+  engine: FormulaEngine | null,
+): FormulaProblem | null {
   const names: LeverNames = {
+    engine,
     lever: (id) => leverOf(board, id),
     levers: board.levers,
     typeOf: (cut) => valueTypeOf(cut, dataset),
@@ -181,9 +187,9 @@ export function formulaFigures(
   formulas: MeasureFormulas | undefined,
 ): Float64Array {
   const figures = new Float64Array(length).fill(Number.NaN);
-  const known = formulaAtoms(text);
   const read = formulas && readMeasure(text, formulas);
   if (!read?.ok) return figures;
+  const known = read.atoms;
   const at = new Map(known.map((atom, a) => [atomKey(atom), atoms[a] ?? missing]));
   const value = (ref: string) => {
     const list = at.get(ref) ?? missing;

@@ -263,7 +263,7 @@ export function plotStage(runs: StageRuns) {
       const { readings, all, judged } = read;
       const form = formKinds.get(chart.form);
       const other = onSecondAxis(chart)[0]?.measure;
-      const words = vocabularyOf(board, dataset);
+      const words = vocabularyOf(board, dataset, context.engine);
       const named = (of: Measure | undefined) => (of ? atStart(measureText(of, words)) : '');
       const kinds = guides.map((guide) => guideKinds.get(guide.kind));
       const levers = guides.flatMap((guide, i) => kinds[i]!.levers(guide));

@@ -121,8 +121,8 @@ export function readStage(runs: StageRuns) {
   );
   const formulasFor = memoBut(
     'context',
-    ({ dataset, levers, context, today }: FormulaInputs): MeasureFormulas => {
-      const names = { ...context, levers, typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset) };
+    ({ dataset, levers, context, today, engine }: FormulaInputs): MeasureFormulas => {
+      const names = { ...context, engine, levers, typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset) };
       return { ...names, read: leverReader(names, context.stand), today };
     },
   );

@@ -56,7 +56,12 @@ function orderedCodes(
   const figure = byPlace
     ? rolled.atoms.at(-1)!
     : byFigure
-      ? figuresOf(measured, rolled.atoms.slice(0, measureAtoms(measured).length), rolled.length, formulas)
+      ? figuresOf(
+          measured,
+          rolled.atoms.slice(0, measureAtoms(measured, formulas?.engine ?? null).length),
+          rolled.length,
+          formulas,
+        )
       : new Float64Array(0);
   const compare = {
     value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
@@ -101,9 +106,10 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   const { by, split, measure } = spec;
   const mask = cellMask(cube, filters);
   const byPlace = spec.order.by === 'data';
-  const own = measureAtoms(measure);
+  const atomsOf = (each: Measure) => measureAtoms(each, spec.formulas?.engine ?? null);
+  const own = atomsOf(measure);
   const others = spec.others ?? [];
-  const atoms = [own, ...others.map(measureAtoms)];
+  const atoms = [own, ...others.map(atomsOf)];
   const parted = split ? rollUp(cube, [by, split], atoms.flat(), mask) : null;
   // In the order of the categories themselves no figure of theirs is needed, only which of them there are.
   const alone =

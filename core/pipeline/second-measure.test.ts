@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../edit/defaults';
@@ -41,7 +42,7 @@ describe('a chart of two measures', () => {
     expect(litOf(run(pointed, 6))).toEqual([2, 6]);
   });
   it('asks for what it shows', () => {
-    const asked = cubeRequest({ ...chart, ...two }, board);
+    const asked = cubeRequest({ ...chart, ...two }, board, fullEngine);
     expect(asked.atoms).toEqual([
       { aggregate: 'sum', field: 'boats' },
       { aggregate: 'count', field: undefined },

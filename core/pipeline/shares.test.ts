@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import type { ShareScope } from '../board/measure';
@@ -11,7 +12,7 @@ import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
 import { workingsOf } from './workings';
 
-const words = vocabularyOf(board, dataset);
+const words = vocabularyOf(board, dataset, fullEngine);
 const boats = { aggregate: 'sum', field: 'boats' } as const;
 const shared = (share: ShareScope, more: Partial<Chart> = {}): Chart => ({
   ...chart,

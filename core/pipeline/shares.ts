@@ -16,7 +16,12 @@ export function totalOf(
   formulas?: MeasureFormulas,
 ): number {
   const cube = filteredBy(given, filters);
-  const { length, atoms } = rollUp(cube, [], measureAtoms(measure), cellMask(cube, filters));
+  const { length, atoms } = rollUp(
+    cube,
+    [],
+    measureAtoms(measure, formulas?.engine ?? null),
+    cellMask(cube, filters),
+  );
   return figuresOf(measure, atoms, length, formulas)[0] ?? Number.NaN;
 }
 
@@ -57,7 +62,12 @@ export function wholeOfShare(
     return () => total;
   }
   const cube = filteredBy(given, filters);
-  const rolled = rollUp(cube, [cut], measureAtoms(measure), cellMask(cube, filters));
+  const rolled = rollUp(
+    cube,
+    [cut],
+    measureAtoms(measure, formulas?.engine ?? null),
+    cellMask(cube, filters),
+  );
   const figures = figuresOf(measure, rolled.atoms, rolled.length, formulas);
   const wholes = new Map(keyValues(rolled.keys[0]!).map((key, group) => [key, figures[group]!]));
   return (category, series) => wholes.get(cut === by ? category : series) ?? Number.NaN;

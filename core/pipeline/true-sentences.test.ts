@@ -1,5 +1,4 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure, plainMeasure } from '../board/measure';
@@ -17,8 +16,6 @@ import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { alsoOf, rehearsedMeasure, shownMeasures } from './chart-rules';
 import { markStates } from './emphasise';
-
-provideEngine(fullEngine);
 
 /** Sentences that are checked in one run; the seed of each board is printed with what is false. */
 const wanted = 20_000;
@@ -78,7 +75,7 @@ function run(seed: number): Case {
   const out = runChart(chart, {}, { board, dataset, cube, stand, facts: known });
   const oracle = new Oracle(world, out, stand);
   const made: Case = { seed, world, oracle, falsehoods: [], count: 0 };
-  const words = vocabularyOf(board, dataset);
+  const words = vocabularyOf(board, dataset, fullEngine);
   const { readings: marks, emphasis } = out;
   const readings = oracle.readings;
   const n = readings.length;

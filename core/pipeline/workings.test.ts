@@ -1,6 +1,4 @@
-import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import { newCue } from '../edit/defaults';
 import type { Positions } from '../levers/lever-kind';
@@ -8,8 +6,6 @@ import { chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { sortedBySteps, type Workings, workingsOf } from './workings';
 import { workingsCsv } from './workings-csv';
-
-beforeAll(() => provideEngine(fullEngine));
 
 const workings = (more: Partial<Chart>, positions: Positions = {}): Workings =>
   workingsOf(

@@ -1,3 +1,4 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Chart } from '../board/chart';
 import { formatOf, type Measure, measureKey, plainMeasure } from '../board/measure';
 import { verdicts } from '../conditions/condition-kind';
@@ -92,10 +93,10 @@ function atomMeasure({ aggregate, field, of, where }: Atom): Measure {
 }
 
 /** What measures are put together from, each a measure of its own: atoms, and what shares are taken of. */
-function partsOf(measures: readonly Measure[]): Measure[] {
+function partsOf(measures: readonly Measure[], engine: FormulaEngine | null): Measure[] {
   const atoms = measures
     .filter(({ aggregate }) => aggregate === 'formula' || aggregate === 'average')
-    .flatMap(measureAtoms)
+    .flatMap((measure) => measureAtoms(measure, engine))
     .map(atomMeasure);
   const known = new Set(measures.map(measureKey));
   const parts = [...atoms, ...measures.filter(({ share }) => share).map(plainMeasure)].filter(
@@ -139,7 +140,7 @@ function shareStep(
 export function workingsOf(result: ChartResult): Workings {
   const { input, chart, judged, filters, formulas, emphasis, context, labels, seriesNames } = result;
   const { cube } = input;
-  const words = vocabularyOf(input.board, input.dataset);
+  const words = vocabularyOf(input.board, input.dataset, input.engine);
   const { by, measure, order } = chart;
   const split = splitOf(chart);
   const rows = rowsText(filters, words);
@@ -151,7 +152,7 @@ export function workingsOf(result: ChartResult): Workings {
       ]),
     ).values(),
   ];
-  const parts = partsOf(measures);
+  const parts = partsOf(measures, input.engine);
   const whole = parts.length
     ? readingsOf(cube, { by, split, measure, order, others: parts, formulas }, filters)
     : null;

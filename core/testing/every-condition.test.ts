@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { describe, expect, it } from 'vitest';
@@ -6,6 +7,7 @@ import { plainReadings } from '../data/readings';
 import { EveryCondition, every } from './every-condition';
 
 const context = (values: number[]) => ({
+  engine: fullEngine,
   readings: plainReadings(
     values.map((_, i) => `mark ${i}`),
     Float64Array.from(values),

@@ -1,4 +1,4 @@
-import { formulaEngine } from '@sorvik/formula/provided-engine';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import type { Chart } from '../board/chart';
 import { estimateText } from '../forms/fit-text';
 import type { Positions } from '../levers/lever-kind';
@@ -23,7 +23,7 @@ export const runChart = (
       stand: standAt(on.levers, positions),
       facts: {},
       today: testDay,
-      engine: formulaEngine(),
+      engine: fullEngine,
       width: 600,
       height: 400,
       measure: estimateText,

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import type { Board } from '../board/board';
 import { boardVersion } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -345,7 +346,7 @@ export function worldFrom(random: () => number): World {
       { id: 'p', name: 'the pier', date: '2023-07-01' },
     ],
   };
-  const request = cubeRequest(chart, board);
+  const request = cubeRequest(chart, board, fullEngine);
   return {
     rows,
     dataset,

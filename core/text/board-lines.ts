@@ -1,3 +1,4 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Board } from '../board/board';
 import type { DatasetInfo } from '../data/dataset';
 import { kindOf } from '../levers/registry';
@@ -7,7 +8,11 @@ import { vocabularyOf } from '../words/vocabulary';
 import { chartSentences } from './chart-sentences';
 
 /** All that a board says, line by line, for telling two states of it apart. */
-export function boardLines(board: Board, datasets: readonly DatasetInfo[]): string[] {
+export function boardLines(
+  board: Board,
+  datasets: readonly DatasetInfo[],
+  engine: FormulaEngine | null,
+): string[] {
   return [
     `Title: ${board.title}`,
     ...(board.subtitle ? [`Under it: ${board.subtitle}`] : []),
@@ -28,6 +33,7 @@ export function boardLines(board: Board, datasets: readonly DatasetInfo[]): stri
       const words = vocabularyOf(
         board,
         datasets.find(({ id }) => id === chart.dataset),
+        engine,
       );
       const title = chartTitle(chart, words);
       return [

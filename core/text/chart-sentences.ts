@@ -20,7 +20,7 @@ import { wholeSentence } from './whole-sentence';
 
 /** That figures which cannot be added up are asked for anew with each move of the levers that filter. */
 function askedNote(chart: Chart, board: Board, words: Vocabulary): string | undefined {
-  if (!asksPerMove(cubeRequest(chart, board))) return undefined;
+  if (!asksPerMove(cubeRequest(chart, board, words.engine))) return undefined;
   const names = chart.cues.flatMap(({ effect, off, condition }) =>
     effect === 'filter' && !off
       ? conditionKinds

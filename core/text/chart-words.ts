@@ -15,28 +15,21 @@ import { type LegendEntry, legendOf } from './legend';
 import { whyText } from './why';
 
 /** The words in which a result is told: those of its board and dataset. */
-export const wordsOf = ({ input: { board, dataset } }: ChartResult): Vocabulary =>
-  vocabularyOf(board, dataset);
+export const wordsOf = ({ input: { board, dataset, engine } }: ChartResult): Vocabulary =>
+  vocabularyOf(board, dataset, engine);
 
 /** What the looks on a chart mean. */
 export function chartLegend(result: ChartResult): LegendEntry[] {
   const { chart, readings, scene, emphasis, context, seriesNames, seriesLook } = result;
-  const { lever, stand, today } = context;
+  const { lever, stand, today, engine } = context;
   // Beside their lines or bars, or over the columns of a table.
   const named =
     scene.namesFrom !== undefined ||
     eachItsOwn(chart) ||
     (formKinds.get(chart.form).listsReadings === true && readings.judged !== undefined);
-  return legendOf(
-    chart,
-    readings,
-    emphasis,
-    { lever, stand, today },
-    wordsOf(result),
-    seriesNames,
-    seriesLook,
-    named,
-  );
+  // Without the readings: a legend says a formula's limit in words, where a figure would be of this moment.
+  const levers = { lever, stand, today, engine };
+  return legendOf(chart, readings, emphasis, levers, wordsOf(result), seriesNames, seriesLook, named);
 }
 
 /** What stands under the title of a chart, its live words as they are now; empty where there is nothing. */

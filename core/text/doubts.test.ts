@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { expect, it } from 'vitest';
 import type { DatasetInfo } from '../data/dataset';
 import type { Grain } from '../data/grain';
@@ -17,7 +18,9 @@ const said = (grain: Grain, min: string, max: string) => {
     levers: [],
     charts: [{ ...chart, title: 'Boats', by: { field: 'day', grain }, cues: [], guides: [], touches: [] }],
   };
-  return boardDoubts(own, {}, () => vocabularyOf(own, spanning(min, max))).map(({ text }) => text);
+  return boardDoubts(own, {}, () => vocabularyOf(own, spanning(min, max), fullEngine)).map(
+    ({ text }) => text,
+  );
 };
 
 it('says which periods are not whole', () => {

@@ -1,4 +1,4 @@
-import { formulaEngine } from '@sorvik/formula/provided-engine';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
@@ -150,7 +150,7 @@ it('pointing recomputes states alone, and only where a cue reads it', () => {
         stand: standAt(board.levers, {}),
         facts: {},
         today: testDay,
-        engine: formulaEngine(),
+        engine: fullEngine,
         focusSeries,
         width: 500,
         height: 300,
@@ -177,7 +177,7 @@ it('a name of a series is put only into a lever that takes series', () => {
   expect(legendLever({ ...split, touches: [{ gesture: 'click', lever: 'quays' }] }, board.levers)?.id).toBe(
     'quays',
   );
-  const words = vocabularyOf(board, dataset);
+  const words = vocabularyOf(board, dataset, fullEngine);
   const problem = (lever: string, on: Chart = split) =>
     chartSentences({ ...on, touches: [{ gesture: 'legend', lever }] }, board, words).at(-1)!.problem;
   expect(problem('quays')).toBeUndefined();

@@ -221,12 +221,12 @@ function markTextSentence(
 ): Sentence[] {
   const text = chart[part];
   if (text === undefined) return [];
-  const { levers, lever } = words;
+  const { levers, lever, engine } = words;
   const typeOf = (cut: FieldCut): ValueType => {
     const type = words.field(cut.field)?.type;
     return cut.grain ? 'date' : type && isNumeric(type) ? 'number' : ((type as ValueType) ?? 'text');
   };
-  const problem = markTextProblem(text, { ...chart, levers, lever, typeOf });
+  const problem = markTextProblem(text, { ...chart, engine, levers, lever, typeOf });
   return [
     {
       id: part,

@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { offersFor } from '../edit/offers/offers-for';
 import { board, chart, dataset, quays } from '../testing/fixtures';
@@ -11,7 +12,7 @@ import { vocabularyOf } from '../words/vocabulary';
 import { chartSentences } from './chart-sentences';
 import { reachText } from './lever-reach';
 
-const words = vocabularyOf(board, dataset);
+const words = vocabularyOf(board, dataset, fullEngine);
 const sentences = (changed = chart, on = board) => chartSentences(changed, on, words).map(sentenceText);
 
 describe('sentences', () => {

@@ -1,3 +1,4 @@
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Board, Lever } from '../board/board';
 import { leverOf } from '../board/board';
 import type { BoardEvent } from '../board/event';
@@ -15,9 +16,15 @@ export interface Vocabulary {
   events: readonly BoardEvent[];
   /** Days on which nobody works, besides weekends. */
   holidays: readonly string[];
+  /** What reads formulas, to say what is wrong with one; null until it is there. */
+  engine: FormulaEngine | null;
 }
 
-export function vocabularyOf(board: Board, dataset: DatasetInfo | undefined): Vocabulary {
+export function vocabularyOf(
+  board: Board,
+  dataset: DatasetInfo | undefined,
+  engine: FormulaEngine | null,
+): Vocabulary {
   const field = (key: string) => (dataset ? fieldOf(dataset, key) : undefined);
   return {
     field,
@@ -26,5 +33,6 @@ export function vocabularyOf(board: Board, dataset: DatasetInfo | undefined): Vo
     levers: board.levers,
     events: board.events ?? [],
     holidays: board.holidays ?? [],
+    engine,
   };
 }

@@ -10,6 +10,7 @@ import {
   readBoardFile,
 } from '@sorvik/core/edit/board-file';
 import { withFieldNames } from '@sorvik/core/edit/rename-fields';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { to as copyTo } from 'pg-copy-streams';
 import { ZipFile } from 'yazl';
 import { addComputed } from '../datasets/computed';
@@ -185,7 +186,7 @@ export async function importFile(
         ]);
     to.set(id, { dataset: dataset.id, fields: new Map(Object.entries(choice.fields)) });
   }
-  return createBoard(database.db, mappedBoard(file.document, to));
+  return createBoard(database.db, mappedBoard(file.document, to, fullEngine));
 }
 
 const planOf = ({ name, type }: { name: string; type: FieldType }): ColumnPlan => ({
@@ -218,7 +219,7 @@ async function loadDataset(
   for (const { key, name, formula } of dataset.fields) {
     if (formula === undefined) continue;
     const stored: StoredDataset = await findDataset(database.db, id);
-    const own = withFieldNames(formula, (field) => fields.get(field));
+    const own = withFieldNames(formula, (field) => fields.get(field), fullEngine);
     fields.set(key, await addComputed(database, stored, { name, formula: own }));
   }
   return { dataset: id, fields };
@@ -247,7 +248,7 @@ export async function importZip(
     for (const dataset of file.datasets) {
       to.set(dataset.id, await loadDataset(database, jobs, zip, dataset, made));
     }
-    return await createBoard(database.db, mappedBoard(file.document as Board, to));
+    return await createBoard(database.db, mappedBoard(file.document as Board, to, fullEngine));
   } catch (error) {
     for (const id of made) await jobs.forget(id);
     throw error;

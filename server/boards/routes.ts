@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import { fileNeeds } from '@sorvik/core/edit/board-file';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { Transform } from 'class-transformer';
 import {
   IsBoolean,
@@ -358,7 +359,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         const file = needFile(body.file);
         return c.json({
           title: file.document.title,
-          needs: fileNeeds(file, await datasetInfos(db)),
+          needs: fileNeeds(file, await datasetInfos(db), fullEngine),
         });
       },
     )

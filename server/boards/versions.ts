@@ -1,5 +1,6 @@
 import type { BoardVersion } from '@sorvik/core/board/api-types';
 import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { datasetInfos } from '../datasets/store';
 import { atOnce, type Db } from '../db/client';
@@ -53,7 +54,7 @@ export async function listVersions(db: Db, board: StoredBoard): Promise<BoardVer
     );
   const known = await datasetInfos(db);
   const documentOf = new Map(documents.map(({ revision, document }) => [revision, document]));
-  const lines = shown.map(({ revision }) => boardLines(documentOf.get(revision)!, known));
+  const lines = shown.map(({ revision }) => boardLines(documentOf.get(revision)!, known, fullEngine));
   return shown.map(({ revision, savedAt, name }, i) => {
     const before = lines[i + 1] ?? [];
     return {

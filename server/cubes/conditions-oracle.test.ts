@@ -4,6 +4,7 @@ import { allPlaces, rank } from '@sorvik/core/conditions/rank';
 import { readingFigure } from '@sorvik/core/conditions/reading-figure';
 import { position } from '@sorvik/core/conditions/threshold';
 import { plainReadings, startsOf } from '@sorvik/core/data/readings';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
@@ -25,6 +26,7 @@ const figures = fc.array(
   },
 );
 const contextOf = (values: (number | null)[]): ConditionContext => ({
+  engine: fullEngine,
   readings: plainReadings(
     values.map(String),
     Float64Array.from(values, (value) => value ?? Number.NaN),

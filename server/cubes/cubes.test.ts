@@ -7,6 +7,7 @@ import type { KeyValue } from '@sorvik/core/data/values';
 import { asksPerMove, cubeQuery, cubeRequest, requestLevels } from '@sorvik/core/pipeline/cube-request';
 import { readingsOf } from '@sorvik/core/pipeline/readings-of';
 import { totalOf } from '@sorvik/core/pipeline/shares';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
@@ -82,7 +83,7 @@ describe('shares', () => {
       split: open,
       measure: { aggregate: 'sum', field: 'n', share } as const,
     };
-    const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [] });
+    const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [] }, fullEngine);
     const cube = await fetchCube(
       cubeQuery({ ...request, keys: [...request.keys, { field: 'quay' }] }, dataset.version),
     );
@@ -109,6 +110,7 @@ describe('aggregates of expressions and of some rows', () => {
   const year = { field: 'day', grain: 'year' } as const;
   const measure = (text: string): Chart['measure'] => ({ aggregate: 'formula', text });
   const none = {
+    engine: fullEngine,
     lever: () => undefined,
     typeOf: () => 'text' as const,
     read: () => null,
@@ -129,7 +131,7 @@ describe('aggregates of expressions and of some rows', () => {
   ])('%s', async (text, sql) => {
     const chart = { ...chartOf(year, 'sum'), measure: measure(text) };
     // Made with a second key, so that what comes to the page has to be rolled up there.
-    const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [] });
+    const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [] }, fullEngine);
     const cube = await fetchCube(
       cubeQuery({ ...request, keys: [...request.keys, { field: 'quay' }] }, dataset.version),
     );
@@ -170,7 +172,7 @@ describe('aggregates of expressions and of some rows', () => {
         ] as [number, number][],
       },
     ];
-    const request = cubeRequest(chart, board);
+    const request = cubeRequest(chart, board, fullEngine);
     expect(asksPerMove(request)).toBe(true);
     const levels = await Promise.all(
       requestLevels(request).map((level) => fetchCube(cubeQuery(level, dataset.version, kept))),
@@ -290,7 +292,11 @@ describe('a cube rolled up in the browser', () => {
         fc.array(fc.nat(40), { maxLength: 6 }),
         async (by, filterCut, aggregate, picks) => {
           const chart = chartOf(by, aggregate);
-          const request = cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] });
+          const request = cubeRequest(
+            chart,
+            { version: 1, title: '', levers: [], charts: [chart] },
+            fullEngine,
+          );
           if (!request.keys.some((key) => key.field === filterCut.field && key.grain === filterCut.grain))
             request.keys.push(filterCut);
           const cube = await fetchCube(cubeQuery(request, dataset.version));
@@ -325,7 +331,10 @@ it("knows the data's own order", async () => {
     order: { by: 'data', direction: 'ascending' } as const,
   };
   const cube = await fetchCube(
-    cubeQuery(cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] }), dataset.version),
+    cubeQuery(
+      cubeRequest(chart, { version: 1, title: '', levers: [], charts: [chart] }, fullEngine),
+      dataset.version,
+    ),
   );
   expect(readingsOf(cube, chart, []).category).toEqual(['Quel', null, 'Ostrin', 'Harl']);
 });

@@ -155,7 +155,7 @@ function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrinter) => 
 
 /** An expression of the fields of a row, checked; of one type where one is wanted. */
 function compiledRow(text: string, fields: FieldInfo[], type?: ValueType): Compiled {
-  const read = readRow(text, fields)!;
+  const read = readRow(text, fields, fullEngine);
   if (!read.ok) throw invalid([{ pointer: '/atom', message: `${text}: ${read.problem.message}` }]);
   if (type && read.compiled.type !== type)
     throw invalid([{ pointer: '/atom', message: `${text} has to be ${typeNames[type]}` }]);

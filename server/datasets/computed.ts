@@ -3,7 +3,6 @@ import { dependents, fieldsIn, readRow } from '@sorvik/core/data/row-formula';
 import { type FieldType, isNumeric } from '@sorvik/core/data/values';
 import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/formula/compiled';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { provideEngine } from '@sorvik/formula/provided-engine';
 import { and, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
@@ -15,8 +14,6 @@ import { fieldKeys } from '../imports/field-keys';
 import { sqlTypes } from '../imports/load';
 import { alone } from './locked';
 import { type Field, fieldsOf, type StoredDataset } from './store';
-
-provideEngine(fullEngine);
 
 export const asRowField = ({ key, name, type, formula }: Field): RowField => ({
   key,
@@ -46,7 +43,7 @@ export function rowPrinter(fields: readonly RowField[], values: unknown[], guard
 
 /** A formula that can be computed for each row, or an answer that points at what is wrong with it. */
 function needRow(text: string, fields: readonly RowField[], own?: string) {
-  const read = readRow(text, fields, own)!;
+  const read = readRow(text, fields, fullEngine, own);
   if (!read.ok)
     throw invalid([
       { pointer: '/formula', message: read.problem.message, from: read.problem.from, to: read.problem.to },
@@ -165,7 +162,7 @@ async function computeAgain(
   let fields = now;
   for (const key of keys) {
     const { name, formula = '' } = fields.find((field) => field.key === key)!;
-    const read = readRow(formula, fields, key);
+    const read = readRow(formula, fields, fullEngine, key);
     if (!read?.ok) {
       if (key === changed) needRow(formula, fields, key);
       throw invalid([
@@ -201,7 +198,7 @@ export async function changeComputed(
       ]);
     const fields = before.map((each) => (each.key === key ? { ...each, formula } : each));
     needRow(formula, fields, key);
-    const keys = [key, ...dependents(key, fields).map((each) => each.key)];
+    const keys = [key, ...dependents(key, fields, fullEngine).map((each) => each.key)];
     await roomToLayOut(database, client, dataset, keys.length);
     await computeAgain(client, dataset, fields, keys);
     await grown(client, dataset);
@@ -219,7 +216,7 @@ export async function computeDependents(
     client,
     dataset,
     fields,
-    dependents(key, fields).map((each) => each.key),
+    dependents(key, fields, fullEngine).map((each) => each.key),
   );
 }
 
@@ -239,8 +236,8 @@ export async function checkRetype(
       `${changed.name} is computed: its formula says of what type it is, as in CAST(.. AS TEXT).`,
     );
   let now = fields.map((field) => (field.key === key ? { ...field, type } : field));
-  for (const { key: next, name, formula = '' } of dependents(key, now)) {
-    const read = readRow(formula, now);
+  for (const { key: next, name, formula = '' } of dependents(key, now, fullEngine)) {
+    const read = readRow(formula, now, fullEngine);
     if (!read?.ok)
       throw new HttpProblem(
         409,
@@ -254,7 +251,9 @@ export async function checkRetype(
 /** What names a field: computed fields, and boards that read the dataset. */
 export async function fieldUses({ db }: Database, dataset: StoredDataset, key: string) {
   const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
-  const computed = fields.filter(({ formula }) => formula && fieldsIn(formula, fields).includes(key));
+  const computed = fields.filter(
+    ({ formula }) => formula && fieldsIn(formula, fields, fullEngine).includes(key),
+  );
   // A board names a field by its key, in a text of its own or within a formula.
   const found = await db
     .select({ id: boards.id, title: sql<string>`${boards.document} ->> 'title'` })

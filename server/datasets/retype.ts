@@ -1,6 +1,7 @@
 import type { RetypePreview } from '@sorvik/core/board/api-types';
 import { dependents } from '@sorvik/core/data/row-formula';
 import type { FieldType } from '@sorvik/core/data/values';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem } from '../http/problem';
 import { cutText } from '../http/well-formed';
@@ -92,7 +93,7 @@ export async function retype(
         `${field.name} is of another type now. Look at it again before you change it.`,
       );
     const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
-    await roomToLayOut(database, client, dataset, 1 + dependents(field.key, fields).length);
+    await roomToLayOut(database, client, dataset, 1 + dependents(field.key, fields, fullEngine).length);
     await client.query(
       `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`,
     );

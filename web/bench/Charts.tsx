@@ -5,10 +5,10 @@ import { boardPlaces, itemsOf, placeItems } from '@sorvik/core/board/items';
 import { movedTo, type Place } from '@sorvik/core/board/layout';
 import { chartFromField, withField } from '@sorvik/core/edit/chart-from-field';
 import { chartTitle } from '@sorvik/core/words/measure-text';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { type DragEvent, type KeyboardEvent, type PointerEvent, useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
+import { boardWords } from '../board/board-words';
 import { gridStyle, laidOut } from '../board/grid';
 import { ChartFigure } from '../chart/ChartFigure';
 import { Guard } from '../ui/Guard';
@@ -99,7 +99,7 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
     >
       {laidOut(board, tried ?? places).map(({ item, place, index }) => {
         const isChart = 'chart' in item;
-        const name = isChart ? chartTitle(item.chart, vocabularyOf(board, undefined)) : 'the note';
+        const name = isChart ? chartTitle(item.chart, boardWords(board, undefined)) : 'the note';
         const classes = [
           'sv-cell',
           item.id === inHand && 'is-in-hand',

@@ -5,6 +5,7 @@ import { useCreateBoardMutation, useDatasetsQuery, useNameVersionMutation } from
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { mineKept, theirsTaken } from '../board/board-slice';
+import { formulaEngine } from '../board/formula-engine';
 
 /** Somebody else saved this board while it was being changed here: both states side by side, and what to keep. */
 export function ConflictBar() {
@@ -20,8 +21,8 @@ export function ConflictBar() {
   const known = datasets.filter(
     ({ id }) => datasetsOf(mine).includes(id) || datasetsOf(theirs.document).includes(id),
   );
-  const hereLines = boardLines(mine, known);
-  const thereLines = boardLines(theirs.document, known);
+  const hereLines = boardLines(mine, known, formulaEngine());
+  const thereLines = boardLines(theirs.document, known, formulaEngine());
   const sides = [
     { name: 'Here', board: mine, only: linesOnlyIn(hereLines, thereLines) },
     {

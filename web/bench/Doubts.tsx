@@ -2,8 +2,8 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { boardDoubts } from '@sorvik/core/text/doubts';
 import { counted } from '@sorvik/core/words/plural';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useMemo } from 'react';
+import { boardWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
 import { DropButton } from '../ui/DropButton';
 
@@ -20,7 +20,7 @@ export function Doubts({ board, datasets, onLever, onChart }: Props) {
   const doubts = useMemo(() => {
     if (!ready || !datasets) return [];
     const wordsOf = (dataset: string) =>
-      vocabularyOf(
+      boardWords(
         board,
         datasets.find(({ id }) => id === dataset),
       );

@@ -13,6 +13,7 @@ import { useDatasetQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { today } from '../app/today';
 import { edit } from '../board/board-slice';
+import { formulaEngine } from '../board/formula-engine';
 import { leversReset } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
 import { useLever } from '../levers/LeverGroup';
@@ -51,7 +52,12 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
     const stand = standOf(board.levers, now, facts);
     dispatch(
       edit('a lever removed', (draft) =>
-        removeLever(draft, lever.id, { lever: (id) => leverOf(board, id), stand, today: today() }),
+        removeLever(draft, lever.id, {
+          lever: (id) => leverOf(board, id),
+          stand,
+          today: today(),
+          engine: formulaEngine(),
+        }),
       ),
     );
     onClose();

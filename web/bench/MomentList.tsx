@@ -5,10 +5,10 @@ import type { Moment } from '@sorvik/core/board/moment';
 import { isAtMoment, momentPositions, positionsOfMoment } from '@sorvik/core/levers/moment-positions';
 import { positionText } from '@sorvik/core/levers/position-text';
 import { standingOf } from '@sorvik/core/levers/standing';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useMemo } from 'react';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { edit } from '../board/board-slice';
+import { boardWords } from '../board/board-words';
 import { positionsMoved } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
 import { InlineText } from '../ui/InlineText';
@@ -107,7 +107,7 @@ export function MomentList({ board }: { board: Board }) {
   const keep = () => {
     const positions = store.getState().positions.now;
     const at = momentPositions(levers, positions, facts);
-    const words = vocabularyOf(board, undefined);
+    const words = boardWords(board, undefined);
     const held = levers
       .filter(({ id }) => id in at)
       .map(

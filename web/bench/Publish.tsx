@@ -6,6 +6,7 @@ import { problemText } from '../app/api';
 import { useDatasetsQuery, usePublishMutation, useVersionQuery } from '../app/editing-api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { publishedSet } from '../board/board-slice';
+import { formulaEngine } from '../board/formula-engine';
 import { DropButton } from '../ui/DropButton';
 import { ChangedLines } from './ChangedLines';
 
@@ -17,8 +18,8 @@ function Asked({ board, close }: { board: Board; close(): void }) {
     id && published !== null ? { id, revision: published } : skipToken,
   );
   const [publish, { isLoading, error: failure }] = usePublishMutation();
-  const now = boardLines(board, datasets);
-  const before = shown && boardLines(shown.document, datasets);
+  const now = boardLines(board, datasets, formulaEngine());
+  const before = shown && boardLines(shown.document, datasets, formulaEngine());
   const same = revision === published;
   return (
     <div className="sv-publish">

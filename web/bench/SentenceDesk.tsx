@@ -8,11 +8,11 @@ import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
 import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { lazy, Suspense, useState } from 'react';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
+import { boardWords } from '../board/board-words';
 import { useFormulas } from '../board/use-formulas';
 import { InlineText } from '../ui/InlineText';
 import { SortList, useSorted } from '../ui/SortList';
@@ -37,7 +37,7 @@ function SentenceLine({
   ...props
 }: Props & { sentence: Sentence; movable: boolean; dataset: DatasetView }) {
   const { board, chart, dataset, onPoint } = props;
-  const words = vocabularyOf(board, dataset);
+  const words = boardWords(board, dataset);
   const { ref, isDragged, style, handle } = useSorted(
     sentence.id,
     `Move: ${sentenceText(sentence)}`,
@@ -80,7 +80,7 @@ export function SentenceDesk(props: Props) {
   const { board, chart } = props;
   const dispatch = useAppDispatch();
   const { data: dataset } = useDatasetQuery(chart.dataset);
-  const words = vocabularyOf(board, dataset);
+  const words = boardWords(board, dataset);
   // What is wrong with a formula is said once it can be read.
   useFormulas(chart);
   const sentences = chartSentences(chart, board, words);

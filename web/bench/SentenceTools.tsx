@@ -7,13 +7,13 @@ import { sayOn } from '@sorvik/core/edit/say-on';
 import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { produce } from 'immer';
 import { useState } from 'react';
 import { useDatasetsQuery } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
+import { boardWords } from '../board/board-words';
 import { DropButton } from '../ui/DropButton';
 import { removeSentence } from './words/at-path';
 
@@ -31,7 +31,7 @@ function unfit(
   sentence: Sentence,
   datasets: DatasetView[],
 ): string | undefined {
-  const words = vocabularyOf(
+  const words = boardWords(
     board,
     datasets.find(({ id }) => id === to.dataset),
   );
@@ -50,7 +50,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
       id: other.id,
       title: chartTitle(
         other,
-        vocabularyOf(
+        boardWords(
           board,
           datasets.find(({ id }) => id === other.dataset),
         ),

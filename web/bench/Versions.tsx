@@ -13,6 +13,7 @@ import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { edit } from '../board/board-slice';
+import { formulaEngine } from '../board/formula-engine';
 import { InlineText } from '../ui/InlineText';
 import { ChangedLines } from './ChangedLines';
 
@@ -33,8 +34,8 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
   const [name] = useNameVersionMutation();
   if (error) return <p className="sv-problem">{problemText(error)}</p>;
   if (!data) return <p className="sv-loading">Reading ..</p>;
-  const then = boardLines(data.document, datasets);
-  const now = boardLines(board, datasets);
+  const then = boardLines(data.document, datasets, formulaEngine());
+  const now = boardLines(board, datasets, formulaEngine());
   const same = JSON.stringify(data.document) === JSON.stringify(board);
   return (
     <div className="sv-version">

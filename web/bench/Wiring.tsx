@@ -7,11 +7,11 @@ import type { Lever } from '@sorvik/core/levers/registry';
 import { boardDoubts } from '@sorvik/core/text/doubts';
 import { wiresOf } from '@sorvik/core/text/wiring';
 import { chartTitle } from '@sorvik/core/words/measure-text';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useMemo, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
+import { boardWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
 import { removeSentence } from './words/at-path';
 
@@ -25,11 +25,10 @@ interface CellProps {
 /** What a lever does to a chart, to be dropped or added to. */
 function CellEditor({ board, chart, lever, dataset }: CellProps) {
   const dispatch = useAppDispatch();
-  const words = vocabularyOf(board, dataset);
+  const words = boardWords(board, dataset);
   const wires = wiresOf(board, chart.id, lever.id, words);
   const offers = useMemo(
-    () =>
-      dataset ? offersWith({ chart, board, dataset, words: vocabularyOf(board, dataset) }, lever.id) : [],
+    () => (dataset ? offersWith({ chart, board, dataset, words: boardWords(board, dataset) }, lever.id) : []),
     [chart, board, dataset, lever.id],
   );
   return (
@@ -94,7 +93,7 @@ function Cell(props: CellProps) {
   const { board, chart, lever, dataset } = props;
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
-  const words = vocabularyOf(board, dataset);
+  const words = boardWords(board, dataset);
   const wires = wiresOf(board, chart.id, lever.id, words);
   const title = chartTitle(chart, words);
   const texts = [...new Set(wires.map(({ text, off }) => (off ? `${text} (off)` : text)))];
@@ -149,7 +148,7 @@ interface Props {
 export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
   const { facts } = useKnownFacts();
   const datasetOf = (id: string) => datasets?.find((dataset) => dataset.id === id);
-  const doubts = boardDoubts(board, facts, (id) => vocabularyOf(board, datasetOf(id))).filter(
+  const doubts = boardDoubts(board, facts, (id) => boardWords(board, datasetOf(id))).filter(
     ({ lever }) => lever !== undefined,
   );
   return (
@@ -181,7 +180,7 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
                         onClose();
                       }}
                     >
-                      {chartTitle(chart, vocabularyOf(board, datasetOf(chart.dataset)))}
+                      {chartTitle(chart, boardWords(board, datasetOf(chart.dataset)))}
                     </button>
                   </th>
                 ))}

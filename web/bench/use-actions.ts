@@ -3,10 +3,10 @@ import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
 import { offersFor } from '@sorvik/core/edit/offers/offers-for';
 import { chartTitle } from '@sorvik/core/words/measure-text';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { useEffect } from 'react';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit, redo, undo } from '../board/board-slice';
+import { boardWords } from '../board/board-words';
 import { benchKeys } from './Keys';
 import type { Action } from './Palette';
 
@@ -55,7 +55,7 @@ export function boardActions(
   },
 ): Action[] {
   const wordsOf = (dataset: string) =>
-    vocabularyOf(
+    boardWords(
       board,
       datasets.find(({ id }) => id === dataset),
     );

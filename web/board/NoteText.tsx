@@ -2,10 +2,10 @@ import { type Board, leverOf } from '@sorvik/core/board/board';
 import { positionText } from '@sorvik/core/levers/position-text';
 import { standingOf } from '@sorvik/core/levers/standing';
 import { titleParts } from '@sorvik/core/words/title-parts';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import Markdown from 'react-markdown';
 import { useAppSelector } from '../app/store';
 import { useKnownFacts } from '../levers/facts-context';
+import { boardWords } from './board-words';
 
 /** A text as Markdown has it that shows just its letters. */
 const plainly = (text: string) => text.replace(/[\\`*_{}[\]()#+\-.!|<>~]/g, '\\$&');
@@ -20,7 +20,7 @@ export default function NoteText({ board, text }: { board: Board; text: string }
         const lever = leverOf(board, part.lever);
         if (!lever) return `{${part.lever}}`;
         const { position } = standingOf(lever, positions.now, facts);
-        return plainly(positionText(lever, position, facts[lever.id], vocabularyOf(board, undefined)));
+        return plainly(positionText(lever, position, facts[lever.id], boardWords(board, undefined)));
       })
       .join(''),
   );

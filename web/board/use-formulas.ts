@@ -3,14 +3,9 @@ import { figureFormulas } from '@sorvik/core/board/figure';
 import { textFormulas } from '@sorvik/core/board/text-formulas';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { formulaMeasures } from '@sorvik/core/pipeline/cube-request';
-import { formulaEngine, provideEngine } from '@sorvik/formula/provided-engine';
+import type { FormulaEngine } from '@sorvik/formula/engine';
 import { useEffect, useState } from 'react';
-
-let loading: Promise<void> | undefined;
-const load = () => {
-  loading ??= import('@sorvik/formula/full-engine').then(({ fullEngine }) => provideEngine(fullEngine));
-  return loading;
-};
+import { formulaEngine, loadFormulaEngine } from './formula-engine';
 
 /** Whether a chart's formulas can be read: what reads them is fetched with the first chart that has one. */
 export function useFormulas(chart: Chart): boolean {
@@ -19,19 +14,19 @@ export function useFormulas(chart: Chart): boolean {
     formulaMeasures(chart).length > 0 ||
     figureFormulas([chart.cues, chart.guides, chart.whole]).length > 0 ||
     textFormulas(chart).length > 0;
-  return useFormulaKit(needed);
+  return useFormulaEngine(needed) !== null || !needed;
 }
 
-/** Whether formulas can be read, once they are needed. */
-export function useFormulaKit(needed: boolean): boolean {
-  const [there, setThere] = useState(formulaEngine() !== null);
+/** What reads formulas, fetched once it is needed; null until it is there. */
+export function useFormulaEngine(needed: boolean): FormulaEngine | null {
+  const [engine, setEngine] = useState(formulaEngine);
   useEffect(() => {
-    if (!needed || there) return;
+    if (!needed || engine) return;
     let gone = false;
-    load().then(() => !gone && setThere(true));
+    loadFormulaEngine().then((loaded) => !gone && setEngine(loaded));
     return () => {
       gone = true;
     };
-  }, [needed, there]);
-  return !needed || there;
+  }, [needed, engine]);
+  return engine;
 }

@@ -3,10 +3,10 @@ import type { Chart } from '@sorvik/core/board/chart';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { chartTitle } from '@sorvik/core/words/measure-text';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { ChartView } from '@sorvik/view/chart-view';
 import { memo, useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
 import { useAppStore } from '../app/store';
+import { boardWords } from '../board/board-words';
 import { leverMoved } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
 import { ChartHead } from './ChartHead';
@@ -77,7 +77,7 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
     view.current!.mark({ hidden: problem !== undefined, waiting });
   }, [problem, waiting]);
   if (still) return <div className="sv-miniature" ref={host as React.Ref<HTMLDivElement>} />;
-  const words = vocabularyOf(board, dataset);
+  const words = boardWords(board, dataset);
   const title = chartTitle(chart, words);
   return (
     <figure className="sv-chart" aria-labelledby={`${id}-title`} data-chart={chart.id} ref={host}>

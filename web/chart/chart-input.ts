@@ -2,8 +2,8 @@ import type { Positions } from '@sorvik/core/levers/lever-kind';
 import type { Facts } from '@sorvik/core/levers/standing';
 import { standOf } from '@sorvik/core/levers/standing';
 import type { PipelineInput } from '@sorvik/core/pipeline/stage';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { today } from '../app/today';
+import { formulaEngine } from '../board/formula-engine';
 
 /** What a chart is of: its board, and the data that it reads. */
 type Source = Pick<PipelineInput, 'board' | 'chart' | 'dataset' | 'cube'>;

@@ -12,6 +12,7 @@ import { useEffect, useState } from 'react';
 import { api, cubeAt, problemText } from '../app/api';
 import { useAppStore } from '../app/store';
 import { today } from '../app/today';
+import { formulaEngine } from '../board/formula-engine';
 import { useKnownFacts } from '../levers/facts-context';
 
 type Levels = ReturnType<typeof requestLevels>;
@@ -63,7 +64,12 @@ export function useAskedCube(
     /** What the filters keep now, of the values that there are. */
     const keptNow = (positions: Positions, keep: { unsubscribe(): void }[]): Promise<Kept[]> => {
       const stand = standOf(board.levers, positions, facts);
-      const filters = rowFilters(chart, { lever: (id) => leverOf(board, id), stand, today: today() });
+      const filters = rowFilters(chart, {
+        lever: (id) => leverOf(board, id),
+        stand,
+        today: today(),
+        engine: formulaEngine(),
+      });
       return Promise.all(
         filters.map(async (filter) => {
           const { field, grain } = filter;

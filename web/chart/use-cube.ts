@@ -15,6 +15,7 @@ import {
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
 import { useMemo } from 'react';
 import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
+import { formulaEngine } from '../board/formula-engine';
 import { useFormulas } from '../board/use-formulas';
 import { useAskedCube } from './use-asked-cube';
 
@@ -28,7 +29,7 @@ export interface ChartData {
 
 /** The fields a chart names that its dataset does not have. */
 function missingFields(chart: Chart, board: Board, dataset: DatasetView): string[] {
-  const { keys, atoms } = cubeRequest(chart, board);
+  const { keys, atoms } = cubeRequest(chart, board, formulaEngine());
   const named = [...keys.map((key) => key.field), ...atoms.flatMap((atom) => atom.field ?? [])];
   return [...new Set(named)].filter((key) => !fieldOf(dataset, key));
 }
@@ -36,7 +37,7 @@ function missingFields(chart: Chart, board: Board, dataset: DatasetView): string
 /** What is wrong with the first of a chart's measures that cannot be computed, in words. */
 function wrongFormula(chart: Chart, board: Board, dataset: DatasetView): string | null {
   for (const { text = '', name } of formulaMeasures(chart)) {
-    const problem = measureProblem(text, board, dataset);
+    const problem = measureProblem(text, board, dataset, formulaEngine());
     if (problem) return `The formula ${name ? `"${name}"` : text} cannot be computed. ${problem.message}`;
   }
   return null;
@@ -55,7 +56,8 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
     [chart, board, dataset, formulas],
   );
   const request = useMemo(
-    () => (dataset && formulas && !missing.length && !wrong ? cubeRequest(chart, board) : null),
+    () =>
+      dataset && formulas && !missing.length && !wrong ? cubeRequest(chart, board, formulaEngine()) : null,
     [chart, board, dataset, formulas, missing, wrong],
   );
   const perMove = request !== null && asksPerMove(request);

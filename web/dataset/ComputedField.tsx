@@ -7,7 +7,7 @@ import { type KeyboardEvent, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemText } from '../app/api';
 import { useAddFieldMutation, useChangeFieldMutation, useRowsQuery } from '../app/editing-api';
-import { useFormulaKit } from '../board/use-formulas';
+import { useFormulaEngine } from '../board/use-formulas';
 import { FormulaField } from '../ui/FormulaField';
 import { firstRows } from './RowsTable';
 
@@ -88,12 +88,12 @@ interface Props {
 export function ComputedField({ dataset, field, onClose }: Props) {
   const [name, setName] = useState(field?.name ?? '');
   const [text, setText] = useState(field?.formula ?? '');
-  const there = useFormulaKit(true);
+  const engine = useFormulaEngine(true);
   const [add, adding] = useAddFieldMutation();
   const [change, changing] = useChangeFieldMutation();
   const read = useMemo(
-    () => (there && text.trim() ? readRow(text, dataset.fields, field?.key) : null),
-    [there, text, dataset.fields, field],
+    () => (engine && text.trim() ? readRow(text, dataset.fields, engine, field?.key) : null),
+    [engine, text, dataset.fields, field],
   );
   const names = useMemo(
     () => dataset.fields.map(({ key, name }) => ({ name: key, note: name })),

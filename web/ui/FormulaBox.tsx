@@ -15,8 +15,8 @@ import { Compartment, EditorState } from '@codemirror/state';
 import { EditorView, type KeyBinding, keymap } from '@codemirror/view';
 import { classHighlighter } from '@lezer/highlight';
 import type { FormulaProblem } from '@sorvik/formula/expression';
-import { formulaEngine } from '@sorvik/formula/provided-engine';
 import { useEffect, useRef } from 'react';
+import { formulaEngine } from '../board/formula-engine';
 
 export interface FormulaBoxProps {
   label: string;

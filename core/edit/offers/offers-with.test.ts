@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { leverUses } from '../../pipeline/lever-uses';
 import { board, chart, dataset } from '../../testing/fixtures';
@@ -12,7 +13,7 @@ const first = newLever('pick', dataset, chart.by, [], 'First');
 const second = newLever('pick', dataset, chart.by, [first], 'Second');
 const number = newLever('number', dataset, undefined, [first, second], 'Limit');
 const own = { ...board, levers: [first, second, number], charts: [bare] };
-const words = vocabularyOf(own, dataset);
+const words = vocabularyOf(own, dataset, fullEngine);
 const offers = (lever: string) => offersWith({ chart: bare, board: own, dataset, words }, lever);
 
 describe('what can be said with a lever that is there', () => {

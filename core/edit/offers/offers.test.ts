@@ -1,3 +1,4 @@
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it, vi } from 'vitest';
 import type { Board } from '../../board/board';
 import { conditionKinds } from '../../conditions/registry';
@@ -22,7 +23,7 @@ const offersOn = (on: Board) =>
     chart: on.charts[0]!,
     board: on,
     dataset,
-    words: vocabularyOf(on, dataset),
+    words: vocabularyOf(on, dataset, fullEngine),
     range: { min: 7, max: 40 },
   });
 const accepted = (id: string, on = bare()): Board => {
@@ -107,7 +108,7 @@ describe('on a chart that rehearses a change', () => {
     }
     const on = accepted('top', rehearsed);
     const [cue] = on.charts[0]!.cues;
-    const words = vocabularyOf(on, dataset);
+    const words = vocabularyOf(on, dataset, fullEngine);
     const said = conditionKinds
       .get('rank')
       .parts(cue!.condition, words, on.charts[0]!)

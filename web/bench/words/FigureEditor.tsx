@@ -8,7 +8,7 @@ import { figureFrom } from '@sorvik/core/words/figure-from';
 import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { useFormulaKit } from '../../board/use-formulas';
+import { useFormulaEngine } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';
 import { OptionList } from '../../ui/OptionList';
 import { setWord } from './at-path';
@@ -168,17 +168,16 @@ function FigureFormula({
   onChange,
 }: Pick<EditorProps, 'board'> & { text: string; onChange(text: string): void }) {
   const [text, setText] = useState(given);
-  const there = useFormulaKit(true);
+  const engine = useFormulaEngine(true);
   const problem = useMemo(
     () =>
-      there
-        ? figureProblem(text, {
-            lever: (id) => levers.find((lever) => lever.id === id),
-            levers,
-            typeOf: () => 'text',
-          })
-        : null,
-    [there, text, levers],
+      figureProblem(text, {
+        engine,
+        lever: (id) => levers.find((lever) => lever.id === id),
+        levers,
+        typeOf: () => 'text',
+      }),
+    [engine, text, levers],
   );
   return (
     <FormulaField

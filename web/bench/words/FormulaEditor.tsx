@@ -4,7 +4,7 @@ import { valueTypeOf } from '@sorvik/core/data/value-type';
 import type { FormulaProblem } from '@sorvik/formula/expression';
 import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useCallback, useMemo, useState } from 'react';
-import { useFormulaKit } from '../../board/use-formulas';
+import { useFormulaEngine } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
@@ -36,14 +36,14 @@ export function MarkFormula({
   starts,
 }: MarkFormulaProps) {
   const [text, setText] = useState(String(word.value ?? ''));
-  const there = useFormulaKit(true);
+  const engine = useFormulaEngine(true);
   const lever = words.lever;
   const { levers } = board;
   const names: MarkNames = useMemo(
-    () => ({ ...chart, lever, levers, typeOf: (cut) => valueTypeOf(cut, dataset) }),
-    [chart, lever, levers, dataset],
+    () => ({ ...chart, engine, lever, levers, typeOf: (cut) => valueTypeOf(cut, dataset) }),
+    [chart, engine, lever, levers, dataset],
   );
-  const problem = useMemo(() => (there ? problemOf(text, names) : null), [there, problemOf, text, names]);
+  const problem = useMemo(() => problemOf(text, names), [problemOf, text, names]);
   const offered = useMemo(
     () => [
       ...markScope(names)

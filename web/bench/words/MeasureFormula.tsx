@@ -8,7 +8,7 @@ import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
 import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { useFormulaKit } from '../../board/use-formulas';
+import { useFormulaEngine } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';
 
 interface Props {
@@ -28,11 +28,8 @@ export const asFormula = (measure: Measure): Measure => ({
 /** A measure that is a formula: what can be computed is on the chart while it is typed. */
 export function MeasureFormula({ board, dataset, value, onChange }: Props) {
   const [text, setText] = useState(value.text ?? '');
-  const there = useFormulaKit(true);
-  const problem = useMemo(
-    () => (there ? measureProblem(text, board, dataset) : null),
-    [there, text, board, dataset],
-  );
+  const engine = useFormulaEngine(true);
+  const problem = useMemo(() => measureProblem(text, board, dataset, engine), [engine, text, board, dataset]);
   const fields = dataset.fields.filter(({ type }) => isNumeric(type));
   const names = useMemo(
     () => [
@@ -58,7 +55,7 @@ export function MeasureFormula({ board, dataset, value, onChange }: Props) {
   ];
   const kept = (next: string) => {
     setText(next);
-    if (next.trim() && !measureProblem(next, board, dataset)) onChange({ ...value, text: next });
+    if (next.trim() && !measureProblem(next, board, dataset, engine)) onChange({ ...value, text: next });
   };
   return (
     <div className="sv-measure-formula">

@@ -2,6 +2,7 @@ import { board, chart, dataset } from '@sorvik/core/testing/fixtures';
 import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import type { Word } from '@sorvik/core/words/sentence';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { fullEngine } from '@sorvik/formula/full-engine';
 import { expect, it } from 'vitest';
 import { partOf, pathOf, removeSentence, setWord } from './at-path';
 
@@ -10,7 +11,7 @@ const full = {
   window: { lever: 'quays', axis: 'fixed' as const },
   guides: [{ kind: 'line' as const, id: 'l', at: 5, style: 'dashed' as const, outside: 'axis' as const }],
 };
-const sentences = chartSentences(full, board, vocabularyOf(board, dataset));
+const sentences = chartSentences(full, board, vocabularyOf(board, dataset, fullEngine));
 const sentence = (id: string) => sentences.find((each) => each.id === id)!;
 const word = (id: string, slot: string, label?: string) =>
   sentence(id).parts.find(

@@ -4,7 +4,7 @@ import { againstOf, alsoOf } from '@sorvik/core/pipeline/chart-rules';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
 import { cutText } from '@sorvik/core/words/cut-text';
 import { measureText } from '@sorvik/core/words/measure-text';
-import { vocabularyOf } from '@sorvik/core/words/vocabulary';
+import { boardWords } from '../../board/board-words';
 import type { Carried, Way } from './carried';
 import { chartPicture } from './picture';
 import { pngOf } from './png';
@@ -19,7 +19,7 @@ function save(blob: Blob, name: string): void {
 }
 
 function csvOf({ output, chart, dataset }: Carried): string {
-  const words = vocabularyOf({ levers: [] } as never, dataset);
+  const words = boardWords({ levers: [] } as never, dataset);
   const against = againstOf(chart);
   const several = alsoOf(chart).length > 0;
   const parted = chart.split && !sameCut(chart.split, chart.by) ? cutText(chart.split, words) : undefined;
