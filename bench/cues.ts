@@ -32,7 +32,7 @@ export function cuesBench() {
     ),
     by: { field: 'mark' },
     lever: () => undefined,
-    stand: () => undefined,
+    positionOf: () => undefined,
     today: '2024-12-31',
     engine: null,
   };

@@ -7,7 +7,7 @@ import { median, quantile, rounded } from './statistics';
 /** A filter lever's move over a large dataset: the roll-up in the browser's code against the same question to PostgreSQL. */
 export async function filterBench(server: StartedServer, dataset: string, rows: number) {
   const { version } = await (await fetch(`${server.url}/api/datasets/${dataset}`)).json();
-  const query = `version=${version}&key=route&key=date.year&atom=sum.passengers`;
+  const query = `version=${version}&key=route&key=date.year&aggregate=sum.passengers`;
   const response = await fetch(`${server.url}/api/datasets/${dataset}/cube?${query}`);
   const bytes = new Uint8Array(await response.arrayBuffer());
   const cube = cubeFromArrow(bytes);

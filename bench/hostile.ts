@@ -53,7 +53,7 @@ function hostileRequests(board: string, dataset: string, version: number): Hosti
     ...[0, 500, 1000].map(
       (from): Hostile => ({
         method: 'GET',
-        path: `/api/datasets/${dataset}/cube?version=${version}&key=quay&atom=sum.n&keep=${encodeURIComponent(ranges(from))}`,
+        path: `/api/datasets/${dataset}/cube?version=${version}&key=quay&aggregate=sum.n&keep=${encodeURIComponent(ranges(from))}`,
         share: 4,
       }),
     ),

@@ -1,5 +1,5 @@
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import { board, chart, cube, dataset, standAt, testDay } from '@sorvik/core/testing/fixtures';
+import { board, chart, cube, dataset, positionsAt, testDay } from '@sorvik/core/testing/fixtures';
 import { ChartView } from '@sorvik/view/chart-view';
 
 // A page of somebody's own: it keeps where the levers stand, and draws a chart with the view alone.
@@ -10,7 +10,7 @@ const input = () => ({
   chart: { ...chart, subtitle: '{lit} of {all}' },
   dataset,
   cube,
-  stand: standAt(board.levers, positions),
+  positionOf: positionsAt(board.levers, positions),
   facts: {},
   today: testDay,
   engine: null,

@@ -125,7 +125,7 @@ describe.skipIf(!hasDisk)('a full disk (tried where a small one may be mounted: 
 
     expect((await (await ask(`/api/boards/${id}`)).json()).document.title).toBe('Quays');
     const { version } = await (await ask(`/api/datasets/${dataset}`)).json();
-    const cube = await ask(`/api/datasets/${dataset}/cube?version=${version}&key=quay&atom=sum.n`);
+    const cube = await ask(`/api/datasets/${dataset}/cube?version=${version}&key=quay&aggregate=sum.n`);
     expect(cube.status).toBe(200);
     const absent = await post(`/api/datasets/${dataset}/fields/quay/absent`, { values: ['q1', 'none'] });
     expect(await absent.json()).toEqual({ absent: ['none'] });

@@ -128,14 +128,14 @@ const known: Record<string, () => string> = {
   key: () => pick(['quay', 'n', 'day', 'xmin']),
   revision: () => pick(['1', '2', '0']),
   version: () => String(version),
-  atom: () =>
+  aggregate: () =>
     pick([
       'sum.n',
       'count',
       'max.n',
       '["sum",null,"n * 1E308 * n",null]',
       '["count",null,null,"quay LIKE \'a\\\\\'"]',
-      '["asked",null,"COUNT(DISTINCT quay)",null]',
+      '["nonAdditive",null,"COUNT(DISTINCT quay)",null]',
     ]),
   keep: () =>
     pick([
@@ -257,7 +257,7 @@ describe('whatever it is asked', () => {
         const now = (await t.json(`/api/datasets/${id}`)).body.version;
         const keep = encodeURIComponent(JSON.stringify({ field: 'n', values: [n, k] }));
         for (const path of [
-          `cube?version=${now}&key=n&atom=count&keep=${keep}`,
+          `cube?version=${now}&key=n&aggregate=count&keep=${keep}`,
           'fields/n/shape',
           'fields/n/values',
           'rows',
@@ -326,11 +326,11 @@ describe('whatever it is asked', () => {
     ).dataset!;
     const { body } = await t.json(`/api/datasets/${own}`);
     const response = await t.request(
-      `/api/datasets/${own}/cube?version=${body.version}&atom=count&keep=${keep}`,
+      `/api/datasets/${own}/cube?version=${body.version}&aggregate=count&keep=${keep}`,
     );
     expect(response.status).toBe(200);
     const abort = new AbortController();
-    const broken = t.request(`/api/datasets/${own}/cube?version=${body.version}&key=quay&atom=sum.n`, {
+    const broken = t.request(`/api/datasets/${own}/cube?version=${body.version}&key=quay&aggregate=sum.n`, {
       signal: abort.signal,
     });
     abort.abort();

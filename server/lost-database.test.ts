@@ -95,7 +95,7 @@ it('keeps what it acknowledged and stays up, however often the database is kille
       const keep = encodeURIComponent(JSON.stringify({ field: 'n', ranges: [[0, n]] }));
       await noted(
         'cube',
-        await ask(`/api/datasets/${dataset}/cube?version=${version}&key=quay&atom=sum.n&keep=${keep}`),
+        await ask(`/api/datasets/${dataset}/cube?version=${version}&key=quay&aggregate=sum.n&keep=${keep}`),
         200,
       );
       await wait(5);

@@ -204,8 +204,8 @@ export class ChartView {
 
   private hold(lever: Lever | undefined): LeverHold | null {
     if (!lever || !this.input) return null;
-    const { stand, facts } = this.input;
-    return holdOf(lever, stand(lever.id), facts[lever.id], (...moved) => this.options.move?.(...moved));
+    const { positionOf, facts } = this.input;
+    return holdOf(lever, positionOf(lever.id), facts[lever.id], (...moved) => this.options.move?.(...moved));
   }
 
   private resized({ width, height }: { width: number; height: number }): void {

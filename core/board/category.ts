@@ -1,5 +1,5 @@
 import { IsIn, IsString, MaxLength } from 'class-validator';
-import { type Grain, grains } from '../data/grain';
+import { type Grain, grains } from '../data/dimension';
 import { IsOptional } from './validation';
 
 /** What a chart's categories are: the values of a field, or its periods. */

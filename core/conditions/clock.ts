@@ -58,9 +58,9 @@ export function isNow(value: KeyValue, by: Category, unit: ClockUnit, now: Local
   return value.trim() !== '' && Number(value) === now[unit];
 }
 
-function nowOf(spec: ClockCondition, { lever, stand }: LeverContext) {
+function nowOf(spec: ClockCondition, { lever, positionOf }: LeverContext) {
   const source = lever(spec.lever);
-  const position = stand(spec.lever);
+  const position = positionOf(spec.lever);
   return source && position !== undefined ? (kindOf(source).now?.(source, position) ?? null) : null;
 }
 

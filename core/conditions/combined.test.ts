@@ -16,7 +16,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
   ),
   by: { field: 'day', grain: 'month' },
   lever: () => undefined,
-  stand: () => undefined,
+  positionOf: () => undefined,
   today: '2024-12-31',
   engine: fullEngine,
   ...more,
@@ -118,7 +118,7 @@ describe('all, any, not', () => {
       start: [],
       clearing: 'empty',
     } as const;
-    const on = context([], { lever: () => lever as never, stand: () => ['Quel'] });
+    const on = context([], { lever: () => lever as never, positionOf: () => ['Quel'] });
     const filter = conditionKinds.get('not').rowFilter(not({ kind: 'member', lever: 'p' }), on)!;
     expect([filter.keeps('Quel'), filter.keeps('Harl'), filter.text(String)]).toEqual([
       false,
@@ -173,7 +173,7 @@ describe('latest', () => {
     const clock = { kind: 'clock', id: 'now', name: 'Now', unit: 'day', zone: 'UTC', clearing: 'start' };
     const on = context([1, 2], {
       lever: () => clock as never,
-      stand: () => ({ now: '2024-02-01T09:00:00', hold: null }),
+      positionOf: () => ({ now: '2024-02-01T09:00:00', hold: null }),
     });
     expect(litAt({ kind: 'latest', of: 'business day', clock: 'now' }, on)).toEqual([
       ['2024-01-01'],

@@ -3,7 +3,7 @@ import type { BoardEvent } from '../board/event';
 import type { LeverAbility } from '../board/lever-ability';
 import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
-import type { FieldCut } from '../data/grain';
+import type { Dimension } from '../data/dimension';
 import type { Kind } from '../data/kinds';
 import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
@@ -138,8 +138,8 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
   /** What the levers it reads must be able to do; anything they can do is enough where this is left out. */
   needs?(spec: S): { lever: string; ability: LeverAbility }[];
   evaluate(spec: S, context: ConditionContext): Evaluation;
-  /** Which cut of the rows it can filter on; null when it can only light marks. */
-  filters(spec: S, lever: LeverLookup): FieldCut | null;
+  /** Which dimensions of the rows it can filter on; null when it can only light marks. */
+  filters(spec: S, lever: LeverLookup): Dimension | null;
   /** The rows it keeps now; null while at rest, when it keeps all. */
   rowFilter(spec: S, context: LeverContext): RowFilter | null;
   /** Why it can't light marks of these categories, in words; null when it can. */

@@ -25,7 +25,7 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
   readings: readings(values),
   by: { field: 'quay' },
   lever: () => undefined,
-  stand: () => undefined,
+  positionOf: () => undefined,
   today: '2024-12-31',
   engine: fullEngine,
   ...more,
@@ -162,7 +162,7 @@ describe('position', () => {
   const above = (values: (number | null)[], high: number) =>
     position.evaluate(
       { kind: 'position', is: 'at or above', limit: { lever: 'corridor', part: 'high' } },
-      context(values, { lever: () => corridor, stand: () => ({ low: 0, high }) }),
+      context(values, { lever: () => corridor, positionOf: () => ({ low: 0, high }) }),
     );
   it('places a share between the lowest and the highest reading', () => {
     expect(shareOfRange(0.25, readings([-10, 30, null, 0]))).toBe(0);
@@ -220,7 +220,7 @@ describe('span', () => {
     );
   });
   it('counts periods only partly inside, and keeps rows by day', () => {
-    const on = context([1, 2, 3], { by: month, lever: () => stretch, stand: () => within });
+    const on = context([1, 2, 3], { by: month, lever: () => stretch, positionOf: () => within });
     on.readings = readings([1, 2, 3], ['2021-03-01', '2021-04-01', null]);
     const spec = { kind: 'span', lever: 's', match: 'whole' } as const;
     expect(span.evaluate(spec, on)).toMatchObject({
@@ -234,7 +234,7 @@ describe('span', () => {
       true,
       false,
     ]);
-    expect(span.evaluate(spec, { ...on, stand: () => null })).toMatchObject({ active: false });
+    expect(span.evaluate(spec, { ...on, positionOf: () => null })).toMatchObject({ active: false });
   });
 });
 

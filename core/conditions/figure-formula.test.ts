@@ -27,7 +27,7 @@ const names = {
   levers: [slack],
   typeOf: () => 'text' as const,
 };
-const context = { ...names, stand: () => 2, today: '2024-12-31' };
+const context = { ...names, positionOf: () => 2, today: '2024-12-31' };
 const values = Float64Array.of(4, 8, Number.NaN, 6, 2);
 
 describe('a figure of all the marks in view', () => {
@@ -92,7 +92,7 @@ it('lights marks and places a line alike, and moves with the lever it names', ()
 
 it('keeps what a lever held when that goes', () => {
   const draft = structuredClone({ ...board, levers: [slack], charts: [guided] });
-  removeLever(draft, 'slack', { ...names, stand: () => 4, today: '2024-12-31' });
+  removeLever(draft, 'slack', { ...names, positionOf: () => 4, today: '2024-12-31' });
   expect(draft.charts[0]!.guides).toMatchObject([{ at: { text: 'AVG(value) + 4' } }]);
   expect(draft.charts[0]!.cues[0]!.condition).toMatchObject({ limit: { text: 'AVG(value) + 4' } });
 });

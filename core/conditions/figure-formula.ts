@@ -7,7 +7,7 @@ export function formulaFigure(text: string, value: Float64Array, context: LeverC
   const names: LeverNames = { engine: context.engine, lever: context.lever, typeOf: () => 'text' };
   const read = names.engine?.figure(text, leverScope(names));
   if (!read?.ok) return Number.NaN;
-  return read.run(value, { lever: leverReader(names, context.stand), today: context.today });
+  return read.run(value, { lever: leverReader(names, context.positionOf), today: context.today });
 }
 
 /** What is wrong with a formula that is to be one figure; null when it is right or cannot be read yet. */

@@ -34,7 +34,7 @@ export function figureNow(
   if (!isLeverFigure(figure)) return readings ? readingFigure(figure, readings) : Number.NaN;
   const source = context.lever(figure.lever);
   const { figures } = source ? kindOf(source) : {};
-  const position = context.stand(figure.lever);
+  const position = context.positionOf(figure.lever);
   if (!figures || position === undefined) return Number.NaN;
   return figures.read(position, figure.part ?? figures.parts[0]!);
 }

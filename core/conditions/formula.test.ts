@@ -75,7 +75,7 @@ describe('a cue with a formula', () => {
     removeLever(draft, 'how-many', {
       engine: fullEngine,
       lever: () => count,
-      stand: () => 2,
+      positionOf: () => 2,
       today: '2024-12-31',
     });
     expect(draft.charts[0]!.cues[0]!.condition).toEqual({

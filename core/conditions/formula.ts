@@ -3,7 +3,7 @@ import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
 import { leversIn, withLevers } from '@sorvik/formula/lever-names';
 import { everyPart } from '@sorvik/formula/parts-of';
 import { IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
-import type { FieldCut } from '../data/grain';
+import type { Dimension } from '../data/dimension';
 import type { KeyValue } from '../data/values';
 import type { LeverNames } from '../levers/formula-levers';
 import { kindOf } from '../levers/registry';
@@ -66,8 +66,8 @@ function namesOf({
   engine,
 }: ConditionContext): MarkNames {
   const known = (list: readonly KeyValue[]) => typeOfValue(list.find((value) => value !== null));
-  const typeOf = (cut: FieldCut): ValueType =>
-    cut.grain ? 'date' : known(split?.field === cut.field ? readings.series : readings.places);
+  const typeOf = (dimension: Dimension): ValueType =>
+    dimension.grain ? 'date' : known(split?.field === dimension.field ? readings.series : readings.places);
   return { by, split, measure, against, also, lever, typeOf, engine };
 }
 
@@ -96,12 +96,12 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     make: () => ({ kind: 'formula', text: 'RANK() OVER (ORDER BY value DESC) <= 3' }),
   },
   evaluate({ text }, context) {
-    const { readings, stand } = context;
+    const { readings, positionOf } = context;
     const verdict = new Uint8Array(readings.length);
     const names = namesOf(context);
     const read = readFormula(text, names);
     if (!read?.ok) return { active: false, verdict };
-    const value = read.compiled.run(markRows(readings, names, stand, context.today));
+    const value = read.compiled.run(markRows(readings, names, positionOf, context.today));
     for (let i = 0; i < verdict.length; i++) {
       const found = value(i);
       verdict[i] = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
@@ -113,7 +113,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     const { engine } = context;
     const parsed = engine?.parse(text);
     if (!engine || !parsed?.ok || !readFormula(text, names)?.ok) return [];
-    const rows = markRows(context.readings, names, context.stand, context.today);
+    const rows = markRows(context.readings, names, context.positionOf, context.today);
     // What looks at other readings is what nobody can check by eye: each such part, as it is written.
     const looking = [...everyPart(parsed.expression)].filter((part) => part.kind === 'call' && part.over);
     const columns = new Map(
@@ -132,9 +132,9 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   filters: () => null,
   rowFilter: () => null,
   unfit({ text }, keys, lever, words) {
-    const typeOf = (cut: FieldCut): ValueType => {
-      const type = words.field(cut.field)?.type;
-      if (cut.grain) return 'date';
+    const typeOf = (dimension: Dimension): ValueType => {
+      const type = words.field(dimension.field)?.type;
+      if (dimension.grain) return 'date';
       return type === 'integer' || type === 'decimal' ? 'number' : (type ?? 'text');
     };
     return (
@@ -148,7 +148,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     const names = namesOf(context);
     const read = readFormula(text, names);
     if (!read?.ok) return { says: 'formula', verdict: verdicts.no, text, readable: false };
-    const rows = markRows(context.readings, names, context.stand, context.today);
+    const rows = markRows(context.readings, names, context.positionOf, context.today);
     const found = read.compiled.run(rows)(index);
     const verdict = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
     return { says: 'formula', verdict, text, readable: true };
@@ -158,7 +158,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   without(spec, lever, context) {
     const source = context.lever(lever);
     const figures = source && kindOf(source).figures;
-    const position = context.stand(lever);
+    const position = context.positionOf(lever);
     // Only a figure can be written in its place.
     if (!figures || figures.parts.length > 1 || position === undefined) return null;
     return {

@@ -1,10 +1,10 @@
-import type { FieldCut } from '../data/grain';
+import type { Dimension } from '../data/dimension';
 import type { RowFilter } from '../data/row-filter';
 import type { KeyValue } from '../data/values';
 import { listed } from '../words/plural';
 
-/** Keeps the rows whose cut has one of the values. */
-export function keepValues({ field, grain }: FieldCut, values: readonly KeyValue[]): RowFilter {
+/** Keeps the rows whose dimension has one of the values. */
+export function keepValues({ field, grain }: Dimension, values: readonly KeyValue[]): RowFilter {
   const held = new Set(values);
   return {
     field,

@@ -60,9 +60,9 @@ export function businessDayBefore(day: string, holidays: readonly string[]): str
   return before;
 }
 
-function today(spec: LatestCondition, { lever, stand }: LeverContext): string | null {
+function today(spec: LatestCondition, { lever, positionOf }: LeverContext): string | null {
   const clock = spec.clock === undefined ? undefined : lever(spec.clock);
-  const position = clock && stand(clock.id);
+  const position = clock && positionOf(clock.id);
   const now = clock && position !== undefined ? kindOf(clock).now?.(clock, position) : null;
   return now ? localText(now.time).slice(0, 10) : null;
 }

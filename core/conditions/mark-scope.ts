@@ -3,7 +3,7 @@ import type { Value, ValueType } from '@sorvik/formula/expression';
 import { type Measure, measureKey } from '../board/measure';
 import type { Readings } from '../data/readings';
 import { type LeverNames, leverReader, leverScope } from '../levers/formula-levers';
-import type { Stand } from '../levers/lever-kind';
+import type { PositionLookup } from '../levers/lever-kind';
 import type { MarkKeys } from './condition-kind';
 
 /** What a mark formula speaks of: the category, the series and the measures of a reading, by the names of their fields. */
@@ -54,7 +54,12 @@ export function markScope(names: MarkNames): Scope {
 const nothing = new Float64Array(0);
 
 /** The readings of a chart as the rows of a formula. */
-export function markRows(readings: Readings, names: LeverNames, stand: Stand, today: string): Rows {
+export function markRows(
+  readings: Readings,
+  names: LeverNames,
+  positionOf: PositionLookup,
+  today: string,
+): Rows {
   const figure = (values: Float64Array) => (i: number) => {
     const value = values[i] ?? Number.NaN;
     return Number.isNaN(value) ? null : value;
@@ -67,7 +72,7 @@ export function markRows(readings: Readings, names: LeverNames, stand: Stand, to
   return {
     length: readings.length,
     column: (ref) => columns[ref] ?? figure(readings.others.get(ref) ?? nothing),
-    lever: leverReader(names, stand),
+    lever: leverReader(names, positionOf),
     today,
   };
 }

@@ -1,10 +1,10 @@
 import { IsIn } from 'class-validator';
 import { IsId } from '../board/id';
-import { sameCut } from '../data/grain';
+import { sameDimension } from '../data/dimension';
 import type { KeyValue } from '../data/values';
 import type { LeverContext, LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import { cutText, keysText } from '../words/cut-text';
+import { dimensionText, keysText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
 import { type Claim, type ConditionKind, type MarkKeys, verdicts } from './condition-kind';
@@ -28,13 +28,13 @@ const sourceOf = (lever: Lever | undefined): LeverSource | undefined =>
 /** What of a mark is looked for among the values held: its category, or else its series. */
 function keysMeant(source: LeverSource | undefined, { by, split }: MarkKeys): 'category' | 'series' | null {
   if (!source) return null;
-  if (sameCut(source, by)) return 'category';
-  return split && sameCut(source, split) ? 'series' : null;
+  if (sameDimension(source, by)) return 'category';
+  return split && sameDimension(source, split) ? 'series' : null;
 }
 
-function heldValues(spec: MemberCondition, { lever, stand }: LeverContext): readonly KeyValue[] {
+function heldValues(spec: MemberCondition, { lever, positionOf }: LeverContext): readonly KeyValue[] {
   const source = lever(spec.lever);
-  const position = stand(spec.lever);
+  const position = positionOf(spec.lever);
   return source && position !== undefined ? (kindOf(source).values?.(position) ?? []) : [];
 }
 
@@ -86,7 +86,7 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
     if (!holder) return null;
     if (!source) return `${holder.name} does not hold values of a field: marks cannot be compared with it.`;
     if (keysMeant(source, keys)) return null;
-    return `${holder.name} holds ${cutText(source, words)}, and each mark here stands for ${keysText(keys, words)}: it can filter this chart, not light it.`;
+    return `${holder.name} holds ${dimensionText(source, words)}, and each mark here stands for ${keysText(keys, words)}: it can filter this chart, not light it.`;
   },
 
   claim(spec, context, index) {
@@ -115,7 +115,7 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
     const lever = words.lever(spec.lever);
     const source = sourceOf(lever);
     return [
-      `whose ${source ? cutText(source, words) : 'value'} is in `,
+      `whose ${source ? dimensionText(source, words) : 'value'} is in `,
       {
         slot: 'lever',
         path: ['lever'],

@@ -66,10 +66,10 @@ export class RankCondition {
 }
 
 /** 1 for the highest, -1 for the lowest. */
-export function sideNow(side: Side, { lever, stand }: LeverContext): 1 | -1 {
+export function sideNow(side: Side, { lever, positionOf }: LeverContext): 1 | -1 {
   if (typeof side === 'string') return side === 'lowest' ? -1 : 1;
   const source = lever(side.lever);
-  const position = stand(side.lever);
+  const position = positionOf(side.lever);
   return source && position !== undefined ? (kindOf(source).side?.(position) ?? 1) : 1;
 }
 

@@ -1,7 +1,7 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { quays, standAt } from '../testing/fixtures';
+import { positionsAt, quays } from '../testing/fixtures';
 import { seriesReadings } from '../testing/readings';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
@@ -15,7 +15,7 @@ const context = (more: Partial<ConditionContext> = {}): ConditionContext => ({
   by: { field: 'n' },
   split: { field: 'quay' },
   lever: () => undefined,
-  stand: () => undefined,
+  positionOf: () => undefined,
   today: '2024-12-31',
   engine: fullEngine,
   ...more,
@@ -79,7 +79,7 @@ describe('rank among several series', () => {
 });
 
 it('a pick of series lights whole series, and says so', () => {
-  const on = context({ lever: () => quays, stand: standAt([quays], { quays: ['b', null] }) });
+  const on = context({ lever: () => quays, positionOf: positionsAt([quays], { quays: ['b', null] }) });
   expect(lit({ kind: 'member', lever: 'quays' }, on)[0]).toEqual([3, 4, 5]);
   expect(explain({ kind: 'member', lever: 'quays' }, 0, on)).toBe('series a is not in quays');
   expect(

@@ -6,7 +6,7 @@ import { periodEnd, periodStart } from '../data/periods';
 import type { KeyValue } from '../data/values';
 import type { Interval, LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
-import { cutText } from '../words/cut-text';
+import { dimensionText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
 import { counted } from '../words/plural';
 import { optionWord } from '../words/sentence';
@@ -60,9 +60,9 @@ export function spanMeeting(value: KeyValue, by: Category, { from, to }: Interva
   return { starting, whole: starting && atMost(end, to), touching };
 }
 
-function intervalNow(spec: SpanCondition, { lever, stand }: LeverContext): Interval | null {
+function intervalNow(spec: SpanCondition, { lever, positionOf }: LeverContext): Interval | null {
   const source = lever(spec.lever);
-  const position = stand(spec.lever);
+  const position = positionOf(spec.lever);
   return source && position !== undefined ? (kindOf(source).interval?.(source, position) ?? null) : null;
 }
 
@@ -201,7 +201,7 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     const source = sourceOf(spec, lever);
     if (!source || source.field === by.field) return null;
     const name = lever(spec.lever)!.name;
-    return `${name} is a stretch of ${words.fieldName(source.field)}, and each mark here stands for ${cutText(by, words)}: it can filter this chart, not light it.`;
+    return `${name} is a stretch of ${words.fieldName(source.field)}, and each mark here stands for ${dimensionText(by, words)}: it can filter this chart, not light it.`;
   },
   parts: (spec, words) => [
     optionWord('Which periods', ['match'], spec.match, [

@@ -1,4 +1,4 @@
-import type { FieldCut } from './grain';
+import type { Dimension } from './dimension';
 import { addDays, periodEnd, periodOrdinal } from './periods';
 import type { KeyValue } from './values';
 
@@ -32,7 +32,7 @@ function placesUpTo(places: readonly KeyValue[], value: KeyValue): number {
 }
 
 /** First day and days of a place's period; null where places are no periods. */
-function periodOf(value: KeyValue, by: FieldCut): { first: number; length: number } | null {
+function periodOf(value: KeyValue, by: Dimension): { first: number; length: number } | null {
   if (typeof value !== 'string') return null;
   const first = days(value);
   if (Number.isNaN(first)) return null;
@@ -47,7 +47,7 @@ export function axisPlace(
   value: KeyValue,
   edge: 'from' | 'to',
   places: readonly KeyValue[],
-  by: FieldCut,
+  by: Dimension,
 ): number {
   const before = placesUpTo(places, value);
   if (before === 0) return 0;
@@ -65,7 +65,7 @@ export function axisPlace(
 export function axisValue(
   along: number,
   places: readonly KeyValue[],
-  by: FieldCut,
+  by: Dimension,
   count = places.length,
 ): KeyValue {
   const named = namedPlaces(places, count);

@@ -1,5 +1,5 @@
 import type { Cube } from './cube';
-import { cutKey, sameCut } from './grain';
+import { dimensionKey, sameDimension } from './dimension';
 import type { RowFilter } from './row-filter';
 
 /** One byte per cell, 1 where every filter keeps it; null when nothing is filtered. */
@@ -7,8 +7,9 @@ export function cellMask(cube: Cube, filters: readonly RowFilter[]): Uint8Array 
   if (!filters.length || cube.levels) return null;
   const mask = new Uint8Array(cube.cells).fill(1);
   for (const filter of filters) {
-    const dimension = cube.dimensions.find((candidate) => sameCut(candidate, filter));
-    if (!dimension) throw new Error(`The cube was made without ${cutKey(filter)}, which is filtered on.`);
+    const dimension = cube.dimensions.find((candidate) => sameDimension(candidate, filter));
+    if (!dimension)
+      throw new Error(`The cube was made without ${dimensionKey(filter)}, which is filtered on.`);
     const kept = Uint8Array.from(dimension.values, (value) =>
       value !== null && filter.keeps(value) ? 1 : 0,
     );

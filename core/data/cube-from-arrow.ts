@@ -1,17 +1,17 @@
 import { type Column, type Field, Type, tableFromIPC } from '@uwdata/flechette';
-import { type Atom, atomFromKey, type Cube, type CubeDimension } from './cube';
-import { type Grain, grains } from './grain';
+import { type Cube, type CubeDimension, type PartialAggregate, partialFromKey } from './cube';
+import { type Grain, grains } from './dimension';
 import type { KeyValue } from './values';
 
-function readCut(key: string): { field: string; grain?: Grain } {
+function dimensionFromKey(key: string): { field: string; grain?: Grain } {
   const [field = '', grain] = key.split('.');
   return grains.includes(grain as Grain) ? { field, grain: grain as Grain } : { field };
 }
 
-function readAtom(key: string): Atom {
-  const atom = atomFromKey(key);
-  if (!atom) throw new Error(`The cube has a column of an unknown kind: ${key}.`);
-  return atom;
+function readPartial(key: string): PartialAggregate {
+  const partial = partialFromKey(key);
+  if (!partial) throw new Error(`The cube has a column of an unknown kind: ${key}.`);
+  return partial;
 }
 
 type Batch = Column<unknown>['data'][number];
@@ -24,10 +24,10 @@ function eachMissing(batch: Batch, missing: (i: number) => void): void {
 
 function readDimension({ name, type, metadata }: Field, column: Column<unknown>): CubeDimension {
   if (type.typeId !== Type.Dictionary) throw new Error(`The cube's key ${name} is not dictionary-coded.`);
-  const cut = readCut(name.slice('key '.length));
+  const dimension = dimensionFromKey(name.slice('key '.length));
   const codes = new Int32Array(column.length);
   const [batch] = column.data as DictionaryBatch[];
-  if (!batch) return { ...cut, values: [], codes };
+  if (!batch) return { ...dimension, values: [], codes };
   // A buffer is padded to whole words: it can be longer than the column.
   codes.set((batch.values as Int32Array).subarray(0, column.length));
   eachMissing(batch, (i) => {
@@ -35,7 +35,7 @@ function readDimension({ name, type, metadata }: Field, column: Column<unknown>)
   });
   const boolean = metadata?.get('type') === 'boolean';
   const values = [...batch.dictionary].map((value) => (boolean ? value === 'true' : value) as KeyValue);
-  return { ...cut, values, codes };
+  return { ...dimension, values, codes };
 }
 
 function readNumbers(column: Column<unknown>): Float64Array {
@@ -50,16 +50,20 @@ function readNumbers(column: Column<unknown>): Float64Array {
 }
 
 /**
- * Reads a cube from Arrow IPC of one record batch. Columns named `key <cut>` are dictionary-coded dimensions,
- * columns named `atom <aggregate.field>` are doubles.
+ * Reads a cube from Arrow IPC of one record batch. Columns named `key <dimension>` are dictionary-coded,
+ * columns named `partial <aggregate.field>` are doubles.
  */
 export function cubeFromArrow(bytes: Uint8Array): Cube {
   const table = tableFromIPC(bytes);
-  const cube: Cube = { cells: table.numRows, dimensions: [], atoms: [] };
+  const cube: Cube = { cells: table.numRows, dimensions: [], partials: [] };
   table.schema.fields.forEach((field, i) => {
     const column: Column<unknown> = table.getChildAt(i);
     if (field.name.startsWith('key ')) cube.dimensions.push(readDimension(field, column));
-    else cube.atoms.push({ ...readAtom(field.name.slice('atom '.length)), values: readNumbers(column) });
+    else
+      cube.partials.push({
+        ...readPartial(field.name.slice('partial '.length)),
+        values: readNumbers(column),
+      });
   });
   return cube;
 }

@@ -1,15 +1,15 @@
-import type { FieldCut } from './grain';
+import type { Dimension } from './dimension';
 import type { KeyValue } from './values';
 
-export const atomAggregates = ['count', 'sum', 'min', 'max', 'first', 'asked'] as const;
+export const partialAggregates = ['count', 'sum', 'min', 'max', 'first', 'nonAdditive'] as const;
 
 /**
  * What the database aggregates: figures that can be added up further. `count` without a field counts rows; `first`
- * is the place of the earliest row, by which categories keep the data's own order; `asked` is one that cannot be added
- * up, a call in SQL as a whole in `of`: `COUNT(DISTINCT vessel)`.
+ * is the place of the earliest row, by which categories keep the data's own order; `nonAdditive` is one that cannot be
+ * added up, a call in SQL as a whole in `of`: `COUNT(DISTINCT vessel)`.
  */
-export interface Atom {
-  aggregate: (typeof atomAggregates)[number];
+export interface PartialAggregate {
+  aggregate: (typeof partialAggregates)[number];
   field?: string | undefined;
   /** In place of a field, what is aggregated: an SQL expression of the fields of a row. */
   of?: string | undefined;
@@ -18,18 +18,18 @@ export interface Atom {
 }
 
 export interface CubeRequest {
-  keys: FieldCut[];
-  atoms: Atom[];
+  keys: Dimension[];
+  partials: PartialAggregate[];
 }
 
 /** One dictionary-coded key of a cube: cell `i` has `values[codes[i]]`, or no value where the code is -1. */
-export interface CubeDimension extends FieldCut {
+export interface CubeDimension extends Dimension {
   values: KeyValue[];
   codes: Int32Array;
 }
 
 /** One figure per cell; NaN stands for null. */
-export interface CubeAtom extends Atom {
+export interface CubePartial extends PartialAggregate {
   values: Float64Array;
 }
 
@@ -37,7 +37,7 @@ export interface CubeAtom extends Atom {
 export interface Cube {
   cells: number;
   dimensions: CubeDimension[];
-  atoms: CubeAtom[];
+  partials: CubePartial[];
   /**
    * For figures that cannot be added up: the database has applied the filters, and has been asked for each of these
    * combinations of dimensions. `all` is the same without filters, where there are any, and `untimed` without those on
@@ -52,11 +52,11 @@ export interface Cube {
 export const filteredBy = (cube: Cube, filters: readonly unknown[]): Cube =>
   filters.length ? cube : (cube.all ?? cube);
 
-export const sameAtom = (a: Atom, b: Atom) =>
+export const samePartial = (a: PartialAggregate, b: PartialAggregate) =>
   a.aggregate === b.aggregate && a.field === b.field && a.of === b.of && a.where === b.where;
 
-/** `sum.passengers`; an atom of expressions is a list: `["sum",null,"revenue - fuel",null]`. */
-export const atomKey = ({ aggregate, field, of, where }: Atom) =>
+/** `sum.passengers`; a partial aggregate of expressions is a list: `["sum",null,"revenue - fuel",null]`. */
+export const partialKey = ({ aggregate, field, of, where }: PartialAggregate) =>
   of !== undefined || where !== undefined
     ? JSON.stringify([aggregate, field ?? null, of ?? null, where ?? null])
     : field
@@ -71,12 +71,12 @@ const parsed = (text: string): unknown => {
   }
 };
 
-/** The atom that a key names, whatever its fields; null for what is no key of one. */
-export function atomFromKey(key: string): Atom | null {
+/** The partial aggregate that a key names, whatever its fields; null for what is no key of one. */
+export function partialFromKey(key: string): PartialAggregate | null {
   const list = key.startsWith('[') ? parsed(key) : key.split('.');
   if (!Array.isArray(list) || list.length > 4) return null;
   const [name, ...rest] = list;
-  const aggregate = atomAggregates.find((known) => known === name);
+  const aggregate = partialAggregates.find((known) => known === name);
   if (!aggregate || rest.some((part) => part !== null && typeof part !== 'string')) return null;
   const [field, of, where] = rest as (string | null | undefined)[];
   return {

@@ -1,4 +1,4 @@
-import type { Grain } from './grain';
+import type { Grain } from './dimension';
 import { periodEnd } from './periods';
 import type { FieldType } from './values';
 

@@ -45,29 +45,29 @@ describe('what the database is to keep', () => {
 });
 
 describe('figures that cannot be added up', () => {
-  const asked = { aggregate: 'asked', of: 'COUNT(DISTINCT vessel)' } as const;
+  const asked = { aggregate: 'nonAdditive', of: 'COUNT(DISTINCT vessel)' } as const;
   const base: Cube = {
     cells: 3,
     dimensions: [
       { field: 'quay', values: ['Quel', 'Harl'], codes: Int32Array.of(0, 0, 1) },
       { field: 'year', values: [2020, 2021], codes: Int32Array.of(0, 1, 1) },
     ],
-    atoms: [{ ...asked, values: Float64Array.of(2, Number.NaN, 3) }],
+    partials: [{ ...asked, values: Float64Array.of(2, Number.NaN, 3) }],
   };
   const byQuay: Cube = {
     cells: 2,
     dimensions: [{ field: 'quay', values: ['Harl', 'Quel'], codes: Int32Array.of(0, 1) }],
-    atoms: [{ ...asked, values: Float64Array.of(3, 2) }],
+    partials: [{ ...asked, values: Float64Array.of(3, 2) }],
   };
-  const read = (cube: Cube, cuts: string[]) => {
-    const { keys, atoms } = rollUp(
+  const read = (cube: Cube, dimensions: string[]) => {
+    const { keys, partials } = rollUp(
       cube,
-      cuts.map((field) => ({ field })),
+      dimensions.map((field) => ({ field })),
       [asked],
       null,
     );
     return Object.fromEntries(
-      [...atoms[0]!].map((value, g) => [keys.map(({ values, codes }) => values[codes[g]!]).join(), value]),
+      [...partials[0]!].map((value, g) => [keys.map(({ values, codes }) => values[codes[g]!]).join(), value]),
     );
   };
   it('are not known of several cells, even where only one of them has any', () => {

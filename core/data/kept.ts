@@ -1,9 +1,9 @@
-import type { FieldCut } from './grain';
+import type { Dimension } from './dimension';
 import type { RowFilter } from './row-filter';
 import { compareKeys, type FieldType, isNumeric, isTemporal, type KeyValue } from './values';
 
-/** Which values of a cut are kept, for the database: these, or those from one to another, both included. */
-export interface Kept extends FieldCut {
+/** Which values of a dimension are kept, for the database: these, or those from one to another, both included. */
+export interface Kept extends Dimension {
   values?: KeyValue[];
   ranges?: [KeyValue, KeyValue][];
 }
@@ -11,9 +11,10 @@ export interface Kept extends FieldCut {
 /** What a filter keeps of the values that there are. Figures and dates as stretches, which are few where values are many. */
 export function keptOf(filter: RowFilter, values: readonly KeyValue[], type: FieldType): Kept {
   const { field, grain } = filter;
-  const cut = { field, ...(grain ? { grain } : {}) };
+  const dimension = { field, ...(grain ? { grain } : {}) };
   const known = values.filter((value) => value !== null);
-  if (!grain && !isNumeric(type) && !isTemporal(type)) return { ...cut, values: known.filter(filter.keeps) };
+  if (!grain && !isNumeric(type) && !isTemporal(type))
+    return { ...dimension, values: known.filter(filter.keeps) };
   const ranges: [KeyValue, KeyValue][] = [];
   let open = false;
   for (const value of [...known].sort(compareKeys)) {
@@ -22,5 +23,5 @@ export function keptOf(filter: RowFilter, values: readonly KeyValue[], type: Fie
     else if (kept) ranges.push([value, value]);
     open = kept;
   }
-  return { ...cut, ranges };
+  return { ...dimension, ranges };
 }

@@ -1,5 +1,5 @@
 import { utcDay, utcMonday, utcMonth, utcYear } from 'd3-time';
-import type { Grain } from './grain';
+import type { Grain } from './dimension';
 
 const epoch = new Date(0);
 const firstMonday = utcMonday.floor(epoch);

@@ -33,7 +33,7 @@ const cubeOf = (cells: readonly Cell[]): Cube => {
       { field: 'quay', values: quays, codes: Int32Array.from(cells, (cell) => cell.quay) },
       { field: 'day', grain: 'year', values: years, codes: Int32Array.from(cells, (cell) => cell.year) },
     ],
-    atoms: [
+    partials: [
       { aggregate: 'sum', field: 'n', values: figures },
       { aggregate: 'min', field: 'n', values: figures },
       { aggregate: 'max', field: 'n', values: figures },
@@ -79,11 +79,11 @@ describe('a roll-up', () => {
       fc.property(anyCells, fc.option(fc.subarray([...years, '1999-01-01'])), (cells, kept) => {
         const cube = cubeOf(cells);
         const mask = cellMask(cube, kept ? [keepValues({ field: 'day', grain: 'year' }, kept)] : []);
-        const { keys, atoms } = rollUp(cube, [{ field: 'quay' }], wanted, mask);
+        const { keys, partials } = rollUp(cube, [{ field: 'quay' }], wanted, mask);
         const actual = new Map(
           keyValues(keys[0]!).map((key, i) => [
             key,
-            atoms.map((atom) => (Number.isNaN(atom[i]!) ? null : atom[i]!)),
+            partials.map((partial) => (Number.isNaN(partial[i]!) ? null : partial[i]!)),
           ]),
         );
         expect(actual).toEqual(naive(cells, kept));

@@ -1,5 +1,5 @@
-import { type Atom, atomKey, type Cube, type CubeDimension, sameAtom } from './cube';
-import { cutKey, type FieldCut, sameCut } from './grain';
+import { type Cube, type CubeDimension, type PartialAggregate, partialKey, samePartial } from './cube';
+import { type Dimension, dimensionKey, sameDimension } from './dimension';
 import { ints } from './typed-lists';
 import type { KeyValue } from './values';
 
@@ -9,30 +9,30 @@ export interface RolledKey {
   codes: Int32Array;
 }
 
-/** The cells of a cube summed up to the combinations of some cuts that occur, in no particular order. */
+/** The cells of a cube summed up to the combinations of some dimensions that occur, in no particular order. */
 export interface RolledUp {
   length: number;
-  /** One per cut. */
+  /** One per dimension. */
   keys: RolledKey[];
-  /** One array per wanted atom, one figure per group; NaN is null. */
-  atoms: Float64Array[];
+  /** One array per wanted partial aggregate, one figure per group; NaN is null. */
+  partials: Float64Array[];
 }
 
-const combine: Record<Atom['aggregate'], (a: number, b: number) => number> = {
+const combine: Record<PartialAggregate['aggregate'], (a: number, b: number) => number> = {
   count: (a, b) => a + b,
   sum: (a, b) => a + b,
   min: Math.min,
   max: Math.max,
   first: Math.min,
-  asked: () => Number.NaN,
+  nonAdditive: () => Number.NaN,
 };
 
 /** Above this many possible combinations, those that occur are looked up instead of laid out. */
 const laidOut = 2_000_000;
 
-function dimensionOf(cube: Cube, cut: FieldCut): CubeDimension {
-  const found = cube.dimensions.find((candidate) => sameCut(candidate, cut));
-  if (!found) throw new Error(`The cube was made without ${cutKey(cut)}.`);
+function dimensionOf(cube: Cube, dimension: Dimension): CubeDimension {
+  const found = cube.dimensions.find((candidate) => sameDimension(candidate, dimension));
+  if (!found) throw new Error(`The cube was made without ${dimensionKey(dimension)}.`);
   return found;
 }
 
@@ -68,28 +68,28 @@ function forgetSeveral(totals: Float64Array, groupOf: Int32Array): void {
   for (const group of groupOf) if (group >= 0 && ++cells[group]! > 1) totals[group] = Number.NaN;
 }
 
-const sameCuts = (a: readonly FieldCut[], b: readonly FieldCut[]) =>
-  a.length === b.length && b.every((cut) => a.some((other) => sameCut(cut, other)));
+const sameDimensions = (a: readonly Dimension[], b: readonly Dimension[]) =>
+  a.length === b.length && b.every((dimension) => a.some((other) => sameDimension(dimension, other)));
 
 /**
- * Rolls a cube up to one or several cuts. Cells where `mask` is 0 are left out; combinations with no cell left are not
+ * Rolls a cube up to one or several dimensions. Cells where `mask` is 0 are left out; combinations with no cell left are not
  * returned. As in SQL, nulls are passed over, and a figure over nothing but nulls is null.
  */
 export function rollUp(
   whole: Cube,
-  cuts: readonly FieldCut[],
-  wanted: readonly Atom[],
+  by: readonly Dimension[],
+  wanted: readonly PartialAggregate[],
   mask: Uint8Array | null,
 ): RolledUp {
-  const cube = whole.levels?.find(({ dimensions }) => sameCuts(dimensions, cuts)) ?? whole;
-  const dimensions = cuts.map((cut) => dimensionOf(cube, cut));
+  const cube = whole.levels?.find(({ dimensions }) => sameDimensions(dimensions, by)) ?? whole;
+  const dimensions = by.map((dimension) => dimensionOf(cube, dimension));
   const { groupOf, codes, sizes } = groupsOf(cube, dimensions, mask);
   const length = codes.length;
-  const atoms = wanted.map((atom) => {
-    const source = cube.atoms.find((candidate) => sameAtom(candidate, atom));
-    if (!source) throw new Error(`The cube was made without ${atomKey(atom)}.`);
+  const partials = wanted.map((partial) => {
+    const source = cube.partials.find((candidate) => samePartial(candidate, partial));
+    if (!source) throw new Error(`The cube was made without ${partialKey(partial)}.`);
     const { values } = source;
-    const join = combine[atom.aggregate];
+    const join = combine[partial.aggregate];
     const totals = new Float64Array(length).fill(Number.NaN);
     for (let i = 0; i < cube.cells; i++) {
       const group = groupOf[i]!;
@@ -98,7 +98,7 @@ export function rollUp(
       const before = totals[group]!;
       totals[group] = Number.isNaN(before) ? value : join(before, value);
     }
-    if (atom.aggregate === 'asked') forgetSeveral(totals, groupOf);
+    if (partial.aggregate === 'nonAdditive') forgetSeveral(totals, groupOf);
     return totals;
   });
   const keys = dimensions.map(({ values }, d): RolledKey => {
@@ -108,7 +108,7 @@ export function rollUp(
       codes: ints(codes.length, (group) => Math.floor(codes[group]! / below) % sizes[d]!),
     };
   });
-  return { length, keys, atoms };
+  return { length, keys, partials };
 }
 
 /** The values of one key, a value per group. */

@@ -1,8 +1,8 @@
-import type { FieldCut } from './grain';
+import type { Dimension } from './dimension';
 import type { KeyValue } from './values';
 
-/** Keeps the rows whose cut has a value that passes; a missing value never does. */
-export interface RowFilter extends FieldCut {
+/** Keeps the rows whose dimension has a value that passes; a missing value never does. */
+export interface RowFilter extends Dimension {
   keeps(value: KeyValue): boolean;
   /** Of a stretch of time: how much of the days from the first to the last is kept. */
   covers?(first: KeyValue, last: KeyValue): 'whole' | 'part' | 'none';

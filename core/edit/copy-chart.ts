@@ -5,7 +5,7 @@ import type { Chart } from '../board/chart';
 import { idFrom } from '../board/id';
 import { formulaKeys } from '../board/text-formulas';
 import { conditionKinds } from '../conditions/registry';
-import { cutKey } from '../data/grain';
+import { dimensionKey } from '../data/dimension';
 import { guideKinds } from '../guides/registry';
 import { kindOf, type Lever } from '../levers/registry';
 import { leverUses } from '../pipeline/lever-uses';
@@ -20,7 +20,7 @@ export const leversOf = (chart: Chart, board: Board): Lever[] => {
 /** What work a lever can do: its kind, and the field it stands on. Those of one meaning can stand in for each other. */
 export const meaningOf = (lever: Lever): string => {
   const source = kindOf(lever).source?.(lever);
-  return JSON.stringify([lever.kind, datasetOf(lever), source && cutKey(source)]);
+  return JSON.stringify([lever.kind, datasetOf(lever), source && dimensionKey(source)]);
 };
 
 /** The levers of a board that could do a lever's work: of its kind, on the same field. The one of its name comes first. */

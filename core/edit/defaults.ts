@@ -7,7 +7,7 @@ import { lookColours } from '../board/look';
 import type { Measure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
-import { cutKey, type FieldCut, type Grain } from '../data/grain';
+import { type Dimension, dimensionKey, type Grain } from '../data/dimension';
 import { isNumeric, isTemporal } from '../data/values';
 import { type Lever, leverKinds } from '../levers/registry';
 
@@ -84,30 +84,33 @@ export const firstBoard = (dataset: DatasetInfo): Board => ({
   charts: [firstChart(dataset)],
 });
 
-/** A new lever of a kind, on a cut where the kind stands on one, named after it and at a sensible start. */
+/** A new lever of a kind, on a dimension where the kind stands on one, named after it and at a sensible start. */
 export function newLever(
   kind: string,
   dataset: DatasetInfo,
-  cut: FieldCut | undefined,
+  dimension: Dimension | undefined,
   levers: readonly Lever[],
   name?: string,
 ): Lever {
-  const fieldName = cut && (fieldOf(dataset, cut.field)?.name ?? cut.field);
-  const full = name ?? (fieldName && cut?.grain ? `${fieldName} by ${cut.grain}` : fieldName) ?? kind;
+  const fieldName = dimension && (fieldOf(dataset, dimension.field)?.name ?? dimension.field);
+  const full =
+    name ?? (fieldName && dimension?.grain ? `${fieldName} by ${dimension.grain}` : fieldName) ?? kind;
   return leverKinds.get(kind).make({
     id: idFrom(
-      name ?? (cut ? cutKey(cut).replace('.', ' ') : kind),
+      name ?? (dimension ? dimensionKey(dimension).replace('.', ' ') : kind),
       levers.map((lever) => lever.id),
       'lever',
     ),
     name: full,
     dataset,
-    ...(cut ? { cut: { field: cut.field, ...(cut.grain ? { grain: cut.grain } : {}) } } : {}),
+    ...(dimension
+      ? { dimension: { field: dimension.field, ...(dimension.grain ? { grain: dimension.grain } : {}) } }
+      : {}),
   });
 }
 
-export const pickLeverFor = (dataset: DatasetInfo, cut: FieldCut, levers: readonly Lever[]): Lever =>
-  newLever('pick', dataset, cut, levers);
+export const pickLeverFor = (dataset: DatasetInfo, dimension: Dimension, levers: readonly Lever[]): Lever =>
+  newLever('pick', dataset, dimension, levers);
 
 /** A cue with a look of its own, the first of the colours that no other cue of the chart has. */
 export function newCue(name: string, condition: Condition, cues: readonly Cue[]): Cue {

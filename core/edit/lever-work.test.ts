@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Board, leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { NumberLever } from '../levers/number';
-import { standOf } from '../levers/standing';
+import { settledPositions } from '../levers/settled-positions';
 import type { SwitchLever } from '../levers/switch';
 import { leverUses } from '../pipeline/lever-uses';
 import { board, chart, dataset, factsOf, quays, years } from '../testing/fixtures';
@@ -100,7 +100,7 @@ describe('a lever that is taken away', () => {
     removeLever(draft, id, {
       engine: fullEngine,
       lever: (wanted) => leverOf(whole, wanted),
-      stand: standOf(whole.levers, positions, {}),
+      positionOf: settledPositions(whole.levers, positions, {}),
       today: '2024-12-31',
     });
     expect(readBoard(draft).ok).toBe(true);

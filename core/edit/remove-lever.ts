@@ -57,7 +57,7 @@ function removeFromChart(chart: Chart, id: string, context: LeverContext, name: 
 export function removeLever(draft: Board, id: string, context: LeverContext): void {
   const lever = draft.levers.find((each) => each.id === id);
   const name = lever?.name ?? id;
-  const position = context.stand(id);
+  const position = context.positionOf(id);
   if (lever)
     for (const chart of draft.charts) freeFormulas(chart, id, (part) => heldBy(lever, position, part));
   draft.levers = draft.levers.filter((lever) => lever.id !== id);

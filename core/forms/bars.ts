@@ -1,7 +1,8 @@
+import { barsOnAxes } from './bars-on-axes';
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, manyBars, textSize } from './form-kind';
-import type { SceneText, ValueAxis } from './scene';
-import { abreast, beyondOf, emptyRects, leastStep, restsOf, sampleOf, slotsOf } from './slots';
+import type { BandAxis, SceneText, ValueAxis } from './scene';
+import { abreast, beyondOf, leastStep, sampleOf, slotsOf } from './slots';
 import { domainOf, heldOn } from './value-axis';
 
 const minStep = 24;
@@ -9,8 +10,6 @@ const minStep = 24;
 const minFit = 15;
 const maxStep = 46;
 const gap = 8;
-/** A short bar can still be hit this far from its foot, px. */
-const minHit = 28;
 /** A bar among several at a place, and the least height of one that has room for its figure. */
 const minSlot = 9;
 const figureHeight = 13;
@@ -78,7 +77,11 @@ export const bars: FormKind = {
     };
     const zero = heldOn(axis, 0);
 
-    const { hitFrom, hitTo, ...marks } = emptyRects(readings, slots);
+    const band: BandAxis = { direction: 'y', start: top, step, count: places };
+    const { marks, bars } = barsOnAxes(
+      { readings, ends, slots, wholes },
+      { band, values: axis, slot, thickness, namesAt: 0 },
+    );
     const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
     const texts: SceneText[] = [];
     if (!miniature)
@@ -93,54 +96,31 @@ export const bars: FormKind = {
           // Among several series the name belongs to all bars of its place.
           ...(slots.per === 1 && at[place]! >= 0 ? { mark: at[place]! } : {}),
         });
-    let figure = 0;
-    for (const [where, i] of at.entries()) {
-      if (i < 0) continue;
-      const missing = Number.isNaN(ends.to[i]!);
-      const start = missing ? zero : heldOn(axis, ends.from[i]!);
-      const end = missing ? zero : heldOn(axis, ends.to[i]!);
-      const beside = stacked ? 0 : (where % per) - (per - 1) / 2;
-      const middle = top + step * (Math.floor(where / slots.per) + 0.5) + beside * slot;
-      marks.x[i] = Math.min(start, end);
-      marks.y[i] = middle - thickness / 2;
-      marks.width[i] = Math.abs(end - start);
-      marks.height[i] = missing ? 0 : thickness;
-      // The label belongs to the mark as much as the bar does.
-      hitFrom[i] = stacked ? Math.min(start, end) : 0;
-      hitTo[i] = stacked ? Math.max(start, end) : Math.max(end, zero + minHit);
-      if (miniature) continue;
+    for (const [k, { index, middle, start, end, zero }] of miniature ? [] : bars.entries()) {
       const back = end < zero;
-      const fits = many
-        ? !stacked
-        : !stacked || measure(valueText(i), textSize.value, true) + 6 <= Math.abs(end - start);
-      spots.x[i] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : back ? end - 6 : end + 6;
-      spots.y[i] = middle;
-      if (many) continue;
-      const text = figures[figure++]!;
-      const within = inside && !stacked && measure(text, textSize.value, true) + 12 <= Math.abs(end - start);
-      if (!crowded)
-        texts.push({
-          x: within ? (back ? end + 6 : end - 6) : spots.x[i]!,
-          y: middle,
-          text,
-          anchor: back === within ? 'start' : 'end',
-          role: 'value',
-          mark: i,
-          ...(within ? { inside: true } : {}),
-        });
+      const length = Math.abs(end - start);
+      const fits = !stacked || (!many && measure(valueText(index), textSize.value, true) + 6 <= length);
+      spots.x[index] = stacked ? (fits ? (start + end) / 2 : Number.NaN) : back ? end - 6 : end + 6;
+      spots.y[index] = middle;
+      if (crowded) continue;
+      const text = figures[k]!;
+      const within = inside && measure(text, textSize.value, true) + 12 <= length;
+      texts.push({
+        x: within ? (back ? end + 6 : end - 6) : spots.x[index]!,
+        y: middle,
+        text,
+        anchor: back === within ? 'start' : 'end',
+        role: 'value',
+        mark: index,
+        ...(within ? { inside: true } : {}),
+      });
     }
-    const rests = restsOf(slots, ends, wholes).map(({ place, from, to }) => ({
-      x: heldOn(axis, from),
-      y: top + step * (place + 0.5) - thickness / 2,
-      width: heldOn(axis, to) - heldOn(axis, from),
-      height: thickness,
-    }));
     return {
       width,
       height: miniature ? height : Math.max(height, Math.ceil(bottom)),
-      band: { direction: 'y', start: top, step, count: places },
+      band,
       values: axis,
-      marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots, rests },
+      marks,
       ...(crowded && !miniature
         ? { spots: { ...spots, anchor: stacked ? ('middle' as const) : ('start' as const) } }
         : {}),

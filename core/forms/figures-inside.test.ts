@@ -5,7 +5,7 @@ import { plainReadings } from '../data/readings';
 import { memberCue } from '../edit/defaults';
 import { emphasise } from '../pipeline/emphasise';
 import { labelsOf } from '../pipeline/labels';
-import { quays, standAt } from '../testing/fixtures';
+import { positionsAt, quays } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
 import { estimateText } from './fit-text';
 import { textSize } from './form-kind';
@@ -51,7 +51,11 @@ describe.each(['bars', 'columns'])('figures of %s', (form) => {
   });
   it('give way to what can be taken hold of', () => {
     const { scene, texts } = figures(false);
-    const context = { lever: () => quays, stand: standAt([quays], { quays: ['Quel'] }), today: '2024-12-31' };
+    const context = {
+      lever: () => quays,
+      positionOf: positionsAt([quays], { quays: ['Quel'] }),
+      today: '2024-12-31',
+    };
     const emphasis = emphasise([memberCue('quays', [])], {
       engine: fullEngine,
       ...context,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { labelSteps } from '../data/grain';
+import { labelSteps } from '../data/dimension';
 import { plainReadings } from '../data/readings';
 import { line } from '../guides/line';
 import { shapeKinds } from '../pipeline/shapes/registry';

@@ -26,7 +26,7 @@ const lightsOf = (readings: Readings, condition: Condition, look: Look = {}) =>
     readings,
     by: { field: 'n' },
     lever: () => undefined,
-    stand: () => undefined,
+    positionOf: () => undefined,
     today: '2024-12-31',
   });
 const above = (limit: number): Condition => ({ kind: 'threshold', is: 'above', limit });

@@ -10,7 +10,7 @@ import { leverUses } from '../pipeline/lever-uses';
 import { groundOf, linePoints, piecePoints } from '../pipeline/piece-points';
 import { rects } from '../pipeline/shapes/rects';
 import { endsOf } from '../pipeline/stack';
-import { board, chart, dataset, standAt } from '../testing/fixtures';
+import { board, chart, dataset, positionsAt } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
 import { runChart } from '../testing/run-chart';
@@ -204,7 +204,7 @@ it('a whole and a stand-in outlive the lever they are taken from, as what it hel
   removeLever(draft, 'limit', {
     engine: fullEngine,
     lever: (id) => levers.find((lever) => lever.id === id),
-    stand: standAt(levers, {}),
+    positionOf: positionsAt(levers, {}),
     today: '2024-12-31',
   });
   expect(draft.charts[0]!.whole).toEqual({ of: 'figure', figure: 60 });

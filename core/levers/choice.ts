@@ -13,7 +13,7 @@ import {
 import { IsId } from '../board/id';
 import { Part } from '../board/part';
 import { fieldOf } from '../data/dataset';
-import { type Grain, grains, standsFor } from '../data/grain';
+import { type Grain, grains, standsFor } from '../data/dimension';
 import type { KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { LeverBase } from './lever-base';
@@ -119,26 +119,26 @@ export const choice: LeverKind<ChoiceLever, ChoicePosition> = {
   clearings: ['start', 'keep', 'empty'],
   fits: () => true,
   without: 'options of my own',
-  make: ({ id, name, dataset, cut }) => ({
+  make: ({ id, name, dataset, dimension }) => ({
     kind: 'choice',
     id,
     name,
-    ...(cut
-      ? { dataset: dataset.id, ...cut }
+    ...(dimension
+      ? { dataset: dataset.id, ...dimension }
       : {
           options: [
             { label: 'highest', value: 'highest' },
             { label: 'lowest', value: 'lowest' },
           ],
         }),
-    all: cut !== undefined,
+    all: dimension !== undefined,
     clearing: 'start',
   }),
   source: sourceOf,
   reads(spec, dataset) {
     const source = sourceOf(spec);
     if (!source || staysOnServer(dataset, source)) return null;
-    return { keys: [{ field: source.field, grain: source.grain }], atoms: [{ aggregate: 'count' }] };
+    return { keys: [{ field: source.field, grain: source.grain }], partials: [{ aggregate: 'count' }] };
   },
   start: startOf,
   startAt: (_spec, position) => ({ start: position }),

@@ -2,8 +2,8 @@ import type { Rows, Scope } from '@sorvik/formula/compiled';
 import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Value, ValueType } from '@sorvik/formula/expression';
 import { leverIdOf, leverNameOf } from '@sorvik/formula/lever-names';
-import type { FieldCut } from '../data/grain';
-import type { LeverLookup, Stand } from './lever-kind';
+import type { Dimension } from '../data/dimension';
+import type { LeverLookup, PositionLookup } from './lever-kind';
 import { kindOf, type Lever } from './registry';
 import { localText } from './zone-time';
 
@@ -11,7 +11,7 @@ import { localText } from './zone-time';
 export interface LeverNames {
   /** What reads formulas; null until it is there. */
   engine: FormulaEngine | null;
-  typeOf(cut: FieldCut): ValueType;
+  typeOf(dimension: Dimension): ValueType;
   lever: LeverLookup;
   levers?: readonly Lever[];
 }
@@ -29,7 +29,7 @@ const parts = { low: 'low', high: 'high', from: 'from', to: 'to' } as const;
 function leverValue(
   lever: Lever,
   part: string | undefined,
-  typeOf: (cut: FieldCut) => ValueType,
+  typeOf: (dimension: Dimension) => ValueType,
 ): LeverValue | string {
   const kind = kindOf(lever);
   const { figures } = kind;
@@ -90,9 +90,9 @@ export const leverScope = ({ lever, levers = [], typeOf }: LeverNames): Pick<Sco
 
 /** What levers hold now, for the rows of a formula. */
 export const leverReader =
-  ({ lever, typeOf }: LeverNames, stand: Stand): Rows['lever'] =>
+  ({ lever, typeOf }: LeverNames, positionOf: PositionLookup): Rows['lever'] =>
   (name, part) => {
     const found = lever(leverIdOf(name));
     const value = found && leverValue(found, part, typeOf);
-    return !value || typeof value === 'string' ? null : value.read(stand(found.id));
+    return !value || typeof value === 'string' ? null : value.read(positionOf(found.id));
   };

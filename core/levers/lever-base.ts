@@ -1,7 +1,7 @@
 import { IsBoolean, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { IsId } from '../board/id';
 import { IsOptional } from '../board/validation';
-import { type Grain, grains } from '../data/grain';
+import { type Grain, grains } from '../data/dimension';
 import { type Clearing, clearings } from './lever-kind';
 
 export const leverPlaces = ['side', 'above', 'title'] as const;

@@ -2,7 +2,7 @@ import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { SpecOf } from '../board/specs';
 import type { Cube, CubeRequest } from '../data/cube';
 import type { DatasetInfo, FieldInfo } from '../data/dataset';
-import type { FieldCut } from '../data/grain';
+import type { Dimension } from '../data/dimension';
 import type { Kind } from '../data/kinds';
 import type { KeyValue } from '../data/values';
 import type { ClockUnit, LocalTime } from './zone-time';
@@ -32,7 +32,7 @@ export interface Settled<P> {
 }
 
 /** The settled positions of a board's levers, by id; undefined for a lever that is not there. */
-export type Stand = (id: string) => unknown;
+export type PositionLookup = (id: string) => unknown;
 
 /** A board's levers by their ids. */
 export type LeverLookup = (id: string) => SpecOf<'lever'> | undefined;
@@ -41,22 +41,22 @@ export type LeverLookup = (id: string) => SpecOf<'lever'> | undefined;
 export interface LeverContext {
   lever: LeverLookup;
   /** Where each lever stands, fitted to the data. */
-  stand: Stand;
+  positionOf: PositionLookup;
   /** The day that is today, `YYYY-MM-DD`. */
   today: string;
   /** What reads formulas; null until it is there. */
   engine: FormulaEngine | null;
 }
 
-/** A cut of a dataset that a lever stands on. */
-export interface LeverSource extends FieldCut {
+/** A dimension of a dataset that a lever stands on. */
+export interface LeverSource extends Dimension {
   dataset: string;
 }
 
 /** What a touched mark, or a stretch of marks, gives: the values of its category or series, and its figure. */
 export interface TouchValues {
   values: readonly KeyValue[];
-  by: FieldCut;
+  by: Dimension;
   figure: number;
 }
 export type TouchUse = 'replace' | 'add' | 'toggle';
@@ -89,7 +89,7 @@ export interface LeverOrigin {
   name: string;
   dataset: DatasetInfo;
   /** Given when the kind fits fields. */
-  cut?: FieldCut;
+  dimension?: Dimension;
 }
 
 /**
@@ -107,7 +107,7 @@ export interface LeverKind<S, P> extends Kind {
   /** What it stands on when it is made without a field, for a kind that fits fields and needs none. */
   without?: string;
   make(origin: LeverOrigin): S;
-  /** The cut it stands on. */
+  /** The dimension it stands on. */
   source?(spec: S): LeverSource | undefined;
   /** What it needs of the data; null when what is known of the fields is enough. */
   reads?(spec: S, dataset: DatasetInfo): CubeRequest | null;
@@ -157,7 +157,7 @@ export interface LeverKind<S, P> extends Kind {
     takes: 'category' | 'figure';
     /** It holds several marks at once. */
     several?: true;
-    fits(spec: S, chart: { dataset: string; by: FieldCut; split?: FieldCut | undefined }): boolean;
+    fits(spec: S, chart: { dataset: string; by: Dimension; split?: Dimension | undefined }): boolean;
     put(spec: S, position: P, touch: TouchValues, use: TouchUse, facts: LeverFacts | undefined): P;
   };
 }

@@ -9,7 +9,7 @@ import { pick } from './pick';
 import { added, inverted, pastedEntries, toggled } from './pick-moves';
 import { positionsFromQuery, positionsToQuery } from './positions';
 import type { Lever } from './registry';
-import { isAtStart, standingOf } from './standing';
+import { isAtStart, settledPosition } from './settled-positions';
 
 const anyValue = fc.oneof(
   fc.string({ minLength: 1 }),
@@ -92,7 +92,7 @@ describe('positions in an address', () => {
       fc.property(fc.uniqueArray(anyValue), (picked) => {
         const address = positionsToQuery([quays], { quays: picked }, {}).toString();
         const { positions } = positionsFromQuery([quays], new URLSearchParams(address));
-        expect(standingOf(quays, positions, {}).position).toEqual(picked);
+        expect(settledPosition(quays, positions, {}).position).toEqual(picked);
       }),
     );
   });
@@ -280,7 +280,7 @@ describe('limits', () => {
 it('the same move again leaves the very same standing', () => {
   const known = factsOf([quays]);
   const positions = { quays: ['Harl', 'gone'] };
-  const first = standingOf(quays, positions, known);
-  expect(standingOf(quays, { ...positions, other: 1 }, known)).toBe(first);
+  const first = settledPosition(quays, positions, known);
+  expect(settledPosition(quays, { ...positions, other: 1 }, known)).toBe(first);
   expect(first.position).toEqual(['Harl']);
 });

@@ -1,6 +1,6 @@
 import type { Cube, CubeDimension } from '../data/cube';
 import { type DatasetInfo, fieldOf } from '../data/dataset';
-import { type FieldCut, sameCut } from '../data/grain';
+import { type Dimension, sameDimension } from '../data/dimension';
 import { keyValues, rollUp } from '../data/roll-up';
 import { compareKeys, type KeyValue } from '../data/values';
 import type { LeverFacts } from './lever-kind';
@@ -16,18 +16,18 @@ export interface ListedValue {
 /** Longer lists of texts stay on the server, which sorts and searches them. */
 export const longestList = 5000;
 
-export const distinctOf = (dataset: DatasetInfo, cut: FieldCut): number =>
-  cut.grain ? 0 : (fieldOf(dataset, cut.field)?.profile?.distinct ?? 0);
+export const distinctOf = (dataset: DatasetInfo, dimension: Dimension): number =>
+  dimension.grain ? 0 : (fieldOf(dataset, dimension.field)?.profile?.distinct ?? 0);
 
-/** Whether the list of a cut is too long to be held in the page. */
-export const staysOnServer = (dataset: DatasetInfo, cut: FieldCut): boolean =>
-  distinctOf(dataset, cut) > longestList;
+/** Whether the list of a dimension is too long to be held in the page. */
+export const staysOnServer = (dataset: DatasetInfo, dimension: Dimension): boolean =>
+  distinctOf(dataset, dimension) > longestList;
 
 const lists = new WeakMap<Cube, Map<string, readonly ListedValue[]>>();
 
 /** For each code of a dimension the group that most of its rows are in. */
 function groupsOf(cube: Cube, dimension: CubeDimension, group: CubeDimension): KeyValue[] {
-  const counts = cube.atoms.find((atom) => atom.aggregate === 'count' && !atom.field)!.values;
+  const counts = cube.partials.find((partial) => partial.aggregate === 'count' && !partial.field)!.values;
   const most = new Float64Array(dimension.values.length);
   const found: KeyValue[] = dimension.values.map(() => null);
   for (let i = 0; i < cube.cells; i++) {
@@ -39,15 +39,15 @@ function groupsOf(cube: Cube, dimension: CubeDimension, group: CubeDimension): K
   return found;
 }
 
-/** The values of a cut in their natural order, with the rows that carry each; grouped, group by group. */
-export function listedValues(cube: Cube, cut: FieldCut, group?: string): readonly ListedValue[] {
+/** The values of a dimension in their natural order, with the rows that carry each; grouped, group by group. */
+export function listedValues(cube: Cube, by: Dimension, group?: string): readonly ListedValue[] {
   const known = lists.get(cube) ?? new Map<string, readonly ListedValue[]>();
   lists.set(cube, known);
-  const key = JSON.stringify([cut.field, cut.grain, group]);
+  const key = JSON.stringify([by.field, by.grain, group]);
   const before = known.get(key);
   if (before) return before;
-  const { keys, atoms } = rollUp(cube, [cut], [{ aggregate: 'count' }], null);
-  const dimension = cube.dimensions.find((candidate) => sameCut(candidate, cut))!;
+  const { keys, partials } = rollUp(cube, [by], [{ aggregate: 'count' }], null);
+  const dimension = cube.dimensions.find((candidate) => sameDimension(candidate, by))!;
   const grouping = group === undefined ? undefined : cube.dimensions.find(({ field }) => field === group);
   const groups = grouping && groupsOf(cube, dimension, grouping);
   const groupAt = groups && new Map(dimension.values.map((value, code) => [value, groups[code]!]));
@@ -55,7 +55,7 @@ export function listedValues(cube: Cube, cut: FieldCut, group?: string): readonl
     .map(
       (value, i): ListedValue => ({
         value,
-        count: atoms[0]![i]!,
+        count: partials[0]![i]!,
         ...(groupAt ? { group: groupAt.get(value) ?? null } : {}),
       }),
     )
@@ -69,8 +69,8 @@ export function listedValues(cube: Cube, cut: FieldCut, group?: string): readonl
 }
 
 /** The list of a lever's source, when it is here. */
-export const listOf = (facts: LeverFacts | undefined, cut: FieldCut, group?: string) =>
-  facts?.cube ? listedValues(facts.cube, cut, group) : undefined;
+export const listOf = (facts: LeverFacts | undefined, dimension: Dimension, group?: string) =>
+  facts?.cube ? listedValues(facts.cube, dimension, group) : undefined;
 
 const held = new WeakMap<readonly ListedValue[], ReadonlySet<KeyValue>>();
 

@@ -2,7 +2,7 @@ import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { readBoard } from '../edit/read-board';
 import { removeLever } from '../edit/remove-lever';
-import { board, dataset, factsOf, quays, standAt, years } from '../testing/fixtures';
+import { board, dataset, factsOf, positionsAt, quays, years } from '../testing/fixtures';
 import { boardLines } from '../text/board-lines';
 import { boardDoubts } from '../text/doubts';
 import { vocabularyOf } from '../words/vocabulary';
@@ -46,7 +46,7 @@ describe('a moment', () => {
     removeLever(draft, 'quays', {
       engine: fullEngine,
       lever: (id) => levers.find((each) => each.id === id),
-      stand: standAt(levers, {}),
+      positionOf: positionsAt(levers, {}),
       today: '2024-12-31',
     });
     expect(draft.moments[0]!.at).toEqual({ count: ['5'] });

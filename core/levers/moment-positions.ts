@@ -2,7 +2,7 @@ import type { Moment, MomentPositions } from '../board/moment';
 import type { Positions } from './lever-kind';
 import { positionsFromQuery, positionsToQuery } from './positions';
 import type { Lever } from './registry';
-import type { Facts } from './standing';
+import type { Facts } from './settled-positions';
 
 /** Where levers stand now, as a moment keeps it. */
 export function momentPositions(

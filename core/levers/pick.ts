@@ -1,9 +1,9 @@
 import { IsIn, IsString, MaxLength } from 'class-validator';
 import { isMeasureLike, type Measure, plainMeasureSchema } from '../board/measure';
 import { closedObject, IsOptional, Own, oneOf } from '../board/validation';
-import { aggregateAtoms, aggregateValue } from '../data/aggregate-atoms';
+import { aggregateValue, partialsOfAggregate } from '../data/aggregate-partials';
 import { fieldOf } from '../data/dataset';
-import { standsFor } from '../data/grain';
+import { standsFor } from '../data/dimension';
 import { keyValues, rollUp } from '../data/roll-up';
 import { compareKeys, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
@@ -77,14 +77,14 @@ const unique = (values: readonly KeyValue[]) => [...new Set(values)];
 /** The values with the largest or smallest figures, from the cube the lever asked for; ties in natural order. */
 function topValues(spec: PickLever, start: TopStart, facts: LeverFacts | undefined): KeyValue[] {
   if (!facts?.cube) return [];
-  const { keys, atoms } = rollUp(facts.cube, [spec], aggregateAtoms(start.measure), null);
+  const { keys, partials } = rollUp(facts.cube, [spec], partialsOfAggregate(start.measure), null);
   const sign = start.side === 'highest' ? -1 : 1;
   return keyValues(keys[0]!)
     .map((value, i) => ({
       value,
       figure: aggregateValue(
         start.measure,
-        atoms.map((atom) => atom[i]!),
+        partials.map((partial) => partial[i]!),
       ),
     }))
     .filter(({ value, figure }) => value !== null && !Number.isNaN(figure))
@@ -102,24 +102,24 @@ export const pick: LeverKind<PickLever, PickPosition> = {
   noun: 'a list to pick from',
   clearings: ['empty', 'start', 'keep'],
   fits: () => true,
-  make: ({ id, name, dataset, cut }) => ({
+  make: ({ id, name, dataset, dimension }) => ({
     kind: 'pick',
     id,
     name,
     dataset: dataset.id,
-    ...cut!,
+    ...dimension!,
     start: [],
     clearing: 'empty',
   }),
   source: (spec) => spec,
   reads(spec, dataset) {
     if (staysOnServer(dataset, spec)) return null;
-    const cut = { field: spec.field, grain: spec.grain };
-    const start = Array.isArray(spec.start) ? [] : aggregateAtoms(spec.start.measure);
+    const dimension = { field: spec.field, grain: spec.grain };
+    const start = Array.isArray(spec.start) ? [] : partialsOfAggregate(spec.start.measure);
     const rows = { aggregate: 'count' } as const;
     return {
-      keys: spec.groupBy ? [cut, { field: spec.groupBy }] : [cut],
-      atoms: [rows, ...start.filter((atom) => atom.aggregate !== 'count' || atom.field)],
+      keys: spec.groupBy ? [dimension, { field: spec.groupBy }] : [dimension],
+      partials: [rows, ...start.filter((partial) => partial.aggregate !== 'count' || partial.field)],
     };
   },
   start: startOf,

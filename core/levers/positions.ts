@@ -1,6 +1,6 @@
 import type { Positions } from './lever-kind';
 import { kindOf, type Lever } from './registry';
-import { type Facts, isAtStart, standingOf } from './standing';
+import { type Facts, isAtStart, settledPosition } from './settled-positions';
 
 /**
  * Positions as a query string, one parameter per lever that is not at its start, named by the lever's id and repeated
@@ -15,7 +15,7 @@ export function positionsToQuery(
   const query = new URLSearchParams();
   for (const lever of levers) {
     if (lever.hidden || isAtStart(lever, positions, facts)) continue;
-    for (const text of kindOf(lever).toQuery(standingOf(lever, positions, facts).position))
+    for (const text of kindOf(lever).toQuery(settledPosition(lever, positions, facts).position))
       query.append(lever.id, text);
   }
   return query;

@@ -1,5 +1,5 @@
 import { fieldOf, lastDayOf } from '../data/dataset';
-import type { Grain } from '../data/grain';
+import type { Grain } from '../data/dimension';
 import { addDays, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { isTemporal } from '../data/values';
 import type { Interval, LeverFacts } from './lever-kind';

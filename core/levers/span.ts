@@ -119,8 +119,8 @@ export const span: LeverKind<SpanLever, SpanPosition> = {
   noun: 'a stretch of dates or numbers',
   clearings: ['empty', 'start', 'keep'],
   fits: (field) => isTemporal(field.type) || isNumeric(field.type),
-  make({ id, name, dataset, cut }) {
-    const field = fieldOf(dataset, cut!.field);
+  make({ id, name, dataset, dimension }) {
+    const field = fieldOf(dataset, dimension!.field);
     const temporal = field !== undefined && isTemporal(field.type);
     const { min, max } = field?.profile ?? {};
     const width = Number(max) - Number(min);
@@ -130,8 +130,8 @@ export const span: LeverKind<SpanLever, SpanPosition> = {
       id,
       name,
       dataset: dataset.id,
-      field: cut!.field,
-      ...(temporal ? { grain: cut!.grain ?? 'day' } : { step }),
+      field: dimension!.field,
+      ...(temporal ? { grain: dimension!.grain ?? 'day' } : { step }),
       start: null,
       presets: temporal ? ['last 30 days', 'last 12 months', 'latest year'] : [],
       outside: 'nearest',

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { DatasetInfo } from '../data/dataset';
-import { type Grain, grains } from '../data/grain';
+import { type Grain, grains } from '../data/dimension';
 import { addDays, isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { facts, stretch } from '../testing/fixtures';
 import { type ClockLever, clock, clockAt, clockText } from './clock';
@@ -177,7 +177,7 @@ describe('a window', () => {
           codes: Int32Array.from({ length: 120 }, (_, i) => i),
         },
       ],
-      atoms: [{ aggregate: 'count', values: new Float64Array(120).fill(1) }],
+      partials: [{ aggregate: 'count', values: new Float64Array(120).fill(1) }],
     },
   };
   it('counts the days that there are, unless the author wants the calendar', () => {

@@ -1,30 +1,30 @@
-import { type FieldCut, sameCut } from '../data/grain';
+import { type Dimension, sameDimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
 import type { TouchValues } from './lever-kind';
 import { kindOf, type Lever } from './registry';
 
-interface MarkCuts {
-  by: FieldCut;
-  split?: FieldCut | undefined;
+interface MarkDimensions {
+  by: Dimension;
+  split?: Dimension | undefined;
 }
 
 /** What of a mark a lever takes: its category, or its series where the lever stands on that. */
-export function cutTaken(lever: Lever, { by, split }: MarkCuts): FieldCut {
+export function dimensionTaken(lever: Lever, { by, split }: MarkDimensions): Dimension {
   const source = kindOf(lever).source?.(lever);
-  return source && split && !sameCut(source, by) && sameCut(source, split) ? split : by;
+  return source && split && !sameDimension(source, by) && sameDimension(source, split) ? split : by;
 }
 
 /** What the marks from one to another give a lever: the values of the places between them, or their series. */
 export function touchValues(
   lever: Lever,
-  cuts: MarkCuts,
+  dimensions: MarkDimensions,
   readings: Readings,
   from: number,
   to = from,
 ): TouchValues {
-  const by = cutTaken(lever, cuts);
+  const by = dimensionTaken(lever, dimensions);
   const figure = readings.value[to] ?? Number.NaN;
-  if (by !== cuts.by) {
+  if (by !== dimensions.by) {
     const ends = [from, to].map((index) => readings.series[readings.seriesOf[index]!]!);
     return { values: [...new Set(ends)], by, figure };
   }

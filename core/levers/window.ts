@@ -2,8 +2,8 @@ import { closedObject, IsOptional, Own, oneOf } from '../board/validation';
 import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsInt, Max, Min } from 'class-validator';
 import { type FieldInfo, fieldOf } from '../data/dataset';
-import type { Grain } from '../data/grain';
-import { sameCut } from '../data/grain';
+import type { Grain } from '../data/dimension';
+import { sameDimension } from '../data/dimension';
 import { periodAt, periodOrdinal } from '../data/periods';
 import { isNumeric, isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
@@ -164,15 +164,15 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
   noun: 'a window over a long axis',
   clearings: ['start', 'keep'],
   fits: () => true,
-  make({ id, name, dataset, cut }) {
+  make({ id, name, dataset, dimension }) {
     const usual = { year: 5, quarter: 8, month: 12, week: 26, day: 90 };
     return {
       kind: 'window',
       id,
       name,
       dataset: dataset.id,
-      ...cut!,
-      length: cut!.grain ? usual[cut!.grain] : 20,
+      ...dimension!,
+      length: dimension!.grain ? usual[dimension!.grain] : 20,
       start: 'last',
       clearing: 'start',
     };
@@ -181,7 +181,7 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
   reads(spec, dataset) {
     const field = fieldOf(dataset, spec.field);
     if (!field || countsCalendar(spec, field)) return null;
-    return { keys: [{ field: spec.field, grain: spec.grain }], atoms: [{ aggregate: 'count' }] };
+    return { keys: [{ field: spec.field, grain: spec.grain }], partials: [{ aggregate: 'count' }] };
   },
   start: startOf,
   startAt: (_spec, position) => ({
@@ -230,7 +230,7 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
   },
   touch: {
     takes: 'category',
-    fits: (spec, chart) => spec.dataset === chart.dataset && sameCut(spec, chart.by),
+    fits: (spec, chart) => spec.dataset === chart.dataset && sameDimension(spec, chart.by),
     put(spec, position, { values }, _use, facts) {
       const axis = windowAxis(spec, facts);
       const first = values.find((value) => value !== null);

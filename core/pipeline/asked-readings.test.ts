@@ -7,10 +7,10 @@ import { keepValues } from '../conditions/keep-values';
 import type { Cube } from '../data/cube';
 import { floats } from '../data/typed-lists';
 import type { KeyValue } from '../data/values';
-import { type AtomOfRows, askedCube, cubeOfRows, randomFrom, type TestRow } from '../testing/cube-of-rows';
+import { askedCube, cubeOfRows, type PartialOfRows, randomFrom, type TestRow } from '../testing/cube-of-rows';
 import { requestLevels } from './cube-request';
-import { measureAtoms } from './measure-atoms';
 import type { MeasureFormulas } from './measure-formula';
+import { measurePartials } from './measure-partials';
 import { readingsOf } from './readings-of';
 
 const numbers = (rows: readonly TestRow[]) =>
@@ -39,7 +39,7 @@ const formulas: MeasureFormulas = {
   read: () => null,
   today: '2024-11-30',
 };
-const atomOf: AtomOfRows = ({ of }, rows) => whole[of!]!(rows);
+const partialOf: PartialOfRows = ({ of }, rows) => whole[of!]!(rows);
 
 const rows = fc.array(
   fc.record({
@@ -72,8 +72,8 @@ describe('figures that are asked for as a whole', () => {
           const measure: Measure = { aggregate: 'formula', text };
           const keys = [by, ...(split ? [{ field: 'fare' }] : [])];
           const kept = (row: TestRow) => row.fare === 'adult' || row.fare === 'child';
-          const levels = requestLevels({ keys, atoms: measureAtoms(measure, fullEngine) });
-          const cube = askedCube(list, levels, randomFrom(seed), atomOf, filtered ? kept : undefined);
+          const levels = requestLevels({ keys, partials: measurePartials(measure, fullEngine) });
+          const cube = askedCube(list, levels, randomFrom(seed), partialOf, filtered ? kept : undefined);
           const filters = filtered ? [keepValues({ field: 'fare' }, ['adult', 'child'])] : [];
           const found = readingsOf(cube, { by, split, measure, order, formulas }, filters);
 
@@ -111,12 +111,12 @@ describe('figures that are asked for as a whole', () => {
       fc.property(rows, orders, fc.boolean(), fc.nat(), (list, order, data, seed) => {
         const by = { field: 'quay' };
         const measure: Measure = { aggregate: 'sum', field: 'n' };
-        const atoms = [
-          ...measureAtoms(measure, fullEngine),
+        const partials = [
+          ...measurePartials(measure, fullEngine),
           { aggregate: 'count' as const },
           { aggregate: 'first' as const },
         ];
-        const made: Cube = cubeOfRows(list, [by, { field: 'fare' }], atoms, randomFrom(seed));
+        const made: Cube = cubeOfRows(list, [by, { field: 'fare' }], partials, randomFrom(seed));
         const found = readingsOf(
           made,
           { by, measure, order: data ? { ...order, by: 'data' } : order, others: [{ aggregate: 'count' }] },

@@ -4,10 +4,10 @@ import type { Chart, Gesture } from '../board/chart';
 import type { Compare } from '../board/compare';
 import type { Measure } from '../board/measure';
 import type { Arrangement, Split } from '../board/split';
-import { sameCut } from '../data/grain';
+import { sameDimension } from '../data/dimension';
 import { formKinds } from '../forms/registry';
 import { kindOf, type Lever } from '../levers/registry';
-import { cutTaken } from '../levers/touch-values';
+import { dimensionTaken } from '../levers/touch-values';
 
 /** Whether each bar is a series of its own, so that it has a colour of its own. */
 export const eachItsOwn = ({
@@ -105,8 +105,8 @@ export function legendLever(chart: Chart, levers: readonly Lever[]): Lever | und
   for (const gesture of ['legend', 'click'] as const) {
     const lever = touchLever(chart, gesture, levers);
     const split = splitOf(chart);
-    const taken = lever && cutTaken(lever, chart);
-    if (split && taken && (taken === split || sameCut(split, chart.by))) return lever;
+    const taken = lever && dimensionTaken(lever, chart);
+    if (split && taken && (taken === split || sameDimension(split, chart.by))) return lever;
   }
   return undefined;
 }

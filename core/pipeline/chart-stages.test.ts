@@ -7,8 +7,8 @@ import type { RectMarks } from '../forms/scene';
 import type { Positions } from '../levers/lever-kind';
 import type { NumberLever } from '../levers/number';
 import type { Lever } from '../levers/registry';
-import { standOf } from '../levers/standing';
-import { board, chart, cube, dataset, factsOf, quays, standAt, testDay } from '../testing/fixtures';
+import { settledPositions } from '../levers/settled-positions';
+import { board, chart, cube, dataset, factsOf, positionsAt, quays, testDay } from '../testing/fixtures';
 import { told } from '../testing/told';
 import { chartStages } from './chart-stages';
 import type { PipelineInput } from './stage';
@@ -21,7 +21,7 @@ const input = ({
   chart,
   dataset,
   cube,
-  stand: standAt((changes.board ?? board).levers, positions),
+  positionOf: positionsAt((changes.board ?? board).levers, positions),
   facts: {},
   today: testDay,
   engine: fullEngine,
@@ -166,7 +166,7 @@ describe('levers that place and window', () => {
       const known = factsOf(levers);
       return chartStages().run({
         ...input({ board: { ...board, levers, charts: [windowed] }, chart: windowed }),
-        stand: standOf(levers, { w: { from, length: 2 } }, known),
+        positionOf: settledPositions(levers, { w: { from, length: 2 } }, known),
         facts: known,
       });
     };
@@ -189,12 +189,15 @@ describe('a result', () => {
     const stages = chartStages();
     const first = stages.run(input({ chart: shown, positions: { quays: ['Harl'] } }));
     const before = spoken(first);
-    const atoms = cube.atoms.map((atom) => ({ ...atom, values: atom.values.map((value) => value * 2) }));
+    const partials = cube.partials.map((partial) => ({
+      ...partial,
+      values: partial.values.map((value) => value * 2),
+    }));
     const other = stages.run(
       input({
         board: { ...board, title: 'Other', levers: [{ ...quays, name: 'Places' }, ...board.levers.slice(1)] },
         chart: { ...shown, by: { field: 'day', grain: 'year' } },
-        cube: { ...cube, atoms },
+        cube: { ...cube, partials },
         positions: { quays: ['Quel', 'Harl'], years: ['2024-01-01'] },
       }),
     );

@@ -8,7 +8,7 @@ import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
 import type { DatasetInfo } from '../data/dataset';
-import type { FieldCut } from '../data/grain';
+import type { Dimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
 import { valueTypeOf } from '../data/value-type';
 import type { KeyValue } from '../data/values';
@@ -81,9 +81,9 @@ const saysOf = ({ text, readings, dataset, levers, today, engine, chart, context
       engine,
       lever: context.lever,
       levers,
-      typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset),
+      typeOf: (dimension: Dimension) => valueTypeOf(dimension, dataset),
     },
-    context.stand,
+    context.positionOf,
     today,
   );
 
@@ -92,12 +92,12 @@ function markFormula() {
   const list = stableList<unknown>();
   const says = memoBut('context', saysOf);
   return (
-    { dataset, board, stand, today, engine }: PipelineInput,
+    { dataset, board, positionOf, today, engine }: PipelineInput,
     text: string | undefined,
     more: Pick<SaysInputs, 'readings' | 'chart' | 'context'>,
   ) => {
     if (text === undefined) return null;
-    const held = list(leversIn(text).map(stand));
+    const held = list(leversIn(text).map(positionOf));
     return says({ text, dataset, levers: board.levers, held, today, engine, ...more });
   };
 }
@@ -177,8 +177,8 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
   return {
     runs,
     run(given) {
-      const { board, dataset, stand, today, engine, miniature } = given;
-      const context: LeverContext = { lever: (id) => leverOf(board, id), stand, today, engine };
+      const { board, dataset, positionOf, today, engine, miniature } = given;
+      const context: LeverContext = { lever: (id) => leverOf(board, id), positionOf, today, engine };
       const found = read.run(given, context, ownCues(enabledCues(given.chart, context)));
       const { compared, readings, judged, all } = found;
       // From here on it is a chart of comparisons.
@@ -219,7 +219,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
       const brush = brushFor({
         lever: brushed,
-        position: brushed && stand(brushed.id),
+        position: brushed && positionOf(brushed.id),
         scene,
         readings,
         by: chart.by,

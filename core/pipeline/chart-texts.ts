@@ -1,7 +1,7 @@
 import type { Category } from '../board/category';
 import { formatOf, type Measure } from '../board/measure';
 import type { DatasetInfo } from '../data/dataset';
-import { sameCut } from '../data/grain';
+import { sameDimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { keyText } from '../words/key-text';
@@ -72,7 +72,7 @@ export function chartTexts({
     short: (index) => writer(index).brief(readings.value[index]!),
     name(index) {
       const label = labels[readings.place[index]!]!;
-      return several || (split && !sameCut(split, by))
+      return several || (split && !sameDimension(split, by))
         ? `${seriesNames[readings.seriesOf[index]!]}, ${label}`
         : label;
     },

@@ -8,7 +8,7 @@ import { estimateText } from '../forms/fit-text';
 import type { RectMarks } from '../forms/scene';
 import type { ChoiceLever } from '../levers/choice';
 import type { Positions } from '../levers/lever-kind';
-import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { board, chart, cube, dataset, positionsAt, testDay } from '../testing/fixtures';
 import { told } from '../testing/told';
 import { chartSentences } from '../text/chart-sentences';
 import { sentenceText } from '../words/sentence';
@@ -49,7 +49,7 @@ const inputOf = (
   },
   dataset,
   cube,
-  stand: standAt(comparing.levers, { against: touched, ...at }),
+  positionOf: positionsAt(comparing.levers, { against: touched, ...at }),
   facts: {},
   today: testDay,
   engine: fullEngine,

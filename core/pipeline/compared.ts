@@ -1,6 +1,6 @@
 import { decimal } from '@sorvik/formula/decimal';
 import type { Compare } from '../board/compare';
-import type { Grain } from '../data/grain';
+import type { Grain } from '../data/dimension';
 import { addDays, isDateText, periodAt, periodOrdinal } from '../data/periods';
 import type { Readings } from '../data/readings';
 import { floats } from '../data/typed-lists';

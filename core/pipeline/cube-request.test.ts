@@ -1,14 +1,14 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
-import { aggregateValue } from '../data/aggregate-atoms';
+import { aggregateValue } from '../data/aggregate-partials';
 import { board, chart } from '../testing/fixtures';
 import { cubeQuery, cubeRequest } from './cube-request';
-import { measureAtoms } from './measure-atoms';
+import { measurePartials } from './measure-partials';
 
 describe('the cube a chart asks for', () => {
   it('holds its categories and what its levers may filter on, whether they do or not', () => {
     expect(cubeQuery(cubeRequest(chart, board, fullEngine), 3)).toBe(
-      'version=3&key=quay&key=day.year&atom=sum.boats',
+      'version=3&key=quay&key=day.year&aggregate=sum.boats',
     );
   });
   it('is the same for a chart that lights another way', () => {
@@ -30,7 +30,7 @@ describe('the cube a chart asks for', () => {
   });
   it('brings the place of the first row when the order is that of the data', () => {
     const ordered = { ...chart, order: { by: 'data', direction: 'ascending' } as const };
-    expect(cubeQuery(cubeRequest(ordered, board, fullEngine), 1)).toContain('atom=first');
+    expect(cubeQuery(cubeRequest(ordered, board, fullEngine), 1)).toContain('aggregate=first');
   });
 });
 
@@ -41,8 +41,8 @@ describe('a measure and its atoms', () => {
     [{ aggregate: 'average', field: 'n' }, ['sum', 'count'], [Number.NaN, 0], Number.NaN],
     [{ aggregate: 'count' }, ['count'], [0], 0],
     [{ aggregate: 'min', field: 'n' }, ['min'], [-3], -3],
-  ] as const)('%o', (measure, atoms, values, expected) => {
-    expect(measureAtoms(measure, fullEngine).map((atom) => atom.aggregate)).toEqual(atoms);
+  ] as const)('%o', (measure, partials, values, expected) => {
+    expect(measurePartials(measure, fullEngine).map((partial) => partial.aggregate)).toEqual(partials);
     expect(aggregateValue(measure, values)).toBe(expected);
   });
 });

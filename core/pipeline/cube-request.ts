@@ -5,11 +5,11 @@ import type { Chart } from '../board/chart';
 import { type Colour, isValueColour } from '../board/look';
 import { type Measure, measureKey } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
-import { type Atom, atomKey, type CubeRequest } from '../data/cube';
-import { cutKey, type FieldCut } from '../data/grain';
+import { type CubeRequest, type PartialAggregate, partialKey } from '../data/cube';
+import { type Dimension, dimensionKey } from '../data/dimension';
 import type { Kept } from '../data/kept';
 import { againstOf, alsoOf } from './chart-rules';
-import { measureAtoms } from './measure-atoms';
+import { measurePartials } from './measure-partials';
 
 const isMeasured = (colour: Colour | undefined): Measure[] =>
   isValueColour(colour) && colour.measure ? [colour.measure] : [];
@@ -39,7 +39,7 @@ export const formulaMeasures = (chart: Chart): Measure[] =>
   [chart.measure, ...measuresOf(chart)].filter(({ aggregate }) => aggregate === 'formula');
 
 /** What the levers of a chart may filter on, wherever they stand. */
-export function filterCuts(chart: Chart, board: Board): FieldCut[] {
+export function filterDimensions(chart: Chart, board: Board): Dimension[] {
   return chart.cues.flatMap((cue) => {
     if (cue.effect !== 'filter' || cue.off) return [];
     return conditionKinds.get(cue.condition.kind).filters(cue.condition, (id) => leverOf(board, id)) ?? [];
@@ -51,32 +51,39 @@ export function filterCuts(chart: Chart, board: Board): FieldCut[] {
  * server. Where figures cannot be added up, its categories alone: the server is asked for each move.
  */
 export function cubeRequest(chart: Chart, board: Board, engine: FormulaEngine | null): CubeRequest {
-  const atoms = [chart.measure, ...measuresOf(chart)].flatMap((measure) => measureAtoms(measure, engine));
-  if (chart.order.by === 'data') atoms.push({ aggregate: 'first' });
-  const cuts: FieldCut[] = [chart.by, ...(chart.split ? [chart.split] : [])];
-  if (!atoms.some(isAsked)) cuts.push(...filterCuts(chart, board));
+  const partials = [chart.measure, ...measuresOf(chart)].flatMap((measure) =>
+    measurePartials(measure, engine),
+  );
+  if (chart.order.by === 'data') partials.push({ aggregate: 'first' });
+  const dimensions: Dimension[] = [chart.by, ...(chart.split ? [chart.split] : [])];
+  if (!partials.some(isAsked)) dimensions.push(...filterDimensions(chart, board));
   const keys = [
-    ...new Map(cuts.map((cut) => [cutKey(cut), { field: cut.field, grain: cut.grain }])).values(),
+    ...new Map(
+      dimensions.map((dimension) => [
+        dimensionKey(dimension),
+        { field: dimension.field, grain: dimension.grain },
+      ]),
+    ).values(),
   ];
-  return { keys, atoms: [...new Map(atoms.map((atom) => [atomKey(atom), atom])).values()] };
+  return { keys, partials: [...new Map(partials.map((partial) => [partialKey(partial), partial])).values()] };
 }
 
-const isAsked = ({ aggregate }: Atom) => aggregate === 'asked';
+const isAsked = ({ aggregate }: PartialAggregate) => aggregate === 'nonAdditive';
 
 /** Whether a chart has figures that cannot be added up, so that each move of a lever that filters asks the database. */
-export const asksPerMove = ({ atoms }: CubeRequest): boolean => atoms.some(isAsked);
+export const asksPerMove = ({ partials }: CubeRequest): boolean => partials.some(isAsked);
 
 /** The request for each combination of its keys by which a chart takes its figures together. */
-export function requestLevels({ keys, atoms }: CubeRequest): CubeRequest[] {
-  const single = keys.length > 1 ? keys.map((key) => ({ keys: [key], atoms })) : [];
-  return [{ keys, atoms }, ...single, { keys: [], atoms }];
+export function requestLevels({ keys, partials }: CubeRequest): CubeRequest[] {
+  const single = keys.length > 1 ? keys.map((key) => ({ keys: [key], partials })) : [];
+  return [{ keys, partials }, ...single, { keys: [], partials }];
 }
 
-/** The request as a query string in one fixed spelling: `version=3&key=route&key=date.month&atom=sum.passengers`. */
+/** The request as a query string in one fixed spelling: `version=3&key=route&key=date.month&aggregate=sum.passengers`. */
 export function cubeQuery(request: CubeRequest, version: number, kept: readonly Kept[] = []): string {
   const query = new URLSearchParams({ version: String(version) });
-  for (const key of request.keys) query.append('key', cutKey(key));
-  for (const atom of request.atoms) query.append('atom', atomKey(atom));
+  for (const key of request.keys) query.append('key', dimensionKey(key));
+  for (const partial of request.partials) query.append('aggregate', partialKey(partial));
   for (const each of kept) query.append('keep', JSON.stringify(each));
   return query.toString();
 }

@@ -14,7 +14,7 @@ const context = (category: KeyValue[], picked: KeyValue[]): ConditionContext => 
   readings: plainReadings(category, new Float64Array(category.length)),
   by: { field: 'quay' },
   lever: (id) => [quays, years].find((lever) => lever.id === id),
-  stand: (id) => ({ quays: picked, years: [] })[id],
+  positionOf: (id) => ({ quays: picked, years: [] })[id],
   today: '2024-12-31',
 });
 const cue = (changes: Partial<Cue> = {}): Cue => ({ ...memberCue('quays', []), ...changes });

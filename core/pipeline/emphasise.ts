@@ -61,8 +61,8 @@ function evaluated(cue: Cue, context: ConditionContext): CueEvaluation {
   const evaluation = kind.evaluate(cue.condition, context);
   const { resting } = cue;
   if (evaluation.active || !isStandIn(resting)) return { cue, evaluation };
-  const stand = (id: string) => (id === resting.lever ? resting.position : context.stand(id));
-  return { cue, evaluation: kind.evaluate(cue.condition, { ...context, stand }), standsIn: true };
+  const positionOf = (id: string) => (id === resting.lever ? resting.position : context.positionOf(id));
+  return { cue, evaluation: kind.evaluate(cue.condition, { ...context, positionOf }), standsIn: true };
 }
 
 /** What a condition says of each of `marks` marks, mark `i` being of reading `i % readings`. */

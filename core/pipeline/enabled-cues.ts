@@ -7,9 +7,9 @@ import type { Vocabulary } from '../words/vocabulary';
 import { memoLast } from './memo';
 
 /** Whether a switch is on; true where there is none. */
-export function isOn(when: string | undefined, { lever, stand }: LeverContext): boolean {
+export function isOn(when: string | undefined, { lever, positionOf }: LeverContext): boolean {
   const found = when === undefined ? undefined : lever(when);
-  return !found || (kindOf(found).isOn?.(stand(found.id)) ?? true);
+  return !found || (kindOf(found).isOn?.(positionOf(found.id)) ?? true);
 }
 
 /** A cue with the looks that its sides have of themselves, where it gives them none of its own. */

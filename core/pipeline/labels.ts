@@ -49,7 +49,7 @@ function wanted(emphasis: Emphasis, rule: LabelRule | undefined, crowded: boolea
 }
 
 /** What figures of marks give way to. */
-export interface Taken {
+export interface Obstacles {
   texts: readonly SceneText[];
   /** Lines of guides: lit marks keep their figures under them. */
   lines: readonly SceneLine[];
@@ -61,7 +61,7 @@ export interface Taken {
 function coveredFigures(
   { texts }: Scene,
   { state }: Emphasis,
-  taken: Taken,
+  taken: Obstacles,
   measure: TextMeasure,
 ): Set<number> {
   const covered = new Set<number>();
@@ -96,7 +96,7 @@ export function labelsOf(
   rule: LabelRule | undefined,
   valueText: (index: number) => string,
   measure: TextMeasure,
-  taken: Taken,
+  taken: Obstacles,
 ): Labels {
   const { spots } = scene;
   const n = scene.marks.x.length;

@@ -6,7 +6,7 @@ import type { Look } from '../board/look';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../data/cube';
-import { sameCut } from '../data/grain';
+import { sameDimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
 import { compareKeys, type KeyValue } from '../data/values';
 import type { Edges } from '../forms/edges';
@@ -18,7 +18,7 @@ import type { Lever } from '../levers/registry';
 import { againstOf, alsoOf, colouredBy, splitOf } from './chart-rules';
 import type { ChartTexts } from './chart-texts';
 import { type Emphasis, emphasise } from './emphasise';
-import { endNames, type Labels, labelsOf, type Taken } from './labels';
+import { endNames, type Labels, labelsOf, type Obstacles } from './labels';
 import { type LineState, lineStatesOf } from './line-states';
 import { memoBut, memoLast } from './memo';
 import type { Read } from './read-stage';
@@ -80,7 +80,7 @@ function looksOfSeries({
   cube: Cube;
   own: readonly KeyValue[] | null;
 }): (value: KeyValue) => Look {
-  const found = split && cube.dimensions.find((dimension) => sameCut(dimension, split));
+  const found = split && cube.dimensions.find((dimension) => sameDimension(dimension, split));
   return seriesLooks(split, own ?? [...(found?.values ?? [])].sort(compareKeys));
 }
 
@@ -92,7 +92,7 @@ interface LabelInputs {
   rule: Chart['labels'];
   beside(index: number): string;
   measure: TextMeasure;
-  taken: Taken;
+  taken: Obstacles;
 }
 
 /** From readings to states: what cues say, how lines are lit in part, and which figures and names stand beside marks. */
@@ -135,7 +135,7 @@ export function lightStage(runs: StageRuns) {
       names: readonly SceneText[];
       guides: GuideMarks;
       grips: readonly Edges[];
-    }): Taken => ({ texts: [...names, ...guides.texts], lines: guides.lines, grips }),
+    }): Obstacles => ({ texts: [...names, ...guides.texts], lines: guides.lines, grips }),
   );
 
   return {
@@ -148,7 +148,7 @@ export function lightStage(runs: StageRuns) {
       texts: ChartTexts,
       grips: readonly Edges[],
     ): Lit {
-      const { board, chart, cube, stand, measure, miniature, today, engine, ...pointed } = input;
+      const { board, chart, cube, positionOf, measure, miniature, today, engine, ...pointed } = input;
       // What nobody reads must not make anybody look again.
       const pointing = cues.some(readsFocus);
       const mark = pointing ? (pointed.focus ?? -1) : -1;
@@ -181,7 +181,7 @@ export function lightStage(runs: StageRuns) {
         cues
           .filter((cue) => cue.effect === 'light')
           .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
-          .map((id) => stand(id)),
+          .map((id) => positionOf(id)),
       );
       const emphasis = emphasisFor({
         judged,

@@ -22,7 +22,7 @@ const contextOf = (
   readings,
   by: { field: 'day', grain: 'month' },
   lever: () => stretch,
-  stand: () => null,
+  positionOf: () => null,
   today: '2024-12-31',
   engine: fullEngine,
   ...more,
@@ -65,12 +65,12 @@ describe('a line', () => {
     expect(lineStates([alone], contextOf(one))[0]!.pieces).toEqual([]);
   });
   it('is cut exactly where a span begins and ends', () => {
-    const on = contextOf(one, { stand: () => ({ from: '2021-02-08', to: '2021-03-31' }) });
+    const on = contextOf(one, { positionOf: () => ({ from: '2021-02-08', to: '2021-03-31' }) });
     // The eighth of February begins after 7 of 28 days; February's place reaches from 1 to 2.
     expect(lineStates([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], on)[0]!.pieces).toEqual([
       [1.25, 3, 'ember'],
     ]);
-    const inside = contextOf(one, { stand: () => ({ from: '2021-02-20', to: '2021-02-25' }) });
+    const inside = contextOf(one, { positionOf: () => ({ from: '2021-02-20', to: '2021-02-25' }) });
     const [piece] = lineStates([cue({ kind: 'span', lever: 'stretch', match: 'cut' })], inside)[0]!.pieces;
     expect(piece![0]).toBeCloseTo(1 + 19 / 28, 12);
     expect(piece![1]).toBeCloseTo(1 + 25 / 28, 12);
@@ -79,7 +79,7 @@ describe('a line', () => {
     const pieces = (match: SpanMatch, from: string, to: string) =>
       lineStates(
         [cue({ kind: 'span', lever: 'stretch', match })],
-        contextOf(one, { stand: () => ({ from, to }) }),
+        contextOf(one, { positionOf: () => ({ from, to }) }),
       )[0]!.pieces.map(([a, b]) => [a, b]);
     expect(pieces('touching', '2021-02-08', '2021-03-15')).toEqual([[1.5, 2.5]]);
     expect(pieces('whole', '2021-02-08', '2021-03-15')).toEqual([]);
@@ -107,7 +107,7 @@ describe('a line', () => {
     ]);
   });
   it('joins what is about the axis with what is about values', () => {
-    const on = contextOf(one, { stand: () => ({ from: '2021-01-01', to: '2021-03-15' }) });
+    const on = contextOf(one, { positionOf: () => ({ from: '2021-01-01', to: '2021-03-15' }) });
     const both = cue({
       kind: 'all',
       of: [

@@ -2,7 +2,7 @@ import { FormulaError } from '@sorvik/formula/compiled';
 import type { FormulaProblem, Value } from '@sorvik/formula/expression';
 import { type MarkNames, markRows, markScope } from '../conditions/mark-scope';
 import type { Readings } from '../data/readings';
-import type { Stand } from '../levers/lever-kind';
+import type { PositionLookup } from '../levers/lever-kind';
 import { numberText } from '../words/number-text';
 
 const textOf = (value: Value): string =>
@@ -13,7 +13,7 @@ export function markTexts(
   text: string,
   readings: Readings,
   names: MarkNames,
-  stand: Stand,
+  positionOf: PositionLookup,
   today: string,
 ): ((index: number) => string) | null {
   const { engine } = names;
@@ -22,7 +22,7 @@ export function markTexts(
   try {
     const read = engine
       .compile(parsed.expression, markScope(names))
-      .run(markRows(readings, names, stand, today));
+      .run(markRows(readings, names, positionOf, today));
     return (index) => textOf(read(index));
   } catch (error) {
     if (error instanceof FormulaError) return null;

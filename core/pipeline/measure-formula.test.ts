@@ -6,8 +6,8 @@ import type { Measure } from '../board/measure';
 import { keepValues } from '../conditions/keep-values';
 import { leverReader } from '../levers/formula-levers';
 import type { NumberLever } from '../levers/number';
-import { board, chart, cube, dataset, standAt } from '../testing/fixtures';
-import { formulaAtoms, formulaFigures, type MeasureFormulas, measureProblem } from './measure-formula';
+import { board, chart, cube, dataset, positionsAt } from '../testing/fixtures';
+import { formulaFigures, formulaPartials, type MeasureFormulas, measureProblem } from './measure-formula';
 import { readingsOf } from './readings-of';
 import { totalOf } from './shares';
 
@@ -30,8 +30,8 @@ const formulasAt = (position: number): MeasureFormulas => {
     levers: withLever.levers,
     typeOf: () => 'text' as const,
   };
-  const stand = standAt(withLever.levers, { 'fare-change': position });
-  return { ...names, read: leverReader(names, stand), today: '2024-11-30' };
+  const positionOf = positionsAt(withLever.levers, { 'fare-change': position });
+  return { ...names, read: leverReader(names, positionOf), today: '2024-11-30' };
 };
 const formula = (text: string): Measure => ({ aggregate: 'formula', text });
 const read = (text: string, position = 10, years: string[] = []) => {
@@ -66,15 +66,15 @@ describe('a measure formula', () => {
     expect(read('SUM(boats) / (COUNT(*) - 5)').Quel).toBeNaN();
     expect(read('COALESCE(SUM(boats), 0)', 10, ['2024-01-01'])).toMatchObject({ Harl: 0 });
   });
-  it('asks for each atom once', () => {
-    expect(formulaAtoms('SUM(boats) + AVG(boats) * COUNT(*) / SUM(boats)', fullEngine)).toEqual([
+  it('asks for each partial aggregate once', () => {
+    expect(formulaPartials('SUM(boats) + AVG(boats) * COUNT(*) / SUM(boats)', fullEngine)).toEqual([
       { aggregate: 'sum', field: 'boats' },
       { aggregate: 'count', field: 'boats' },
       { aggregate: 'count', field: undefined },
     ]);
   });
   it('takes expressions and filters from the rows as they are written', () => {
-    expect(formulaAtoms("AVG(boats - 1) FILTER (WHERE quay <> 'Quel') + SUM(boats)", fullEngine)).toEqual([
+    expect(formulaPartials("AVG(boats - 1) FILTER (WHERE quay <> 'Quel') + SUM(boats)", fullEngine)).toEqual([
       { aggregate: 'sum', of: 'boats - 1', where: "quay <> 'Quel'" },
       { aggregate: 'count', of: 'boats - 1', where: "quay <> 'Quel'" },
       { aggregate: 'sum', field: 'boats' },
@@ -86,14 +86,14 @@ describe('a measure formula', () => {
   it('asks for what cannot be added up as a whole', () => {
     const text = 'COUNT(DISTINCT quay) FILTER (WHERE (boats + 1) * 2 > 3) / STDDEV_SAMP(boats) + COUNT(*)';
     expect(measureProblem(text, withLever, dataset, fullEngine)).toBeNull();
-    expect(formulaAtoms(text, fullEngine)).toEqual([
-      { aggregate: 'asked', of: 'COUNT(DISTINCT quay) FILTER (WHERE (boats + 1) * 2 > 3)' },
-      { aggregate: 'asked', of: 'STDDEV_SAMP(boats)' },
+    expect(formulaPartials(text, fullEngine)).toEqual([
+      { aggregate: 'nonAdditive', of: 'COUNT(DISTINCT quay) FILTER (WHERE (boats + 1) * 2 > 3)' },
+      { aggregate: 'nonAdditive', of: 'STDDEV_SAMP(boats)' },
       { aggregate: 'count', field: undefined },
     ]);
   });
   it('takes what stands in brackets with its brackets', () => {
-    expect(formulaAtoms('SUM((boats + 1) * 2)', fullEngine)).toEqual([
+    expect(formulaPartials('SUM((boats + 1) * 2)', fullEngine)).toEqual([
       { aggregate: 'sum', of: '(boats + 1) * 2' },
     ]);
   });

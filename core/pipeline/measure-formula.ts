@@ -9,7 +9,7 @@ import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { At, Expression, FormulaProblem } from '@sorvik/formula/expression';
 import { everyPart, partsOf } from '@sorvik/formula/parts-of';
 import { type Board, leverOf } from '../board/board';
-import { type Atom, atomFromKey, atomKey } from '../data/cube';
+import { type PartialAggregate, partialFromKey, partialKey } from '../data/cube';
 import type { DatasetInfo, RowField } from '../data/dataset';
 import { rowScope } from '../data/row-formula';
 import { valueTypeOf } from '../data/value-type';
@@ -17,10 +17,10 @@ import { isNumeric } from '../data/values';
 import { type LeverNames, leverScope } from '../levers/formula-levers';
 
 /** What is aggregated: a field or an expression, of all rows or of some. */
-type Taken = Omit<Atom, 'aggregate'>;
+type Taken = Omit<PartialAggregate, 'aggregate'>;
 
 /** What a measure formula is put together from: the aggregates that add up over the cells of a cube. */
-const addable: Record<string, (taken: Taken) => Atom[]> = {
+const addable: Record<string, (taken: Taken) => PartialAggregate[]> = {
   COUNT: (taken) => [{ aggregate: 'count', ...taken }],
   SUM: (taken) => [{ aggregate: 'sum', ...taken }],
   MIN: (taken) => [{ aggregate: 'min', ...taken }],
@@ -36,9 +36,9 @@ const whole = ['STDDEV_SAMP', 'VAR_SAMP', 'PERCENTILE_CONT'];
 const isWhole = ({ name, distinct }: AggregateCall) =>
   whole.includes(name) || (distinct === true && name in addable);
 
-/** The atoms of an aggregate: several, where it is put together from them. */
-function atomsOf(call: AggregateCall, text: string): Atom[] {
-  if (isWhole(call)) return [{ aggregate: 'asked', of: text.slice(call.from, call.to) }];
+/** The partial aggregates of a call: several, where it is put together from them. */
+function partialsOf(call: AggregateCall, text: string): PartialAggregate[] {
+  if (isWhole(call)) return [{ aggregate: 'nonAdditive', of: text.slice(call.from, call.to) }];
   if (!call.star && !call.args.length) return [];
   return addable[call.name]?.(takenBy(call, text)) ?? [];
 }
@@ -54,16 +54,16 @@ function takenBy({ args: [arg], filter }: AggregateCall, text: string): Taken {
   };
 }
 
-/** The atoms of a measure formula, each once; none where it cannot be read. */
-export function formulaAtoms(text: string, engine: FormulaEngine | null): Atom[] {
+/** The partial aggregates of a measure formula, each once; none where it cannot be read. */
+export function formulaPartials(text: string, engine: FormulaEngine | null): PartialAggregate[] {
   const parsed = engine?.parse(text);
   if (!parsed?.ok) return [];
-  const atoms = new Map<string, Atom>();
+  const partials = new Map<string, PartialAggregate>();
   for (const part of everyPart(parsed.expression)) {
     if (part.kind !== 'call') continue;
-    for (const atom of atomsOf(part, text)) atoms.set(atomKey(atom), atom);
+    for (const partial of partialsOf(part, text)) partials.set(partialKey(partial), partial);
   }
-  return [...atoms.values()];
+  return [...partials.values()];
 }
 
 const averageOf = 'average ';
@@ -112,15 +112,18 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
         checkRows(call);
         names.engine!.aggregate(call, rowScope(fields));
       }
-      const [atom] = atomsOf(call, text);
-      return { ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + atomKey(atom!), type: 'number' };
+      const [partial] = partialsOf(call, text);
+      return {
+        ref: (name === 'AVG' && !isWhole(call) ? averageOf : '') + partialKey(partial!),
+        type: 'number',
+      };
     },
     windows: false,
   };
 }
 
 export type ReadMeasure =
-  | { ok: true; compiled: Compiled; atoms: Atom[] }
+  | { ok: true; compiled: Compiled; partials: PartialAggregate[] }
   | { ok: false; problem: FormulaProblem };
 
 /**
@@ -145,9 +148,9 @@ export function readMeasure(
     const compiled = engine.compile(expression, measureScope(text, names, fields));
     if (compiled.type !== 'number' && compiled.type !== 'null')
       return bad('A measure is a number: this is something else.', expression);
-    const atoms = formulaAtoms(text, engine);
-    if (!atoms.length) return bad('It takes nothing from the rows: SUM(field) or COUNT(*).', expression);
-    return { ok: true, compiled, atoms };
+    const partials = formulaPartials(text, engine);
+    if (!partials.length) return bad('It takes nothing from the rows: SUM(field) or COUNT(*).', expression);
+    return { ok: true, compiled, partials };
   } catch (error) {
     if (error instanceof FormulaError) return bad(error.message, error.at);
     throw error;
@@ -165,7 +168,7 @@ export function measureProblem(
     engine,
     lever: (id) => leverOf(board, id),
     levers: board.levers,
-    typeOf: (cut) => valueTypeOf(cut, dataset),
+    typeOf: (dimension) => valueTypeOf(dimension, dataset),
   };
   const read = readMeasure(text, names, dataset.fields);
   return read && !read.ok ? read.problem : null;
@@ -179,18 +182,18 @@ export interface MeasureFormulas extends LeverNames {
 
 const missing = new Float64Array(0);
 
-/** The figures of a measure formula: one per group, from the groups' atoms in the order of `formulaAtoms`. NaN is null. */
+/** The figures of a measure formula, one per group, from what `formulaPartials` names in its order. NaN is null. */
 export function formulaFigures(
   text: string,
-  atoms: readonly Float64Array[],
+  partials: readonly Float64Array[],
   length: number,
   formulas: MeasureFormulas | undefined,
 ): Float64Array {
   const figures = new Float64Array(length).fill(Number.NaN);
   const read = formulas && readMeasure(text, formulas);
   if (!read?.ok) return figures;
-  const known = read.atoms;
-  const at = new Map(known.map((atom, a) => [atomKey(atom), atoms[a] ?? missing]));
+  const known = read.partials;
+  const at = new Map(known.map((partial, a) => [partialKey(partial), partials[a] ?? missing]));
   const value = (ref: string) => {
     const list = at.get(ref) ?? missing;
     return (i: number) => (Number.isNaN(list[i]!) ? null : list[i]!);
@@ -199,8 +202,11 @@ export function formulaFigures(
     length,
     column(ref) {
       if (!ref.startsWith(averageOf)) return value(ref);
-      const atom = atomFromKey(ref.slice(averageOf.length))!;
-      const [sum, count] = [value(atomKey(atom)), value(atomKey({ ...atom, aggregate: 'count' }))];
+      const partial = partialFromKey(ref.slice(averageOf.length))!;
+      const [sum, count] = [
+        value(partialKey(partial)),
+        value(partialKey({ ...partial, aggregate: 'count' })),
+      ];
       return (i) => {
         const [total, n] = [sum(i), count(i)];
         return total === null || !n ? null : total / n;

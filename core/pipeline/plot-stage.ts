@@ -7,7 +7,7 @@ import { formatOf, type Measure } from '../board/measure';
 import type { Arrangement } from '../board/split';
 import { measuredBy } from '../conditions/measured';
 import type { Measured } from '../conditions/reading-figure';
-import { type Grain, labelSteps } from '../data/grain';
+import { type Grain, labelSteps } from '../data/dimension';
 import type { Ends, Readings } from '../data/readings';
 import { extentOf } from '../forms/extent';
 import type { Along, SecondAxis } from '../forms/form-kind';
@@ -259,7 +259,7 @@ export function plotStage(runs: StageRuns) {
       guides: Chart['guides'],
       texts: ChartTexts,
     ): { scene: Scene; guides: GuideMarks } {
-      const { board, chart, dataset, width, height, measure, miniature, stand } = input;
+      const { board, chart, dataset, width, height, measure, miniature, positionOf } = input;
       const { readings, all, judged } = read;
       const form = formKinds.get(chart.form);
       const other = onSecondAxis(chart)[0]?.measure;
@@ -272,7 +272,7 @@ export function plotStage(runs: StageRuns) {
         second: other,
         judged,
         levers: board.levers,
-        held: guideHeld(levers.map((id) => stand(id))),
+        held: guideHeld(levers.map((id) => positionOf(id))),
         today: input.today,
         engine: input.engine,
         context,

@@ -8,7 +8,7 @@ import type { Measure } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../data/cube';
 import type { DatasetInfo } from '../data/dataset';
-import type { FieldCut } from '../data/grain';
+import type { Dimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
 import { valueTypeOf } from '../data/value-type';
@@ -101,9 +101,9 @@ const severalMarks = ({
   also.length ? severalReadings(readings, [measure, ...also.map((each) => each.measure)]) : readings;
 
 /** The values that a lever holds. */
-function valuesHeld(id: string, { lever: find, stand }: LeverContext): readonly KeyValue[] {
+function valuesHeld(id: string, { lever: find, positionOf }: LeverContext): readonly KeyValue[] {
   const lever = find(id);
-  return (lever && kindOf(lever).values?.(stand(id))) ?? [];
+  return (lever && kindOf(lever).values?.(positionOf(id))) ?? [];
 }
 
 /** From the cube to the readings in view: filters, roll-up, missing readings, window, further measures. */
@@ -122,8 +122,13 @@ export function readStage(runs: StageRuns) {
   const formulasFor = memoBut(
     'context',
     ({ dataset, levers, context, today, engine }: FormulaInputs): MeasureFormulas => {
-      const names = { ...context, engine, levers, typeOf: (cut: FieldCut) => valueTypeOf(cut, dataset) };
-      return { ...names, read: leverReader(names, context.stand), today };
+      const names = {
+        ...context,
+        engine,
+        levers,
+        typeOf: (dimension: Dimension) => valueTypeOf(dimension, dataset),
+      };
+      return { ...names, read: leverReader(names, context.positionOf), today };
     },
   );
   const readingsFor = memoLast(
@@ -197,23 +202,23 @@ export function readStage(runs: StageRuns) {
 
   /** What the chart's formulas of measures take: the same again until a lever moves that one of them names. */
   const formulasNow = (
-    { chart, board, dataset, stand, today, engine }: PipelineInput,
+    { chart, board, dataset, positionOf, today, engine }: PipelineInput,
     context: LeverContext,
   ) => {
     const texts = formulaMeasures(chart).map(({ text = '' }) => text);
     if (!texts.length) return undefined;
-    const held = formulaHeld(texts.flatMap(leversIn).map((id) => stand(id)));
+    const held = formulaHeld(texts.flatMap(leversIn).map((id) => positionOf(id)));
     return formulasFor({ dataset, levers: board.levers, held, context, today, engine });
   };
 
   return {
     run(input: PipelineInput, context: LeverContext, cues: readonly Cue[]): Read {
-      const { board, chart, cube, stand, facts } = input;
+      const { board, chart, cube, positionOf, facts } = input;
       const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
       const held = filterHeld(
         filtering
           .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
-          .map((id) => stand(id)),
+          .map((id) => positionOf(id)),
       );
       const filters = filtersFor({ cues: filtering, levers: board.levers, held, context });
       const form = formKinds.get(chart.form);
@@ -248,7 +253,7 @@ export function readStage(runs: StageRuns) {
         readings: all,
         order,
         lever,
-        position: lever && stand(lever.id),
+        position: lever && positionOf(lever.id),
         facts: lever && facts[lever.id],
       });
       const also = alsoOf(chart);

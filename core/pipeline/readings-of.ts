@@ -9,8 +9,8 @@ import { type RolledKey, type RolledUp, rollUp } from '../data/roll-up';
 import type { RowFilter } from '../data/row-filter';
 import { floats, floatsAt, ints, intsAt, named } from '../data/typed-lists';
 import { compareKeys, type KeyValue } from '../data/values';
-import { figuresOf, measureAtoms } from './measure-atoms';
 import type { MeasureFormulas } from './measure-formula';
+import { figuresOf, measurePartials } from './measure-partials';
 import { wholeOfShare } from './shares';
 
 /** What of a chart its readings depend on. */
@@ -38,7 +38,7 @@ function compareNumbers(a: number, b: number, sign: number): number {
 /** The categories that occur in a roll-up, each once, without figures. */
 function occurring({ keys: [key] }: RolledUp): RolledUp {
   const codes = Int32Array.from(new Set(key!.codes));
-  return { length: codes.length, keys: [{ values: key!.values, codes }], atoms: [] };
+  return { length: codes.length, keys: [{ values: key!.values, codes }], partials: [] };
 }
 
 /** The codes of the categories in the chart's order, from a roll-up by category alone. */
@@ -54,11 +54,11 @@ function orderedCodes(
   const byKey = (a: number, b: number) => compareKeys(key(a), key(b));
   const byFigure = order.by !== 'key';
   const figure = byPlace
-    ? rolled.atoms.at(-1)!
+    ? rolled.partials.at(-1)!
     : byFigure
       ? figuresOf(
           measured,
-          rolled.atoms.slice(0, measureAtoms(measured, formulas?.engine ?? null).length),
+          rolled.partials.slice(0, measurePartials(measured, formulas?.engine ?? null).length),
           rolled.length,
           formulas,
         )
@@ -106,17 +106,17 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   const { by, split, measure } = spec;
   const mask = cellMask(cube, filters);
   const byPlace = spec.order.by === 'data';
-  const atomsOf = (each: Measure) => measureAtoms(each, spec.formulas?.engine ?? null);
-  const own = atomsOf(measure);
+  const partialsOf = (each: Measure) => measurePartials(each, spec.formulas?.engine ?? null);
+  const own = partialsOf(measure);
   const others = spec.others ?? [];
-  const atoms = [own, ...others.map(atomsOf)];
-  const parted = split ? rollUp(cube, [by, split], atoms.flat(), mask) : null;
+  const partials = [own, ...others.map(partialsOf)];
+  const parted = split ? rollUp(cube, [by, split], partials.flat(), mask) : null;
   // In the order of the categories themselves no figure of theirs is needed, only which of them there are.
   const alone =
     parted && spec.order.by === 'key'
       ? occurring(parted)
-      : rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : parted ? own : atoms.flat(), mask);
-  const rolled = parted ?? (byPlace && others.length ? rollUp(cube, [by], atoms.flat(), mask) : alone);
+      : rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : parted ? own : partials.flat(), mask);
+  const rolled = parted ?? (byPlace && others.length ? rollUp(cube, [by], partials.flat(), mask) : alone);
   const ordered = orderedCodes(spec, alone, measure, byPlace);
   const values = alone.keys[0]!.values;
   const known = ordered.map((code) => values[code]!);
@@ -130,10 +130,10 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   const place = intsAt(placeOf, sorted);
   const seriesOf = intsAt(rank, sorted);
   const measured = [measure, ...others].map((each, m) => {
-    const from = atoms.slice(0, m).flat().length;
+    const from = partials.slice(0, m).flat().length;
     const figures = figuresOf(
       each,
-      rolled.atoms.slice(from, from + atoms[m]!.length),
+      rolled.partials.slice(from, from + partials[m]!.length),
       rolled.length,
       spec.formulas,
     );

@@ -43,7 +43,7 @@ describe('a chart of two measures', () => {
   });
   it('asks for what it shows', () => {
     const asked = cubeRequest({ ...chart, ...two }, board, fullEngine);
-    expect(asked.atoms).toEqual([
+    expect(asked.partials).toEqual([
       { aggregate: 'sum', field: 'boats' },
       { aggregate: 'count', field: undefined },
     ]);

@@ -83,7 +83,7 @@ describe('readings of several series', () => {
           codes: Int32Array.of(2, 0, -1),
         },
       ],
-      atoms: [{ aggregate: 'count', values: Float64Array.of(1, 2, 3) }],
+      partials: [{ aggregate: 'count', values: Float64Array.of(1, 2, 3) }],
     };
     const month = { field: 'day', grain: 'month' as const };
     const plain = { by: month, measure: { aggregate: 'count' as const }, order: rising };
@@ -117,7 +117,7 @@ describe('readings of several series', () => {
             { field: 'a', values: names, codes: Int32Array.from(list, ({ a }) => a) },
             { field: 'b', values: names, codes: Int32Array.from(list, ({ b }) => b) },
           ],
-          atoms: [{ aggregate: 'sum', field: 'n', values: Float64Array.from(list, ({ n }) => n) }],
+          partials: [{ aggregate: 'sum', field: 'n', values: Float64Array.from(list, ({ n }) => n) }],
         };
         const readings = readingsOf(
           made,

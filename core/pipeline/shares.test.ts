@@ -56,7 +56,7 @@ describe('figures as shares', () => {
   it('are null where there is nothing to be a share of', () => {
     const nothing = {
       ...cube,
-      atoms: cube.atoms.map((atom) => ({ ...atom, values: atom.values.map(() => 0) })),
+      partials: cube.partials.map((partial) => ({ ...partial, values: partial.values.map(() => 0) })),
     };
     const { readings } = runChart(shared('kept'), {}, { cube: nothing });
     expect([...readings.value].every(Number.isNaN)).toBe(true);

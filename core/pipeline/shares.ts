@@ -5,8 +5,8 @@ import { type Cube, filteredBy } from '../data/cube';
 import { keyValues, rollUp } from '../data/roll-up';
 import type { RowFilter } from '../data/row-filter';
 import type { KeyValue } from '../data/values';
-import { figuresOf, measureAtoms } from './measure-atoms';
 import type { MeasureFormulas } from './measure-formula';
+import { figuresOf, measurePartials } from './measure-partials';
 
 /** The measure over all the rows that the filters keep; NaN where there is none. */
 export function totalOf(
@@ -16,13 +16,13 @@ export function totalOf(
   formulas?: MeasureFormulas,
 ): number {
   const cube = filteredBy(given, filters);
-  const { length, atoms } = rollUp(
+  const { length, partials } = rollUp(
     cube,
     [],
-    measureAtoms(measure, formulas?.engine ?? null),
+    measurePartials(measure, formulas?.engine ?? null),
     cellMask(cube, filters),
   );
-  return figuresOf(measure, atoms, length, formulas)[0] ?? Number.NaN;
+  return figuresOf(measure, partials, length, formulas)[0] ?? Number.NaN;
 }
 
 /**
@@ -56,19 +56,19 @@ export function wholeOfShare(
   formulas?: MeasureFormulas,
 ): (category: KeyValue, series: KeyValue) => number {
   const measure = plainMeasure(rest);
-  const cut = share === 'category' ? by : share === 'series' ? split : undefined;
-  if (!cut) {
+  const dimension = share === 'category' ? by : share === 'series' ? split : undefined;
+  if (!dimension) {
     const total = totalOf(given, measure, share === 'everything' ? [] : filters, formulas);
     return () => total;
   }
   const cube = filteredBy(given, filters);
   const rolled = rollUp(
     cube,
-    [cut],
-    measureAtoms(measure, formulas?.engine ?? null),
+    [dimension],
+    measurePartials(measure, formulas?.engine ?? null),
     cellMask(cube, filters),
   );
-  const figures = figuresOf(measure, rolled.atoms, rolled.length, formulas);
+  const figures = figuresOf(measure, rolled.partials, rolled.length, formulas);
   const wholes = new Map(keyValues(rolled.keys[0]!).map((key, group) => [key, figures[group]!]));
-  return (category, series) => wholes.get(cut === by ? category : series) ?? Number.NaN;
+  return (category, series) => wholes.get(dimension === by ? category : series) ?? Number.NaN;
 }

@@ -11,8 +11,8 @@ import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
-import type { Stand } from '../levers/lever-kind';
-import type { Facts } from '../levers/standing';
+import type { PositionLookup } from '../levers/lever-kind';
+import type { Facts } from '../levers/settled-positions';
 import type { Compared } from './compared-with';
 import type { Emphasis } from './emphasise';
 import type { Labels } from './labels';
@@ -25,7 +25,7 @@ export interface PipelineInput {
   dataset: DatasetInfo;
   cube: Cube;
   /** Where the levers stand, fitted to the data; the same position is the very same value. */
-  stand: Stand;
+  positionOf: PositionLookup;
   facts: Facts;
   /** The day that is today, `YYYY-MM-DD`. */
   today: string;

@@ -5,7 +5,7 @@ import { formatOf, type Measure, plainMeasure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
 import type { LeverFacts } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
-import { standingOf, standOf } from '../levers/standing';
+import { settledPosition, settledPositions } from '../levers/settled-positions';
 import { randomFrom } from '../testing/cube-of-rows';
 import { runChart } from '../testing/run-chart';
 import { Oracle } from '../testing/sentence-oracle';
@@ -71,9 +71,9 @@ function run(seed: number): Case {
   const { dataset, board, chart, positions, cube } = world;
   const facts: LeverFacts = { dataset };
   const known = Object.fromEntries(board.levers.map(({ id }) => [id, facts]));
-  const stand = standOf(board.levers, positions, known);
-  const out = runChart(chart, {}, { board, dataset, cube, stand, facts: known });
-  const oracle = new Oracle(world, out, stand);
+  const positionOf = settledPositions(board.levers, positions, known);
+  const out = runChart(chart, {}, { board, dataset, cube, positionOf, facts: known });
+  const oracle = new Oracle(world, out, positionOf);
   const made: Case = { seed, world, oracle, falsehoods: [], count: 0 };
   const words = vocabularyOf(board, dataset, fullEngine);
   const { readings: marks, emphasis } = out;
@@ -208,7 +208,7 @@ function run(seed: number): Case {
   function memberWrong(text: string, i: number): string | null {
     const key = keyText(readings.category[i]!, words.field(chart.by.field)?.type, chart.by.grain);
     for (const lever of ['Quays', 'Years'] as const) {
-      const held = stand(lever.toLowerCase()) as unknown[];
+      const held = positionOf(lever.toLowerCase()) as unknown[];
       const said = text.includes(`${key} is in ${lever}`)
         ? true
         : text.includes(`${key} is not in ${lever}`)
@@ -252,7 +252,7 @@ function run(seed: number): Case {
     const litReadings = Array.from({ length: n }, (_, i) => i).filter((i) => lit(i));
     const partly = /(?:^|\. )([^.]*) only in part\./.exec(caption)?.[1] ?? '';
     const cut = readings.places.filter((place) => {
-      const interval = stand('stretch') as { from: string; to: string } | null;
+      const interval = positionOf('stretch') as { from: string; to: string } | null;
       if (!interval || typeof place !== 'string' || chart.by.field !== 'day') return false;
       if (!chart.cues.some(({ effect, condition }) => effect === 'filter' && condition.kind === 'span'))
         return false;
@@ -388,7 +388,7 @@ function run(seed: number): Case {
     );
   }
   for (const lever of board.levers) {
-    const { notice, position } = standingOf(lever, positions, known);
+    const { notice, position } = settledPosition(lever, positions, known);
     const moved = lever.id in positions && !kindOf(lever).same(position, positions[lever.id]);
     if (notice || moved)
       say(

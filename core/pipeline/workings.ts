@@ -3,11 +3,11 @@ import type { Chart } from '../board/chart';
 import { formatOf, type Measure, measureKey, plainMeasure } from '../board/measure';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
-import type { Atom } from '../data/cube';
-import { sameCut } from '../data/grain';
+import type { PartialAggregate } from '../data/cube';
+import { sameDimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
-import { cutNoun, cutText } from '../words/cut-text';
+import { dimensionNoun, dimensionText } from '../words/dimension-text';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
@@ -18,7 +18,7 @@ import { type Vocabulary, vocabularyOf } from '../words/vocabulary';
 import { alsoOf, splitOf } from './chart-rules';
 import { measuresOf } from './cube-request';
 import { type MarkState, markStates } from './emphasise';
-import { measureAtoms } from './measure-atoms';
+import { measurePartials } from './measure-partials';
 import { readingsOf } from './readings-of';
 import { wholeOfShare } from './shares';
 import type { ChartResult } from './stage';
@@ -84,22 +84,22 @@ function matched(readings: Readings, other: Readings, values: Float64Array): Flo
   });
 }
 
-/** An atom as a measure of its own. */
-function atomMeasure({ aggregate, field, of, where }: Atom): Measure {
+/** A partial aggregate as a measure of its own. */
+function partialMeasure({ aggregate, field, of, where }: PartialAggregate): Measure {
   if (of === undefined && where === undefined) return { aggregate, field } as Measure;
-  if (aggregate === 'asked') return { aggregate: 'formula', text: of! };
+  if (aggregate === 'nonAdditive') return { aggregate: 'formula', text: of! };
   const filter = where === undefined ? '' : ` FILTER (WHERE ${where})`;
   return { aggregate: 'formula', text: `${aggregate.toUpperCase()}(${of ?? field ?? '*'})${filter}` };
 }
 
-/** What measures are put together from, each a measure of its own: atoms, and what shares are taken of. */
+/** What measures are put together from, each a measure of its own: partial aggregates, and what shares are taken of. */
 function partsOf(measures: readonly Measure[], engine: FormulaEngine | null): Measure[] {
-  const atoms = measures
+  const partials = measures
     .filter(({ aggregate }) => aggregate === 'formula' || aggregate === 'average')
-    .flatMap((measure) => measureAtoms(measure, engine))
-    .map(atomMeasure);
+    .flatMap((measure) => measurePartials(measure, engine))
+    .map(partialMeasure);
   const known = new Set(measures.map(measureKey));
-  const parts = [...atoms, ...measures.filter(({ share }) => share).map(plainMeasure)].filter(
+  const parts = [...partials, ...measures.filter(({ share }) => share).map(plainMeasure)].filter(
     (part) => !known.has(measureKey(part)),
   );
   return [...new Map(parts.map((part) => [measureKey(part), part])).values()];
@@ -122,10 +122,10 @@ function shareStep(
   const split = splitOf(chart);
   const whole = wholeOfShare(cube, of, { by, split }, filters, formulas);
   const rows = rowsText(of.share === 'everything' ? [] : filters, words);
-  const cut = of.share === 'category' ? by : of.share === 'series' ? split : undefined;
-  const over = cut
-    ? `over all of its ${cutText(cut, words)}, ${rows}`
-    : `over all ${counted(judged.places.length, cutNoun(by, words))}, ${rows}`;
+  const dimension = of.share === 'category' ? by : of.share === 'series' ? split : undefined;
+  const over = dimension
+    ? `over all of its ${dimensionText(dimension, words)}, ${rows}`
+    : `over all ${counted(judged.places.length, dimensionNoun(by, words))}, ${rows}`;
   return numberStep(
     `whole ${measureKey(of)}`,
     'Whole',
@@ -157,12 +157,17 @@ export function workingsOf(result: ChartResult): Workings {
     ? readingsOf(cube, { by, split, measure, order, others: parts, formulas }, filters)
     : null;
   const steps: WorkingsStep[] = [
-    textStep('by', atStart(cutText(by, words)), 'what the reading is of', (i) => labels[judged.place[i]!]!),
-    ...(split && !sameCut(split, by) && !context.readings.judged
+    textStep(
+      'by',
+      atStart(dimensionText(by, words)),
+      'what the reading is of',
+      (i) => labels[judged.place[i]!]!,
+    ),
+    ...(split && !sameDimension(split, by) && !context.readings.judged
       ? [
           textStep(
             'split',
-            atStart(cutText(split, words)),
+            atStart(dimensionText(split, words)),
             'its series',
             (i) => seriesNames[judged.seriesOf[i]!]!,
           ),

@@ -1,5 +1,5 @@
-import type { Atom, Cube, CubeDimension } from '../data/cube';
-import { cutKey, type FieldCut } from '../data/grain';
+import type { Cube, CubeDimension, PartialAggregate } from '../data/cube';
+import { type Dimension, dimensionKey } from '../data/dimension';
 import { periodStart } from '../data/periods';
 import type { KeyValue } from '../data/values';
 
@@ -27,8 +27,8 @@ export function shuffled<T>(items: readonly T[], random: () => number): T[] {
   return list;
 }
 
-/** What a cut of a row is: the field's value, or the first day of its period. */
-export function cutOfRow(row: TestRow, { field, grain }: FieldCut): KeyValue {
+/** What a dimension of a row is: the field's value, or the first day of its period. */
+export function valueOfRow(row: TestRow, { field, grain }: Dimension): KeyValue {
   const value = row[field] ?? null;
   return grain && typeof value === 'string' ? periodStart(value, grain) : value;
 }
@@ -36,10 +36,10 @@ export function cutOfRow(row: TestRow, { field, grain }: FieldCut): KeyValue {
 const numbersOf = (rows: readonly TestRow[], field: string | undefined): number[] =>
   rows.flatMap((row) => (field !== undefined && typeof row[field] === 'number' ? [row[field]] : []));
 
-/** How an atom is computed from the rows of a cell: NaN is null. `asked` atoms by what they are called in SQL. */
-export type AtomOfRows = (atom: Atom, rows: readonly TestRow[]) => number;
+/** How a partial aggregate is computed from the rows of a cell: NaN is null. Those that cannot be added up go by what they are called in SQL. */
+export type PartialOfRows = (partial: PartialAggregate, rows: readonly TestRow[]) => number;
 
-export const plainAtom: AtomOfRows = ({ aggregate, field }, rows) => {
+export const plainPartial: PartialOfRows = ({ aggregate, field }, rows) => {
   const numbers = numbersOf(rows, field);
   if (aggregate === 'count')
     return field === undefined ? rows.length : rows.filter((row) => (row[field] ?? null) !== null).length;
@@ -53,22 +53,22 @@ export const plainAtom: AtomOfRows = ({ aggregate, field }, rows) => {
 /** The cube of some rows as the database could send it: its cells, and with them its dictionaries, in any order. */
 export function cubeOfRows(
   rows: readonly TestRow[],
-  keys: readonly FieldCut[],
-  atoms: readonly Atom[],
+  keys: readonly Dimension[],
+  partials: readonly PartialAggregate[],
   random: () => number,
-  atomOf: AtomOfRows = plainAtom,
+  partialOf: PartialOfRows = plainPartial,
 ): Cube {
   const groups = new Map<string, { values: KeyValue[]; rows: TestRow[] }>();
   if (!keys.length) groups.set('[]', { values: [], rows: [] });
   for (const row of rows) {
-    const values = keys.map((cut) => cutOfRow(row, cut));
+    const values = keys.map((dimension) => valueOfRow(row, dimension));
     const name = JSON.stringify(values);
     const group = groups.get(name) ?? { values, rows: [] };
     groups.set(name, group);
     group.rows.push(row);
   }
   const cells = shuffled([...groups.values()], random);
-  const dimensions = keys.map((cut, k): CubeDimension => {
+  const dimensions = keys.map((dimension, k): CubeDimension => {
     const values: KeyValue[] = [];
     const codes = Int32Array.from(cells, ({ values: own }) => {
       const value = own[k]!;
@@ -76,16 +76,18 @@ export function cubeOfRows(
       const code = values.indexOf(value);
       return code < 0 ? values.push(value) - 1 : code;
     });
-    return { ...cut, values, codes };
+    return { ...dimension, values, codes };
   });
   const firstOf = new Map(rows.map((row, i) => [row, i]));
   return {
     cells: cells.length,
     dimensions,
-    atoms: atoms.map((atom) => ({
-      ...atom,
+    partials: partials.map((partial) => ({
+      ...partial,
       values: Float64Array.from(cells, ({ rows: own }) =>
-        atom.aggregate === 'first' ? Math.min(...own.map((row) => firstOf.get(row)!)) : atomOf(atom, own),
+        partial.aggregate === 'first'
+          ? Math.min(...own.map((row) => firstOf.get(row)!))
+          : partialOf(partial, own),
       ),
     })),
   };
@@ -94,18 +96,18 @@ export function cubeOfRows(
 /** The cubes of a chart whose figures are asked for: one for each combination of keys, each in an order of its own. */
 export function askedCube(
   rows: readonly TestRow[],
-  levels: readonly { keys: FieldCut[]; atoms: Atom[] }[],
+  levels: readonly { keys: Dimension[]; partials: PartialAggregate[] }[],
   random: () => number,
-  atomOf: AtomOfRows,
+  partialOf: PartialOfRows,
   keeps?: (row: TestRow) => boolean,
 ): Cube {
   const of = (list: readonly TestRow[]): Cube => {
-    const cubes = levels.map(({ keys, atoms }) => cubeOfRows(list, keys, atoms, random, atomOf));
+    const cubes = levels.map(({ keys, partials }) => cubeOfRows(list, keys, partials, random, partialOf));
     return { ...cubes[0]!, levels: cubes };
   };
   return keeps ? { ...of(rows.filter(keeps)), all: of(rows) } : of(rows);
 }
 
-/** The rows of each combination of cuts, by the key of a cut. */
-export const groupName = (row: TestRow, cuts: readonly FieldCut[]): string =>
-  JSON.stringify(cuts.map((cut) => [cutKey(cut), cutOfRow(row, cut)]));
+/** The rows of each combination of dimensions, by the key of a dimension. */
+export const groupName = (row: TestRow, dimensions: readonly Dimension[]): string =>
+  JSON.stringify(dimensions.map((dimension) => [dimensionKey(dimension), valueOfRow(row, dimension)]));

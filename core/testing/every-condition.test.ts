@@ -14,7 +14,7 @@ const context = (values: number[]) => ({
   ),
   by: { field: 'mark' },
   lever: () => undefined,
-  stand: () => undefined,
+  positionOf: () => undefined,
   today: '2024-12-31',
 });
 

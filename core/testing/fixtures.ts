@@ -6,8 +6,8 @@ import { memberCue } from '../edit/defaults';
 import type { LeverFacts, Positions } from '../levers/lever-kind';
 import type { PickLever } from '../levers/pick';
 import type { Lever } from '../levers/registry';
+import { type Facts, settledPositions } from '../levers/settled-positions';
 import type { SpanLever } from '../levers/span';
-import { type Facts, standOf } from '../levers/standing';
 
 /** The day that is today in tests. */
 export const testDay = '2024-12-31';
@@ -24,7 +24,7 @@ export const cube: Cube = {
       codes: Int32Array.of(0, 1, 0, 1, 0, 1, 0),
     },
   ],
-  atoms: [
+  partials: [
     { aggregate: 'sum', field: 'boats', values: Float64Array.of(30, 10, 20, Number.NaN, 20, 5, 7) },
     { aggregate: 'count', field: 'boats', values: Float64Array.of(3, 2, 2, 0, 4, 1, 1) },
     { aggregate: 'count', values: Float64Array.of(3, 2, 2, 2, 4, 1, 1) },
@@ -119,4 +119,5 @@ export const factsOf = (levers: readonly Lever[]): Facts =>
   Object.fromEntries(levers.map((lever) => [lever.id, facts]));
 
 /** Where levers stand without anything being known of their data. */
-export const standAt = (levers: readonly Lever[], positions: Positions) => standOf(levers, positions, {});
+export const positionsAt = (levers: readonly Lever[], positions: Positions) =>
+  settledPositions(levers, positions, {});

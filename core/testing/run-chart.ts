@@ -4,7 +4,7 @@ import { estimateText } from '../forms/fit-text';
 import type { Positions } from '../levers/lever-kind';
 import { chartStages } from '../pipeline/chart-stages';
 import type { PipelineInput } from '../pipeline/stage';
-import { board, cube, dataset, standAt, testDay } from './fixtures';
+import { board, cube, dataset, positionsAt, testDay } from './fixtures';
 import { told } from './told';
 
 /** What a chart of the fixtures' cube comes to, with its levers moved. */
@@ -20,7 +20,7 @@ export const runChart = (
       chart,
       dataset,
       cube,
-      stand: standAt(on.levers, positions),
+      positionOf: positionsAt(on.levers, positions),
       facts: {},
       today: testDay,
       engine: fullEngine,

@@ -4,7 +4,7 @@ import type { Condition } from '../conditions/registry';
 import type { KeyValue } from '../data/values';
 import { alsoOf } from '../pipeline/chart-rules';
 import type { ChartResult } from '../pipeline/stage';
-import { cutOfRow, type TestRow } from './cube-of-rows';
+import { type TestRow, valueOfRow } from './cube-of-rows';
 import type { World } from './sentence-world';
 
 /** What an oracle makes of one condition and one reading; null while the condition is at rest. */
@@ -37,7 +37,7 @@ export class Oracle {
     readonly world: World,
     readonly out: ChartResult,
     /** Where levers really stand. */
-    readonly stand: (id: string) => unknown,
+    readonly positionOf: (id: string) => unknown,
   ) {
     this.chart = world.chart;
     this.positions = world.positions as Record<string, never>;
@@ -53,16 +53,16 @@ export class Oracle {
     return this.chart.cues.every(({ effect, condition }) => {
       if (effect !== 'filter') return true;
       if (condition.kind === 'member') {
-        const held = this.stand(condition.lever) as KeyValue[];
-        const cut =
+        const held = this.positionOf(condition.lever) as KeyValue[];
+        const dimension =
           condition.lever === 'years' ? ({ field: 'day', grain: 'year' } as const) : { field: 'quay' };
-        return !held.length || cut.field === but || held.includes(cutOfRow(row, cut));
+        return !held.length || dimension.field === but || held.includes(valueOfRow(row, dimension));
       }
       if (condition.kind !== 'span') return true;
-      const interval = this.stand('stretch') as { from: string; to: string } | null;
+      const interval = this.positionOf('stretch') as { from: string; to: string } | null;
       if (!interval || but === 'day') return true;
       const { grain } = this.world.board.levers.find(({ id }) => id === 'stretch') as { grain: 'day' };
-      const at = cutOfRow(row, { field: 'day', grain });
+      const at = valueOfRow(row, { field: 'day', grain });
       return at !== null && String(at) <= interval.to && endOf(String(at), grain) >= interval.from;
     });
   }
@@ -74,7 +74,7 @@ export class Oracle {
     if (aggregate === 'formula')
       return text!.startsWith('SUM(Boats)')
         ? total('boats') - total('cost')
-        : total('boats') * (1 + Number(this.stand('change')) / 100);
+        : total('boats') * (1 + Number(this.positionOf('change')) / 100);
     if (aggregate === 'count') return field === undefined ? rows.length : of(field).length;
     const list = of(field!);
     if (!list.length) return Number.NaN;
@@ -87,7 +87,8 @@ export class Oracle {
     const { by, split } = this.chart;
     return rows.filter(
       (row) =>
-        cutOfRow(row, by) === category && (series === undefined || !split || cutOfRow(row, split) === series),
+        valueOfRow(row, by) === category &&
+        (series === undefined || !split || valueOfRow(row, split) === series),
     );
   }
 
@@ -107,7 +108,7 @@ export class Oracle {
           ? kept
           : measure.share === 'category'
             ? this.rowsOf(category, undefined, kept)
-            : kept.filter((row) => cutOfRow(row, this.chart.split!) === series);
+            : kept.filter((row) => valueOfRow(row, this.chart.split!) === series);
     const whole = this.plain(measure, over);
     return whole === 0 ? Number.NaN : own / whole;
   }
@@ -173,7 +174,7 @@ export class Oracle {
       return whole === 0 ? Number.NaN : kept / whole;
     }
     if (compare!.with === 'touched') {
-      const reference = this.stand('against') as KeyValue;
+      const reference = this.positionOf('against') as KeyValue;
       const k = all.find(
         (each) => this.readings.category[each] === reference && this.seriesAt(each) === series,
       );
@@ -224,7 +225,7 @@ export class Oracle {
     if (typeof figure === 'number') return figure;
     const { lever, part, of } = figure as { lever?: string; part?: 'low' | 'high'; of?: 'mean' | 'median' };
     if (lever) {
-      const held = this.stand(lever) as number | { low: number; high: number };
+      const held = this.positionOf(lever) as number | { low: number; high: number };
       return typeof held === 'number' ? held : held[part ?? 'low'];
     }
     const list = Array.from({ length: this.readings.length }, (_, i) => this.by(measure, i))
@@ -282,7 +283,7 @@ export class Oracle {
 
   latest(of: 'data' | 'view' | 'business day'): string | null {
     const rows = of === 'data' ? this.world.rows : this.kept;
-    const keys = [...new Set(rows.map((row) => cutOfRow(row, this.chart.by)))]
+    const keys = [...new Set(rows.map((row) => valueOfRow(row, this.chart.by)))]
       .filter((key) => key !== null)
       .map(String)
       .sort()
@@ -299,7 +300,7 @@ export class Oracle {
     const all = this.world.rows;
     return (
       keys.find((key) => {
-        const series = split ? [...new Set(all.map((row) => cutOfRow(row, split)))] : [undefined];
+        const series = split ? [...new Set(all.map((row) => valueOfRow(row, split)))] : [undefined];
         return series.some((each) => {
           const own = this.rowsOf(key, each, all);
           if (!own.length) return false;
@@ -316,7 +317,7 @@ export class Oracle {
   }
 
   meeting(i: number): { touching: boolean; whole: boolean; starting: boolean } | null {
-    const interval = this.stand('stretch') as { from: string; to: string } | null;
+    const interval = this.positionOf('stretch') as { from: string; to: string } | null;
     const key = this.readings.category[i];
     if (!interval || typeof key !== 'string' || this.chart.by.field !== 'day') return null;
     const end = endOf(key, this.chart.by.grain);
@@ -334,7 +335,7 @@ export class Oracle {
     const last = endOf(period, this.chart.by.grain);
     const kept: boolean[] = [];
     for (let at = period; at <= last; at = nextDay(at)) {
-      const key = String(cutOfRow({ day: at }, { field: 'day', grain }));
+      const key = String(valueOfRow({ day: at }, { field: 'day', grain }));
       kept.push(key <= interval.to && endOf(key, grain) >= interval.from);
     }
     return kept;
@@ -379,14 +380,14 @@ export class Oracle {
       }
       case 'member': {
         if (condition.lever === 'against')
-          return key === null ? 'unknown' : is(key === this.stand('against'));
-        const held = this.stand(condition.lever) as KeyValue[];
+          return key === null ? 'unknown' : is(key === this.positionOf('against'));
+        const held = this.positionOf(condition.lever) as KeyValue[];
         const fits =
           condition.lever === 'quays' ? this.chart.by.field === 'quay' : this.chart.by.grain === 'year';
         return !fits || !held.length ? null : key === null ? 'unknown' : is(held.includes(key));
       }
       case 'span': {
-        if (!this.stand('stretch')) return null;
+        if (!this.positionOf('stretch')) return null;
         const meeting = this.meeting(i);
         return meeting ? is(meeting[condition.match === 'cut' ? 'touching' : condition.match]) : 'unknown';
       }

@@ -9,7 +9,7 @@ import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
 import type { DatasetInfo, FieldInfo } from '../data/dataset';
-import type { Grain } from '../data/grain';
+import type { Grain } from '../data/dimension';
 import { addDays, periodStart } from '../data/periods';
 import type { KeyValue } from '../data/values';
 import type { Positions } from '../levers/lever-kind';
@@ -353,7 +353,7 @@ export function worldFrom(random: () => number): World {
     board,
     chart,
     positions,
-    cube: cubeOfRows(rows, request.keys, request.atoms, random),
+    cube: cubeOfRows(rows, request.keys, request.partials, random),
   };
 }
 

@@ -10,7 +10,7 @@ import { isTemporal } from '../data/values';
 import { formKinds } from '../forms/registry';
 import { alsoOf } from '../pipeline/chart-rules';
 import type { Emphasis } from '../pipeline/emphasise';
-import { cutNoun } from '../words/cut-text';
+import { dimensionNoun } from '../words/dimension-text';
 import { figureWriter } from '../words/figure-writer';
 import { keyText } from '../words/key-text';
 import { atStart } from '../words/letter-case';
@@ -144,7 +144,7 @@ function litParts(
       return `${seriesName(s)} (${figure(last)} at ${place})`;
     });
     const told = listed(named, namedAtMost, whole.length);
-    return { told, count: whole.length, all: readings.series.length, of: cutNoun(split, words) };
+    return { told, count: whole.length, all: readings.series.length, of: dimensionNoun(split, words) };
   }
   const marksLit: number[] = [];
   for (let i = 0; i < readings.length; i++) if (litMark(i) >= 0) marksLit.push(i);
@@ -165,7 +165,7 @@ function litParts(
           .map(([look, list]) => `${tell(list)} in ${lookText(emphasis.looks[look]!, words)}`)
           .join('; ')
       : tell(marksLit);
-  const of = split ? formKinds.get(chart.form).markNoun : cutNoun(by, words);
+  const of = split ? formKinds.get(chart.form).markNoun : dimensionNoun(by, words);
   return { told, count: emphasis.litReadings, all: readings.length, of };
 }
 
@@ -200,12 +200,14 @@ export function captionText(
   valueText?: (mark: number) => string,
 ): string {
   const readings = marks.judged ?? marks;
-  const noun = cutNoun(chart.by, words);
+  const noun = dimensionNoun(chart.by, words);
   const kept = `${filterText(filters, words)}${partlyKept(chart, filters, readings, words)}`;
   const total = readings.length;
   if (total === 0) return `${kept}No ${plural(noun)} to show.`;
   if (!emphasis.active) {
-    const series = chart.split ? `${counted(readings.series.length, cutNoun(chart.split, words))} at ` : '';
+    const series = chart.split
+      ? `${counted(readings.series.length, dimensionNoun(chart.split, words))} at `
+      : '';
     const places = chart.split ? readings.places.length : total;
     const all = `${kept}${atStart(`${series}${counted(places, noun)}`)}`;
     if (emphasis.rest === muted) return `${all}, all muted: ${restText(emphasis)}.`;

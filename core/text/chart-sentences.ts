@@ -5,7 +5,7 @@ import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { kindOf } from '../levers/registry';
 import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
-import { cutText } from '../words/cut-text';
+import { dimensionText } from '../words/dimension-text';
 import { aggregateText, measureText, orderText } from '../words/measure-text';
 import { listed, plural } from '../words/plural';
 import { optionWord, type Sentence } from '../words/sentence';
@@ -42,7 +42,7 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
     ...(note ? { note } : {}),
     ...(form.round && chart.split
       ? {
-          problem: `The slices of a ring are its ${plural(cutText(chart.by, words))}: it is not parted any further.`,
+          problem: `The slices of a ring are its ${plural(dimensionText(chart.by, words))}: it is not parted any further.`,
         }
       : {}),
     parts: [
@@ -61,11 +61,11 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
           ]
         : []),
       ' for each ',
-      { slot: 'by', text: cutText(chart.by, words), value: chart.by },
+      { slot: 'by', text: dimensionText(chart.by, words), value: chart.by },
       ...(chart.split
         ? [
             `, one for each `,
-            { slot: 'split', text: cutText(chart.split, words), value: chart.split } as const,
+            { slot: 'split', text: dimensionText(chart.split, words), value: chart.split } as const,
             ' in ',
             optionWord('Colours', ['split', 'colours'], chart.split.colours, [
               { value: 'own', text: 'its own colour', note: 'while nothing is lit' },
@@ -104,7 +104,7 @@ function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence
       ...(fits
         ? {}
         : {
-            problem: `${lever?.name ?? id} moves along ${source ? cutText(source, words) : 'something else'}, and each mark here stands for ${cutText(chart.by, words)}.`,
+            problem: `${lever?.name ?? id} moves along ${source ? dimensionText(source, words) : 'something else'}, and each mark here stands for ${dimensionText(chart.by, words)}.`,
           }),
       parts: [
         'Has in view what is in ',

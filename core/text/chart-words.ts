@@ -21,21 +21,21 @@ export const wordsOf = ({ input: { board, dataset, engine } }: ChartResult): Voc
 /** What the looks on a chart mean. */
 export function chartLegend(result: ChartResult): LegendEntry[] {
   const { chart, readings, scene, emphasis, context, seriesNames, seriesLook } = result;
-  const { lever, stand, today, engine } = context;
+  const { lever, positionOf, today, engine } = context;
   // Beside their lines or bars, or over the columns of a table.
   const named =
     scene.namesFrom !== undefined ||
     eachItsOwn(chart) ||
     (formKinds.get(chart.form).listsReadings === true && readings.judged !== undefined);
   // Without the readings: a legend says a formula's limit in words, where a figure would be of this moment.
-  const levers = { lever, stand, today, engine };
+  const levers = { lever, positionOf, today, engine };
   return legendOf(chart, readings, emphasis, levers, wordsOf(result), seriesNames, seriesLook, named);
 }
 
 /** What stands under the title of a chart, its live words as they are now; empty where there is nothing. */
 export function chartSubtitle(result: ChartResult): string {
   const { input, chart, emphasis, judged, filters, formulas } = result;
-  const { board, stand, facts, cube } = input;
+  const { board, positionOf, facts, cube } = input;
   return subtitleText(chart.subtitle ?? '', {
     lit: emphasis.litReadings,
     all: judged.length,
@@ -48,7 +48,7 @@ export function chartSubtitle(result: ChartResult): string {
     },
     lever(id) {
       const lever = leverOf(board, id);
-      return lever ? positionText(lever, stand(id), facts[id], wordsOf(result)) : `{${id}}`;
+      return lever ? positionText(lever, positionOf(id), facts[id], wordsOf(result)) : `{${id}}`;
     },
   });
 }

@@ -11,8 +11,8 @@ export const claimWords = ({ by, split }: Pick<Chart, 'by' | 'split'>, words: Vo
   measure: (measure) => measureText(measure, words),
   figures: (measure, values) => figuresApart(figureWriter(formatOf(measure)), values),
   key: (key, of) => {
-    const cut = of === 'series' && split ? split : by;
-    return keyText(key, words.field(cut.field)?.type, cut.grain);
+    const dimension = of === 'series' && split ? split : by;
+    return keyText(key, words.field(dimension.field)?.type, dimension.grain);
   },
   lever: (id) => words.lever(id)?.name ?? id,
 });

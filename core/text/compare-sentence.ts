@@ -3,11 +3,11 @@ import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import { type Compare, comparedLooks } from '../board/compare';
 import type { Look } from '../board/look';
-import { sameCut } from '../data/grain';
+import { sameDimension } from '../data/dimension';
 import { formKinds } from '../forms/registry';
 import { kindOf } from '../levers/registry';
 import { compareOf } from '../pipeline/chart-rules';
-import { cutText } from '../words/cut-text';
+import { dimensionText } from '../words/dimension-text';
 import { optionWord, type Part, type Sentence, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { asTexts, withTexts } from './compared-text';
@@ -19,14 +19,14 @@ function problemOf(chart: Chart, compare: Compare, board: Board, words: Vocabula
     return 'Only a chart of one measure is compared, whose marks stand side by side along an axis from zero.';
   const needsTime = compare.with === 'previous' || compare.with === 'year';
   if (needsTime && !chart.by.grain)
-    return `There is no period before: each mark stands for ${cutText(chart.by, words)}.`;
+    return `There is no period before: each mark stands for ${dimensionText(chart.by, words)}.`;
   if (compare.with !== 'touched') return undefined;
   const lever = compare.lever === undefined ? undefined : leverOf(board, compare.lever);
   if (!lever) return 'No lever holds the one that is touched.';
   const source = kindOf(lever).source?.(lever);
-  return kindOf(lever).values && source && sameCut(source, chart.by)
+  return kindOf(lever).values && source && sameDimension(source, chart.by)
     ? undefined
-    : `${lever.name} does not hold what each mark here stands for: ${cutText(chart.by, words)}.`;
+    : `${lever.name} does not hold what each mark here stands for: ${dimensionText(chart.by, words)}.`;
 }
 
 /** What the marks of a chart are compared with, and how. */

@@ -1,7 +1,7 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { expect, it } from 'vitest';
 import type { DatasetInfo } from '../data/dataset';
-import type { Grain } from '../data/grain';
+import type { Grain } from '../data/dimension';
 import { board, chart, dataset } from '../testing/fixtures';
 import { vocabularyOf } from '../words/vocabulary';
 import { boardDoubts } from './doubts';

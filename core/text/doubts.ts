@@ -5,8 +5,8 @@ import type { Moment } from '../board/moment';
 import { lastDayOf } from '../data/dataset';
 import { periodEnd, periodStart } from '../data/periods';
 import { positionsOfMoment } from '../levers/moment-positions';
-import type { Facts } from '../levers/standing';
-import { standingOf } from '../levers/standing';
+import type { Facts } from '../levers/settled-positions';
+import { settledPosition } from '../levers/settled-positions';
 import { keyText } from '../words/key-text';
 import { chartTitle } from '../words/measure-text';
 import type { Vocabulary } from '../words/vocabulary';
@@ -44,7 +44,7 @@ function momentDoubts({ levers }: Board, moment: Moment, facts: Facts): string[]
     const lever = levers.find((each) => each.id === id);
     if (!lever) return `the lever ${id}, which this moment moves, is not there.`;
     if (!(id in positions)) return `where ${lever.name} stands in this moment cannot be read.`;
-    return standingOf(lever, positions, facts).notice ?? [];
+    return settledPosition(lever, positions, facts).notice ?? [];
   });
 }
 
@@ -54,7 +54,7 @@ const isDay = (text: string) => /^\d{4}-\d\d-\d\d$/.test(text);
 export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: string) => Vocabulary): Doubt[] {
   const doubts: Doubt[] = [];
   for (const lever of board.levers) {
-    const { notice } = standingOf(lever, {}, facts);
+    const { notice } = settledPosition(lever, {}, facts);
     if (notice) doubts.push({ text: `The start of ${lever.name}: ${notice}`, lever: lever.id });
     const does = leverReach(board, lever.id).flatMap((reach) => reach.does);
     if (!does.some((word) => word !== 'fed'))

@@ -8,7 +8,7 @@ import { estimateText } from '../forms/fit-text';
 import type { Positions } from '../levers/lever-kind';
 import { legendLever } from '../pipeline/chart-rules';
 import { chartStages } from '../pipeline/chart-stages';
-import { board, chart, cube, dataset, standAt, testDay } from '../testing/fixtures';
+import { board, chart, cube, dataset, positionsAt, testDay } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { told } from '../testing/told';
 import { vocabularyOf } from '../words/vocabulary';
@@ -147,7 +147,7 @@ it('pointing recomputes states alone, and only where a cue reads it', () => {
         chart: on,
         dataset,
         cube,
-        stand: standAt(board.levers, {}),
+        positionOf: positionsAt(board.levers, {}),
         facts: {},
         today: testDay,
         engine: fullEngine,

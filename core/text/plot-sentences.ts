@@ -4,12 +4,12 @@ import type { Axis } from '../board/axis';
 import { type Chart, legendPlaces, type MissingRule, missingRules } from '../board/chart';
 import { type FigureFormat, figureStyles } from '../board/figure-format';
 import type { ShareScope } from '../board/measure';
-import { type FieldCut, sameCut } from '../data/grain';
+import { type Dimension, sameDimension } from '../data/dimension';
 import { isNumeric } from '../data/values';
 import { formKinds } from '../forms/registry';
 import { againstOf, alsoOf, splitOf } from '../pipeline/chart-rules';
 import { markTextProblem } from '../pipeline/mark-formula';
-import { cutText } from '../words/cut-text';
+import { dimensionText } from '../words/dimension-text';
 import { atStart } from '../words/letter-case';
 import { aggregateText, measureText } from '../words/measure-text';
 import { numberText } from '../words/number-text';
@@ -72,7 +72,7 @@ function shareSentence(
 ): Sentence {
   const { by } = chart;
   const split = splitOf(chart);
-  const parted = split && !sameCut(split, by);
+  const parted = split && !sameDimension(split, by);
   return {
     id: part.join('-'),
     levers: [],
@@ -86,10 +86,10 @@ function shareSentence(
         { value: 'everything', text: 'all there is', note: 'whatever is kept or left out' },
         { value: 'kept', text: 'all that is kept' },
         ...(parted || share === 'category'
-          ? [{ value: 'category' as const, text: `its ${cutText(by, words)}` }]
+          ? [{ value: 'category' as const, text: `its ${dimensionText(by, words)}` }]
           : []),
         ...(parted || share === 'series'
-          ? [{ value: 'series' as const, text: `its ${cutText(split ?? by, words)}` }]
+          ? [{ value: 'series' as const, text: `its ${dimensionText(split ?? by, words)}` }]
           : []),
       ]),
       '.',
@@ -170,7 +170,7 @@ const missingTexts: Record<MissingRule, string> = {
 /** Why the further measures of a chart are not shown, in words. */
 function alsoProblem(chart: Chart, words: Vocabulary): string | undefined {
   if (alsoOf(chart).length) return undefined;
-  if (chart.split) return `A chart that is parted by ${cutText(chart.split, words)} shows one measure.`;
+  if (chart.split) return `A chart that is parted by ${dimensionText(chart.split, words)} shows one measure.`;
   return `${atStart(formKinds.get(chart.form).noun)} show ${againstOf(chart) ? 'no third' : 'one'} measure.`;
 }
 
@@ -222,9 +222,9 @@ function markTextSentence(
   const text = chart[part];
   if (text === undefined) return [];
   const { levers, lever, engine } = words;
-  const typeOf = (cut: FieldCut): ValueType => {
-    const type = words.field(cut.field)?.type;
-    return cut.grain ? 'date' : type && isNumeric(type) ? 'number' : ((type as ValueType) ?? 'text');
+  const typeOf = (dimension: Dimension): ValueType => {
+    const type = words.field(dimension.field)?.type;
+    return dimension.grain ? 'date' : type && isNumeric(type) ? 'number' : ((type as ValueType) ?? 'text');
   };
   const problem = markTextProblem(text, { ...chart, engine, levers, lever, typeOf });
   return [

@@ -3,9 +3,9 @@ import { type Chart, type Gesture, gestures } from '../board/chart';
 import { formKinds } from '../forms/registry';
 import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import { cutTaken } from '../levers/touch-values';
+import { dimensionTaken } from '../levers/touch-values';
 import { brushLever, canTouch } from '../pipeline/chart-rules';
-import { cutText, keysText } from '../words/cut-text';
+import { dimensionText, keysText } from '../words/dimension-text';
 import { optionWord, type Sentence } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -33,18 +33,18 @@ const clearingGesture: Record<Gesture, string> = {
 /** Why what a gesture gives cannot be put into the lever. */
 function touchProblem(chart: Chart, gesture: Gesture, lever: Lever, words: Vocabulary): string | undefined {
   const kind = kindOf(lever);
-  const cut = keysText(chart, words);
+  const dimension = keysText(chart, words);
   if (!canTouch(chart, lever)) {
     const source = kind.source?.(lever);
     if (!kind.touch) return `${lever.name} is not moved by touching marks.`;
-    return `${lever.name} holds ${source ? cutText(source, words) : 'something else'}, and a mark here gives its ${cut}.`;
+    return `${lever.name} holds ${source ? dimensionText(source, words) : 'something else'}, and a mark here gives its ${dimension}.`;
   }
-  if (gesture === 'legend' && (!chart.split || cutTaken(lever, chart) !== chart.split))
+  if (gesture === 'legend' && (!chart.split || dimensionTaken(lever, chart) !== chart.split))
     return chart.split
-      ? `A name in the legend gives its ${cutText(chart.split, words)}, and ${lever.name} does not hold that.`
+      ? `A name in the legend gives its ${dimensionText(chart.split, words)}, and ${lever.name} does not hold that.`
       : 'There are no names of series here: the chart is not parted into any.';
   if (gesture === 'drag' && kind.interval && !brushLever(chart, [lever]))
-    return `To brush a stretch the marks must stand in rising order of ${cut}.`;
+    return `To brush a stretch the marks must stand in rising order of ${dimension}.`;
   return undefined;
 }
 
@@ -56,7 +56,7 @@ export function touchSentence(chart: Chart, index: number, board: Board, words: 
   const gives =
     lever && kindOf(lever).touch?.takes === 'figure'
       ? 'figure'
-      : cutText(lever ? cutTaken(lever, chart) : chart.by, words);
+      : dimensionText(lever ? dimensionTaken(lever, chart) : chart.by, words);
   return {
     id: `touch-${index}`,
     levers: [touch.lever],

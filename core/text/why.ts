@@ -41,7 +41,7 @@ export function whyText(
   // What stands in for a lever explains itself as if the lever held it.
   const within = ({ resting }: Cue, standsIn: boolean | undefined): ConditionContext =>
     standsIn && isStandIn(resting)
-      ? { ...context, stand: (id) => (id === resting.lever ? resting.position : context.stand(id)) }
+      ? { ...context, positionOf: (id) => (id === resting.lever ? resting.position : context.positionOf(id)) }
       : context;
   const speaking =
     state === 'lit' ? active.filter(({ evaluation }) => evaluation.verdict[index] === verdicts.yes) : active;

@@ -1,5 +1,5 @@
 import { utcFormat } from 'd3-time-format';
-import type { Grain } from '../data/grain';
+import type { Grain } from '../data/dimension';
 import type { FieldType, KeyValue } from '../data/values';
 
 const missing = '(missing)';

@@ -1,7 +1,7 @@
 import type { Chart, Order } from '../board/chart';
 import type { Aggregate, Measure, ShareScope } from '../board/measure';
 import { isNumeric, isTemporal } from '../data/values';
-import { cutText } from './cut-text';
+import { dimensionText } from './dimension-text';
 import { atStart } from './letter-case';
 import { plural } from './plural';
 import type { Word } from './sentence';
@@ -67,9 +67,11 @@ const measureTitle = (measure: Measure, words: Vocabulary) =>
 
 /** What a chart shows of what: "passengers by route", "passengers by route, as shares of all there is". */
 function ownTitle({ measure, by, split }: Chart, words: Vocabulary): string {
-  const cuts = [by, ...(split ? [split] : [])].map((cut) => cutText(cut, words)).join(' and ');
+  const dimensions = [by, ...(split ? [split] : [])]
+    .map((dimension) => dimensionText(dimension, words))
+    .join(' and ');
   const shares = measure.share ? `, as shares of ${shareTexts[measure.share]}` : '';
-  return `${measureTitle(measure, words)} by ${cuts}${shares}`;
+  return `${measureTitle(measure, words)} by ${dimensions}${shares}`;
 }
 
 /**
@@ -93,7 +95,7 @@ export function orderText(order: Order, chart: Pick<Chart, 'by'>, words: Vocabul
     return rising ? 'as they come in the data' : 'as they come in the data, last first';
   const type = words.field(chart.by.field)?.type;
   if (type && isTemporal(type)) return rising ? 'earliest first' : 'latest first';
-  const noun = plural(cutText(chart.by, words));
+  const noun = plural(dimensionText(chart.by, words));
   if (type && isNumeric(type)) return rising ? `${noun} rising` : `${noun} falling`;
   return rising ? `${noun} from A to Z` : `${noun} from Z to A`;
 }

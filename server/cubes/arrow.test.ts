@@ -2,7 +2,7 @@ import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cubeToArrow } from './arrow';
-import { cubeSql, readAtom, readKey } from './plan';
+import { cubeSql, readKey, readPartial } from './plan';
 
 const fields = {
   fields: [
@@ -25,7 +25,7 @@ describe('a cube on its way', () => {
       fc.property(fc.array(row, { maxLength: 40 }), (rows) => {
         const request = {
           keys: [{ field: 'quay' }, { field: 'open' }, { field: 'berth' }],
-          atoms: [{ aggregate: 'sum' as const, field: 'berth' }],
+          partials: [{ aggregate: 'sum' as const, field: 'berth' }],
         };
         const cube = cubeFromArrow(cubeToArrow(rows, request, ['text', 'boolean', 'integer']));
         expect(cube.cells).toBe(rows.length);
@@ -33,7 +33,7 @@ describe('a cube on its way', () => {
           const values = Array.from(dimension.codes, (code) => (code < 0 ? null : dimension.values[code]));
           expect(values).toEqual(rows.map((each) => each[d]));
         });
-        const sums = Array.from(cube.atoms[0]!.values, (value) => (Number.isNaN(value) ? null : value));
+        const sums = Array.from(cube.partials[0]!.values, (value) => (Number.isNaN(value) ? null : value));
         expect(sums).toEqual(rows.map((each) => each[3]));
       }),
     );
@@ -42,11 +42,11 @@ describe('a cube on its way', () => {
   it('keeps its names', () => {
     const request = {
       keys: [{ field: 'day', grain: 'month' as const }],
-      atoms: [{ aggregate: 'count' as const }, { aggregate: 'first' as const }],
+      partials: [{ aggregate: 'count' as const }, { aggregate: 'first' as const }],
     };
     const cube = cubeFromArrow(cubeToArrow([['2021-03-01', 4, 12]], request, ['date']));
     expect(cube.dimensions[0]).toMatchObject({ field: 'day', grain: 'month', values: ['2021-03-01'] });
-    expect(cube.atoms.map(({ aggregate, field }) => [aggregate, field])).toEqual([
+    expect(cube.partials.map(({ aggregate, field }) => [aggregate, field])).toEqual([
       ['count', undefined],
       ['first', undefined],
     ]);
@@ -57,10 +57,10 @@ describe('the question to the database', () => {
   it('is made of known names only', () => {
     const request = {
       keys: [readKey('quay', fields), readKey('day.quarter', fields)],
-      atoms: [
-        readAtom('sum.berth', fields),
-        readAtom('count', fields),
-        readAtom(`["max",null,"berth * 2","quay = 'x''; DROP'"]`, fields),
+      partials: [
+        readPartial('sum.berth', fields),
+        readPartial('count', fields),
+        readPartial(`["max",null,"berth * 2","quay = 'x''; DROP'"]`, fields),
       ],
     };
     expect(cubeSql(request, 'data.d_7', 100, fields.fields)).toEqual({

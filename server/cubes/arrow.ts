@@ -1,5 +1,5 @@
-import { atomKey, type CubeRequest } from '@sorvik/core/data/cube';
-import { cutKey } from '@sorvik/core/data/grain';
+import { type CubeRequest, partialKey } from '@sorvik/core/data/cube';
+import { dimensionKey } from '@sorvik/core/data/dimension';
 import type { FieldType } from '@sorvik/core/data/values';
 import {
   Dictionary,
@@ -63,7 +63,7 @@ function keyColumn(rows: Row[], at: number, type: FieldType) {
   return { dataType, data };
 }
 
-function atomColumn(rows: Row[], at: number) {
+function partialColumn(rows: Row[], at: number) {
   const values = Float64Array.from(rows, (row) => (row[at] as number | null) ?? Number.NaN);
   const dataType = new Float64();
   const data = makeData({
@@ -80,15 +80,15 @@ export function cubeToArrow(rows: Row[], request: CubeRequest, keyTypes: readonl
   const keys = request.keys.map((key, i) => {
     const { dataType, data } = keyColumn(rows, i, keyTypes[i]!);
     return {
-      field: new Field(`key ${cutKey(key)}`, dataType, true, new Map([['type', keyTypes[i]!]])),
+      field: new Field(`key ${dimensionKey(key)}`, dataType, true, new Map([['type', keyTypes[i]!]])),
       data,
     };
   });
-  const atoms = request.atoms.map((atom, i) => {
-    const { dataType, data } = atomColumn(rows, request.keys.length + i);
-    return { field: new Field(`atom ${atomKey(atom)}`, dataType, true), data };
+  const partials = request.partials.map((partial, i) => {
+    const { dataType, data } = partialColumn(rows, request.keys.length + i);
+    return { field: new Field(`partial ${partialKey(partial)}`, dataType, true), data };
   });
-  const columns = [...keys, ...atoms];
+  const columns = [...keys, ...partials];
   const schema = new Schema(columns.map((column) => column.field) as Field[]);
   const struct = makeData({
     type: new Struct(schema.fields),

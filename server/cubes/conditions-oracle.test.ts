@@ -33,7 +33,7 @@ const contextOf = (values: (number | null)[]): ConditionContext => ({
   ),
   by: { field: 'f' },
   lever: () => undefined,
-  stand: () => undefined,
+  positionOf: () => undefined,
   today: '2024-12-31',
 });
 const is = (verdict: Uint8Array) => [...verdict].map((each) => each === verdicts.yes);

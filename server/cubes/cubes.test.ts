@@ -1,7 +1,7 @@
 import type { Chart } from '@sorvik/core/board/chart';
 import { keepValues } from '@sorvik/core/conditions/keep-values';
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
-import type { FieldCut, Grain } from '@sorvik/core/data/grain';
+import type { Dimension, Grain } from '@sorvik/core/data/dimension';
 import type { Readings } from '@sorvik/core/data/readings';
 import type { KeyValue } from '@sorvik/core/data/values';
 import { asksPerMove, cubeQuery, cubeRequest, requestLevels } from '@sorvik/core/pipeline/cube-request';
@@ -51,7 +51,7 @@ const measureSql = { sum: 'sum(n)', average: 'avg(n)', count: 'count(n)', min: '
 async function oracle(
   by: { field: string; grain?: Grain },
   aggregate: keyof typeof measureSql,
-  filters: (FieldCut & { values: KeyValue[] })[],
+  filters: (Dimension & { values: KeyValue[] })[],
 ) {
   const where =
     filters.map((f, i) => `${keySql(f.field, f.grain)}::text = ANY ($${i + 1}::text[])`).join(' AND ') ||
@@ -206,7 +206,7 @@ describe('aggregates of expressions and of some rows', () => {
   });
   it('what is to be kept is checked', async () => {
     const ask = async (keep: string) => {
-      const query = new URLSearchParams({ version: String(dataset.version), atom: 'count', keep });
+      const query = new URLSearchParams({ version: String(dataset.version), aggregate: 'count', keep });
       return t.json(`/api/datasets/${dataset.id}/cube?${query}`);
     };
     for (const keep of [
@@ -227,19 +227,21 @@ describe('aggregates of expressions and of some rows', () => {
   it('pass over rows in which an expression has no result', async () => {
     const query = new URLSearchParams({
       version: String(dataset.version),
-      atom: '["count",null,"n * 1E300 * 1E300",null]',
+      aggregate: '["count",null,"n * 1E300 * 1E300",null]',
     });
     const response = await t.request(`/api/datasets/${dataset.id}/cube?${query}`);
     expect(response.status).toBe(200);
     const { rows } = await t.database.pool.query(
       `SELECT count(*) FILTER (WHERE n = 0) AS n FROM data.d_${(await t.database.pool.query('SELECT number FROM sorvik.datasets WHERE id = $1', [dataset.id])).rows[0].number}`,
     );
-    expect(cubeFromArrow(new Uint8Array(await response.arrayBuffer())).atoms[0]!.values[0]).toBe(rows[0].n);
+    expect(cubeFromArrow(new Uint8Array(await response.arrayBuffer())).partials[0]!.values[0]).toBe(
+      rows[0].n,
+    );
   });
 
   it('are refused where they cannot be computed', async () => {
-    const ask = async (atom: string) => {
-      const query = new URLSearchParams({ version: String(dataset.version), atom });
+    const ask = async (partial: string) => {
+      const query = new URLSearchParams({ version: String(dataset.version), aggregate: partial });
       return t.json(`/api/datasets/${dataset.id}/cube?${query}`);
     };
     const wrong: [string, string][] = [
@@ -249,14 +251,14 @@ describe('aggregates of expressions and of some rows', () => {
       ['["count",null,null,"1; DROP TABLE x"]', 'has no meaning here'],
       ['["count",{}]', 'is no aggregate'],
       ['["count"', 'is no aggregate'],
-      ['["asked",null,"n + 1",null]', 'this is no aggregate'],
-      ['["asked",null,"COUNT(DISTINCT nn)",null]', 'Is n meant?'],
-      ['["asked",null,"COUNT(*) OVER ()",null]', 'these are rows'],
-      ['["asked",null,"PG_SLEEP(9)",null]', 'takes no rows together'],
+      ['["nonAdditive",null,"n + 1",null]', 'this is no aggregate'],
+      ['["nonAdditive",null,"COUNT(DISTINCT nn)",null]', 'Is n meant?'],
+      ['["nonAdditive",null,"COUNT(*) OVER ()",null]', 'these are rows'],
+      ['["nonAdditive",null,"PG_SLEEP(9)",null]', 'takes no rows together'],
     ];
-    for (const [atom, says] of wrong) {
-      const { status, body } = await ask(atom);
-      expect([atom, status]).toEqual([atom, 422]);
+    for (const [partial, says] of wrong) {
+      const { status, body } = await ask(partial);
+      expect([partial, status]).toEqual([partial, 422]);
       expect(body.detail).toContain(says);
     }
   });
@@ -275,7 +277,7 @@ const chartOf = (by: Chart['by'], aggregate: keyof typeof measureSql): Chart => 
 });
 
 describe('a cube rolled up in the browser', () => {
-  const cuts = fc.constantFrom<{ field: string; grain?: Grain }>(
+  const dimensions = fc.constantFrom<{ field: string; grain?: Grain }>(
     { field: 'quay' },
     { field: 'open' },
     { field: 'berth' },
@@ -286,25 +288,29 @@ describe('a cube rolled up in the browser', () => {
   it('says what PostgreSQL says, whatever is filtered', async () => {
     await fc.assert(
       fc.asyncProperty(
-        cuts,
-        cuts,
+        dimensions,
+        dimensions,
         fc.constantFrom('sum', 'average', 'count', 'min', 'max') as fc.Arbitrary<keyof typeof measureSql>,
         fc.array(fc.nat(40), { maxLength: 6 }),
-        async (by, filterCut, aggregate, picks) => {
+        async (by, filterDimension, aggregate, picks) => {
           const chart = chartOf(by, aggregate);
           const request = cubeRequest(
             chart,
             { version: 1, title: '', levers: [], charts: [chart] },
             fullEngine,
           );
-          if (!request.keys.some((key) => key.field === filterCut.field && key.grain === filterCut.grain))
-            request.keys.push(filterCut);
+          if (
+            !request.keys.some(
+              (key) => key.field === filterDimension.field && key.grain === filterDimension.grain,
+            )
+          )
+            request.keys.push(filterDimension);
           const cube = await fetchCube(cubeQuery(request, dataset.version));
           const offered = cube.dimensions.find(
-            (d) => d.field === filterCut.field && d.grain === filterCut.grain,
+            (d) => d.field === filterDimension.field && d.grain === filterDimension.grain,
           )!.values;
           const values = [...new Set(picks.map((pick) => offered[pick % offered.length]!))];
-          const filters = values.length ? [{ ...filterCut, values }] : [];
+          const filters = values.length ? [{ ...filterDimension, values }] : [];
           const expected = await oracle(by, aggregate, filters);
           const actual = asMap(
             readingsOf(
@@ -341,13 +347,13 @@ it("knows the data's own order", async () => {
 
 describe('a request that cannot be met', () => {
   it.each([
-    ['an unknown field', 'key=quai&atom=count', '/key', 'did you mean "quay"?'],
-    ['a sum of text', 'key=quay&atom=sum.quay', '/atom', 'needs numbers'],
-    ['a grain on a number', 'key=n.month&atom=count', '/key', 'is not a date'],
-    ['an unknown grain', "key=day.month'); DROP TABLE x; --&atom=count", '/key', 'is no grain'],
-    ['an unknown aggregate', 'key=quay&atom=median.n', '/atom', 'is no aggregate'],
-    ['a name in quotes', 'key=quay"&atom=count', '/key', 'there is no field'],
-    ['no atom', 'key=quay', '/atom', ''],
+    ['an unknown field', 'key=quai&aggregate=count', '/key', 'did you mean "quay"?'],
+    ['a sum of text', 'key=quay&aggregate=sum.quay', '/aggregate', 'needs numbers'],
+    ['a grain on a number', 'key=n.month&aggregate=count', '/key', 'is not a date'],
+    ['an unknown grain', "key=day.month'); DROP TABLE x; --&aggregate=count", '/key', 'is no grain'],
+    ['an unknown aggregate', 'key=quay&aggregate=median.n', '/aggregate', 'is no aggregate'],
+    ['a name in quotes', 'key=quay"&aggregate=count', '/key', 'there is no field'],
+    ['no aggregate', 'key=quay', '/aggregate', ''],
   ])('%s', async (_, query, pointer, message) => {
     const { status, body } = await t.json(
       `/api/datasets/${dataset.id}/cube?version=${dataset.version}&${encodeURI(query)}`,
@@ -358,7 +364,9 @@ describe('a request that cannot be met', () => {
   });
 
   it('is for another version', async () => {
-    const { status, body } = await t.json(`/api/datasets/${dataset.id}/cube?version=1&key=quay&atom=count`);
+    const { status, body } = await t.json(
+      `/api/datasets/${dataset.id}/cube?version=1&key=quay&aggregate=count`,
+    );
     expect(status).toBe(409);
     expect(body.version).toBe(dataset.version);
   });
@@ -367,7 +375,9 @@ describe('a request that cannot be met', () => {
     const csv = `a,b,n\n${Array.from({ length: 250_500 }, (_, i) => `a${i},x,1`).join('\n')}\n`;
     const { dataset: id } = await t.importCsv(csv, 'Wide.csv');
     const { version } = (await t.json(`/api/datasets/${id}`)).body;
-    const { status, body } = await t.json(`/api/datasets/${id}/cube?version=${version}&key=a&atom=sum.n`);
+    const { status, body } = await t.json(
+      `/api/datasets/${id}/cube?version=${version}&key=a&aggregate=sum.n`,
+    );
     expect(status).toBe(413);
     expect(body.detail).toContain('more than 250,000 combinations');
   });

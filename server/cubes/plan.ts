@@ -1,6 +1,11 @@
-import { type Atom, atomAggregates, atomFromKey, type CubeRequest } from '@sorvik/core/data/cube';
+import {
+  type CubeRequest,
+  type PartialAggregate,
+  partialAggregates,
+  partialFromKey,
+} from '@sorvik/core/data/cube';
 import { type FieldInfo, fieldOf } from '@sorvik/core/data/dataset';
-import { type FieldCut, type Grain, grains } from '@sorvik/core/data/grain';
+import { type Dimension, type Grain, grains } from '@sorvik/core/data/dimension';
 import type { Kept } from '@sorvik/core/data/kept';
 import { readRow, rowScope } from '@sorvik/core/data/row-formula';
 import { compareKeys, isNumeric, isTemporal, type KeyValue } from '@sorvik/core/data/values';
@@ -39,8 +44,8 @@ function needField(dataset: Fields, key: string, pointer: string): FieldInfo {
   return field;
 }
 
-/** `date.month` -> a cut that the dataset can really make. */
-export function readKey(text: string, dataset: Fields): FieldCut {
+/** `date.month` -> a dimension that the dataset can really make. */
+export function readKey(text: string, dataset: Fields): Dimension {
   const [key = '', grain] = text.split('.');
   const field = needField(dataset, key, '/key');
   if (grain === undefined) return { field: key };
@@ -68,26 +73,26 @@ export function readKept(text: string, dataset: Fields): Kept {
   const { field, grain, values, ranges } = given;
   if (typeof field !== 'string' || (grain !== undefined && typeof grain !== 'string'))
     throw wrong('field and grain name what is kept: {"field":"route","values":["Quel"]}');
-  const cut = readKey(grain === undefined ? field : `${field}.${grain}`, dataset);
-  if (isList(values) && values.every(isHeld) && ranges === undefined) return { ...cut, values };
-  const { type } = fieldOf(dataset as never, cut.field)!;
+  const dimension = readKey(grain === undefined ? field : `${field}.${grain}`, dataset);
+  if (isList(values) && values.every(isHeld) && ranges === undefined) return { ...dimension, values };
+  const { type } = fieldOf(dataset as never, dimension.field)!;
   if (isList(ranges) && values === undefined && (isNumeric(type) || isTemporal(type))) {
     const pairs = ranges.filter(
       (range): range is [KeyValue, KeyValue] => isList(range) && range.length === 2 && range.every(isHeld),
     );
-    if (pairs.length === ranges.length) return { ...cut, ranges: pairs };
+    if (pairs.length === ranges.length) return { ...dimension, ranges: pairs };
   }
   throw wrong('values are a list, or ranges a list of pairs');
 }
 
 /** What is kept as SQL; the values are bound. */
 function keptSql(
-  { values: list, ranges = [], ...cut }: Kept,
+  { values: list, ranges = [], ...dimension }: Kept,
   fields: FieldInfo[],
   values: unknown[],
 ): string {
-  const type = cut.grain ? 'date' : sqlTypes[fieldOf({ fields } as never, cut.field)!.type];
-  const key = keySql(cut);
+  const type = dimension.grain ? 'date' : sqlTypes[fieldOf({ fields } as never, dimension.field)!.type];
+  const key = keySql(dimension);
   if (list) return `${key} = ANY ($${values.push(list)}::${type}[])`;
   if (!ranges.length) return 'false';
   const apart = merged(ranges);
@@ -110,39 +115,40 @@ function merged(ranges: readonly [KeyValue, KeyValue][]): [KeyValue, KeyValue][]
   return apart;
 }
 
-/** `sum.passengers` -> an atom that the types of its fields allow. */
-export function readAtom(text: string, dataset: Fields): Atom {
-  const atom = atomFromKey(text);
-  const wrong = (message: string) => invalid([{ pointer: '/atom', message }]);
-  if (!atom) throw wrong(`"${text.slice(0, 80)}" is no aggregate; there are ${atomAggregates.join(', ')}`);
-  const { aggregate, field: key, of, where } = atom;
+/** `sum.passengers` -> a partial aggregate that the types of its fields allow. */
+export function readPartial(text: string, dataset: Fields): PartialAggregate {
+  const partial = partialFromKey(text);
+  const wrong = (message: string) => invalid([{ pointer: '/aggregate', message }]);
+  if (!partial)
+    throw wrong(`"${text.slice(0, 80)}" is no aggregate; there are ${partialAggregates.join(', ')}`);
+  const { aggregate, field: key, of, where } = partial;
   if (aggregate === 'first') return { aggregate };
-  if (aggregate === 'asked') {
+  if (aggregate === 'nonAdditive') {
     if (of === undefined || key !== undefined || where !== undefined)
-      throw wrong('what is asked as a whole is one call: ["asked",null,"COUNT(DISTINCT vessel)",null]');
+      throw wrong('what is asked as a whole is one call: ["nonAdditive",null,"COUNT(DISTINCT vessel)",null]');
     askedCall(of, dataset.fields);
-    return atom;
+    return partial;
   }
   if (key !== undefined && of !== undefined) throw wrong('it takes a field or an expression, not both');
   if (where !== undefined) compiledRow(where, dataset.fields, 'boolean');
   if (of !== undefined) {
     compiledRow(of, dataset.fields, aggregate === 'count' ? undefined : 'number');
-    return atom;
+    return partial;
   }
   if (key === undefined) {
-    if (aggregate === 'count') return atom;
+    if (aggregate === 'count') return partial;
     throw wrong(`${aggregate} needs a field, as in ${aggregate}.passengers`);
   }
-  const field = needField(dataset, key, '/atom');
+  const field = needField(dataset, key, '/aggregate');
   if (aggregate !== 'count' && !isNumeric(field.type))
     throw wrong(`"${key}" holds ${field.type}s; ${aggregate} needs numbers. Count it, or change its type`);
-  return atom;
+  return partial;
 }
 
 /** A call of an aggregate that is asked for as a whole, checked. */
 function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrinter) => string {
   const parsed = fullEngine.parse(text);
-  const wrong = (message: string) => invalid([{ pointer: '/atom', message: `${text}: ${message}` }]);
+  const wrong = (message: string) => invalid([{ pointer: '/aggregate', message: `${text}: ${message}` }]);
   if (!parsed.ok) throw wrong(parsed.problem.message);
   if (parsed.expression.kind !== 'call') throw wrong('this is no aggregate');
   try {
@@ -156,24 +162,24 @@ function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrinter) => 
 /** An expression of the fields of a row, checked; of one type where one is wanted. */
 function compiledRow(text: string, fields: FieldInfo[], type?: ValueType): Compiled {
   const read = readRow(text, fields, fullEngine);
-  if (!read.ok) throw invalid([{ pointer: '/atom', message: `${text}: ${read.problem.message}` }]);
+  if (!read.ok) throw invalid([{ pointer: '/aggregate', message: `${text}: ${read.problem.message}` }]);
   if (type && read.compiled.type !== type)
-    throw invalid([{ pointer: '/atom', message: `${text} has to be ${typeNames[type]}` }]);
+    throw invalid([{ pointer: '/aggregate', message: `${text} has to be ${typeNames[type]}` }]);
   return read.compiled;
 }
 
-const keySql = ({ field, grain }: FieldCut) =>
+const keySql = ({ field, grain }: Dimension) =>
   grain ? `date_trunc('${grain}', ${quoted(field)})::date` : quoted(field);
 
 /** An aggregate as SQL; what expressions hold goes into `values`. */
-function atomSql(
-  { aggregate, field, of, where }: Atom,
+function partialSql(
+  { aggregate, field, of, where }: PartialAggregate,
   fields: FieldInfo[],
   values: unknown[],
   guarded: boolean,
 ): string {
   if (aggregate === 'first') return 'min(ctid)';
-  if (aggregate === 'asked')
+  if (aggregate === 'nonAdditive')
     return `(${askedCall(of!, fields)(rowPrinter(fields, values, guarded))})::float8`;
   const expression = (text: string) =>
     `(${compiledRow(text, fields).sql(rowPrinter(fields, values, guarded))})`;
@@ -200,15 +206,17 @@ export function cubeSql(
 ): { text: string; values: unknown[] } {
   const values: unknown[] = [];
   const keys = request.keys.map((key, i) => `${keySql(key)} AS k${i}`);
-  const atoms = request.atoms.map((atom, i) => `${atomSql(atom, fields, values, guarded)} AS a${i}`);
+  const partials = request.partials.map(
+    (partial, i) => `${partialSql(partial, fields, values, guarded)} AS a${i}`,
+  );
   const group = request.keys.map((_, i) => i + 1).join(', ');
   const conditions = kept.map((each) => keptSql(each, fields, values));
   const where = conditions.length ? ` WHERE ${conditions.join(' AND ')}` : '';
-  const inner = `SELECT ${[...keys, ...atoms].join(', ')} FROM ${table}${where}${group ? ` GROUP BY ${group}` : ''} LIMIT ${limit}`;
+  const inner = `SELECT ${[...keys, ...partials].join(', ')} FROM ${table}${where}${group ? ` GROUP BY ${group}` : ''} LIMIT ${limit}`;
   const outer = [
     ...request.keys.map((_, i) => `k${i}`),
-    ...request.atoms.map((atom, i) =>
-      atom.aggregate === 'first' ? `${placeSql(`a${i}`)} AS a${i}` : `a${i}`,
+    ...request.partials.map((partial, i) =>
+      partial.aggregate === 'first' ? `${placeSql(`a${i}`)} AS a${i}` : `a${i}`,
     ),
   ];
   return { text: `SELECT ${outer.join(', ')} FROM (${inner}) AS cube`, values };

@@ -9,7 +9,7 @@ import { badData, type Database, numericOverflow, tableOf } from '../db/client';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { cubeToArrow } from './arrow';
-import { cubeSql, readAtom, readKept, readKey } from './plan';
+import { cubeSql, readKept, readKey, readPartial } from './plan';
 import { type Shared, shared } from './shared';
 
 /** Cells of the largest cube that travels to a browser: rolling it up keeps the page busy for under 50 ms. */
@@ -43,7 +43,7 @@ class CubeQuery {
   @ArrayMinSize(1)
   @ArrayMaxSize(40)
   @IsString({ each: true })
-  atom!: string[];
+  aggregate!: string[];
 
   /** Which rows: `{"field":"route","values":["Quel"]}`, or `"ranges"` of pairs. */
   @IsOptional()
@@ -77,7 +77,7 @@ export function addCubeRoutes(routes: Routes, database: Database): void {
       const info = { fields: await fieldsOf(db, dataset.id) };
       const request: CubeRequest = {
         keys: query.key.map((text) => readKey(text, info)),
-        atoms: query.atom.map((text) => readAtom(text, info)),
+        partials: query.aggregate.map((text) => readPartial(text, info)),
       };
       const kept = query.keep.map((text) => readKept(text, info));
       const name = JSON.stringify([dataset.id, dataset.version, request, kept]);
@@ -104,7 +104,7 @@ export function addCubeRoutes(routes: Routes, database: Database): void {
           .catch((error: { code?: string }) => {
             if (error.code === numericOverflow)
               throw invalid([
-                { pointer: '/atom', message: 'Its total becomes larger than a number can be.' },
+                { pointer: '/aggregate', message: 'Its total becomes larger than a number can be.' },
               ]);
             // What is kept is not of the field's type.
             if (kept.length && error.code?.startsWith(badData))

@@ -106,7 +106,7 @@ describe('a computed field', () => {
     ]);
     expect((await column('label')).slice(0, 2)).toEqual(['HARL 2021', 'QUEL 2021']);
     const cube = await t.request(
-      at(`/api/datasets/id/cube?version=${body.version}&key=label&atom=sum.per_car`),
+      at(`/api/datasets/id/cube?version=${body.version}&key=label&aggregate=sum.per_car`),
     );
     expect(cube.status).toBe(200);
   });

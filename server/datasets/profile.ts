@@ -1,5 +1,5 @@
 import type { FieldProfile } from '@sorvik/core/data/dataset';
-import { grains } from '@sorvik/core/data/grain';
+import { grains } from '@sorvik/core/data/dimension';
 import { isTemporal } from '@sorvik/core/data/values';
 import { and, eq } from 'drizzle-orm';
 import type pg from 'pg';

@@ -1,6 +1,6 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import { type FieldCut, grains } from '@sorvik/core/data/grain';
+import { type Dimension, grains } from '@sorvik/core/data/dimension';
 import { isTemporal } from '@sorvik/core/data/values';
 import { newLever } from '@sorvik/core/edit/defaults';
 import { leverKinds } from '@sorvik/core/levers/registry';
@@ -10,10 +10,14 @@ import { edit } from '../board/board-slice';
 import { DropButton } from '../ui/DropButton';
 import { OptionList } from '../ui/OptionList';
 
-const cutsOf = ({ key, name, type }: DatasetView['fields'][number]): { cut: FieldCut; text: string }[] =>
+const dimensionsOf = ({
+  key,
+  name,
+  type,
+}: DatasetView['fields'][number]): { dimension: Dimension; text: string }[] =>
   isTemporal(type)
-    ? grains.map((grain) => ({ cut: { field: key, grain }, text: `${name} by ${grain}` }))
-    : [{ cut: { field: key }, text: name }];
+    ? grains.map((grain) => ({ dimension: { field: key, grain }, text: `${name} by ${grain}` }))
+    : [{ dimension: { field: key }, text: name }];
 
 /** Names for levers that stand on no field. */
 const freeNames: Record<string, string> = {
@@ -35,8 +39,14 @@ export function AddLever({ board, dataset, onAdded }: Props) {
   const dispatch = useAppDispatch();
   const [kindName, setKindName] = useState('pick');
   const kind = leverKinds.get(kindName);
-  const add = (cut: FieldCut | undefined, close: () => void) => {
-    const lever = newLever(kindName, dataset, cut, board.levers, cut ? undefined : freeNames[kindName]);
+  const add = (dimension: Dimension | undefined, close: () => void) => {
+    const lever = newLever(
+      kindName,
+      dataset,
+      dimension,
+      board.levers,
+      dimension ? undefined : freeNames[kindName],
+    );
     dispatch(edit('a lever', (draft) => void draft.levers.push(lever)));
     close();
     onAdded(lever.id);
@@ -70,9 +80,11 @@ export function AddLever({ board, dataset, onAdded }: Props) {
                 label="Field"
                 options={dataset.fields
                   .filter((field) => kind.fits!(field))
-                  .flatMap((field) => cutsOf(field).map(({ cut, text }) => ({ value: cut, text })))}
+                  .flatMap((field) =>
+                    dimensionsOf(field).map(({ dimension, text }) => ({ value: dimension, text })),
+                  )}
                 chosen={undefined}
-                onChoose={(cut) => add(cut, close)}
+                onChoose={(dimension) => add(dimension, close)}
               />
             )}
           </div>

@@ -5,7 +5,7 @@ import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import { removeLever } from '@sorvik/core/edit/remove-lever';
 import { leverPlaces } from '@sorvik/core/levers/lever-base';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
-import { standOf } from '@sorvik/core/levers/standing';
+import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import { reachText } from '@sorvik/core/text/lever-reach';
 import { clearingText } from '@sorvik/core/text/touch-sentence';
 import { counted } from '@sorvik/core/words/plural';
@@ -49,12 +49,12 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
   const formulas = formulasNaming(board, lever.id);
   const start = kind.settle(lever, kind.start(lever, known), known).position;
   const remove = () => {
-    const stand = standOf(board.levers, now, facts);
+    const positionOf = settledPositions(board.levers, now, facts);
     dispatch(
       edit('a lever removed', (draft) =>
         removeLever(draft, lever.id, {
           lever: (id) => leverOf(board, id),
-          stand,
+          positionOf,
           today: today(),
           engine: formulaEngine(),
         }),

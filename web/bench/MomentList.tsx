@@ -4,7 +4,7 @@ import { idFrom } from '@sorvik/core/board/id';
 import type { Moment } from '@sorvik/core/board/moment';
 import { isAtMoment, momentPositions, positionsOfMoment } from '@sorvik/core/levers/moment-positions';
 import { positionText } from '@sorvik/core/levers/position-text';
-import { standingOf } from '@sorvik/core/levers/standing';
+import { settledPosition } from '@sorvik/core/levers/settled-positions';
 import { useMemo } from 'react';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { edit } from '../board/board-slice';
@@ -112,7 +112,7 @@ export function MomentList({ board }: { board: Board }) {
       .filter(({ id }) => id in at)
       .map(
         (lever) =>
-          `${lever.name} ${positionText(lever, standingOf(lever, positions, facts).position, facts[lever.id], words)}`,
+          `${lever.name} ${positionText(lever, settledPosition(lever, positions, facts).position, facts[lever.id], words)}`,
       );
     dispatch(
       edit('a moment', (draft) => {

@@ -1,6 +1,6 @@
 import { type Board, leverOf } from '@sorvik/core/board/board';
 import { positionText } from '@sorvik/core/levers/position-text';
-import { standingOf } from '@sorvik/core/levers/standing';
+import { settledPosition } from '@sorvik/core/levers/settled-positions';
 import { titleParts } from '@sorvik/core/words/title-parts';
 import Markdown from 'react-markdown';
 import { useAppSelector } from '../app/store';
@@ -19,7 +19,7 @@ export default function NoteText({ board, text }: { board: Board; text: string }
         if (typeof part === 'string') return part;
         const lever = leverOf(board, part.lever);
         if (!lever) return `{${part.lever}}`;
-        const { position } = standingOf(lever, positions.now, facts);
+        const { position } = settledPosition(lever, positions.now, facts);
         return plainly(positionText(lever, position, facts[lever.id], boardWords(board, undefined)));
       })
       .join(''),

@@ -1,6 +1,6 @@
 import { positionsFromQuery, positionsToQuery } from '@sorvik/core/levers/positions';
 import type { Lever } from '@sorvik/core/levers/registry';
-import type { Facts } from '@sorvik/core/levers/standing';
+import type { Facts } from '@sorvik/core/levers/settled-positions';
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useAppStore } from '../app/store';

@@ -1,6 +1,6 @@
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import type { Facts } from '@sorvik/core/levers/standing';
-import { standOf } from '@sorvik/core/levers/standing';
+import type { Facts } from '@sorvik/core/levers/settled-positions';
+import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import type { PipelineInput } from '@sorvik/core/pipeline/stage';
 import { today } from '../app/today';
 import { formulaEngine } from '../board/formula-engine';
@@ -11,7 +11,7 @@ type Source = Pick<PipelineInput, 'board' | 'chart' | 'dataset' | 'cube'>;
 /** What a chart shows while its levers stand at some positions, as things are now. */
 export const chartInput = (source: Source, positions: Positions, facts: Facts) => ({
   ...source,
-  stand: standOf(source.board.levers, positions, facts),
+  positionOf: settledPositions(source.board.levers, positions, facts),
   facts,
   today: today(),
   engine: formulaEngine(),

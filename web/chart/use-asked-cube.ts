@@ -5,7 +5,7 @@ import type { Cube } from '@sorvik/core/data/cube';
 import { fieldOf } from '@sorvik/core/data/dataset';
 import { type Kept, keptOf } from '@sorvik/core/data/kept';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import { standOf } from '@sorvik/core/levers/standing';
+import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import { cubeQuery, type requestLevels } from '@sorvik/core/pipeline/cube-request';
 import { rowFilters } from '@sorvik/core/pipeline/row-filters';
 import { useEffect, useState } from 'react';
@@ -63,17 +63,17 @@ export function useAskedCube(
     };
     /** What the filters keep now, of the values that there are. */
     const keptNow = (positions: Positions, keep: { unsubscribe(): void }[]): Promise<Kept[]> => {
-      const stand = standOf(board.levers, positions, facts);
+      const positionOf = settledPositions(board.levers, positions, facts);
       const filters = rowFilters(chart, {
         lever: (id) => leverOf(board, id),
-        stand,
+        positionOf,
         today: today(),
         engine: formulaEngine(),
       });
       return Promise.all(
         filters.map(async (filter) => {
           const { field, grain } = filter;
-          const domain = { keys: [{ field, grain }], atoms: [{ aggregate: 'count' as const }] };
+          const domain = { keys: [{ field, grain }], partials: [{ aggregate: 'count' as const }] };
           const { dimensions } = await fetchCube(cubeQuery(domain, dataset.version), keep);
           return keptOf(filter, dimensions[0]!.values, fieldOf(dataset, field)!.type);
         }),

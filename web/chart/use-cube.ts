@@ -29,8 +29,8 @@ export interface ChartData {
 
 /** The fields a chart names that its dataset does not have. */
 function missingFields(chart: Chart, board: Board, dataset: DatasetView): string[] {
-  const { keys, atoms } = cubeRequest(chart, board, formulaEngine());
-  const named = [...keys.map((key) => key.field), ...atoms.flatMap((atom) => atom.field ?? [])];
+  const { keys, partials } = cubeRequest(chart, board, formulaEngine());
+  const named = [...keys.map((key) => key.field), ...partials.flatMap((partial) => partial.field ?? [])];
   return [...new Set(named)].filter((key) => !fieldOf(dataset, key));
 }
 

@@ -1,5 +1,5 @@
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
-import { isAtStart, standingOf } from '@sorvik/core/levers/standing';
+import { isAtStart, settledPosition } from '@sorvik/core/levers/settled-positions';
 import { type ReactNode, useContext, useId } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { leverMoved, leversReset } from '../board/positions-slice';
@@ -23,7 +23,7 @@ export function useLever(lever: Lever) {
   const onBoard = useAppSelector((state) => state.positions.now);
   const now = own?.now ?? onBoard;
   const unread = useAppSelector((state) => state.positions.unread.includes(lever.id));
-  const { position, notice } = standingOf(lever, now, facts);
+  const { position, notice } = settledPosition(lever, now, facts);
   return {
     position,
     facts: facts[lever.id],

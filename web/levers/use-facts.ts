@@ -5,7 +5,7 @@ import type { KeyValue } from '@sorvik/core/data/values';
 import type { LeverFacts, Positions } from '@sorvik/core/levers/lever-kind';
 import { staysOnServer } from '@sorvik/core/levers/listed';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
-import type { Facts } from '@sorvik/core/levers/standing';
+import type { Facts } from '@sorvik/core/levers/settled-positions';
 import { cubeQuery } from '@sorvik/core/pipeline/cube-request';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { shallowEqual } from 'react-redux';
@@ -64,10 +64,11 @@ function useLookedUp(sources: (Source | null)[]): ReadonlyMap<string, ReadonlySe
   const wanted = useAppSelector((state) => {
     const list: string[] = [];
     for (const source of sources) {
-      const cut = source?.dataset && kindOf(source.lever).source?.(source.lever);
-      if (!source?.dataset || !cut || !staysOnServer(source.dataset, cut)) continue;
+      const dimension = source?.dataset && kindOf(source.lever).source?.(source.lever);
+      if (!source?.dataset || !dimension || !staysOnServer(source.dataset, dimension)) continue;
       const values = heldValues(source.lever, state.positions.committed);
-      if (values.length) list.push(JSON.stringify([source.lever.id, cut.dataset, cut.field, values]));
+      if (values.length)
+        list.push(JSON.stringify([source.lever.id, dimension.dataset, dimension.field, values]));
     }
     return list;
   }, shallowEqual);

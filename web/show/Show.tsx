@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Lever } from '@sorvik/core/levers/registry';
-import { isAtStart } from '@sorvik/core/levers/standing';
+import { isAtStart } from '@sorvik/core/levers/settled-positions';
 import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';

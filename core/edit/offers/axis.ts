@@ -3,7 +3,7 @@ import { isNumeric, isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
 import type { ClockLever } from '../../levers/clock';
 import type { ClockUnit } from '../../levers/zone-time';
-import { cutText } from '../../words/cut-text';
+import { dimensionText } from '../../words/dimension-text';
 import { plural } from '../../words/plural';
 import { newCue, newLever } from '../defaults';
 import { leverFor } from './lever-for';
@@ -23,14 +23,14 @@ export function clockUnitOf(field: FieldInfo | undefined, grain: string | undefi
 export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
   const field = fieldOf(dataset, chart.by.field);
   const form = formKinds.get(chart.form);
-  const cut = cutText(chart.by, words);
+  const dimension = dimensionText(chart.by, words);
   const ordered = field && (isTemporal(field.type) || isNumeric(field.type));
   const rising = chart.order.by === 'key' && chart.order.direction === 'ascending';
   const offers: Offer[] = [];
   if (ordered && !chart.cues.some((cue) => cue.condition.kind === 'span' && cue.effect === 'light'))
     offers.push({
       id: 'span',
-      text: `Lights the ${form.noun} in a stretch of ${cut}${rising ? ', brushed by a drag across them' : ''}`,
+      text: `Lights the ${form.noun} in a stretch of ${dimension}${rising ? ', brushed by a drag across them' : ''}`,
       accept(draft) {
         const grain = isTemporal(field.type) ? (chart.by.grain ?? 'day') : undefined;
         const name = `${field.name} from – to`;
@@ -56,9 +56,9 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
   if (!chart.window)
     offers.push({
       id: 'window',
-      text: `Has a window of ${chart.by.grain ? plural(chart.by.grain) : plural(cut)} in view, moved along the axis`,
+      text: `Has a window of ${chart.by.grain ? plural(chart.by.grain) : plural(dimension)} in view, moved along the axis`,
       accept(draft) {
-        const name = `${field?.name ?? cut} in view`;
+        const name = `${field?.name ?? dimension} in view`;
         const lever = leverFor(draft, 'window', dataset, chart.by, 'stretch', name);
         const target = chartIn(draft, chart.id);
         target.window = { lever: lever.id, axis: 'fixed' };
@@ -69,7 +69,7 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
   if (unit && !chart.cues.some((cue) => cue.condition.kind === 'clock'))
     offers.push({
       id: 'clock',
-      text: `Lights the ${form.markNoun} of the present ${cut}`,
+      text: `Lights the ${form.markNoun} of the present ${dimension}`,
       accept(draft) {
         const made = newLever('clock', dataset, undefined, draft.levers, 'Now') as ClockLever;
         draft.levers.push({ ...made, unit });

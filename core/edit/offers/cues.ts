@@ -1,6 +1,6 @@
 import { conditionKinds } from '../../conditions/registry';
 import { formKinds } from '../../forms/registry';
-import { cutText } from '../../words/cut-text';
+import { dimensionText } from '../../words/dimension-text';
 import { newCue } from '../defaults';
 import { makeCondition, usualConditions } from './join';
 import { chartIn, type OfferMaker } from './offer';
@@ -8,7 +8,7 @@ import { chartIn, type OfferMaker } from './offer';
 /** Lighting by each kind of condition that has no offer of its own, as the kind itself says. */
 export const cueOffers: OfferMaker = ({ chart, dataset, board, words }) => {
   const { markNoun: mark, noun: marks } = formKinds.get(chart.form);
-  const nouns = { mark, marks, category: cutText(chart.by, words) };
+  const nouns = { mark, marks, category: dimensionText(chart.by, words) };
   const said = new Set(chart.cues.map(({ condition }) => condition.kind));
   return usualConditions(chart, dataset, board).flatMap(({ kind, text }) => {
     const { usual } = conditionKinds.get(kind);

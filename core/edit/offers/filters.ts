@@ -1,7 +1,7 @@
 import type { FieldInfo } from '../../data/dataset';
-import { cutKey, type FieldCut, type Grain } from '../../data/grain';
+import { type Dimension, dimensionKey, type Grain } from '../../data/dimension';
 import { isTemporal } from '../../data/values';
-import { cutText } from '../../words/cut-text';
+import { dimensionText } from '../../words/dimension-text';
 import { plural } from '../../words/plural';
 import { memberCue, newCue } from '../defaults';
 import { leverFor, leverOn, usesLever } from './lever-for';
@@ -11,8 +11,8 @@ const filterGrains: Grain[] = ['year', 'month'];
 /** A longer list is for searching, not for offering; whole numbers with more values than this are measures, not names. */
 const maxOffered = { text: 2000, number: 40 };
 
-/** The cuts by which rows can sensibly be kept. */
-const cutsOf = (field: FieldInfo): FieldCut[] => {
+/** The dimensions by which rows can sensibly be kept. */
+const dimensionsOf = (field: FieldInfo): Dimension[] => {
   if (isTemporal(field.type)) return filterGrains.map((grain) => ({ field: field.key, grain }));
   const distinct = field.profile?.distinct ?? 0;
   const most = field.type === 'decimal' ? 0 : field.type === 'integer' ? maxOffered.number : maxOffered.text;
@@ -23,16 +23,16 @@ const cutsOf = (field: FieldInfo): FieldCut[] => {
 export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   const offers: Offer[] = [];
   for (const field of dataset.fields) {
-    for (const cut of cutsOf(field)) {
-      const lever = leverOn(board.levers, dataset.id, cut, 'values');
+    for (const dimension of dimensionsOf(field)) {
+      const lever = leverOn(board.levers, dataset.id, dimension, 'values');
       if (lever && usesLever(chart, lever.id, 'filters')) continue;
-      const name = cutText(cut, words);
-      const noun = cut.grain ? name.replace(cut.grain, plural(cut.grain)) : plural(name);
+      const name = dimensionText(dimension, words);
+      const noun = dimension.grain ? name.replace(dimension.grain, plural(dimension.grain)) : plural(name);
       offers.push({
-        id: `keep ${cutKey(cut)}`,
+        id: `keep ${dimensionKey(dimension)}`,
         text: `Keeps only rows of picked ${noun}`,
         accept(draft) {
-          const made = leverFor(draft, 'pick', dataset, cut, 'values');
+          const made = leverFor(draft, 'pick', dataset, dimension, 'values');
           const target = chartIn(draft, chart.id);
           const taken = target.cues.map((cue) => cue.id);
           target.cues.push(memberCue(made.id, taken, 'filter'));
@@ -40,7 +40,7 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       });
     }
     if (!isTemporal(field.type)) continue;
-    const day: FieldCut = { field: field.key, grain: 'day' };
+    const day: Dimension = { field: field.key, grain: 'day' };
     const span = leverOn(board.levers, dataset.id, day, 'interval');
     if (span && usesLever(chart, span.id, 'filters')) continue;
     offers.push({

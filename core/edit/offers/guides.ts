@@ -8,7 +8,7 @@ import type { Guide } from '../../guides/registry';
 import { kindOf, type Lever } from '../../levers/registry';
 import { standsAlong } from '../../pipeline/chart-rules';
 import { leverUses } from '../../pipeline/lever-uses';
-import { cutText } from '../../words/cut-text';
+import { dimensionText } from '../../words/dimension-text';
 import { eventsFor } from './events-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
 
@@ -72,7 +72,7 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (field && !isTemporal(field.type) && standsAlong(chart)) {
     const value = field.profile?.min ?? null;
     offers.push(
-      add('category', `Marks one ${cutText(chart.by, words)} with a ground and a note`, (id) => ({
+      add('category', `Marks one ${dimensionText(chart.by, words)} with a ground and a note`, (id) => ({
         kind: 'category',
         id,
         value,

@@ -1,7 +1,7 @@
 import type { Chart } from '../../board/chart';
 import type { LeverAbility } from '../../board/lever-ability';
 import { type DatasetInfo, fieldOf } from '../../data/dataset';
-import type { FieldCut } from '../../data/grain';
+import type { Dimension } from '../../data/dimension';
 import { isTemporal } from '../../data/values';
 import { type Lever, leverKinds } from '../../levers/registry';
 import { newLever } from '../defaults';
@@ -26,8 +26,8 @@ const names: Partial<Record<LeverAbility, string>> = {
   now: 'Now',
 };
 
-/** The chart's own cut where the kind fits its field, else the first date that it fits. */
-function cutFor(kind: string, chart: Chart, dataset: DatasetInfo): FieldCut | undefined {
+/** The chart's own dimension where the kind fits its field, else the first date that it fits. */
+function dimensionFor(kind: string, chart: Chart, dataset: DatasetInfo): Dimension | undefined {
   const { fits } = leverKinds.get(kind);
   if (!fits) return undefined;
   const own = fieldOf(dataset, chart.by.field);
@@ -45,6 +45,6 @@ export function leverWith(
 ): Lever {
   const kind = usualKinds[ability];
   // A side is named by the author's options, not by a field.
-  const cut = ability === 'side' ? undefined : cutFor(kind, chart, dataset);
-  return newLever(kind, dataset, cut, levers, names[ability]);
+  const dimension = ability === 'side' ? undefined : dimensionFor(kind, chart, dataset);
+  return newLever(kind, dataset, dimension, levers, names[ability]);
 }

@@ -1,6 +1,6 @@
 import { formKinds } from '../../forms/registry';
 import { canTouch, touchLever } from '../../pipeline/chart-rules';
-import { cutText } from '../../words/cut-text';
+import { dimensionText } from '../../words/dimension-text';
 import { memberCue } from '../defaults';
 import { leverFor, leverOn, usesLever } from './lever-for';
 import { chartIn, type OfferMaker } from './offer';
@@ -30,7 +30,7 @@ export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (own && canTouch(chart, own) && !touchLever(chart, 'click', board.levers))
     offers.push({
       id: 'touch',
-      text: `Answers a click on a ${form.markNoun} by putting its ${cutText(chart.by, words)} into ${own.name}`,
+      text: `Answers a click on a ${form.markNoun} by putting its ${dimensionText(chart.by, words)} into ${own.name}`,
       accept: (draft: typeof board) => {
         chartIn(draft, chart.id).touches.push({ gesture: 'click', lever: own.id });
       },

@@ -4,7 +4,7 @@ import { isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
 import { eachItsOwn } from '../../pipeline/chart-rules';
 import { mostOwnColours } from '../../pipeline/series-looks';
-import { cutText } from '../../words/cut-text';
+import { dimensionText } from '../../words/dimension-text';
 import { categoryOf } from '../defaults';
 import { eventsFor } from './events-for';
 import { leverFor } from './lever-for';
@@ -52,7 +52,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
         },
       });
   } else {
-    const name = cutText(split, words);
+    const name = dimensionText(split, words);
     const cue = (id: string, condition: Chart['cues'][number]['condition'], extra: object) => ({
       id,
       effect: 'light' as const,
@@ -127,7 +127,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (form.stacks && split && (split.arrange ?? 'beside') === 'beside')
     offers.push({
       id: 'stack',
-      text: `Stacks the ${form.word} of each ${cutText(chart.by, words)}`,
+      text: `Stacks the ${form.word} of each ${dimensionText(chart.by, words)}`,
       accept(draft) {
         chartIn(draft, chart.id).split!.arrange = 'stacked';
       },

@@ -1,6 +1,6 @@
 import type { Category } from '@sorvik/core/board/category';
 import { fieldOf } from '@sorvik/core/data/dataset';
-import { type Grain, grains } from '@sorvik/core/data/grain';
+import { type Grain, grains } from '@sorvik/core/data/dimension';
 import { isTemporal } from '@sorvik/core/data/values';
 import { categoryOf, orderFor } from '@sorvik/core/edit/defaults';
 import { OptionList } from '../../ui/OptionList';

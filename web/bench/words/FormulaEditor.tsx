@@ -40,7 +40,7 @@ export function MarkFormula({
   const lever = words.lever;
   const { levers } = board;
   const names: MarkNames = useMemo(
-    () => ({ ...chart, engine, lever, levers, typeOf: (cut) => valueTypeOf(cut, dataset) }),
+    () => ({ ...chart, engine, lever, levers, typeOf: (dimension) => valueTypeOf(dimension, dataset) }),
     [chart, engine, lever, levers, dataset],
   );
   const problem = useMemo(() => problemOf(text, names), [problemOf, text, names]);

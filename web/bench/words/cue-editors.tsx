@@ -5,7 +5,7 @@ import type { Measure } from '@sorvik/core/board/measure';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { renameMeasure } from '@sorvik/core/edit/rename-measure';
 import { kindOf } from '@sorvik/core/levers/registry';
-import { standingOf } from '@sorvik/core/levers/standing';
+import { settledPosition } from '@sorvik/core/levers/settled-positions';
 import { alsoOf } from '@sorvik/core/pipeline/chart-rules';
 import { restingText } from '@sorvik/core/text/cue-sentence';
 import { measureText } from '@sorvik/core/words/measure-text';
@@ -66,7 +66,7 @@ export function RestingEditor(props: EditorProps) {
     .levers(condition)
     .map((id) => leverOf(board, id))
     .find((lever) => lever !== undefined);
-  const position = held && standingOf(held, store.getState().positions.now, facts).position;
+  const position = held && settledPosition(held, store.getState().positions.now, facts).position;
   const empty = !held || kindOf(held).isEmpty(position);
   const standIn: CueResting | undefined = held && { lever: held.id, position };
   const options = [

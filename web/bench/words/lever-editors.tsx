@@ -6,7 +6,7 @@ import { leverCan } from '@sorvik/core/levers/abilities';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { canTouch } from '@sorvik/core/pipeline/chart-rules';
 import { clearingText } from '@sorvik/core/text/touch-sentence';
-import { cutText } from '@sorvik/core/words/cut-text';
+import { dimensionText } from '@sorvik/core/words/dimension-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { OptionList } from '../../ui/OptionList';
 import { partOf, setWord } from './at-path';
@@ -17,7 +17,7 @@ const made = '+';
 /** What a lever is and stands on: "a list to pick from, route". */
 export const leverNote = (lever: Lever, words: Vocabulary) => {
   const source = kindOf(lever).source?.(lever);
-  return source ? `${kindOf(lever).noun}, ${cutText(source, words)}` : kindOf(lever).noun;
+  return source ? `${kindOf(lever).noun}, ${dimensionText(source, words)}` : kindOf(lever).noun;
 };
 
 /** Which lever the sentence reads or moves: those that can do what is asked of them here. */

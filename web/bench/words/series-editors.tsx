@@ -2,7 +2,7 @@ import { mutedTones, usualTone } from '@sorvik/core/board/otherwise';
 import type { Split } from '@sorvik/core/board/split';
 import { wholesOf } from '@sorvik/core/board/whole';
 import { fieldOf } from '@sorvik/core/data/dataset';
-import { type Grain, grains } from '@sorvik/core/data/grain';
+import { type Grain, grains } from '@sorvik/core/data/dimension';
 import { isTemporal } from '@sorvik/core/data/values';
 import { categoryOf } from '@sorvik/core/edit/defaults';
 import { mostSeries } from '@sorvik/core/edit/offers/series';

@@ -1,8 +1,8 @@
 import { idFrom } from '@sorvik/core/board/id';
-import { sameCut } from '@sorvik/core/data/grain';
+import { sameDimension } from '@sorvik/core/data/dimension';
 import { againstOf, alsoOf } from '@sorvik/core/pipeline/chart-rules';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
-import { cutText } from '@sorvik/core/words/cut-text';
+import { dimensionText } from '@sorvik/core/words/dimension-text';
 import { measureText } from '@sorvik/core/words/measure-text';
 import { boardWords } from '../../board/board-words';
 import type { Carried, Way } from './carried';
@@ -22,10 +22,11 @@ function csvOf({ output, chart, dataset }: Carried): string {
   const words = boardWords({ levers: [] } as never, dataset);
   const against = againstOf(chart);
   const several = alsoOf(chart).length > 0;
-  const parted = chart.split && !sameCut(chart.split, chart.by) ? cutText(chart.split, words) : undefined;
+  const parted =
+    chart.split && !sameDimension(chart.split, chart.by) ? dimensionText(chart.split, words) : undefined;
   const split = several ? 'measure' : parted;
   return readingsCsv(output.readings, output.emphasis, {
-    by: cutText(chart.by, words),
+    by: dimensionText(chart.by, words),
     ...(split ? { split } : {}),
     measure: several ? 'figure' : measureText(chart.measure, words),
     others: against ? [{ name: measureText(against, words), measure: against }] : [],

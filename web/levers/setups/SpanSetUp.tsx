@@ -1,5 +1,5 @@
 import { fieldOf } from '@sorvik/core/data/dataset';
-import { type Grain, grains } from '@sorvik/core/data/grain';
+import { type Grain, grains } from '@sorvik/core/data/dimension';
 import { isTemporal } from '@sorvik/core/data/values';
 import type { SpanLever, SpanPosition } from '@sorvik/core/levers/span';
 import { type SpanPreset, spanPresets } from '@sorvik/core/levers/span-presets';

@@ -1,4 +1,4 @@
-import type { LeverFacts, Positions, Settled, Stand } from './lever-kind';
+import type { LeverFacts, PositionLookup, Positions, Settled } from './lever-kind';
 import { kindOf, type Lever } from './registry';
 
 /** What the data says of each lever, by lever id. */
@@ -16,7 +16,7 @@ const unmoved = Symbol('unmoved');
  * Where a lever stands: as moved or at its start, fitted to the data, with what that changed. The same arguments give
  * the very same position, so that whatever reads it can tell whether it has moved.
  */
-export function standingOf(lever: Lever, positions: Positions, facts: Facts): Settled<unknown> {
+export function settledPosition(lever: Lever, positions: Positions, facts: Facts): Settled<unknown> {
   const raw = lever.id in positions ? positions[lever.id] : unmoved;
   const known = facts[lever.id];
   const last = remembered.get(lever);
@@ -27,10 +27,14 @@ export function standingOf(lever: Lever, positions: Positions, facts: Facts): Se
   return settled;
 }
 
-export function standOf(levers: readonly Lever[], positions: Positions, facts: Facts): Stand {
+export function settledPositions(
+  levers: readonly Lever[],
+  positions: Positions,
+  facts: Facts,
+): PositionLookup {
   return (id) => {
     const lever = levers.find((candidate) => candidate.id === id);
-    return lever && standingOf(lever, positions, facts).position;
+    return lever && settledPosition(lever, positions, facts).position;
   };
 }
 
@@ -38,5 +42,5 @@ export function isAtStart(lever: Lever, positions: Positions, facts: Facts): boo
   if (!(lever.id in positions)) return true;
   const kind = kindOf(lever);
   const start = kind.settle(lever, kind.start(lever, facts[lever.id]), facts[lever.id]).position;
-  return kind.same(standingOf(lever, positions, facts).position, start);
+  return kind.same(settledPosition(lever, positions, facts).position, start);
 }

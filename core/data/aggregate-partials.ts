@@ -1,4 +1,4 @@
-import type { Atom } from './cube';
+import type { PartialAggregate } from './cube';
 
 /** An aggregate of a field as it is said on a board, without a formula. */
 interface Aggregated {
@@ -6,8 +6,8 @@ interface Aggregated {
   field?: string | undefined;
 }
 
-/** The atoms from which an aggregate is put together after any filter. */
-export function aggregateAtoms({ aggregate, field }: Aggregated): Atom[] {
+/** What an aggregate is put together from after any filter. */
+export function partialsOfAggregate({ aggregate, field }: Aggregated): PartialAggregate[] {
   // A formula says itself what it is put together from.
   if (aggregate === 'formula') return [];
   if (aggregate === 'average')
@@ -18,9 +18,9 @@ export function aggregateAtoms({ aggregate, field }: Aggregated): Atom[] {
   return [{ aggregate, field }];
 }
 
-/** An aggregate's value from its atoms, rolled up in the order of `aggregateAtoms`. Division by zero is null (NaN). */
-export function aggregateValue({ aggregate }: Aggregated, atoms: readonly number[]): number {
-  const [first = Number.NaN, second = Number.NaN] = atoms;
+/** An aggregate's value from its parts, rolled up in the order of `partialsOfAggregate`. Division by zero is null (NaN). */
+export function aggregateValue({ aggregate }: Aggregated, partials: readonly number[]): number {
+  const [first = Number.NaN, second = Number.NaN] = partials;
   if (aggregate !== 'average') return first;
   return second === 0 ? Number.NaN : first / second;
 }
