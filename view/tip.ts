@@ -51,7 +51,7 @@ export class Tip {
     const { element } = this;
     const [head, figure, why] = element.children as unknown as HTMLElement[];
     head!.textContent = output.name(index);
-    const besides = output.pointed(index);
+    const besides = output.tooltipText(index);
     figure!.textContent = besides ? `${output.exact(index)} · ${besides}` : output.exact(index);
     why!.textContent = markReason(output, index);
     element.setAttribute('role', this.byKeyboard ? 'status' : 'tooltip');

@@ -1,11 +1,11 @@
 import { IsOptional } from './validation';
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
-import { Also } from './also';
 import { Axis } from './axis';
 import { Category } from './category';
 import { Compare } from './compare';
 import { Cue } from './cue';
+import { FurtherMeasure } from './further-measure';
 import { IsId } from './id';
 import { Place } from './layout';
 import { Measure } from './measure';
@@ -122,8 +122,8 @@ export class Chart {
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(3)
-  @Part(() => Also, true)
-  also?: Also[];
+  @Part(() => FurtherMeasure, true)
+  also?: FurtherMeasure[];
 
   /** Where the value axis begins and ends; left out, from zero to the largest reading, rounded. */
   @IsOptional()

@@ -23,7 +23,7 @@ export function measureName({ aggregate, field, name, text = '' }: Measure): str
 }
 
 /** The further measures of a chart that a formula can name, each by a name that nothing else has. */
-function furtherMeasures({ measure, by, split, against, also = [] }: MarkNames): Map<string, Measure> {
+function furtherMeasureNames({ measure, by, split, against, also = [] }: MarkNames): Map<string, Measure> {
   const taken = new Set([own, by.field, split?.field, measure?.field]);
   const named = new Map<string, Measure>();
   for (const other of [...(against ? [against] : []), ...(split ? [] : also.map((each) => each.measure))]) {
@@ -39,7 +39,7 @@ export function markScope(names: MarkNames): Scope {
   const { by, split, measure, typeOf } = names;
   const columns = new Map<string, { ref: string; type: ValueType }>([[own, { ref: own, type: 'number' }]]);
   if (measure?.field) columns.set(measure.field, { ref: own, type: 'number' });
-  for (const [name, other] of furtherMeasures(names))
+  for (const [name, other] of furtherMeasureNames(names))
     columns.set(name, { ref: measureKey(other), type: 'number' });
   columns.set(by.field, { ref: 'by', type: typeOf(by) });
   if (split) columns.set(split.field, { ref: 'split', type: typeOf(split) });

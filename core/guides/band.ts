@@ -2,8 +2,8 @@ import { IsOptional } from '../board/validation';
 import { GuideBase } from './guide-base';
 import 'reflect-metadata/lite';
 import { IsIn, IsString, MaxLength } from 'class-validator';
-import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
+import { measureAxes } from '../board/further-measure';
 import { type LookColour, lookColours } from '../board/look';
 import { heldOn } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
@@ -41,8 +41,8 @@ export class BandGuide extends GuideBase {
 
   /** The value axis it stands on: the first where it is left out. */
   @IsOptional()
-  @IsIn(alsoAxes)
-  axis?: (typeof alsoAxes)[number];
+  @IsIn(measureAxes)
+  axis?: (typeof measureAxes)[number];
 }
 
 const ends = ({ from, to }: BandGuide) => [from, to].filter((end) => end !== undefined);

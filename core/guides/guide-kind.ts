@@ -1,6 +1,6 @@
-import type { alsoAxes } from '../board/also';
 import type { Category } from '../board/category';
 import type { BoardEvent } from '../board/event';
+import type { measureAxes } from '../board/further-measure';
 import type { LeverAbility } from '../board/lever-ability';
 import type { LookColour } from '../board/look';
 import type { MarkKeys } from '../conditions/condition-kind';
@@ -12,7 +12,7 @@ import type { LeverContext } from '../levers/lever-kind';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
-export type AxisName = (typeof alsoAxes)[number];
+export type AxisName = (typeof measureAxes)[number];
 
 /** A place on the plot by which a lever's figure can be moved: its line, and what it holds. */
 export interface GuideHandle {

@@ -1,6 +1,6 @@
 import { IsIn, IsString, MaxLength } from 'class-validator';
-import { alsoAxes } from '../board/also';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
+import { measureAxes } from '../board/further-measure';
 import { IsOptional } from '../board/validation';
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
@@ -35,8 +35,8 @@ export class LineGuide extends GuideBase {
 
   /** The value axis it stands on: the first where it is left out. */
   @IsOptional()
-  @IsIn(alsoAxes)
-  axis?: (typeof alsoAxes)[number];
+  @IsIn(measureAxes)
+  axis?: (typeof measureAxes)[number];
 }
 
 /** An arrow at the edge of the plot, with what lies beyond it. */

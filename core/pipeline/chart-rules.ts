@@ -1,7 +1,7 @@
-import type { Also } from '../board/also';
 import type { Category } from '../board/category';
 import type { Chart, Gesture } from '../board/chart';
 import type { Compare } from '../board/compare';
+import type { FurtherMeasure } from '../board/further-measure';
 import type { Measure } from '../board/measure';
 import type { Arrangement, Split } from '../board/split';
 import { sameDimension } from '../data/dimension';
@@ -35,17 +35,19 @@ export function splitOf(
 export const againstOf = ({ form, against }: Pick<Chart, 'form' | 'against'>): Measure | undefined =>
   formKinds.get(form).against ? against : undefined;
 
-const none: readonly Also[] = [];
+const none: readonly FurtherMeasure[] = [];
 /** The further measures of a chart, where it can show them. */
-export function alsoOf(chart: Pick<Chart, 'form' | 'split' | 'against' | 'also'>): readonly Also[] {
+export function furtherMeasures(
+  chart: Pick<Chart, 'form' | 'split' | 'against' | 'also'>,
+): readonly FurtherMeasure[] {
   const possible = !chart.split && !formKinds.get(chart.form).round && !againstOf(chart);
   return (possible && chart.also) || none;
 }
 
 /** What a chart measures now: its first measure and the further ones that are not switched off. */
-export const shownMeasures = (chart: Chart): { measure: Measure; also: readonly Also[] } => ({
+export const shownMeasures = (chart: Chart): { measure: Measure; also: readonly FurtherMeasure[] } => ({
   measure: chart.measure,
-  also: alsoOf(chart).filter(({ off }) => !off),
+  also: furtherMeasures(chart).filter(({ off }) => !off),
 });
 
 /** The measure that a chart rehearses beside the one that is: what new sentences go by; undefined where it does not. */
@@ -56,15 +58,15 @@ export const rehearsedMeasure = (chart: Chart): Measure | undefined =>
 export const compareOf = (chart: Chart): Compare | undefined =>
   !formKinds.get(chart.form).round &&
   !againstOf(chart) &&
-  !alsoOf(chart).length &&
+  !furtherMeasures(chart).length &&
   arrangementOf(chart) === 'beside'
     ? chart.compare
     : undefined;
 
-const measured = new WeakMap<readonly Also[], Split>();
+const measured = new WeakMap<readonly FurtherMeasure[], Split>();
 /** By what the marks of a chart are told apart by colour: its series, or its measures. */
 export function colouredBy(chart: Chart): Split | undefined {
-  const also = alsoOf(chart);
+  const also = furtherMeasures(chart);
   if (!also.length) return splitOf(chart);
   const known = measured.get(also) ?? { ...chart.by, colours: 'own' };
   measured.set(also, known);

@@ -22,7 +22,7 @@ import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { stretchOfInterval } from './band-span';
-import { againstOf, alsoOf, brushLever, colouredBy, eachItsOwn, splitOf } from './chart-rules';
+import { againstOf, brushLever, colouredBy, eachItsOwn, furtherMeasures, splitOf } from './chart-rules';
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { plainKey } from './compared';
 import { comparedChart } from './compared-chart';
@@ -77,7 +77,7 @@ const saysOf = ({ text, readings, dataset, levers, today, engine, chart, context
       split: splitOf(chart),
       measure: chart.measure,
       against: againstOf(chart),
-      also: alsoOf(chart),
+      also: furtherMeasures(chart),
       engine,
       lever: context.lever,
       levers,
@@ -160,9 +160,9 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
   const gripsFor = memoLast(({ brush, scene }: { brush: Brush | null; scene: Scene }) =>
     gripsOf(brush, scene),
   );
-  const besideFor = markFormula();
-  const pointedFor = markFormula();
-  const besideTexts = memoLast(
+  const labelFormulaOf = markFormula();
+  const tooltipFormulaOf = markFormula();
+  const labelTexts = memoLast(
     ({ texts, says }: { texts: ChartTexts; says: (index: number) => string }): ChartTexts => ({
       ...texts,
       value: says,
@@ -193,7 +193,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
         form.round ? [] : chart.guides.filter((guide) => isOn(guide.when, context)),
       ) as Chart['guides'];
       const words = vocabularyOf(board, dataset, engine);
-      const measures = shownMeasures([chart.measure, ...alsoOf(chart).map((also) => also.measure)]);
+      const measures = shownMeasures([chart.measure, ...furtherMeasures(chart).map((also) => also.measure)]);
       const plainTexts = textsFor({
         readings,
         dataset,
@@ -211,9 +211,9 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
           })
         : plainTexts;
       const marks = { readings, chart, context };
-      const beside = besideFor(given, chart.beside, marks);
-      const shownTexts = beside ? besideTexts({ texts, says: beside }) : texts;
-      const pointed = pointedFor(given, chart.pointed, marks);
+      const label = labelFormulaOf(given, chart.beside, marks);
+      const shownTexts = label ? labelTexts({ texts, says: label }) : texts;
+      const tooltip = tooltipFormulaOf(given, chart.pointed, marks);
       const plotted = plot.run(input, context, found, guides, shownTexts);
       const { scene } = plotted;
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
@@ -253,7 +253,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
           showsSeriesColours(colouredBy(chart)) &&
           !((form.round || eachItsOwn(chart)) && readings.series.length > mostOwnColours),
         tone: toneOf(chart, board),
-        pointed: (index: number) => pointed?.(index) ?? '',
+        tooltipText: (index: number) => tooltip?.(index) ?? '',
       });
     },
   };

@@ -8,7 +8,7 @@ import { conditionKinds } from '../conditions/registry';
 import { type CubeRequest, type PartialAggregate, partialKey } from '../data/cube';
 import { type Dimension, dimensionKey } from '../data/dimension';
 import type { Kept } from '../data/kept';
-import { againstOf, alsoOf } from './chart-rules';
+import { againstOf, furtherMeasures } from './chart-rules';
 import { measurePartials } from './measure-partials';
 
 const isMeasured = (colour: Colour | undefined): Measure[] =>
@@ -30,7 +30,7 @@ export function measuresOf(
     ]);
   if (against) named.push(against);
   if (chart.whole?.of === 'measure' && chart.whole.measure) named.push(chart.whole.measure);
-  named.push(...alsoOf(chart).map((also) => also.measure));
+  named.push(...furtherMeasures(chart).map((also) => also.measure));
   return [...new Map(named.map((measure) => [measureKey(measure), measure])).values()];
 }
 

@@ -15,7 +15,7 @@ import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import type { GuideMarks } from '../guides/guide-kind';
 import type { LeverContext } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
-import { againstOf, alsoOf, colouredBy, splitOf } from './chart-rules';
+import { againstOf, colouredBy, furtherMeasures, splitOf } from './chart-rules';
 import type { ChartTexts } from './chart-texts';
 import { type Emphasis, emphasise } from './emphasise';
 import { endNames, type Labels, labelsOf, type Obstacles } from './labels';
@@ -164,7 +164,7 @@ export function lightStage(runs: StageRuns) {
         split,
         measure: chart.measure,
         against: againstOf(chart),
-        also: alsoOf(chart),
+        also: furtherMeasures(chart),
         focus,
         focusSeries,
         events,
@@ -195,7 +195,7 @@ export function lightStage(runs: StageRuns) {
         events,
         holidays,
         held,
-        mutedBase: alsoOf(chart).some(({ base }) => base === 'muted'),
+        mutedBase: furtherMeasures(chart).some(({ base }) => base === 'muted'),
         focus,
         focusSeries,
         today,

@@ -1,8 +1,8 @@
 import type { FormulaEngine } from '@sorvik/formula/engine';
-import type { Also } from '../board/also';
 import type { Axis } from '../board/axis';
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
+import type { FurtherMeasure } from '../board/further-measure';
 import { formatOf, type Measure } from '../board/measure';
 import type { Arrangement } from '../board/split';
 import { measuredBy } from '../conditions/measured';
@@ -24,7 +24,7 @@ import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { axisRange } from './axis-range';
-import { againstOf, alsoOf, arrangementOf, eachItsOwn } from './chart-rules';
+import { againstOf, arrangementOf, eachItsOwn, furtherMeasures } from './chart-rules';
 import type { ChartTexts } from './chart-texts';
 import { hidesEnds } from './hides-ends';
 import { memoBut, memoLast } from './memo';
@@ -40,8 +40,8 @@ const fromData: Axis = { from: 'data' };
 const percentTexts = figureWriter({ as: 'percent' }).ticks;
 
 /** The measures on the second axis of a chart. */
-const onSecondAxis = (chart: Chart): Also[] =>
-  formKinds.get(chart.form).secondAxis ? alsoOf(chart).filter(({ axis }) => axis === 'second') : [];
+const onSecondAxis = (chart: Chart): FurtherMeasure[] =>
+  formKinds.get(chart.form).secondAxis ? furtherMeasures(chart).filter(({ axis }) => axis === 'second') : [];
 
 /** The readings that figures on an axis are taken from: of the chart's measure, or the first on the second axis. */
 export function judgedOn(judged: Readings, chart: Chart, axis: AxisName): Measured {
@@ -229,7 +229,7 @@ export function plotStage(runs: StageRuns) {
   const figuresFor = memoBut('context', guideFigures);
   const alongFor = memoLast(alongOf);
   const onSecondFor = memoLast(
-    ({ also, has }: { also: readonly Also[]; has: boolean }): Uint8Array =>
+    ({ also, has }: { also: readonly FurtherMeasure[]; has: boolean }): Uint8Array =>
       Uint8Array.from([0, ...also.map(({ axis }) => (has && axis === 'second' ? 1 : 0))]),
   );
   const secondFor = memoLast(secondOf);
@@ -281,7 +281,7 @@ export function plotStage(runs: StageRuns) {
       const ends = endsFor({ readings, arrangement });
       const fixed = chart.window?.axis === 'fixed' && all !== readings;
       const [shown, shownEnds] = fixed ? [all, allEndsFor({ readings: all, arrangement })] : [readings, ends];
-      const on = onSecondFor({ also: alsoOf(chart), has: form.secondAxis ?? false });
+      const on = onSecondFor({ also: furtherMeasures(chart), has: form.secondAxis ?? false });
       // Comparisons stand on an axis that reaches as far below zero as above.
       const centre = read.compared ? centredFor({ readings: shown }) : [];
       const grown = (axis: AxisName) =>

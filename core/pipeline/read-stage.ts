@@ -17,7 +17,7 @@ import { formKinds } from '../forms/registry';
 import { leverReader } from '../levers/formula-levers';
 import type { LeverContext, LeverFacts } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
-import { alsoOf, compareOf, splitOf } from './chart-rules';
+import { compareOf, furtherMeasures, splitOf } from './chart-rules';
 import { comparedReadings, type NotCompared, notCompared } from './compared';
 import type { Compared } from './compared-with';
 import { formulaMeasures, measuresOf } from './cube-request';
@@ -96,7 +96,7 @@ const severalMarks = ({
 }: {
   readings: Readings;
   measure: Measure;
-  also: ReturnType<typeof alsoOf>;
+  also: ReturnType<typeof furtherMeasures>;
 }): Readings =>
   also.length ? severalReadings(readings, [measure, ...also.map((each) => each.measure)]) : readings;
 
@@ -256,7 +256,7 @@ export function readStage(runs: StageRuns) {
         position: lever && positionOf(lever.id),
         facts: lever && facts[lever.id],
       });
-      const also = alsoOf(chart);
+      const also = furtherMeasures(chart);
       const readings = marksFor({ readings: judged, measure, also });
       return {
         filters,

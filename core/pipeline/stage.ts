@@ -104,7 +104,7 @@ export interface ChartResult {
   /** What conditions saw. */
   context: ConditionContext;
   /** What a formula of the chart's says besides of a mark; nothing where there is none. */
-  pointed(index: number): string;
+  tooltipText(index: number): string;
 }
 
 /** How often each stage really ran. */

@@ -14,7 +14,7 @@ import { boardDoubts } from '../text/doubts';
 import { keyText } from '../words/key-text';
 import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
-import { alsoOf, rehearsedMeasure, shownMeasures } from './chart-rules';
+import { furtherMeasures, rehearsedMeasure, shownMeasures } from './chart-rules';
 import { markStates } from './emphasise';
 
 /** Sentences that are checked in one run; the seed of each board is printed with what is false. */
@@ -112,7 +112,9 @@ function run(seed: number): Case {
   );
   const lit = (i: number) => active.some(({ cue }) => verdict(cue.condition, i) === 'yes');
   const isBase = (mark: number) =>
-    rehearsedMeasure(chart) !== undefined && alsoOf(chart).some(({ base }) => base === 'muted') && mark < n;
+    rehearsedMeasure(chart) !== undefined &&
+    furtherMeasures(chart).some(({ base }) => base === 'muted') &&
+    mark < n;
 
   // Why?
   for (let mark = 0; mark < marks.length; mark++) {
@@ -288,9 +290,9 @@ function run(seed: number): Case {
     ) {
       const format = shownFormat;
       const values = litReadings
-        .map((i) => (alsoOf(chart).length ? marks.value[litMark(i)]! : oracle.shown(i)))
+        .map((i) => (furtherMeasures(chart).length ? marks.value[litMark(i)]! : oracle.shown(i)))
         .filter((v) => !Number.isNaN(v));
-      const own = alsoOf(chart).length ? null : format;
+      const own = furtherMeasures(chart).length ? null : format;
       if (
         own !== null &&
         (!tells(extremes[2]!, Math.max(...values), own) || !tells(extremes[4]!, Math.min(...values), own))
@@ -410,7 +412,7 @@ function oracleMeasures(chart: World['chart']): Measure[] {
       : 'aggregate' in part
         ? [part as Measure]
         : Object.values(part).flatMap(inside);
-  return [...alsoOf(chart).map(({ measure }) => measure), ...inside(chart.cues)];
+  return [...furtherMeasures(chart).map(({ measure }) => measure), ...inside(chart.cues)];
 }
 
 describe('what is said of a chart', () => {

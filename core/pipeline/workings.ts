@@ -15,7 +15,7 @@ import { exactNumberText } from '../words/number-text';
 import { counted } from '../words/plural';
 import { sentenceText } from '../words/sentence';
 import { type Vocabulary, vocabularyOf } from '../words/vocabulary';
-import { alsoOf, splitOf } from './chart-rules';
+import { furtherMeasures, splitOf } from './chart-rules';
 import { measuresOf } from './cube-request';
 import { type MarkState, markStates } from './emphasise';
 import { measurePartials } from './measure-partials';
@@ -146,7 +146,7 @@ export function workingsOf(result: ChartResult): Workings {
   const rows = rowsText(filters, words);
   const measures = [
     ...new Map(
-      [measure, ...alsoOf(chart).map((also) => also.measure), ...measuresOf(chart)].map((each) => [
+      [measure, ...furtherMeasures(chart).map((also) => also.measure), ...measuresOf(chart)].map((each) => [
         measureKey(each),
         each,
       ]),

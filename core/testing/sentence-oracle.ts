@@ -2,7 +2,7 @@ import type { Chart } from '../board/chart';
 import type { Measure } from '../board/measure';
 import type { Condition } from '../conditions/registry';
 import type { KeyValue } from '../data/values';
-import { alsoOf } from '../pipeline/chart-rules';
+import { furtherMeasures } from '../pipeline/chart-rules';
 import type { ChartResult } from '../pipeline/stage';
 import { type TestRow, valueOfRow } from './cube-of-rows';
 import type { World } from './sentence-world';
@@ -415,6 +415,6 @@ export class Oracle {
 
   /** Further measures are marks of their own. */
   get marksPerReading(): number {
-    return alsoOf(this.chart).length + 1;
+    return furtherMeasures(this.chart).length + 1;
   }
 }

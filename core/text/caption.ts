@@ -8,7 +8,7 @@ import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
 import { isTemporal } from '../data/values';
 import { formKinds } from '../forms/registry';
-import { alsoOf } from '../pipeline/chart-rules';
+import { furtherMeasures } from '../pipeline/chart-rules';
 import type { Emphasis } from '../pipeline/emphasise';
 import { dimensionNoun } from '../words/dimension-text';
 import { figureWriter } from '../words/figure-writer';
@@ -121,7 +121,7 @@ function litParts(
 ) {
   // Of several measures, what holds for a reading holds for all of its marks but a base that stands muted.
   const readings = marks.judged ?? marks;
-  const formats = [chart.measure, ...alsoOf(chart).map((also) => also.measure)].map(formatOf);
+  const formats = [chart.measure, ...furtherMeasures(chart).map((also) => also.measure)].map(formatOf);
   const runs = marks.length / readings.length;
   const litMark = (reading: number) => {
     for (let run = 0; run < runs; run++) {

@@ -3,7 +3,7 @@ import type { Chart } from '../board/chart';
 import { figuresProblem } from '../conditions/figures-problem';
 import { formKinds } from '../forms/registry';
 import { type Guide, guideKinds } from '../guides/registry';
-import { againstOf, alsoOf } from '../pipeline/chart-rules';
+import { againstOf, furtherMeasures } from '../pipeline/chart-rules';
 import { optionWord, type Part, type Sentence } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { unable, whenParts } from './sentence-needs';
@@ -11,7 +11,8 @@ import { unable, whenParts } from './sentence-needs';
 /** ", on the second axis": where a chart has two value axes and a guide stands on one of them. */
 function axisParts(chart: Chart, guide: Guide): Part[] {
   const axis = guideKinds.get(guide.kind).axis?.(guide);
-  const two = formKinds.get(chart.form).secondAxis && alsoOf(chart).some((also) => also.axis === 'second');
+  const two =
+    formKinds.get(chart.form).secondAxis && furtherMeasures(chart).some((also) => also.axis === 'second');
   if (!axis || !two) return [];
   return [
     ', on ',

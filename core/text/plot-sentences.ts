@@ -7,7 +7,7 @@ import type { ShareScope } from '../board/measure';
 import { type Dimension, sameDimension } from '../data/dimension';
 import { isNumeric } from '../data/values';
 import { formKinds } from '../forms/registry';
-import { againstOf, alsoOf, splitOf } from '../pipeline/chart-rules';
+import { againstOf, furtherMeasures, splitOf } from '../pipeline/chart-rules';
 import { markTextProblem } from '../pipeline/mark-formula';
 import { dimensionText } from '../words/dimension-text';
 import { atStart } from '../words/letter-case';
@@ -168,15 +168,15 @@ const missingTexts: Record<MissingRule, string> = {
 };
 
 /** Why the further measures of a chart are not shown, in words. */
-function alsoProblem(chart: Chart, words: Vocabulary): string | undefined {
-  if (alsoOf(chart).length) return undefined;
+function furtherMeasureProblem(chart: Chart, words: Vocabulary): string | undefined {
+  if (furtherMeasures(chart).length) return undefined;
   if (chart.split) return `A chart that is parted by ${dimensionText(chart.split, words)} shows one measure.`;
   return `${atStart(formKinds.get(chart.form).noun)} show ${againstOf(chart) ? 'no third' : 'one'} measure.`;
 }
 
 /** The further measures, and how each is written. */
-function alsoSentences(chart: Chart, words: Vocabulary): Sentence[] {
-  const problem = alsoProblem(chart, words);
+function furtherMeasureSentences(chart: Chart, words: Vocabulary): Sentence[] {
+  const problem = furtherMeasureProblem(chart, words);
   const second = formKinds.get(chart.form).secondAxis;
   return (chart.also ?? []).flatMap(({ measure, axis, base }, i): Sentence[] => {
     const part = ['also', i];
@@ -241,7 +241,7 @@ function markTextSentence(
 /** Further measures, how figures are written, what the value axis shows, and what stands for a missing reading. */
 export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const { axis, missing, measure } = chart;
-  const sentences: Sentence[] = alsoSentences(chart, words);
+  const sentences: Sentence[] = furtherMeasureSentences(chart, words);
   if (measure.share) sentences.push(shareSentence(measure.share, ['measure', 'share'], chart, words));
   if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format']));
   if (chart.subtitle !== undefined)

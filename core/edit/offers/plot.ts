@@ -12,7 +12,7 @@ import { againstOf, arrangementOf } from '../../pipeline/chart-rules';
 import { newLever } from '../defaults';
 import { chartIn, type Offer, type OfferMaker } from './offer';
 
-const mostAlso = 3;
+const mostFurtherMeasures = 3;
 
 /** A measure that the chart does not show yet. */
 function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
@@ -101,7 +101,7 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
         ]),
   ];
   if (form.round) return always;
-  const canShowAnother = !chart.split && !againstOf(chart) && (chart.also?.length ?? 0) < mostAlso;
+  const canShowAnother = !chart.split && !againstOf(chart) && (chart.also?.length ?? 0) < mostFurtherMeasures;
   const axis = (id: string, text: string, made: NonNullable<typeof chart.axis>) => ({
     id,
     text,

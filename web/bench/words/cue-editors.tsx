@@ -6,7 +6,7 @@ import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { renameMeasure } from '@sorvik/core/edit/rename-measure';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { settledPosition } from '@sorvik/core/levers/settled-positions';
-import { alsoOf } from '@sorvik/core/pipeline/chart-rules';
+import { furtherMeasures } from '@sorvik/core/pipeline/chart-rules';
 import { restingText } from '@sorvik/core/text/cue-sentence';
 import { measureText } from '@sorvik/core/words/measure-text';
 import { useAppStore } from '../../app/store';
@@ -115,7 +115,7 @@ export function AgainstEditor({ board, dataset, words, word, change }: EditorPro
 }
 
 /** A further measure of the chart. */
-export function AlsoMeasureEditor({ board, dataset, words, sentence, word, change }: EditorProps) {
+export function FurtherMeasureEditor({ board, dataset, words, sentence, word, change }: EditorProps) {
   const before = word.value as Measure;
   return (
     <MeasureList
@@ -141,12 +141,12 @@ export function OtherMeasureEditor({ board, chart, dataset, words, sentence, wor
   return (
     <MeasureList
       label="Compared by"
-      known={alsoOf(chart).map(({ measure }) => measure)}
+      known={furtherMeasures(chart).map(({ measure }) => measure)}
       board={board}
       dataset={dataset}
       words={words}
       value={word.value as Measure | undefined}
-      none={alsoOf(chart).length ? measureText(chart.measure, words) : 'what is shown'}
+      none={furtherMeasures(chart).length ? measureText(chart.measure, words) : 'what is shown'}
       onChoose={(measure) => change((draft) => setWord(draft, sentence, word, measure))}
     />
   );

@@ -3,8 +3,8 @@ import { AxisEndEditor } from './AxisEndEditor';
 import { ByEditor } from './ByEditor';
 import {
   AgainstEditor,
-  AlsoMeasureEditor,
   EffectEditor,
+  FurtherMeasureEditor,
   OtherMeasureEditor,
   RestingEditor,
 } from './cue-editors';
@@ -30,7 +30,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'form', label: 'Form', Editor: FormEditor },
   { kind: 'measure', label: 'Measure', Editor: MeasureEditor },
   { kind: 'against', label: 'Along the other axis', Editor: AgainstEditor },
-  { kind: 'alsoMeasure', label: 'Further measure', Editor: AlsoMeasureEditor },
+  { kind: 'alsoMeasure', label: 'Further measure', Editor: FurtherMeasureEditor },
   { kind: 'by', label: 'Category', Editor: ByEditor },
   { kind: 'order', label: 'Order', Editor: OrderEditor },
   { kind: 'effect', label: 'What it does', Editor: EffectEditor },

@@ -1,6 +1,6 @@
 import { idFrom } from '@sorvik/core/board/id';
 import { sameDimension } from '@sorvik/core/data/dimension';
-import { againstOf, alsoOf } from '@sorvik/core/pipeline/chart-rules';
+import { againstOf, furtherMeasures } from '@sorvik/core/pipeline/chart-rules';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
 import { dimensionText } from '@sorvik/core/words/dimension-text';
 import { measureText } from '@sorvik/core/words/measure-text';
@@ -21,7 +21,7 @@ function save(blob: Blob, name: string): void {
 function csvOf({ output, chart, dataset }: Carried): string {
   const words = boardWords({ levers: [] } as never, dataset);
   const against = againstOf(chart);
-  const several = alsoOf(chart).length > 0;
+  const several = furtherMeasures(chart).length > 0;
   const parted =
     chart.split && !sameDimension(chart.split, chart.by) ? dimensionText(chart.split, words) : undefined;
   const split = several ? 'measure' : parted;

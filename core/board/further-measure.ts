@@ -4,19 +4,19 @@ import { IsBoolean, IsIn } from 'class-validator';
 import { Measure } from './measure';
 import { Part } from './part';
 
-export const alsoAxes = ['same', 'second'] as const;
+export const measureAxes = ['same', 'second'] as const;
 
 export const bases = ['plain', 'muted'] as const;
 
 /** A further measure of a chart: a series of its own, beside the chart's first. */
-export class Also {
+export class FurtherMeasure {
   @Part(() => Measure)
   measure!: Measure;
 
   /** Measured on the chart's value axis where it is left out, or on a second one at the other side. */
   @IsOptional()
-  @IsIn(alsoAxes)
-  axis?: (typeof alsoAxes)[number];
+  @IsIn(measureAxes)
+  axis?: (typeof measureAxes)[number];
 
   /** How the chart's first measure stands beside this one; as any other where it is left out. */
   @IsOptional()
