@@ -27,9 +27,10 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
   const ordered = field && (isTemporal(field.type) || isNumeric(field.type));
   const rising = chart.order.by === 'key' && chart.order.direction === 'ascending';
   const offers: Offer[] = [];
-  if (ordered && !chart.cues.some((cue) => cue.condition.kind === 'span' && cue.effect === 'light'))
+  if (ordered)
     offers.push({
       id: 'span',
+      once: { lights: 'span' },
       text: `Lights the ${form.noun} in a stretch of ${dimension}${rising ? ', brushed by a drag across them' : ''}`,
       accept(draft) {
         const grain = isTemporal(field.type) ? (chart.by.grain ?? 'day') : undefined;
@@ -66,9 +67,10 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
       },
     });
   const unit = clockUnitOf(field, chart.by.grain);
-  if (unit && !chart.cues.some((cue) => cue.condition.kind === 'clock'))
+  if (unit)
     offers.push({
       id: 'clock',
+      once: { lights: 'clock' },
       text: `Lights the ${form.markNoun} of the present ${dimension}`,
       accept(draft) {
         const made = newLever('clock', dataset, undefined, draft.levers, 'Now') as ClockLever;

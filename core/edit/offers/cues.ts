@@ -1,3 +1,4 @@
+import type { Condition } from '../../conditions/registry';
 import { conditionKinds } from '../../conditions/registry';
 import { formKinds } from '../../forms/registry';
 import { dimensionText } from '../../words/dimension-text';
@@ -9,13 +10,13 @@ import { chartIn, type OfferMaker } from './offer';
 export const cueOffers: OfferMaker = ({ chart, dataset, board, words }) => {
   const { markNoun: mark, noun: marks } = formKinds.get(chart.form);
   const nouns = { mark, marks, category: dimensionText(chart.by, words) };
-  const said = new Set(chart.cues.map(({ condition }) => condition.kind));
   return usualConditions(chart, dataset, board).flatMap(({ kind, text }) => {
     const { usual } = conditionKinds.get(kind);
-    if (usual!.elsewhere || said.has(kind as never)) return [];
+    if (usual!.elsewhere) return [];
     return [
       {
         id: kind,
+        once: { lights: kind as Condition['kind'] },
         text: `Lights ${usual!.offer?.(nouns) ?? `${marks} ${text}`}`,
         accept(draft) {
           const target = chartIn(draft, chart.id);

@@ -48,12 +48,7 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     ),
   ];
   const field = fieldOf(dataset, chart.by.field);
-  if (
-    field &&
-    isTemporal(field.type) &&
-    standsAlong(chart) &&
-    !chart.guides.some(({ kind }) => kind === 'event')
-  ) {
+  if (field && isTemporal(field.type) && standsAlong(chart)) {
     const events = add(
       'events',
       board.events?.length
@@ -63,6 +58,7 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     );
     offers.push({
       ...events,
+      once: { guide: 'event' },
       accept(draft) {
         eventsFor(draft, field);
         events.accept(draft);

@@ -1,7 +1,9 @@
 import type { Board } from '../../board/board';
 import type { Chart } from '../../board/chart';
 import type { Measure } from '../../board/measure';
+import type { Condition } from '../../conditions/registry';
 import type { DatasetInfo } from '../../data/dataset';
+import type { Guide } from '../../guides/registry';
 import { rehearsedMeasure } from '../../pipeline/chart-rules';
 import type { Vocabulary } from '../../words/vocabulary';
 
@@ -9,6 +11,8 @@ import type { Vocabulary } from '../../words/vocabulary';
 export interface Offer {
   id: string;
   text: string;
+  /** What it adds that a chart needs but once: it is not offered where one of the kind is there already. */
+  once?: { lights: Condition['kind'] } | { guide: Guide['kind'] };
   accept(draft: Board): void;
 }
 

@@ -1,3 +1,4 @@
+import type { Chart } from '../../board/chart';
 import { axisOffers } from './axis';
 import { compareOffers } from './compare';
 import { cueOffers } from './cues';
@@ -24,5 +25,13 @@ const makers: readonly OfferMaker[] = [
   plotOffers,
 ];
 
+const isSaid = ({ cues, guides }: Chart, once: NonNullable<Offer['once']>): boolean =>
+  'guide' in once
+    ? guides.some(({ kind }) => kind === once.guide)
+    : cues.some(({ effect, condition }) => effect === 'light' && condition.kind === once.lights);
+
 /** What can still be said of a chart. */
-export const offersFor = (context: OfferContext): Offer[] => makers.flatMap((make) => make(context));
+export const offersFor = (context: OfferContext): Offer[] =>
+  makers
+    .flatMap((make) => make(context))
+    .filter(({ once }) => once === undefined || !isSaid(context.chart, once));

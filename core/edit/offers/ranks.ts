@@ -5,11 +5,11 @@ import { byRehearsed, chartIn, type OfferMaker } from './offer';
 
 /** Lighting the first few, with a count and a side to move. */
 export const rankOffers: OfferMaker = ({ chart, dataset }) => {
-  if (chart.cues.some((cue) => cue.condition.kind === 'rank')) return [];
   const form = formKinds.get(chart.form);
   return [
     {
       id: 'top',
+      once: { lights: 'rank' },
       text: `Lights the ${form.noun} within a count, the highest or the lowest`,
       accept(draft) {
         const count = newLever('number', dataset, undefined, draft.levers, 'Count') as NumberLever;

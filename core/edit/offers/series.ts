@@ -97,9 +97,10 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       });
   }
   const field = fieldOf(dataset, chart.by.field);
-  if (field && isTemporal(field.type) && !chart.cues.some(({ condition }) => condition.kind === 'segment'))
+  if (field && isTemporal(field.type))
     offers.push({
       id: 'segments',
+      once: { lights: 'segment' },
       text: board.events?.length
         ? 'Lights each stretch between the events of the board in a look of its own'
         : 'Lights the stretches before and after an event, each in a look of its own',

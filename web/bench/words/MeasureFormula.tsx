@@ -44,7 +44,7 @@ export function MeasureFormula({ board, dataset, value, onChange }: Props) {
   const [a, b] = fields
     .map(({ key }) => key)
     .sort((x, y) => Number(text.includes(y)) - Number(text.includes(x)));
-  const number = board.levers.find((lever) => lever.kind === 'number' && kindOf(lever).figures);
+  const number = board.levers.find((lever) => kindOf(lever).figures?.parts.length === 1);
   const key = dataset.fields.find(({ type }) => type === 'text');
   const starts = [
     ...(a && b ? [`SUM(${b}) / SUM(${a})`] : []),
