@@ -30,7 +30,7 @@ export default defineConfig({
           testTimeout: 60_000,
         },
       },
-      { test: { name: 'web', include: ['view/**/*.test.ts', 'web/**/*.test.ts'], ...shared } },
+      { test: { name: 'web', include: ['view/**/*.test.ts', 'web/**/*.test.{ts,tsx}'], ...shared } },
     ],
   },
 });

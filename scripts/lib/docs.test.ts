@@ -54,9 +54,28 @@ it('every function is in the page of formulas', () => {
   for (const { name } of fullEngine.functions) expect(page).toContain(`\`${name}\``);
 });
 
-it('the worked example of a condition is the one that is tested, word for word', () => {
-  const shown = /```ts\n\/\/ core\/conditions\/every\.ts\n([\s\S]*?)```/.exec(
-    text('docs/add-a-condition.md'),
-  )?.[1];
-  expect(shown).toBe(text('core/testing/every-condition.ts').replaceAll("'../conditions/", "'./"));
-});
+/** The files that a page's worked example is, under the names that they would have. */
+const examples = [
+  ['condition', 'core/conditions/every.ts', 'core/testing/every-condition.ts', [['../conditions/', './']]],
+  ['lever', 'core/levers/stars.ts', 'core/testing/stars-lever.ts', [['../levers/', './']]],
+  [
+    'lever',
+    'web/levers/controls/StarsControl.tsx',
+    'web/testing/StarsControl.tsx',
+    [
+      ['@sorvik/core/testing/stars-lever', '@sorvik/core/levers/stars'],
+      ['../levers/control-kind', '../control-kind'],
+    ],
+  ],
+  ['guide', 'core/guides/corner.ts', 'core/testing/corner-guide.ts', [['../guides/', './']]],
+  ['form', 'core/forms/needles.ts', 'core/testing/needles-form.ts', [['../forms/', './']]],
+] as const;
+
+it.each(examples)(
+  'the worked example of a %s, %s, is the one that is tested, word for word',
+  (of, as, file, moved) => {
+    const [, shown] = text(`docs/add-a-${of}.md`).split(`\n// ${as}\n`);
+    const tested = moved.reduce((code, [from, to]) => code.replaceAll(`'${from}`, `'${to}`), text(file));
+    expect(shown?.split('```')[0]).toBe(tested);
+  },
+);
