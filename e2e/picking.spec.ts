@@ -99,16 +99,24 @@ test('the list picks, searches, inverts, and goes by keyboard alone', async ({ p
   await page.goto('/show/which-routes-carry-the-sound?routes=');
   const chart = chartNamed(page, title);
   const lever = leverNamed(page, 'Routes');
-  await lever.getByRole('searchbox').fill('skarrow');
+  await lever.getByRole('combobox', { name: /^Find in/ }).fill('skarrow');
   await expect(lever.getByRole('option')).toHaveCount(2);
   await lever.getByRole('button', { name: 'add found' }).click();
   expect((await keysIn(chart, 'lit')).sort()).toEqual(['Harl – Skarrow', 'Skarrow – Aldsey']);
   await expect(chart.locator('figcaption')).toContainText('2 of 14 routes lit: Harl – Skarrow (');
-  await lever.getByRole('searchbox').fill('');
+  await lever.getByRole('combobox', { name: /^Find in/ }).fill('');
   await lever.getByRole('button', { name: 'invert' }).click();
   expect(await keysIn(chart, 'lit')).toHaveLength(12);
   await lever.getByRole('button', { name: 'none' }).click();
   await expect(lever).toContainText('0 of 14');
+  // From the search line: arrows lead through what was found, Enter picks and picks off.
+  await lever.getByRole('combobox', { name: /^Find in/ }).fill('aldsey skarrow');
+  await expect(lever.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  expect(await keysIn(chart, 'lit')).toEqual(['Skarrow – Aldsey']);
+  await page.keyboard.press('Enter');
+  expect(await keysIn(chart, 'lit')).toEqual([]);
+  await lever.getByRole('combobox', { name: /^Find in/ }).fill('');
   await lever.getByRole('listbox').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Space');

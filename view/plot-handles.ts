@@ -6,8 +6,9 @@ import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import { arrowStep } from './arrow-step';
 import type { LeverHold } from './lever-hold';
-import { perFrame } from './per-frame';
+import { type At, pointerDrag } from './pointer-drag';
 
 /** What the handles on a plot work with, asked for anew at each gesture. */
 export interface HandleTarget {
@@ -78,50 +79,36 @@ export class PlotHandles {
     move: (x: number, y: number) => ((passing: boolean) => void) | null,
     begin?: (x: number, y: number) => void,
   ): void {
-    let pressed = false;
-    const pointIn = (event: PointerEvent) => {
+    const pointIn = ({ x, y }: At) => {
       const box = this.layer.getBoundingClientRect();
-      return [event.clientX - box.left, event.clientY - box.top] as const;
+      return [x - box.left, y - box.top] as const;
     };
-    const send = perFrame((x: number, y: number) => pressed && move(x, y)?.(true));
+    const { on } = pointerDrag<true>({
+      begin: (at, pressed, target) => {
+        // What lies over the element is dragged by itself.
+        if (pressed !== target) return null;
+        if (element.tabIndex === 0) element.focus();
+        begin?.(...pointIn(at));
+        return true;
+      },
+      move: (_dragged, at, passing) => move(...pointIn(at))?.(passing),
+    });
     element.addEventListener('pointerdown', (event) => {
-      if (event.button !== 0 || event.target !== element) return;
-      event.stopPropagation();
-      event.preventDefault();
-      pressed = true;
-      element.setPointerCapture(event.pointerId);
-      if (element.tabIndex === 0) element.focus();
-      begin?.(...pointIn(event));
+      if (event.button === 0 && event.target === element) event.stopPropagation();
+      on.onPointerDown(event);
     });
-    element.addEventListener('pointermove', (event) => {
-      if (pressed) send(...pointIn(event));
-    });
-    const end = (event: PointerEvent) => {
-      if (!pressed) return;
-      send.cancel();
-      move(...pointIn(event))?.(false);
-      pressed = false;
-    };
-    element.addEventListener('pointerup', end);
-    element.addEventListener('pointercancel', end);
+    element.addEventListener('pointermove', on.onPointerMove);
+    element.addEventListener('pointerup', on.onPointerUp);
+    element.addEventListener('pointercancel', on.onPointerCancel);
   }
 
   private keys(element: HTMLElement, step: (by: number) => void): void {
-    const steps: Record<string, number> = {
-      ArrowUp: 1,
-      ArrowRight: 1,
-      ArrowDown: -1,
-      ArrowLeft: -1,
-      PageUp: 10,
-      PageDown: -10,
-      Home: Number.NEGATIVE_INFINITY,
-      End: Number.POSITIVE_INFINITY,
-    };
     element.addEventListener('keydown', (event) => {
-      if (!(event.key in steps) || event.altKey || event.ctrlKey || event.metaKey) return;
+      const by = arrowStep(event, { down: 'back', page: 10 });
+      if (by === undefined) return;
       event.preventDefault();
       event.stopPropagation();
-      step(steps[event.key]!);
+      step(by);
     });
   }
 

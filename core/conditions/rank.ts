@@ -19,7 +19,7 @@ import { type Claim, type ConditionKind, measureOf, saysMeasure, verdicts } from
 import { figureNow } from './figures';
 import { figuresProblem } from './figures-problem';
 import { measuredBy } from './measured';
-import { selectNth } from './quick-select';
+import { selectNth } from './select-nth';
 
 export const rankSides = ['highest', 'lowest'] as const;
 export const rankTies = ['share', 'first'] as const;

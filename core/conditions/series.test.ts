@@ -5,7 +5,6 @@ import { positionsAt, quays } from '../testing/fixtures';
 import { seriesReadings } from '../testing/readings';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
-import { selectNth } from './quick-select';
 import { type Condition, conditionKinds } from './registry';
 import { stretchNames } from './segment';
 
@@ -164,17 +163,4 @@ describe('stretches between events', () => {
       }),
     );
   });
-});
-
-it('the nth of any values is the one that sorting puts there', () => {
-  fc.assert(
-    fc.property(fc.array(fc.double({ noNaN: true }), { minLength: 1 }), fc.nat(), (values, at) => {
-      const given = Float64Array.from(values);
-      const k = at % values.length;
-      const sorted = [...values].sort((a, b) => a - b);
-      const found = selectNth(given, k, given.length, sorted[0]!, sorted.at(-1)!);
-      expect(found.value).toBe(sorted[k] === 0 ? found.value : sorted[k]);
-      expect(found.less).toBe(values.filter((value) => value < sorted[k]!).length);
-    }),
-  );
 });

@@ -1,5 +1,6 @@
 import { columns, type Place } from '@sorvik/core/board/layout';
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
+import { pointerDrag } from '@sorvik/view/pointer-drag';
+import { type KeyboardEvent, useMemo, useRef } from 'react';
 
 interface Props {
   /** The chart's name, for who hears it. */
@@ -59,30 +60,27 @@ function Grip({
   className,
   label,
 }: Props & { change: Change; className: string; label: string }) {
-  const began = useRef<{ x: number; y: number; place: Place; now: Place } | null>(null);
-  const finish = (keep: boolean) => {
-    const { current } = began;
-    began.current = null;
-    if (!current) return;
-    if (keep && current.now !== current.place) onKeep(current.now);
-    onTry(null);
-  };
-  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
-    if (event.button !== 0) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    began.current = { x: event.clientX, y: event.clientY, place, now: place };
-  };
-  const onPointerMove = (event: PointerEvent<HTMLButtonElement>) => {
-    const from = began.current;
-    if (!from) return;
-    const cell = cellOf(event.currentTarget);
-    const across = Math.round((event.clientX - from.x) / cell.width);
-    const down = Math.round((event.clientY - from.y) / cell.height);
-    from.now = across || down ? change(from.place, across, down) : from.place;
-    onTry(from.now);
-  };
+  const current = useRef({ place, onTry, onKeep });
+  current.current = { place, onTry, onKeep };
+  const drag = useMemo(
+    () =>
+      pointerDrag<{ x: number; y: number; place: Place; element: HTMLElement }>({
+        begin: ({ x, y }, element) => ({ x, y, place: current.current.place, element }),
+        move(from, { x, y }, passing) {
+          const cell = cellOf(from.element);
+          const across = Math.round((x - from.x) / cell.width);
+          const down = Math.round((y - from.y) / cell.height);
+          const now = across || down ? change(from.place, across, down) : from.place;
+          if (passing) return current.current.onTry(now);
+          if (now !== from.place) current.current.onKeep(now);
+          current.current.onTry(null);
+        },
+        giveUp: () => current.current.onTry(null),
+      }),
+    [change],
+  );
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Escape' && began.current) finish(false);
+    if (event.key === 'Escape') drag.cancel();
     const step = steps[event.key];
     if (!step) return;
     event.preventDefault();
@@ -94,10 +92,7 @@ function Grip({
       type="button"
       className={`sv-grip ${className}`}
       aria-label={`${label}: column ${column + 1}, row ${row + 1}, ${width} wide, ${height} high. Arrows change it.`}
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={() => finish(true)}
-      onPointerCancel={() => finish(false)}
+      {...drag.on}
       onKeyDown={onKeyDown}
     />
   );

@@ -6,6 +6,7 @@ import type { PickLever } from '@sorvik/core/levers/pick';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLazyFieldValuesQuery } from '../app/api';
+import { hasWords } from '../ui/use-combobox';
 import { useSettledText } from './use-long-list';
 
 export interface PickRow {
@@ -48,7 +49,7 @@ function useHere(lever: PickLever, facts: LeverFacts | undefined, search: string
   return useMemo(() => {
     if (!items) return null;
     const wanted = search.trim().toLocaleLowerCase();
-    const found = wanted ? items.filter(({ text }) => text.toLocaleLowerCase().includes(wanted)) : items;
+    const found = wanted ? items.filter(({ text }) => hasWords(text, wanted)) : items;
     const rows: (PickRow | GroupRow)[] = [];
     let group: GroupRow | undefined;
     for (const item of found) {

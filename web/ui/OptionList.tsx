@@ -1,4 +1,6 @@
+import { arrowStep } from '@sorvik/view/arrow-step';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { hasWords } from './use-combobox';
 
 export interface Option<T> {
   value: T;
@@ -21,15 +23,12 @@ const searchFrom = 12;
 export function OptionList<T>({ label, options, chosen, onChoose }: Props<T>) {
   const [search, setSearch] = useState('');
   const list = useRef<HTMLDivElement>(null);
-  const found = useMemo(() => {
-    const wanted = search.trim().toLocaleLowerCase();
-    return options.filter(({ text }) => text.toLocaleLowerCase().includes(wanted));
-  }, [options, search]);
+  const found = useMemo(() => options.filter(({ text }) => hasWords(text, search)), [options, search]);
   const chosenAt = found.findIndex(({ value }) => value === chosen);
 
   const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.key];
-    if (!step || !found.length) return;
+    const step = arrowStep(event, { down: 'on' });
+    if (!step || !Number.isFinite(step) || !found.length) return;
     event.preventDefault();
     let next = chosenAt;
     for (let tries = 0; tries < found.length; tries++) {

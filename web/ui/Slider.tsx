@@ -1,5 +1,6 @@
-import { perFrame } from '@sorvik/view/per-frame';
-import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
+import { arrowStep } from '@sorvik/view/arrow-step';
+import { pointerDrag } from '@sorvik/view/pointer-drag';
+import { type KeyboardEvent, useMemo, useRef } from 'react';
 
 export interface Thumb {
   label: string;
@@ -25,14 +26,23 @@ interface Props {
   fill: 'up to' | 'between';
 }
 
-const moves: Record<string, (props: Props) => number> = {
-  ArrowRight: ({ step }) => step,
-  ArrowUp: ({ step }) => step,
-  ArrowLeft: ({ step }) => -step,
-  ArrowDown: ({ step }) => -step,
-  PageUp: ({ page }) => page,
-  PageDown: ({ page }) => -page,
-};
+/** What is dragged: one thumb, or all of them where it is -1, and where they were. */
+interface Dragged {
+  thumb: number;
+  from: number[];
+  start: number;
+  box: DOMRect;
+  /** The press was on the thumb itself: it stays where it is until the pointer moves. */
+  onThumb: boolean;
+}
+
+/** The thumb that a press beside all of them means; of some in one place the one that can go that way. */
+function nearestThumb(thumbs: readonly Thumb[], value: number): number {
+  const first = thumbs[0]!.value;
+  if (thumbs.every((each) => each.value === first)) return value < first ? 0 : thumbs.length - 1;
+  const distances = thumbs.map((each) => Math.abs(each.value - value));
+  return distances.lastIndexOf(Math.min(...distances));
+}
 
 /** A slider with one thumb or several, moved by pointer and by keyboard. Values are not rounded: their owner does. */
 export function Slider(props: Props) {
@@ -40,84 +50,51 @@ export function Slider(props: Props) {
   const track = useRef<HTMLDivElement>(null);
   const current = useRef(props);
   current.current = props;
-  const drag = useRef<{ thumb: number; from: number[]; startX: number; box: DOMRect } | null>(null);
-  const valueAt = (x: number) => {
-    const box = drag.current?.box ?? track.current!.getBoundingClientRect();
-    const { min: low, max: high } = current.current;
-    return low + Math.max(0, Math.min(1, (x - box.left) / Math.max(1, box.width))) * (high - low);
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: it reads what is current when it is called
-  const send = useMemo(
-    () =>
-      perFrame((x: number) => {
-        const { onMove, onShift } = current.current;
-        if (!drag.current) return;
-        const value = valueAt(x);
-        if (drag.current.thumb >= 0) onMove(drag.current.thumb, value, true);
-        else onShift?.(value - valueAt(drag.current.startX), drag.current.from, true);
-      }),
-    [],
-  );
+  const drag = useMemo(() => {
+    const valueAt = (x: number, box: DOMRect) => {
+      const { min: low, max: high } = current.current;
+      return low + Math.max(0, Math.min(1, (x - box.left) / Math.max(1, box.width))) * (high - low);
+    };
+    const to = ({ thumb, from, start, box, onThumb }: Dragged, x: number, passing: boolean) => {
+      const { onMove, onShift } = current.current;
+      const moved = x !== start;
+      if (thumb >= 0) onMove(thumb, onThumb && !moved ? from[thumb]! : valueAt(x, box), passing);
+      else if (moved) onShift?.(valueAt(x, box) - valueAt(start, box), from, passing);
+    };
+    return pointerDrag<Dragged>({
+      begin({ x }, _element, target) {
+        const { thumbs: now, onShift } = current.current;
+        const box = track.current!.getBoundingClientRect();
+        const held = target.closest<HTMLElement>('[data-thumb]');
+        const thumb = held
+          ? Number(held.dataset.thumb)
+          : target.closest('[data-fill]') && onShift
+            ? -1
+            : nearestThumb(now, valueAt(x, box));
+        track.current!.querySelectorAll<HTMLElement>('[role=slider]')[Math.max(0, thumb)]?.focus();
+        const dragged = { thumb, from: now.map((each) => each.value), start: x, box, onThumb: held !== null };
+        if (thumb >= 0 && !held) to(dragged, x, true);
+        return dragged;
+      },
+      move: (dragged, { x }, passing) => to(dragged, x, passing),
+    });
+  }, []);
   const share = (value: number) =>
     max > min ? Math.max(0, Math.min(100, ((value - min) / (max - min)) * 100)) : 0;
 
-  const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.button !== 0) return;
-    event.preventDefault();
-    const onThumb = (event.target as HTMLElement).closest<HTMLElement>('[data-thumb]');
-    const value = valueAt(event.clientX);
-    let thumb: number;
-    if (onThumb) thumb = Number(onThumb.dataset.thumb);
-    else if ((event.target as HTMLElement).closest('[data-fill]') && props.onShift) thumb = -1;
-    else {
-      const distances = thumbs.map((each) => Math.abs(each.value - value));
-      thumb = distances.lastIndexOf(Math.min(...distances));
-      // Of thumbs in one place the one that can go that way is taken.
-      if (thumbs.length > 1 && thumbs.every((each) => each.value === thumbs[0]!.value))
-        thumb = value < thumbs[0]!.value ? 0 : thumbs.length - 1;
-    }
-    const box = track.current!.getBoundingClientRect();
-    drag.current = { thumb, from: thumbs.map((each) => each.value), startX: event.clientX, box };
-    event.currentTarget.setPointerCapture(event.pointerId);
-    track.current!.querySelectorAll<HTMLElement>('[role=slider]')[Math.max(0, thumb)]?.focus();
-    if (thumb >= 0 && !onThumb) send(event.clientX);
-  };
-  const onPointerMove = (event: PointerEvent) => {
-    if (drag.current) send(event.clientX);
-  };
-  const onPointerUp = (event: PointerEvent) => {
-    if (!drag.current) return;
-    send.cancel();
-    const { thumb, from, startX } = drag.current;
-    drag.current = null;
-    const moved = Math.abs(event.clientX - startX) > 0;
-    if (thumb >= 0) {
-      const held = from[thumb]!;
-      const onto =
-        (event.target as HTMLElement).closest('[data-thumb]') && !moved ? held : valueAt(event.clientX);
-      props.onMove(thumb, onto, false);
-    } else if (moved) props.onShift?.(valueAt(event.clientX) - valueAt(startX), from, false);
-  };
   const onKeyDown = (event: KeyboardEvent, thumb: number) => {
     const { value } = thumbs[thumb]!;
-    const by = moves[event.key]?.(props);
-    const to =
-      by !== undefined ? value + by : event.key === 'Home' ? min : event.key === 'End' ? max : undefined;
-    if (to === undefined || event.altKey || event.ctrlKey || event.metaKey) return;
+    const { step, page } = props;
+    const by = arrowStep(event, { down: 'back', page: page / step });
+    if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    props.onMove(thumb, Math.max(min, Math.min(max, to)), false);
+    props.onMove(thumb, Math.max(min, Math.min(max, value + by * step)), false);
   };
   const places = thumbs.map(({ value }) => share(value));
   const low = fill === 'between' ? Math.min(...places) : 0;
   return (
-    <div
-      className="sv-slider"
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={onPointerUp}
-      onPointerCancel={onPointerUp}
-    >
+    <div className="sv-slider" {...drag.on}>
       <div className="sv-slider-track" ref={track}>
         <div
           className={props.onShift ? 'sv-slider-fill is-movable' : 'sv-slider-fill'}

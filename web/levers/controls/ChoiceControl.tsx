@@ -5,6 +5,7 @@ import {
   choice,
   choiceItems,
 } from '@sorvik/core/levers/choice';
+import { arrowStep } from '@sorvik/view/arrow-step';
 import { type KeyboardEvent, lazy, Suspense, useRef, useState } from 'react';
 import type { ControlProps } from '../control-kind';
 import { withAll } from './choice-items';
@@ -23,17 +24,11 @@ function Segments({ lever, position, move, items }: Props & { items: ChoiceItem[
     items.findIndex((item) => item.value === position),
   );
   const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = {
-      ArrowRight: at + 1,
-      ArrowDown: at + 1,
-      ArrowLeft: at - 1,
-      ArrowUp: at - 1,
-      Home: 0,
-      End: items.length - 1,
-    };
-    if (!(event.key in steps)) return;
+    const by = arrowStep(event, { down: 'on' });
+    if (by === undefined) return;
     event.preventDefault();
-    const next = (steps[event.key]! + items.length) % items.length;
+    const ends = { [Number.NEGATIVE_INFINITY]: 0, [Number.POSITIVE_INFINITY]: items.length - 1 };
+    const next = ends[by] ?? (at + by + items.length) % items.length;
     move(items[next]!.value);
     group.current?.querySelectorAll<HTMLElement>('[role=radio]')[next]?.focus();
   };

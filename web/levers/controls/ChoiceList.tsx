@@ -1,7 +1,8 @@
 import type { ChoiceItem, ChoiceLever, ChoicePosition } from '@sorvik/core/levers/choice';
 import { choiceItems } from '@sorvik/core/levers/choice';
-import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
+import { hasWords, ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
 import { useLongList } from '../use-long-list';
 import { withAll } from './choice-items';
@@ -15,41 +16,29 @@ interface Props extends ControlProps<ChoiceLever, ChoicePosition> {
 
 /** The searchable list under a choice's button. */
 export default function ChoiceList({ lever, position, facts, move, target, onClose }: Props) {
-  const id = useId();
   const [search, setSearch] = useState('');
-  const [active, setActive] = useState<number | null>(null);
-  const list = useRef<HTMLDivElement>(null);
+  const shown = useRef<HTMLDivElement>(null);
   const here = choiceItems(lever, facts);
   const long = useLongList(lever, facts, search, true);
   const all = withAll(lever, here ?? long?.items ?? []);
-  const wanted = search.trim().toLocaleLowerCase();
-  const items = wanted ? all.filter(({ label }) => label.toLocaleLowerCase().includes(wanted)) : all;
+  const items = all.filter(({ label }) => hasWords(label, search));
   const heldAt = items.findIndex((item) => item.value === position);
-  const at = Math.min(items.length - 1, active ?? Math.max(0, heldAt));
-  useEffect(() => {
-    if (at >= 0) list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' });
-  }, [at]);
   const choose = (item: ChoiceItem | undefined) => {
     if (!item) return;
     move(item.value);
     onClose(true);
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const last = items.length - 1;
-    const steps: Record<string, number> = {
-      ArrowDown: Math.min(last, at + 1),
-      ArrowUp: Math.max(0, at - 1),
-      PageDown: Math.min(last, at + 8),
-      PageUp: Math.max(0, at - 8),
-    };
-    if (event.key in steps) setActive(steps[event.key]!);
-    else if (event.key === 'Enter') choose(items[at]);
-    else if (event.key === 'Escape') onClose(true);
-    else if (event.key === 'Tab') return onClose(false);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
+  const { active, line, list, option, restart, onKeyDown } = useCombobox({
+    count: Math.min(items.length, mostShown),
+    begin: heldAt,
+    page: 8,
+    onTake: (index) => choose(items[index]),
+    onEscape: () => onClose(true),
+  });
+  useEffect(() => {
+    if (active >= 0)
+      shown.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' });
+  }, [active]);
   return (
     <Overlay
       target={target}
@@ -63,37 +52,29 @@ export default function ChoiceList({ lever, position, facts, move, target, onClo
         <input
           type="search"
           role="combobox"
+          aria-expanded="true"
+          {...line}
           className="form-control form-control-sm"
           // biome-ignore lint/a11y/noAutofocus: the list was opened to be searched
           autoFocus
-          aria-expanded="true"
-          aria-controls={`${id}-list`}
-          aria-activedescendant={items.length ? `${id}-${at}` : undefined}
           aria-label={`Find in ${lever.name}`}
           placeholder={`Find in ${(long?.total ?? all.length).toLocaleString('en')}`}
           value={search}
           onChange={(event) => {
             setSearch(event.target.value);
-            setActive(0);
+            restart();
           }}
-          onKeyDown={onKeyDown}
+          onKeyDown={(event) => (event.key === 'Tab' ? onClose(false) : onKeyDown(event))}
         />
-        <div className="sv-offers" role="listbox" id={`${id}-list`} aria-label={lever.name} ref={list}>
+        <div className="sv-offers" role="listbox" {...list} aria-label={lever.name} ref={shown}>
           {items.slice(0, mostShown).map((item, i) => (
-            // biome-ignore lint/a11y/useKeyWithClickEvents: the search line answers the keyboard
-            // biome-ignore lint/a11y/useFocusableInteractive: focus stays in the search line
-            <div
+            <ListOption
               key={String(item.value)}
-              id={`${id}-${i}`}
-              role="option"
-              aria-selected={i === at}
+              {...option(i)}
               data-held={item.value === position || undefined}
-              onPointerEnter={() => setActive(i)}
-              onMouseDown={(event) => event.preventDefault()}
-              onClick={() => choose(item)}
             >
               {item.label}
-            </div>
+            </ListOption>
           ))}
         </div>
         {!items.length && <p className="sv-none">Nothing like "{search}".</p>}

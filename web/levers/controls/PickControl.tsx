@@ -2,7 +2,8 @@ import { listOf } from '@sorvik/core/levers/listed';
 import { mostPicked, type PickLever, pick } from '@sorvik/core/levers/pick';
 import { added, inverted, type PickPosition, toggled } from '@sorvik/core/levers/pick-moves';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, lazy, Suspense, useEffect, useId, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
 import { usePickRows } from '../use-pick-rows';
 
@@ -21,38 +22,24 @@ export function PickControl({
   move,
 }: ControlProps<PickLever, PickPosition>) {
   const [search, setSearch] = useState('');
-  const [active, setActive] = useState(0);
   const [pasting, setPasting] = useState(false);
-  const id = useId();
   const scroller = useRef<HTMLDivElement>(null);
   const rows = usePickRows(lever, facts, search);
   const picked = useMemo(() => new Set(position), [position]);
-  const list = useVirtualizer({
+  const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
     overscan: 6,
   });
-  const shown = list.getVirtualItems();
+  const shown = virtual.getVirtualItems();
   const firstShown = shown[0]?.index ?? 0;
   const lastShown = shown.at(-1)?.index ?? 0;
   useEffect(() => rows.look(firstShown, lastShown));
 
-  if (problem)
-    return (
-      <p className="sv-problem" role="alert">
-        {problem}
-      </p>
-    );
-  const go = (index: number) => {
-    const next = Math.max(0, Math.min(rows.length - 1, index));
-    setActive(next);
-    list.scrollToIndex(next);
-  };
   const take = (index: number) => {
     const row = rows.at(index);
     if (!row) return;
-    setActive(index);
     if ('value' in row) move(toggled(position, row.value));
     else {
       const all = row.values.every((value) => picked.has(value));
@@ -60,21 +47,25 @@ export function PickControl({
       move(all ? position.filter((value) => !group.has(value)) : added(position, row.values));
     }
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = {
-      ArrowDown: active + 1,
-      ArrowUp: active - 1,
-      Home: 0,
-      End: rows.length - 1,
-      PageDown: active + 6,
-      PageUp: active - 6,
-    };
-    if (event.key in steps) go(steps[event.key]!);
-    else if (event.key === ' ' || event.key === 'Enter') take(active);
+  const { active, go, line, list, option, restart, onKeyDown } = useCombobox({
+    count: rows.length,
+    page: 6,
+    onTake: take,
+    onGo: (index) => virtual.scrollToIndex(index),
+  });
+  if (problem)
+    return (
+      <p className="sv-problem" role="alert">
+        {problem}
+      </p>
+    );
+  const onListKeys = (event: KeyboardEvent) => {
+    if (event.key === ' ') take(active);
+    else if (event.key === 'Home' || event.key === 'End') go(event.key === 'Home' ? 0 : rows.length - 1);
     else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
       if (rows.found) move(rows.found.slice(0, mostPicked));
     } else if (event.key === 'Escape') move(pick.clear(lever, position, facts));
-    else return;
+    else return onKeyDown(event);
     event.preventDefault();
     event.stopPropagation();
   };
@@ -88,10 +79,13 @@ export function PickControl({
           className="form-control form-control-sm"
           placeholder={`Find in ${rows.total.toLocaleString('en')}`}
           aria-label={`Find in ${lever.name}`}
+          role="combobox"
+          aria-expanded="true"
+          {...line}
           value={search}
           onChange={(event) => {
             setSearch(event.target.value);
-            setActive(0);
+            restart();
           }}
         />
       )}
@@ -99,16 +93,17 @@ export function PickControl({
         className="sv-checklist"
         ref={scroller}
         role="listbox"
+        {...list}
         aria-multiselectable="true"
         aria-label={`Values of ${lever.name}`}
         aria-activedescendant={
-          active >= firstShown && active <= lastShown && rows.length ? `${id}-${active}` : undefined
+          active >= firstShown && active <= lastShown ? line['aria-activedescendant'] : undefined
         }
         tabIndex={0}
-        onKeyDown={onKeyDown}
+        onKeyDown={onListKeys}
         style={{ height: Math.min(7, Math.max(1, rows.length)) * rowHeight + 2 }}
       >
-        <div style={{ height: list.getTotalSize(), position: 'relative' }} role="presentation">
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }} role="presentation">
           {shown.map(({ index, start }) => {
             const row = rows.at(index);
             const style = { top: start, height: rowHeight };
@@ -122,19 +117,17 @@ export function PickControl({
             const selected =
               'value' in row ? picked.has(row.value) : row.values.every((value) => picked.has(value));
             return (
-              // biome-ignore lint/a11y/useKeyWithClickEvents: the list itself answers the keyboard for its options
-              // biome-ignore lint/a11y/useFocusableInteractive: focus stays on the list, as for any listbox
-              <div
+              <ListOption
+                {...option(index)}
                 key={'value' in row ? `v${String(row.value)}` : `g${String(row.group)}`}
-                id={`${id}-${index}`}
-                role="option"
                 aria-selected={selected}
                 aria-setsize={rows.length}
                 aria-posinset={index + 1}
                 aria-label={'value' in row ? undefined : `All of ${row.text}`}
                 className={`sv-check${'value' in row ? (lever.groupBy ? ' is-inner' : '') : ' is-group'}${isActive}`}
                 style={style}
-                onClick={() => take(index)}
+                onPointerEnter={undefined}
+                onMouseDown={undefined}
               >
                 <span className="sv-tick" aria-hidden="true" />
                 <span className="sv-check-text" title={row.text}>
@@ -143,7 +136,7 @@ export function PickControl({
                 <span className="sv-count">
                   {('value' in row ? row.count : row.values.length).toLocaleString('en')}
                 </span>
-              </div>
+              </ListOption>
             );
           })}
         </div>

@@ -7,8 +7,9 @@ import {
   windowText,
 } from '@sorvik/core/levers/window';
 import { plural } from '@sorvik/core/words/plural';
-import { perFrame } from '@sorvik/view/per-frame';
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react';
+import { arrowStep } from '@sorvik/view/arrow-step';
+import { pointerDrag } from '@sorvik/view/pointer-drag';
+import { type KeyboardEvent, useEffect, useMemo, useRef } from 'react';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
 
@@ -22,12 +23,29 @@ export function WindowControl({
 }: ControlProps<WindowLever, WindowPosition>) {
   const axis = windowAxis(lever, facts);
   const track = useRef<HTMLDivElement>(null);
-  const drag = useRef<{ grip: number } | null>(null);
   const place = axis ? windowPlace(position, axis) : { offset: 0, length: 0 };
   const go = (offset: number, passing = false) => axis && move(windowAt(position, axis, offset), passing);
-  const now = useRef({ go, place });
-  now.current = { go, place };
-  const send = useMemo(() => perFrame((offset: number) => now.current.go(offset, true)), []);
+  const count = axis?.count ?? 0;
+  const now = useRef({ go, place, count });
+  now.current = { go, place, count };
+  // The grip is held where it was taken; beside it a press moves by a page.
+  const drag = useMemo(() => {
+    const periodAt = (x: number) => {
+      const box = track.current!.getBoundingClientRect();
+      return ((x - box.left) / Math.max(1, box.width)) * now.current.count;
+    };
+    return pointerDrag<{ held: number }>({
+      begin({ x }, element, target) {
+        const { place: at, go: to } = now.current;
+        const pressed = periodAt(x);
+        element.focus();
+        if (target.closest('[data-grip]')) return { held: pressed - at.offset };
+        to(pressed < at.offset ? at.offset - at.length : at.offset + at.length);
+        return null;
+      },
+      move: ({ held }, { x }, passing) => now.current.go(periodAt(x) - held, passing),
+    });
+  }, []);
 
   useEffect(() => {
     const element = track.current;
@@ -46,42 +64,12 @@ export function WindowControl({
     return <p className="sv-problem">{problem ?? 'There are no periods to move along.'}</p>;
   const { offset, length } = place;
   const last = axis.count - length;
-  const periodAt = (x: number) => {
-    const box = track.current!.getBoundingClientRect();
-    return ((x - box.left) / Math.max(1, box.width)) * axis.count;
-  };
-  const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.button !== 0) return;
-    event.preventDefault();
-    event.currentTarget.focus();
-    const at = periodAt(event.clientX);
-    const onThumb = (event.target as HTMLElement).closest('[data-grip]');
-    if (onThumb) {
-      drag.current = { grip: at - offset };
-      event.currentTarget.setPointerCapture(event.pointerId);
-    } else go(at < offset ? offset - length : offset + length);
-  };
-  const onPointerUp = (event: PointerEvent) => {
-    if (!drag.current) return;
-    send.cancel();
-    go(periodAt(event.clientX) - drag.current.grip);
-    drag.current = null;
-  };
   const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = {
-      ArrowRight: offset + 1,
-      ArrowDown: offset + 1,
-      ArrowLeft: offset - 1,
-      ArrowUp: offset - 1,
-      PageDown: offset + length,
-      PageUp: offset - length,
-      Home: 0,
-      End: last,
-    };
-    if (!(event.key in steps) || event.altKey || event.ctrlKey || event.metaKey) return;
+    const by = arrowStep(event, { down: 'on', page: length });
+    if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    go(steps[event.key]!);
+    go(Math.max(0, Math.min(last, offset + by)));
   };
   const share = (n: number) => `${(n / axis.count) * 100}%`;
   return (
@@ -108,10 +96,7 @@ export function WindowControl({
           aria-valuemax={last}
           aria-valuenow={offset}
           aria-valuetext={windowText(position, axis)}
-          onPointerDown={onPointerDown}
-          onPointerMove={(event) => drag.current && send(periodAt(event.clientX) - drag.current.grip)}
-          onPointerUp={onPointerUp}
-          onPointerCancel={onPointerUp}
+          {...drag.on}
           onKeyDown={onKeyDown}
         >
           <div
