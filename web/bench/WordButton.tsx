@@ -80,7 +80,9 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
         {...(word.slot === 'look' ? { 'data-look': word.text.split(', ').join(' ') } : {})}
         onClick={() => (open ? end(true, true) : begin())}
       >
-        {word.slot === 'look' && <span className="sv-dot" aria-hidden="true" style={ownLook(word.value)} />}
+        {word.slot === 'look' && (
+          <span className="sv-look-dot" aria-hidden="true" style={ownLook(word.value)} />
+        )}
         {word.text}
       </button>
       <Overlay

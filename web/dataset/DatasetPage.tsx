@@ -134,7 +134,7 @@ export function DatasetPage() {
         ))}
         <section aria-labelledby="fields">
           <h2 id="fields">Fields</h2>
-          <div className="sv-fields">
+          <div className="sv-field-table">
             <Table size="sm">
               <thead>
                 <tr>

@@ -34,7 +34,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
       <p className="sv-editor-head">Events of this board</p>
       <div className="sv-event-list">
         {events.map((event, i) => (
-          <div key={event.id} className="sv-event">
+          <div key={event.id} className="sv-event-row">
             <Form.Control
               size="sm"
               aria-label={`Name of event ${i + 1}`}

@@ -129,7 +129,7 @@ export function PickControl({
                 onPointerEnter={undefined}
                 onMouseDown={undefined}
               >
-                <span className="sv-tick" aria-hidden="true" />
+                <span className="sv-check-box" aria-hidden="true" />
                 <span className="sv-check-text" title={row.text}>
                   {row.text}
                 </span>
