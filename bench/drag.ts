@@ -1,3 +1,4 @@
+import { plainChart } from '@sorvik/core/testing/documents';
 import type { Browser } from 'playwright-core';
 import { importCsv, saveBoard } from './make-board';
 import { median, quantile, rounded } from './statistics';
@@ -26,25 +27,24 @@ async function makeBoard(url: string): Promise<string> {
         clearing: 'start',
       },
     ],
-    charts: Array.from({ length: charts }, (_, i) => ({
-      id: `chart-${i}`,
-      form: i % 2 ? 'bars' : 'columns',
-      dataset,
-      by: { field: 'mark' },
-      measure: { aggregate: 'sum', field: 'n' },
-      order: { by: 'key', direction: i % 3 ? 'ascending' : 'descending' },
-      cues: [
-        {
-          id: 'top',
-          effect: 'light',
-          condition: { kind: 'rank', count: { lever: 'count' }, side: 'highest', ties: 'share' },
-          look: { colour: 'ember', outline: true },
-          resting: 'plain',
-        },
-      ],
-      guides: [],
-      touches: [],
-    })),
+    charts: Array.from({ length: charts }, (_, i) =>
+      plainChart(dataset, {
+        id: `chart-${i}`,
+        form: i % 2 ? 'bars' : 'columns',
+        by: { field: 'mark' },
+        measure: { aggregate: 'sum', field: 'n' },
+        order: { by: 'key', direction: i % 3 ? 'ascending' : 'descending' },
+        cues: [
+          {
+            id: 'top',
+            effect: 'light',
+            condition: { kind: 'rank', count: { lever: 'count' }, side: 'highest', ties: 'share' },
+            look: { colour: 'ember', outline: true },
+            resting: 'plain',
+          },
+        ],
+      }),
+    ),
   });
 }
 

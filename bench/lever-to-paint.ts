@@ -1,3 +1,4 @@
+import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
 import type { Browser, Page } from 'playwright-core';
 import { frameHelper } from './in-frame';
 import { importCsv, saveBoard } from './make-board';
@@ -25,37 +26,15 @@ async function makeBoard(url: string, count: number): Promise<string> {
   const document = {
     version: 1,
     title: `Bench ${count}`,
-    levers: [
-      {
-        kind: 'pick',
-        id: 'marks',
-        name: 'Marks',
-        dataset,
-        field: 'mark',
-        start: [],
-        clearing: 'empty',
-      },
-    ],
+    levers: [plainPick(dataset, 'mark', 'marks', 'Marks')],
     charts: [
-      {
+      plainChart(dataset, {
         id: 'bars',
-        form: 'bars',
-        dataset,
         by: { field: 'mark' },
         measure: { aggregate: 'sum', field: 'n' },
-        order: { by: 'key', direction: 'ascending' },
-        cues: [
-          {
-            id: 'light',
-            effect: 'light',
-            condition: { kind: 'member', lever: 'marks' },
-            look: { colour: 'ember', outline: true },
-            resting: 'plain',
-          },
-        ],
-        guides: [],
+        cues: [plainCue('light', 'marks', { colour: 'ember', outline: true })],
         touches: [{ gesture: 'click', lever: 'marks' }],
-      },
+      }),
     ],
   };
   return saveBoard(url, document);

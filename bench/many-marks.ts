@@ -1,3 +1,4 @@
+import { plainChart } from '@sorvik/core/testing/documents';
 import type { Browser, Page } from 'playwright-core';
 import { frameHelper } from './in-frame';
 import { importCsv, saveBoard } from './make-board';
@@ -30,15 +31,8 @@ const open = async (browser: Browser, url: string, board: string, charts: number
   return page;
 };
 
-const chartOn = (dataset: string, more: object) => ({
-  id: 'chart',
-  dataset,
-  measure: { aggregate: 'sum', field: 'n' },
-  cues: [],
-  guides: [],
-  touches: [],
-  ...more,
-});
+const chartOn = (dataset: string, more: object) =>
+  plainChart(dataset, { measure: { aggregate: 'sum', field: 'n' }, ...more });
 
 /** Twelve charts of sixty marks each, as a board has them. */
 async function twelveCharts(browser: Browser, url: string): Promise<number> {

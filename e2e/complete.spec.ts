@@ -1,3 +1,4 @@
+import { plainChart } from '@sorvik/core/testing/documents';
 import {
   allKeys,
   chartNamed,
@@ -261,17 +262,11 @@ test('a board goes out as a file and comes in again, asking for what is missing'
         title: 'Piers abroad',
         levers: [],
         charts: [
-          {
-            id: 'chart',
-            form: 'bars',
-            dataset,
+          plainChart(dataset, {
             by: { field: 'pier' },
             measure: { aggregate: 'formula', text: 'SUM(boats) * 2' },
             order: { by: 'value', direction: 'descending' },
-            cues: [],
-            guides: [],
-            touches: [],
-          },
+          }),
         ],
       },
     },

@@ -1,3 +1,4 @@
+import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
 import { chartNamed, expect, importCsv, leverNamed, seriousFindings, test } from './fixtures';
 
 const rows = ['Quel,2021,Tern,10,4', 'Quel,2021,Maid,20,5', 'Quel,2022,Tern,30,0', 'Harl,2022,Maid,7,7'];
@@ -62,38 +63,15 @@ test('figures that cannot be added up are asked for with each move, and the benc
       document: {
         version: 1,
         title: 'Vessels met',
-        levers: [
-          {
-            kind: 'pick',
-            id: 'years',
-            name: 'Years',
-            dataset,
-            field: 'year',
-            start: [],
-            clearing: 'empty',
-          },
-        ],
+        levers: [plainPick(dataset, 'year', 'years', 'Years')],
         charts: [
-          {
-            id: 'chart',
+          plainChart(dataset, {
             title: 'Vessels',
-            form: 'bars',
-            dataset,
             by: { field: 'quay' },
             measure: { aggregate: 'formula', text: 'COUNT(DISTINCT vessel)', name: 'vessels' },
             order: { by: 'value', direction: 'descending' },
-            cues: [
-              {
-                id: 'kept',
-                effect: 'filter',
-                condition: { kind: 'member', lever: 'years' },
-                look: {},
-                resting: 'plain',
-              },
-            ],
-            guides: [],
-            touches: [],
-          },
+            cues: [plainCue('filter', 'years')],
+          }),
         ],
       },
     },

@@ -1,4 +1,5 @@
 import type { APIRequestContext } from '@playwright/test';
+import { plainChart } from '@sorvik/core/testing/documents';
 import {
   allKeys,
   chartNamed,
@@ -32,17 +33,13 @@ test('a sentence brings the levers it needs, in one step; they answer at once', 
     title: 'Quays',
     levers: [],
     charts: [
-      {
+      plainChart(dataset, {
         id: 'c',
         form: 'columns',
-        dataset,
         by: { field: 'quay' },
         measure: { aggregate: 'sum', field: 'boats' },
         order: { by: 'value', direction: 'descending' },
-        cues: [],
-        guides: [],
-        touches: [],
-      },
+      }),
     ],
   });
   await page.goto(`/boards/${id}`);
@@ -256,13 +253,11 @@ test('a list of a hundred thousand values is searched on the server; pasted list
       },
     ],
     charts: [
-      {
+      plainChart(dataset, {
         id: 'c',
         form: 'columns',
-        dataset,
         by: { field: 'n' },
         measure: { aggregate: 'count' },
-        order: { by: 'key', direction: 'ascending' },
         cues: [
           {
             id: 'k',
@@ -272,9 +267,7 @@ test('a list of a hundred thousand values is searched on the server; pasted list
             resting: 'plain',
           },
         ],
-        guides: [],
-        touches: [],
-      },
+      }),
     ],
   });
   await page.goto(`/show/${id}`);
@@ -315,18 +308,13 @@ test('a window moves over two hundred thousand periods', async ({ page, request 
       },
     ],
     charts: [
-      {
+      plainChart(dataset, {
         id: 'c',
         form: 'columns',
-        dataset,
         by: { field: 'tick' },
         measure: { aggregate: 'sum', field: 'n' },
-        order: { by: 'key', direction: 'ascending' },
         window: { lever: 'w', axis: 'following' },
-        cues: [],
-        guides: [],
-        touches: [],
-      },
+      }),
     ],
   });
   await page.goto(`/show/${id}`);

@@ -1,4 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
+import { plainChart } from '@sorvik/core/testing/documents';
 import { allKeys, chartNamed, expect, importCsv, keysIn, leverNamed, mark, test } from './fixtures';
 
 const leaders = '/show/who-leads-who-trails';
@@ -303,13 +304,7 @@ test('a window counts what is there, in the order of the chart, over days that a
     .map((day, i) => `${day.toISOString().slice(0, 10)},quay ${'abcdefgh'[i % 8]},${1 + (i % 8)}`);
   const dataset = await importCsv(request, 'No Sundays', `Day,Quay,Boats\n${csv.join('\n')}\n`);
   const window = { kind: 'window', dataset, start: 'first', clearing: 'start' };
-  const chart = {
-    dataset,
-    measure: { aggregate: 'sum', field: 'boats' },
-    cues: [],
-    guides: [],
-    touches: [],
-  };
+  const chart = plainChart(dataset, { measure: { aggregate: 'sum', field: 'boats' } });
   const { id } = await (
     await request.post('/api/boards', {
       data: {

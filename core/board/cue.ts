@@ -1,11 +1,12 @@
 import { closedObject, IsOptional, Own, oneOf } from './validation';
 import 'reflect-metadata/lite';
-import { ArrayMaxSize, IsBoolean, IsIn } from 'class-validator';
-import { IsId, idPattern, idSchema } from './id';
+import { ArrayMaxSize, IsIn } from 'class-validator';
+import { idPattern, idSchema } from './id';
 import { Look } from './look';
 import { OfKind } from './of-kind';
 import { Part } from './part';
 import type { SpecOf } from './specs';
+import { Switched } from './switched';
 
 export const cueEffects = ['light', 'filter'] as const;
 export const cueRestings = ['plain', 'muted'] as const;
@@ -33,10 +34,7 @@ const isResting = (value: unknown): boolean => {
 };
 
 /** A condition and what it does to the chart: light the marks that meet it, or keep only their rows. */
-export class Cue {
-  @IsId()
-  id!: string;
-
+export class Cue extends Switched {
   @IsIn(cueEffects)
   effect!: CueEffect;
 
@@ -60,14 +58,4 @@ export class Cue {
     schema: { anyOf: [oneOf(...cueRestings), closedObject({ lever: idSchema, position: {} })] },
   })
   resting!: CueResting;
-
-  /** A switch while which is on the cue holds; while it is off the cue is as if it were not there. */
-  @IsOptional()
-  @IsId()
-  when?: string;
-
-  /** Switched off without being deleted. */
-  @IsOptional()
-  @IsBoolean()
-  off?: boolean;
 }

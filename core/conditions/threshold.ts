@@ -42,14 +42,8 @@ export type Comparison = (typeof comparisons)[number];
 const twoLimits: readonly Comparison[] = ['between', 'outside'];
 const hasTwo = (is: Comparison) => twoLimits.includes(is);
 
-/**
- * Met by readings on one side of a limit; between two, from the lower one on, up to below the upper one; or outside of
- * them, which is below the lower one, and at or above the upper one.
- */
-export class ThresholdCondition {
-  @IsIn(['threshold'])
-  kind!: 'threshold';
-
+/** A comparison with one limit or two. */
+class LimitSpec {
   @IsIn(comparisons)
   is!: Comparison;
 
@@ -67,28 +61,20 @@ export class ThresholdCondition {
   measure?: Measure;
 }
 
-/** The same, with limits as shares of the range of the readings in view. */
-export class PositionCondition {
-  @IsIn(['position'])
-  kind!: 'position';
-
-  @IsIn(comparisons)
-  is!: Comparison;
-
-  @IsFigure()
-  limit!: Figure;
-
-  @RequiredWhen('is', twoLimits)
-  @IsFigure()
-  upper?: Figure;
-
-  /** What is compared; the chart's own measure where it is left out. */
-  @IsOptional()
-  @Part(() => Measure)
-  measure?: Measure;
+/**
+ * Met by readings on one side of a limit; between two, from the lower one on, up to below the upper one; or outside of
+ * them, which is below the lower one, and at or above the upper one.
+ */
+export class ThresholdCondition extends LimitSpec {
+  @IsIn(['threshold'])
+  kind!: 'threshold';
 }
 
-type LimitSpec = Omit<ThresholdCondition, 'kind'>;
+/** The same, with limits as shares of the range of the readings in view. */
+export class PositionCondition extends LimitSpec {
+  @IsIn(['position'])
+  kind!: 'position';
+}
 
 /** The nearest number above or below another one. */
 function neighbour(value: number, up: boolean): number {

@@ -1,18 +1,17 @@
 import { IsOptional } from '../board/validation';
-import { GuideBase } from './guide-base';
+import { FigureGuide, figureGuideParts } from './guide-base';
 import 'reflect-metadata/lite';
-import { IsIn, IsString, MaxLength } from 'class-validator';
+import { IsIn } from 'class-validator';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
-import { measureAxes } from '../board/further-measure';
 import { type LookColour, lookColours } from '../board/look';
 import { heldOn } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
 import { optionWord, type Word } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
-import { type GuideKind, nothingDrawn, outsideRules } from './guide-kind';
+import { type GuideKind, nothingDrawn } from './guide-kind';
 
 /** A stretch of the value axis behind the marks: between two figures, or from one to the edge of the plot. */
-export class BandGuide extends GuideBase {
+export class BandGuide extends FigureGuide {
   @IsIn(['band'])
   kind!: 'band';
 
@@ -28,21 +27,6 @@ export class BandGuide extends GuideBase {
 
   @IsIn(lookColours)
   colour!: LookColour;
-
-  @IsOptional()
-  @IsString()
-  @MaxLength(80)
-  name?: string;
-
-  /** What happens when an end lies beyond the axis: the axis grows, or the band ends at the edge. */
-  @IsOptional()
-  @IsIn(outsideRules)
-  outside?: (typeof outsideRules)[number];
-
-  /** The value axis it stands on: the first where it is left out. */
-  @IsOptional()
-  @IsIn(measureAxes)
-  axis?: (typeof measureAxes)[number];
 }
 
 const ends = ({ from, to }: BandGuide) => [from, to].filter((end) => end !== undefined);
@@ -108,14 +92,7 @@ export const band: GuideKind<BandGuide> = {
         spec.colour,
         lookColours.map((value) => ({ value, text: value })),
       ),
-      ', named ',
-      { slot: 'text', label: 'Name', path: ['name'], text: spec.name || 'nothing', value: spec.name ?? '' },
-      '; beyond the axis, ',
-      optionWord('Beyond the axis', ['outside'], spec.outside ?? 'axis', [
-        { value: 'axis', text: 'the axis grows' },
-        { value: 'arrow', text: 'it ends at the edge' },
-      ]),
-      '.',
+      ...figureGuideParts(spec, 'it ends at the edge'),
     ];
   },
   without(spec, lever, context) {

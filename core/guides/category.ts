@@ -5,7 +5,7 @@ import { IsOptional } from '../board/validation';
 import { isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { optionWord } from '../words/sentence';
-import { GuideBase } from './guide-base';
+import { GuideBase, nameWord } from './guide-base';
 import { type GuideKind, nothingDrawn } from './guide-kind';
 
 /** A tinted ground behind the marks of one category, with a note of what is to be known of it. */
@@ -82,7 +82,7 @@ export const category: GuideKind<CategoryGuide> = {
       lookColours.map((value) => ({ value, text: value })),
     ),
     ', noting ',
-    { slot: 'text', label: 'Note', path: ['name'], text: spec.name || 'nothing', value: spec.name ?? '' },
+    nameWord(spec.name, 'Note'),
     '.',
   ],
   without: (spec) => spec,

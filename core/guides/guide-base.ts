@@ -1,19 +1,50 @@
-import { IsBoolean } from 'class-validator';
-import { IsId } from '../board/id';
+import { IsIn, IsString, MaxLength } from 'class-validator';
+import { measureAxes } from '../board/further-measure';
+import { Switched } from '../board/switched';
 import { IsOptional } from '../board/validation';
+import { optionWord, type Part, type Word } from '../words/sentence';
 
 /** What every guide has, whatever it draws. */
-export class GuideBase {
-  @IsId()
-  id!: string;
+export class GuideBase extends Switched {}
 
-  /** A switch while which is on it is drawn. */
-  @IsOptional()
-  @IsId()
-  when?: string;
+/** What happens to a guide beyond the axis: the axis grows, or an arrow with the figure stands at the edge. */
+export const outsideRules = ['axis', 'arrow'] as const;
 
-  /** Switched off without being deleted. */
+/** A guide at figures of a value axis. */
+export class FigureGuide extends GuideBase {
   @IsOptional()
-  @IsBoolean()
-  off?: boolean;
+  @IsString()
+  @MaxLength(80)
+  name?: string;
+
+  /** What happens where it lies beyond the axis: the axis grows, or only the edge shows it; left out, the axis grows. */
+  @IsOptional()
+  @IsIn(outsideRules)
+  outside?: (typeof outsideRules)[number];
+
+  /** The value axis it stands on: the first where it is left out. */
+  @IsOptional()
+  @IsIn(measureAxes)
+  axis?: (typeof measureAxes)[number];
 }
+
+/** The word for a guide's name. */
+export const nameWord = (name: string | undefined, label = 'Name'): Word => ({
+  slot: 'text',
+  label,
+  path: ['name'],
+  text: name || 'nothing',
+  value: name ?? '',
+});
+
+/** ", named .., beyond the axis ..": how the sentence of a guide at figures ends. */
+export const figureGuideParts = ({ name, outside }: FigureGuide, atEdge: string): Part[] => [
+  ', named ',
+  nameWord(name),
+  '; beyond the axis, ',
+  optionWord('Beyond the axis', ['outside'], outside ?? 'axis', [
+    { value: 'axis', text: 'the axis grows' },
+    { value: 'arrow', text: atEdge },
+  ]),
+  '.',
+];

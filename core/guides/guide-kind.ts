@@ -42,9 +42,6 @@ export interface GuideMarks {
 }
 export const nothingDrawn: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
 
-/** What happens to a guide beyond the axis: the axis grows, or an arrow with the figure stands at the edge. */
-export const outsideRules = ['axis', 'arrow'] as const;
-
 /** The plot that guides are placed on. */
 export interface Plot {
   values: ValueAxis;

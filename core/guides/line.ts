@@ -1,19 +1,17 @@
-import { IsIn, IsString, MaxLength } from 'class-validator';
+import { IsIn } from 'class-validator';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
-import { measureAxes } from '../board/further-measure';
-import { IsOptional } from '../board/validation';
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
 import { optionWord } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
-import { GuideBase } from './guide-base';
-import { type GuideKind, type GuideMarks, nothingDrawn, outsideRules } from './guide-kind';
+import { FigureGuide, figureGuideParts } from './guide-base';
+import { type GuideKind, type GuideMarks, nothingDrawn } from './guide-kind';
 
 export const lineStyles = ['solid', 'dashed', 'dotted'] as const;
 
 /** A line across the plot at a figure: written, or a lever's, by which it can then be dragged. */
-export class LineGuide extends GuideBase {
+export class LineGuide extends FigureGuide {
   @IsIn(['line'])
   kind!: 'line';
 
@@ -22,21 +20,6 @@ export class LineGuide extends GuideBase {
 
   @IsIn(lineStyles)
   style!: (typeof lineStyles)[number];
-
-  @IsOptional()
-  @IsString()
-  @MaxLength(80)
-  name?: string;
-
-  /** What happens when it lies beyond the axis; left out, the axis grows. */
-  @IsOptional()
-  @IsIn(outsideRules)
-  outside?: (typeof outsideRules)[number];
-
-  /** The value axis it stands on: the first where it is left out. */
-  @IsOptional()
-  @IsIn(measureAxes)
-  axis?: (typeof measureAxes)[number];
 }
 
 /** An arrow at the edge of the plot, with what lies beyond it. */
@@ -107,14 +90,7 @@ export const line: GuideKind<LineGuide> = {
     ),
     ' line at ',
     figureWord('Figure', ['at'], spec.at, words, 'anyFigure'),
-    ', named ',
-    { slot: 'text', label: 'Name', path: ['name'], text: spec.name || 'nothing', value: spec.name ?? '' },
-    '; beyond the axis, ',
-    optionWord('Beyond the axis', ['outside'], spec.outside ?? 'axis', [
-      { value: 'axis', text: 'the axis grows' },
-      { value: 'arrow', text: 'an arrow stands at the edge' },
-    ]),
-    '.',
+    ...figureGuideParts(spec, 'an arrow stands at the edge'),
   ],
   without(spec, lever, context) {
     if (!isLeverFigure(spec.at) || spec.at.lever !== lever) return spec;

@@ -1,13 +1,12 @@
-import { createWriteStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
 import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import type { Room } from '../db/room';
 import { HttpProblem } from '../http/problem';
+import { spooled } from '../imports/spooled';
 
 /** A file with its data may have so many bytes, packed, and each of its parts unpacked. */
 const maxPacked = 2 * 1024 ** 3;
@@ -68,20 +67,7 @@ export async function unpack(spool: string, room: Room, source: Readable): Promi
   const remove = () => rm(folder, { recursive: true, force: true });
   try {
     const path = join(folder, 'file.zip');
-    let bytes = 0;
-    await pipeline(
-      source,
-      async function* (chunks: AsyncIterable<Uint8Array>) {
-        for await (const chunk of chunks) {
-          bytes += chunk.byteLength;
-          await room.ensureNow();
-          if (bytes > maxPacked)
-            throw new HttpProblem(413, 'File too large', 'A zip file can have up to 2 GB.');
-          yield chunk;
-        }
-      },
-      createWriteStream(path),
-    );
+    await spooled(source, path, { room, most: maxPacked, tooLarge: 'A zip file can have up to 2 GB.' });
     const zip = await openZip(path, { lazyEntries: true, autoClose: false }).catch((error: Error) => {
       throw unusable(`It is no zip file: ${error.message}.`);
     });

@@ -1,4 +1,5 @@
 import { Buffer } from 'node:buffer';
+import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ZipFile } from 'yazl';
 import { type TestApp, testApp } from '../testing/test-app';
@@ -12,29 +13,13 @@ const csv =
 const documentOf = (id: string) => ({
   version: 1,
   title: 'Quays',
-  levers: [
-    { kind: 'pick', id: 'quays', name: 'Quays', dataset: id, field: 'quay', start: [], clearing: 'empty' },
-  ],
+  levers: [plainPick(id, 'quay', 'quays', 'Quays')],
   charts: [
-    {
-      id: 'chart',
-      form: 'bars',
-      dataset: id,
+    plainChart(id, {
       by: { field: 'on', grain: 'month' },
       measure: { aggregate: 'formula', text: 'SUM(double) FILTER (WHERE open) + COUNT(people)' },
-      order: { by: 'key', direction: 'ascending' },
-      cues: [
-        {
-          id: 'kept',
-          effect: 'filter',
-          condition: { kind: 'member', lever: 'quays' },
-          look: {},
-          resting: 'plain',
-        },
-      ],
-      guides: [],
-      touches: [],
-    },
+      cues: [plainCue('filter', 'quays')],
+    }),
   ],
 });
 

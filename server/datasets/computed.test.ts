@@ -1,3 +1,4 @@
+import { plainChart } from '@sorvik/core/testing/documents';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
 
@@ -137,17 +138,11 @@ describe('a computed field', () => {
         title: 'Uses it',
         levers: [],
         charts: [
-          {
-            id: 'chart',
-            form: 'bars',
-            dataset: id,
+          plainChart(id, {
             by: { field: 'quay' },
             measure: { aggregate: 'formula', text: 'SUM(double) / COUNT(*)' },
             order: { by: 'value', direction: 'descending' },
-            cues: [],
-            guides: [],
-            touches: [],
-          },
+          }),
         ],
       },
     });

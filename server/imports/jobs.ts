@@ -1,9 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
 import { mkdir, rm } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import type { ImportView, Reject } from '@sorvik/core/board/api-types';
 import { idFrom } from '@sorvik/core/board/id';
 import { eq, inArray, like, or } from 'drizzle-orm';
@@ -21,6 +19,7 @@ import { fieldKeys } from './field-keys';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
 import { loadRows, WiderColumn } from './load';
 import { answered, questionsOf, wrongAnswers } from './questions';
+import { spooled } from './spooled';
 import { TextWatch } from './text-file';
 
 interface Job extends ImportView {
@@ -65,23 +64,11 @@ export class ImportJobs {
     const watch = new TextWatch();
     const { room } = this.database;
     try {
-      await pipeline(
+      await spooled(
         source,
-        async function* (chunks: AsyncIterable<Uint8Array>) {
-          for await (const chunk of chunks) {
-            const bytes = Buffer.from(chunk.buffer, chunk.byteOffset, chunk.byteLength);
-            watch.see(bytes);
-            await room.ensureNow();
-            if (watch.bytes > maxBytes)
-              throw new HttpProblem(
-                413,
-                'File too large',
-                'A file can have up to 8 GB. Split it and import the parts.',
-              );
-            yield bytes;
-          }
-        },
-        createWriteStream(path),
+        path,
+        { room, most: maxBytes, tooLarge: 'A file can have up to 8 GB. Split it and import the parts.' },
+        (bytes) => watch.see(bytes),
       );
       if (watch.binary)
         throw new HttpProblem(
@@ -119,20 +106,12 @@ export class ImportJobs {
   async loadAs(name: string, source: Readable, plans: ColumnPlan[]): Promise<string> {
     const id = randomUUID();
     const path = join(this.folder, id);
-    let bytes = 0;
     const { room } = this.database;
-    await pipeline(
-      source,
-      async function* (chunks: AsyncIterable<Uint8Array>) {
-        for await (const chunk of chunks) {
-          bytes += chunk.byteLength;
-          await room.ensureNow();
-          if (bytes > maxBytes) throw new HttpProblem(413, 'File too large', 'A file can have up to 8 GB.');
-          yield chunk;
-        }
-      },
-      createWriteStream(path),
-    );
+    const bytes = await spooled(source, path, {
+      room,
+      most: maxBytes,
+      tooLarge: 'A file can have up to 8 GB.',
+    });
     const job: Job = {
       id,
       file: name,

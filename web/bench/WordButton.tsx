@@ -5,6 +5,7 @@ import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } f
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit, tryBegun, tryDropped, tryKept } from '../board/board-slice';
+import { WordTrigger } from '../ui/WordTrigger';
 import type { EditorProps } from './words/editor-kind';
 import { editorKinds } from './words/registry';
 
@@ -69,13 +70,11 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
   };
   return (
     <>
-      <button
-        type="button"
+      <WordTrigger
         ref={button}
-        className="sv-word"
-        aria-haspopup="dialog"
-        aria-expanded={open}
-        aria-label={`${label}: ${word.text}`}
+        label={label}
+        text={word.text}
+        open={open}
         data-slot={word.slot}
         {...(word.slot === 'look' ? { 'data-look': word.text.split(', ').join(' ') } : {})}
         onClick={() => (open ? end(true, true) : begin())}
@@ -83,8 +82,7 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
         {word.slot === 'look' && (
           <span className="sv-look-dot" aria-hidden="true" style={ownLook(word.value)} />
         )}
-        {word.text}
-      </button>
+      </WordTrigger>
       <Overlay
         target={button.current}
         show={open}

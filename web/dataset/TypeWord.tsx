@@ -6,6 +6,7 @@ import { Button, Overlay, Popover } from 'react-bootstrap';
 import { problemText } from '../app/api';
 import { useRetypeMutation, useRetypePreviewQuery } from '../app/editing-api';
 import { OptionList } from '../ui/OptionList';
+import { WordTrigger } from '../ui/WordTrigger';
 
 interface Props {
   dataset: DatasetView;
@@ -42,20 +43,16 @@ export function TypeWord({ dataset, field }: Props) {
   };
   return (
     <>
-      <button
-        type="button"
+      <WordTrigger
         ref={setButton}
-        className="sv-word"
-        aria-haspopup="dialog"
-        aria-expanded={open}
-        aria-label={`Type of ${field.name}: ${typeNames[field.type]}`}
+        label={`Type of ${field.name}`}
+        text={typeNames[field.type]}
+        open={open}
         onClick={() => {
           setWanted(field.type);
           setOpen(!open);
         }}
-      >
-        {typeNames[field.type]}
-      </button>
+      />
       <Overlay
         target={button}
         show={open}
