@@ -55,3 +55,19 @@ test('a chart stands in a plain page, without React: it lights, answers pointer 
   await page.evaluate(() => (globalThis as never as { view: { destroy(): void } }).view.destroy());
   expect(await chart.evaluate((figure) => figure.childElementCount)).toBe(0);
 });
+
+test('a show fetches board, datasets and cubes beside its scripts, each once', async ({ page }) => {
+  const asked: string[] = [];
+  page.on('request', (request) =>
+    asked.push(new URL(request.url()).pathname + new URL(request.url()).search),
+  );
+  await page.goto('/show/which-routes-carry-the-sound');
+  await expect(page.getByRole('figure').first().locator('[data-key]').first()).toBeVisible();
+  const data = asked.filter((path) => path.startsWith('/api/'));
+  expect(data.filter((path) => path.includes('/cube?')).length).toBeGreaterThan(2);
+  expect(data).toHaveLength(new Set(data).size);
+  // None waits for another: all are under way before the scripts have been read.
+  const lastData = asked.lastIndexOf(data.at(-1)!);
+  const afterScripts = asked.findIndex((path) => path.startsWith('/assets/') && path.endsWith('.woff2'));
+  expect(lastData).toBeLessThan(afterScripts);
+});

@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { plainChart, plainPick } from '@sorvik/core/testing/documents';
 import { demoBoards } from '@sorvik/demo/main';
 import { Ajv2020 } from 'ajv/dist/2020';
 import pino from 'pino';
@@ -129,6 +130,32 @@ describe('the files of the page', () => {
         cache: 'no-cache',
         text: '<title>Sorvik</title>',
       });
+  });
+  it('the page of a show says what is to be fetched along with it, each as the page will ask for it', async () => {
+    const { dataset = '' } = await t.importCsv('quay,n\nQuel,1\nHarl,2\n', 'Along.csv');
+    const { body } = await t.send('POST', '/api/boards', {
+      document: {
+        version: 1,
+        title: 'Shown at once',
+        levers: [plainPick(dataset, 'quay', 'quays', 'Quays')],
+        charts: [plainChart(dataset, { by: { field: 'quay' }, measure: { aggregate: 'sum', field: 'n' } })],
+      },
+    });
+    const { app } = createApp({ database: t.database, jobs: t.jobs, log: pino({ level: 'silent' }), web });
+    const linksOf = async (path: string) => {
+      const { headers } = await app.request(path, { headers: { host: 'localhost' } });
+      return [...(headers.get('link') ?? '').matchAll(/<([^>]+)>; rel=preload; as=fetch/g)].map(
+        ([, at]) => at!,
+      );
+    };
+    const links = await linksOf(`/show/${body.id}`);
+    expect(links[0]).toBe(`/api/boards/${body.id}/shown`);
+    expect(links).toContain(`/api/datasets/${dataset}`);
+    expect(links.filter((link) => link.includes('/cube?'))).not.toEqual([]);
+    for (const link of links)
+      expect((await app.request(link, { headers: { host: 'localhost' } })).status, link).toBe(200);
+    expect(await linksOf('/show/nowhere')).toEqual([]);
+    expect(await linksOf(`/boards/${body.id}`)).toEqual([]);
   });
   it('what is not there, and what lies beside them, is not found', async () => {
     for (const path of [

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { extname } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { type Context, Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
@@ -7,6 +8,7 @@ import { compress } from 'hono/compress';
 import { secureHeaders } from 'hono/secure-headers';
 import type { Logger } from 'pino';
 import { addBoardRoutes } from './boards/routes';
+import { showRequests } from './boards/show-requests';
 import { addCubeRoutes } from './cubes/routes';
 import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
@@ -48,8 +50,24 @@ function refuseStrangers(c: Context): void {
     throw new HttpProblem(403, 'Foreign origin', 'Changes are taken from pages of this server only.');
 }
 
+/** A head is not to grow beyond what clients take: requests that do not fit are made when the page gets to them. */
+const longestLinks = 6000;
+/** So long a page waits for what is to be fetched along with it, ms. */
+const longestWait = 250;
+
+/** What a browser is to fetch along with a page, as its head says it. */
+function preloads(requests: readonly string[]): string {
+  let links = '';
+  for (const request of requests) {
+    const link = `<${request}>; rel=preload; as=fetch; crossorigin`;
+    if (links.length + link.length > longestLinks) continue;
+    links += links ? `, ${link}` : link;
+  }
+  return links;
+}
+
 /** Files of the web application; any other path without an ending is the application's own and gets its page. */
-function addWeb(app: Hono, root: string): void {
+function addWeb(app: Hono, root: string, { db }: Database): void {
   const file = serveStatic({ root });
   const page = serveStatic({ root, path: 'index.html' });
   // Browsers ask for this name wherever a page has not yet said another, as over plain JSON.
@@ -60,6 +78,15 @@ function addWeb(app: Hono, root: string): void {
     if (!found) return next();
     // The names of assets change with what is in them.
     const hashed = c.req.path.startsWith('/assets/');
+    const show = /^\/show\/([^/]+)$/.exec(c.req.path);
+    if (show) {
+      // The page is as good without them: it asks by itself, and does not wait for a database that is away.
+      const requests = await Promise.race([
+        showRequests(db, decodeURIComponent(show[1]!)).catch(() => []),
+        setTimeout(longestWait, []),
+      ]);
+      if (requests.length) found.headers.set('link', preloads(requests));
+    }
     found.headers.set('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
     return found;
   });
@@ -133,7 +160,7 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
       `There is no ${c.req.method} ${c.req.path}. GET /api/openapi.json lists what there is.`,
     );
   });
-  if (web) addWeb(app, web);
+  if (web) addWeb(app, web, database);
 
   app.notFound((c) =>
     problemResponse(c, new HttpProblem(404, 'Not found', `There is nothing at ${c.req.path}.`)),

@@ -1,6 +1,6 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
 import { boards, datasets, fields } from '../db/schema';
 import { notFound } from '../http/problem';
@@ -30,9 +30,12 @@ export async function findField(db: Db, dataset: string, key: string) {
   return found;
 }
 
-/** All datasets with their fields. */
-export async function datasetInfos(db: Db): Promise<DatasetInfo[]> {
-  const all = await db.select().from(datasets).where(isNull(datasets.deletedAt));
+/** Datasets with their fields: all, or those of some ids. */
+export async function datasetInfos(db: Db, ids?: readonly string[]): Promise<DatasetInfo[]> {
+  const all = await db
+    .select()
+    .from(datasets)
+    .where(and(isNull(datasets.deletedAt), ids && inArray(datasets.id, [...ids])));
   return Promise.all(
     all.map(async ({ id, name, version, rows }) => ({
       id,

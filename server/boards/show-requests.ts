@@ -1,0 +1,43 @@
+import { enabledChart } from '@sorvik/core/board/enabled';
+import { kindOf } from '@sorvik/core/levers/registry';
+import { asksPerMove, cubeQuery, cubeRequest } from '@sorvik/core/pipeline/cube-request';
+import { fullEngine } from '@sorvik/formula/full-engine';
+import { datasetInfos } from '../datasets/store';
+import type { Db } from '../db/client';
+import { HttpProblem } from '../http/problem';
+import { shownBoard } from './versions';
+
+/**
+ * What the page of a show asks for until its charts are there: the board, its datasets, and the cubes of its charts and
+ * levers, each by its address. A browser that is told of them with the page fetches them all at once, beside the scripts.
+ * None where there is no such board.
+ */
+export async function showRequests(db: Db, id: string): Promise<string[]> {
+  const shown = await shownBoard(db, id).catch((error) => {
+    if (error instanceof HttpProblem) return null;
+    throw error;
+  });
+  if (!shown) return [];
+  const { document: board } = shown;
+  const named = [...board.charts, ...board.levers].flatMap(
+    (part) => (part as { dataset?: string }).dataset ?? [],
+  );
+  const infos = await datasetInfos(db, [...new Set(named)]);
+  const known = new Map(infos.map((dataset) => [dataset.id, dataset]));
+  const found = new Set([`/api/boards/${id}/shown`]);
+  const add = (dataset: string, request: Parameters<typeof cubeQuery>[0] | null | undefined) => {
+    const info = known.get(dataset);
+    if (!info) return;
+    found.add(`/api/datasets/${dataset}`);
+    // What cannot be added up is asked for with what the levers hold, which only the page knows.
+    if (request && !asksPerMove(request))
+      found.add(`/api/datasets/${dataset}/cube?${cubeQuery(request, info.version)}`);
+  };
+  for (const chart of board.charts) add(chart.dataset, cubeRequest(enabledChart(chart), board, fullEngine));
+  for (const lever of board.levers) {
+    const { dataset } = lever as { dataset?: string };
+    const info = dataset === undefined ? undefined : known.get(dataset);
+    if (info) add(info.id, kindOf(lever).reads?.(lever, info));
+  }
+  return [...found];
+}
