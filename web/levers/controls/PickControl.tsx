@@ -1,7 +1,6 @@
 import { listOf } from '@sorvik/core/levers/listed';
 import { mostPicked, type PickLever, pick } from '@sorvik/core/levers/pick';
 import { added, inverted, type PickPosition, toggled } from '@sorvik/core/levers/pick-moves';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
@@ -9,9 +8,19 @@ import { usePickRows } from '../use-pick-rows';
 
 const PasteList = lazy(() => import('../PasteList').then((module) => ({ default: module.PasteList })));
 
+const LongRows = lazy(() => import('./LongRows').then((module) => ({ default: module.LongRows })));
+
 const rowHeight = 28;
+/** So many rows are drawn whether they are in sight or not. */
+const mostAtOnce = 200;
 /** Shorter lists are taken in at a glance and need no search. */
 const searchFrom = 9;
+
+/** Scrolls a list just so far that a row of it is in sight. */
+function intoSight(list: HTMLElement, top: number, height: number): void {
+  const bottom = top + height - list.clientHeight;
+  list.scrollTop = Math.max(bottom, Math.min(top, list.scrollTop));
+}
 
 /** A searchable checklist of a field's values. */
 export function PickControl({
@@ -26,16 +35,15 @@ export function PickControl({
   const scroller = useRef<HTMLDivElement>(null);
   const rows = usePickRows(lever, facts, search);
   const picked = useMemo(() => new Set(position), [position]);
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
-    overscan: 6,
+  const [shown, setShown] = useState({ first: 0, last: 0 });
+  const short = rows.length <= mostAtOnce;
+  const onShown = (first: number, last: number) => {
+    rows.look(first, last);
+    if (first !== shown.first || last !== shown.last) setShown({ first, last });
+  };
+  useEffect(() => {
+    if (short) rows.look(0, rows.length - 1);
   });
-  const shown = virtual.getVirtualItems();
-  const firstShown = shown[0]?.index ?? 0;
-  const lastShown = shown.at(-1)?.index ?? 0;
-  useEffect(() => rows.look(firstShown, lastShown));
 
   const take = (index: number) => {
     const row = rows.at(index);
@@ -51,7 +59,7 @@ export function PickControl({
     count: rows.length,
     page: 6,
     onTake: take,
-    onGo: (index) => virtual.scrollToIndex(index),
+    onGo: (index) => intoSight(scroller.current!, index * rowHeight, rowHeight),
   });
   if (problem)
     return (
@@ -68,6 +76,40 @@ export function PickControl({
     else return onKeyDown(event);
     event.preventDefault();
     event.stopPropagation();
+  };
+  const drawn = (index: number, top: number) => {
+    const row = rows.at(index);
+    const style = { top, height: rowHeight };
+    const isActive = index === active ? ' is-active' : '';
+    if (!row)
+      return (
+        <div key={index} className="sv-check is-coming" style={style} role="presentation">
+          ..
+        </div>
+      );
+    const selected = 'value' in row ? picked.has(row.value) : row.values.every((value) => picked.has(value));
+    return (
+      <ListOption
+        {...option(index)}
+        key={'value' in row ? `v${String(row.value)}` : `g${String(row.group)}`}
+        aria-selected={selected}
+        aria-setsize={rows.length}
+        aria-posinset={index + 1}
+        aria-label={'value' in row ? undefined : `All of ${row.text}`}
+        className={`sv-check${'value' in row ? (lever.groupBy ? ' is-inner' : '') : ' is-group'}${isActive}`}
+        style={style}
+        onPointerEnter={undefined}
+        onMouseDown={undefined}
+      >
+        <span className="sv-check-box" aria-hidden="true" />
+        <span className="sv-check-text" title={row.text}>
+          {row.text}
+        </span>
+        <span className="sv-count">
+          {('value' in row ? row.count : row.values.length).toLocaleString('en')}
+        </span>
+      </ListOption>
+    );
   };
   const here = listOf(facts, lever)?.map(({ value }) => value);
   const searching = search.trim() !== '';
@@ -97,48 +139,26 @@ export function PickControl({
         aria-multiselectable="true"
         aria-label={`Values of ${lever.name}`}
         aria-activedescendant={
-          active >= firstShown && active <= lastShown ? line['aria-activedescendant'] : undefined
+          short || (active >= shown.first && active <= shown.last) ? line['aria-activedescendant'] : undefined
         }
         tabIndex={0}
         onKeyDown={onListKeys}
         style={{ height: Math.min(7, Math.max(1, rows.length)) * rowHeight + 2 }}
       >
-        <div style={{ height: virtual.getTotalSize(), position: 'relative' }} role="presentation">
-          {shown.map(({ index, start }) => {
-            const row = rows.at(index);
-            const style = { top: start, height: rowHeight };
-            const isActive = index === active ? ' is-active' : '';
-            if (!row)
-              return (
-                <div key={index} className="sv-check is-coming" style={style} role="presentation">
-                  ..
-                </div>
-              );
-            const selected =
-              'value' in row ? picked.has(row.value) : row.values.every((value) => picked.has(value));
-            return (
-              <ListOption
-                {...option(index)}
-                key={'value' in row ? `v${String(row.value)}` : `g${String(row.group)}`}
-                aria-selected={selected}
-                aria-setsize={rows.length}
-                aria-posinset={index + 1}
-                aria-label={'value' in row ? undefined : `All of ${row.text}`}
-                className={`sv-check${'value' in row ? (lever.groupBy ? ' is-inner' : '') : ' is-group'}${isActive}`}
-                style={style}
-                onPointerEnter={undefined}
-                onMouseDown={undefined}
-              >
-                <span className="sv-check-box" aria-hidden="true" />
-                <span className="sv-check-text" title={row.text}>
-                  {row.text}
-                </span>
-                <span className="sv-count">
-                  {('value' in row ? row.count : row.values.length).toLocaleString('en')}
-                </span>
-              </ListOption>
-            );
-          })}
+        <div style={{ height: rows.length * rowHeight, position: 'relative' }} role="presentation">
+          {short ? (
+            Array.from({ length: rows.length }, (_, index) => drawn(index, index * rowHeight))
+          ) : (
+            <Suspense fallback={null}>
+              <LongRows
+                count={rows.length}
+                height={rowHeight}
+                scroller={scroller}
+                onShown={onShown}
+                row={drawn}
+              />
+            </Suspense>
+          )}
         </div>
         {rows.ready && rows.length === 0 && (
           <p className="sv-none">{searching ? `Nothing like "${search}".` : 'No values.'}</p>
