@@ -8,7 +8,9 @@ import { Part } from './part';
 import type { SpecOf } from './specs';
 import { Switched } from './switched';
 
-export const cueEffects = ['light', 'filter'] as const;
+export const cueEffects = ['light', 'filter', 'keep'] as const;
+/** What becomes of categories that are not kept: they go, or are one category together. */
+export const cueRemainders = ['gone', 'together'] as const;
 export const cueRestings = ['plain', 'muted'] as const;
 export type CueEffect = (typeof cueEffects)[number];
 
@@ -33,10 +35,18 @@ const isResting = (value: unknown): boolean => {
   );
 };
 
-/** A condition and what it does to the chart: light the marks that meet it, or keep only their rows. */
+/**
+ * A condition and what it does to the chart: light the marks that meet it, keep only their rows, or keep only the
+ * categories that meet it once their rows are taken together.
+ */
 export class Cue extends Switched {
   @IsIn(cueEffects)
   effect!: CueEffect;
+
+  /** For `keep`: what becomes of the other categories; gone where it is left out. */
+  @IsOptional()
+  @IsIn(cueRemainders)
+  remainder?: (typeof cueRemainders)[number];
 
   @OfKind('condition')
   condition!: SpecOf<'condition'>;

@@ -140,6 +140,8 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
   evaluate(spec: S, context: ConditionContext): Evaluation;
   /** Which dimensions of the rows it can filter on; null when it can only light marks. */
   filters(spec: S, lever: LeverLookup): Dimension | null;
+  /** It judges categories by their figures: a chart can keep only those that meet it, and leave or join the others. */
+  keepsCategories?: true;
   /** The rows it keeps now; null while at rest, when it keeps all. */
   rowFilter(spec: S, context: LeverContext): RowFilter | null;
   /** Why it can't light marks of these categories, in words; null when it can. */

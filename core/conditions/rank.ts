@@ -239,6 +239,7 @@ interface RankClaim extends Claim {
 export const rank: ConditionKind<RankCondition, RankClaim> = {
   kind: 'rank',
   Spec: RankCondition,
+  keepsCategories: true,
   levers: ({ count, side }) => [...figureLevers(count), ...(typeof side === 'object' ? [side.lever] : [])],
   needs: ({ count, side }) => [
     ...figureNeeds('figure', count),

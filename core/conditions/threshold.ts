@@ -300,6 +300,7 @@ function common<S extends LimitSpec>(
 ): Omit<ConditionKind<S>, 'kind' | 'Spec' | 'usual' | 'evaluate' | 'claim' | 'claimText' | 'workings'> {
   const figures = (spec: S) => figureLevers(spec.limit, hasTwo(spec.is) ? spec.upper : undefined);
   return {
+    keepsCategories: true,
     levers: (spec) => [...new Set(figures(spec))],
     needs: (spec) => figureNeeds(ability, ...figuresOf(spec)),
     filters: () => null,

@@ -22,6 +22,8 @@ export interface Readings {
   starts: Int32Array;
   /** Further measures that cues compare by, per `measureKey`. */
   others: ReadonlyMap<string, Float64Array>;
+  /** Only some categories are kept: of how many, how many are not, and whether those are the last place together. */
+  kept?: { of: number; rest: number; together: boolean };
   /** A line leads from each reading to the next of its series, over places that have none. */
   bridged?: true;
   /** Marks of several measures: the readings that conditions judge, each for all of its marks. */

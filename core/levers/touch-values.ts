@@ -1,4 +1,5 @@
 import { type Dimension, sameDimension } from '../data/dimension';
+import { restCategory } from '../data/kept-categories';
 import type { Readings } from '../data/readings';
 import type { TouchValues } from './lever-kind';
 import { kindOf, type Lever } from './registry';
@@ -29,6 +30,9 @@ export function touchValues(
     return { values: [...new Set(ends)], by, figure };
   }
   const places = [readings.place[Math.max(0, from)]!, readings.place[Math.max(0, to)]!];
-  const values = readings.places.slice(Math.min(...places), Math.max(...places) + 1);
+  const values = readings.places
+    .slice(Math.min(...places), Math.max(...places) + 1)
+    // All others together are no value that a lever could hold.
+    .filter((value) => value !== restCategory);
   return { values: from > to ? [...values].reverse() : values, by, figure };
 }

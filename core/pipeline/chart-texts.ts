@@ -2,6 +2,7 @@ import type { Category } from '../board/category';
 import { formatOf, type Measure } from '../board/measure';
 import type { DatasetInfo } from '../data/dataset';
 import { sameDimension } from '../data/dimension';
+import { restCategory } from '../data/kept-categories';
 import type { Readings } from '../data/readings';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { keyText } from '../words/key-text';
@@ -39,7 +40,12 @@ export function chartTexts({
 }): ChartTexts {
   const typeOf = (key: string) => dataset.fields.find((field) => field.key === key)?.type;
   const type = typeOf(by.field);
-  const labels = readings.places.map((value) => keyText(value, type, by.grain));
+  const { kept } = readings;
+  const labels = readings.places.map((value) =>
+    kept && value === restCategory
+      ? `${keyText(value, type)} (${kept.rest.toLocaleString('en')})`
+      : keyText(value, type, by.grain),
+  );
   const several = readings.judged !== undefined;
   const seriesNames = readings.series.map((value, s) =>
     several ? measureNames[s]! : keyText(value, split && typeOf(split.field), split?.grain),

@@ -23,7 +23,7 @@ export function measuresOf(
 ): Measure[] {
   const against = againstOf(chart);
   const named = chart.cues
-    .filter((cue) => cue.effect === 'light' && !cue.off)
+    .filter((cue) => cue.effect !== 'filter' && !cue.off)
     .flatMap((cue) => [
       ...(conditionKinds.get(cue.condition.kind).measures?.(cue.condition) ?? []),
       ...[cue.look, ...(cue.looks ?? [])].flatMap(({ colour }) => isMeasured(colour)),

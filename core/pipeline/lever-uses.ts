@@ -13,6 +13,7 @@ import { formulaMeasures } from './cube-request';
 export const useWords = [
   'lights',
   'filters',
+  'keeps',
   'places',
   'windows',
   'switches',
@@ -38,6 +39,8 @@ export interface LeverUse {
 
 const isOff = (off: boolean | undefined) => (off ? { off: true } : {});
 
+const howWords = { light: 'lights', filter: 'filters', keep: 'keeps' } as const;
+
 /** Whether a part names a lever in a formula. */
 const inText = (lever: string, part: object) =>
   [...formulasIn(part)].some((text) => leversIn(text).includes(lever)) ? { loose: true as const } : {};
@@ -54,7 +57,7 @@ export function leverUses(chart: Chart): LeverUse[] {
       const ability = abilities.get(lever);
       uses.push({
         lever,
-        how: cue.effect === 'light' ? 'lights' : 'filters',
+        how: howWords[cue.effect],
         pointer: `/cues/${i}/condition`,
         ...(ability ? { ability } : inText(lever, cue.condition)),
         ...off,

@@ -9,6 +9,7 @@ import { conditionKinds } from '../conditions/registry';
 import type { Cube } from '../data/cube';
 import type { DatasetInfo } from '../data/dataset';
 import type { Dimension } from '../data/dimension';
+import type { KeptCategories } from '../data/kept-categories';
 import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
 import { valueTypeOf } from '../data/value-type';
@@ -21,6 +22,7 @@ import { compareOf, furtherMeasures, splitOf } from './chart-rules';
 import { comparedReadings, type NotCompared, notCompared } from './compared';
 import type { Compared } from './compared-with';
 import { formulaMeasures, measuresOf } from './cube-request';
+import { judgedReadings, keptCategories } from './kept-categories';
 import type { MeasureFormulas } from './measure-formula';
 import { memoBut, memoLast } from './memo';
 import { filledReadings } from './missing';
@@ -68,6 +70,20 @@ interface FilterInputs {
   context: LeverContext;
 }
 
+/** What keeps categories now: the keeping cues, where their levers stand, and the figures of all categories. */
+interface KeepInputs extends FilterInputs, Omit<ReadingsInputs, 'split' | 'kept'> {
+  order: Chart['order'];
+  others: readonly Measure[];
+  today: string;
+  engine: FormulaEngine | null;
+}
+
+/** Where the levers of cues stand. */
+const heldBy = (cues: readonly Cue[], positionOf: LeverContext['positionOf']): unknown[] =>
+  cues
+    .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
+    .map((id) => positionOf(id));
+
 /** What readings are computed from. */
 interface ReadingsInputs {
   cube: Cube;
@@ -75,6 +91,8 @@ interface ReadingsInputs {
   split: Chart['split'];
   measure: Measure;
   filters: readonly RowFilter[];
+  /** The categories that are kept; all where there is none. */
+  kept?: KeptCategories | undefined;
   formulas: MeasureFormulas | undefined;
 }
 
@@ -110,6 +128,8 @@ function valuesHeld(id: string, { lever: find, positionOf }: LeverContext): read
 export function readStage(runs: StageRuns) {
   const filteringCues = stableList<Cue>();
   const filterHeld = stableList<unknown>();
+  const keepingCues = stableList<Cue>();
+  const keepHeld = stableList<unknown>();
   const otherMeasures = stableMeasures();
   const formulaHeld = stableList<unknown>();
 
@@ -169,6 +189,17 @@ export function readStage(runs: StageRuns) {
       return readingsInView(readings, order, stretch);
     },
   );
+  // Only where its levers stand is looked at: the context is new with each run.
+  const keptFor = memoBut('context', ({ cues, context, cube, filters, ...spec }: KeepInputs) =>
+    cues.length
+      ? (keptCategories(cues, readingsOf(cube, spec, filters), {
+          ...context,
+          by: spec.by,
+          measure: spec.measure,
+        }) ?? undefined)
+      : undefined,
+  );
+  const judgedFor = memoLast(({ readings }: { readings: Readings }) => judgedReadings(readings));
   const marksFor = memoLast(severalMarks);
   const allMarksFor = memoLast(severalMarks);
   const beforeFor = memoLast(readingsBefore);
@@ -215,20 +246,33 @@ export function readStage(runs: StageRuns) {
     run(input: PipelineInput, context: LeverContext, cues: readonly Cue[]): Read {
       const { board, chart, cube, positionOf, facts } = input;
       const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
-      const held = filterHeld(
-        filtering
-          .flatMap((cue) => conditionKinds.get(cue.condition.kind).levers(cue.condition))
-          .map((id) => positionOf(id)),
-      );
+      const held = filterHeld(heldBy(filtering, positionOf));
       const filters = filtersFor({ cues: filtering, levers: board.levers, held, context });
       const form = formKinds.get(chart.form);
       const formulas = formulasNow(input, context);
       const { by, measure, order } = chart;
-      const spec = { cube, by, split: splitOf(chart), measure, formulas };
+      const others = otherMeasures(measuresOf(chart));
+      const keeping = keepingCues(cues.filter((cue) => cue.effect === 'keep'));
+      const kept = keptFor({
+        cues: keeping,
+        held: keepHeld(heldBy(keeping, positionOf)),
+        cube,
+        filters,
+        by,
+        measure,
+        order,
+        others,
+        formulas,
+        levers: board.levers,
+        today: input.today,
+        engine: input.engine,
+        context,
+      });
+      const spec = { cube, by, split: splitOf(chart), measure, formulas, kept };
       const known = readingsFor({
         ...spec,
         order,
-        others: otherMeasures(measuresOf(chart)),
+        others,
         everyPeriod: form.everyPeriod ?? false,
         filters,
       });
@@ -249,7 +293,7 @@ export function readStage(runs: StageRuns) {
         : null;
       const all = found && !found.not ? found.readings : filled;
       const lever = chart.window && leverOf(board, chart.window.lever);
-      const judged = viewFor({
+      const seen = viewFor({
         readings: all,
         order,
         lever,
@@ -257,7 +301,8 @@ export function readStage(runs: StageRuns) {
         facts: lever && facts[lever.id],
       });
       const also = furtherMeasures(chart);
-      const readings = marksFor({ readings: judged, measure, also });
+      const readings = marksFor({ readings: seen, measure, also });
+      const judged = judgedFor({ readings: seen });
       return {
         filters,
         formulas,
@@ -265,8 +310,8 @@ export function readStage(runs: StageRuns) {
         notCompared: found?.not ? comparedNow({ compare: compare!, reference, not: found.not }) : null,
         judged,
         readings,
-        all: all === judged ? readings : allMarksFor({ readings: all, measure, also }),
-        whole: () => wholeFor({ ...spec, order }),
+        all: all === seen ? readings : allMarksFor({ readings: all, measure, also }),
+        whole: () => wholeFor({ ...spec, kept: undefined, order }),
       };
     },
   };

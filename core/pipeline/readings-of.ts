@@ -3,6 +3,7 @@ import type { Order } from '../board/chart';
 import { type Measure, measureKey } from '../board/measure';
 import { cellMask } from '../data/cell-mask';
 import { type Cube, filteredBy } from '../data/cube';
+import { type KeptCategories, keptCells, restCategory } from '../data/kept-categories';
 import { periodAt, periodOrdinal } from '../data/periods';
 import { type Readings, startsOf } from '../data/readings';
 import { type RolledKey, type RolledUp, rollUp } from '../data/roll-up';
@@ -23,6 +24,8 @@ export interface ReadingsSpec {
   others?: readonly Measure[];
   /** Periods without a reading have a place too, so that places are evenly far apart in time. */
   everyPeriod?: boolean;
+  /** The categories that are kept; all where it is left out. */
+  kept?: KeptCategories | undefined;
   /** What measures that are formulas take besides. */
   formulas?: MeasureFormulas | undefined;
 }
@@ -68,8 +71,10 @@ function orderedCodes(
     key: (a: number, b: number) => (key(a) === null || key(b) === null ? byKey(a, b) : sign * byKey(a, b)),
     data: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign),
   }[order.by];
+  // All others together come last, whatever their figure.
+  const isRest = (group: number) => Number(key(group) === restCategory);
   return Array.from(codes.keys())
-    .sort(compare)
+    .sort((a, b) => isRest(a) - isRest(b) || compare(a, b))
     .map((group) => codes[group]!);
 }
 
@@ -102,9 +107,10 @@ function sortedBy(keys: Int32Array, given: Int32Array, most: number): Int32Array
 
 /** Filters a cube and rolls it up into a chart's readings. Equal figures stand in the order of their categories. */
 export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly RowFilter[]): Readings {
-  const cube = filteredBy(given, filters);
-  const { by, split, measure } = spec;
-  const mask = cellMask(cube, filters);
+  const { by, split, measure, kept } = spec;
+  const filtered = filteredBy(given, filters);
+  const all = cellMask(filtered, filters);
+  const { cube, mask } = kept ? keptCells(filtered, by, kept, all) : { cube: filtered, mask: all };
   const byPlace = spec.order.by === 'data';
   const partialsOf = (each: Measure) => measurePartials(each, spec.formulas?.engine ?? null);
   const own = partialsOf(measure);
@@ -154,6 +160,9 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
     series,
     seriesOf,
     starts: startsOf(seriesOf, runs),
+    ...(kept
+      ? { kept: { of: kept.of, rest: kept.of - kept.values.size, together: places.at(-1) === restCategory } }
+      : {}),
     others: new Map(others.map((each, m) => [measureKey(each), measured[m + 1]!])),
   };
 }

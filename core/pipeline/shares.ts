@@ -2,6 +2,7 @@ import type { Category } from '../board/category';
 import { type Measure, plainMeasure } from '../board/measure';
 import { cellMask } from '../data/cell-mask';
 import { type Cube, filteredBy } from '../data/cube';
+import { type KeptCategories, keptCells } from '../data/kept-categories';
 import { keyValues, rollUp } from '../data/roll-up';
 import type { RowFilter } from '../data/row-filter';
 import type { KeyValue } from '../data/values';
@@ -51,7 +52,7 @@ export function wholeIn(
 export function wholeOfShare(
   given: Cube,
   { share, ...rest }: Measure,
-  { by, split }: { by: Category; split?: Category | undefined },
+  { by, split, kept }: { by: Category; split?: Category | undefined; kept?: KeptCategories | undefined },
   filters: readonly RowFilter[],
   formulas?: MeasureFormulas,
 ): (category: KeyValue, series: KeyValue) => number {
@@ -61,13 +62,10 @@ export function wholeOfShare(
     const total = totalOf(given, measure, share === 'everything' ? [] : filters, formulas);
     return () => total;
   }
-  const cube = filteredBy(given, filters);
-  const rolled = rollUp(
-    cube,
-    [dimension],
-    measurePartials(measure, formulas?.engine ?? null),
-    cellMask(cube, filters),
-  );
+  const filtered = filteredBy(given, filters);
+  const all = cellMask(filtered, filters);
+  const { cube, mask } = kept ? keptCells(filtered, by, kept, all) : { cube: filtered, mask: all };
+  const rolled = rollUp(cube, [dimension], measurePartials(measure, formulas?.engine ?? null), mask);
   const figures = figuresOf(measure, rolled.partials, rolled.length, formulas);
   const wholes = new Map(keyValues(rolled.keys[0]!).map((key, group) => [key, figures[group]!]));
   return (category, series) => wholes.get(dimension === by ? category : series) ?? Number.NaN;

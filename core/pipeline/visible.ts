@@ -1,4 +1,5 @@
 import type { Order } from '../board/chart';
+import { restCategory } from '../data/kept-categories';
 import { type Readings, startsOf } from '../data/readings';
 import { floatsAt, ints, intsAt, named } from '../data/typed-lists';
 import { compareKeys, type KeyValue } from '../data/values';
@@ -35,6 +36,7 @@ function chosen(
     seriesOf,
     starts: startsOf(seriesOf, readings.starts.length - 1),
     others: new Map([...readings.others].map(([key, values]) => [key, floatsAt(values, kept)])),
+    ...(readings.kept ? { kept: { ...readings.kept, together: places.at(-1) === restCategory } } : {}),
     ...(readings.bridged ? { bridged: true as const } : {}),
   };
 }

@@ -140,6 +140,7 @@ function shareStep(
 export function workingsOf(result: ChartResult): Workings {
   const { input, chart, judged, filters, formulas, emphasis, context, labels, seriesNames } = result;
   const { cube } = input;
+  const shown = result.readings.judged ?? result.readings;
   const words = vocabularyOf(input.board, input.dataset, input.engine);
   const { by, measure, order } = chart;
   const split = splitOf(chart);
@@ -183,7 +184,7 @@ export function workingsOf(result: ChartResult): Workings {
     ),
     ...measures.filter(({ share }) => share).map((each) => shareStep(result, each, words)),
     ...measures.map((each, m) => {
-      const values = m === 0 ? judged.value : (judged.others.get(measureKey(each)) ?? judged.value);
+      const values = m === 0 ? shown.value : (shown.others.get(measureKey(each)) ?? shown.value);
       const note = each.aggregate === 'formula' ? `${each.text}, ${rows}` : rows;
       return numberStep(
         `measure ${measureKey(each)}`,

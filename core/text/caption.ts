@@ -3,6 +3,7 @@ import type { Chart } from '../board/chart';
 import { isValueColour, seriesColour } from '../board/look';
 import { formatOf } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
+import { restCategory } from '../data/kept-categories';
 import { periodEnd } from '../data/periods';
 import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
@@ -166,7 +167,7 @@ function litParts(
           .join('; ')
       : tell(marksLit);
   const of = split ? formKinds.get(chart.form).markNoun : dimensionNoun(by, words);
-  return { told, count: emphasis.litReadings, all: readings.length, of };
+  return { told, count: emphasis.litReadings, all: readings.length - restReadings(readings), of };
 }
 
 /** The periods of a chart of which a filter on days keeps only a part: their figures are not those of whole periods. */
@@ -190,6 +191,17 @@ function partlyKept(
   return `${listed(names, namedAtMost, names.length)} only in part. `;
 }
 
+/** "20 of 221 countries kept, the others together." */
+function keptText({ kept }: Readings, noun: string): string {
+  if (!kept) return '';
+  const { of, rest, together } = kept;
+  return `${(of - rest).toLocaleString('en')} of ${counted(of, noun)} kept${together ? ', the others together' : ''}. `;
+}
+
+/** How many readings are of all others together: they are counted with none. */
+const restReadings = ({ kept, category }: Readings): number =>
+  kept?.together ? category.reduce((count: number, value) => count + Number(value === restCategory), 0) : 0;
+
 /** What is lit, in one or two sentences with figures: shown under the chart and heard by a screen reader. */
 export function captionText(
   chart: Chart,
@@ -201,14 +213,15 @@ export function captionText(
 ): string {
   const readings = marks.judged ?? marks;
   const noun = dimensionNoun(chart.by, words);
-  const kept = `${filterText(filters, words)}${partlyKept(chart, filters, readings, words)}`;
-  const total = readings.length;
+  const kept = `${filterText(filters, words)}${keptText(readings, noun)}${partlyKept(chart, filters, readings, words)}`;
+  const total = readings.length - restReadings(readings);
   if (total === 0) return `${kept}No ${plural(noun)} to show.`;
   if (!emphasis.active) {
     const series = chart.split
       ? `${counted(readings.series.length, dimensionNoun(chart.split, words))} at `
       : '';
-    const places = chart.split ? readings.places.length : total;
+    const places = chart.split ? readings.places.length - (readings.kept?.together ? 1 : 0) : total;
+    if (readings.kept && !chart.split && !emphasis.evaluations.length) return kept.trimEnd();
     const all = `${kept}${atStart(`${series}${counted(places, noun)}`)}`;
     if (emphasis.rest === muted) return `${all}, all muted: ${restText(emphasis)}.`;
     return emphasis.evaluations.length ? `${all}, none lit: ${restText(emphasis)}.` : `${all}.`;

@@ -1,5 +1,6 @@
 import { leverOf } from '../board/board';
 import { plainMeasure } from '../board/measure';
+import { restCategory } from '../data/kept-categories';
 import { formKinds } from '../forms/registry';
 import { positionText } from '../levers/position-text';
 import { eachItsOwn } from '../pipeline/chart-rules';
@@ -38,7 +39,7 @@ export function chartSubtitle(result: ChartResult): string {
   const { board, positionOf, facts, cube } = input;
   return subtitleText(chart.subtitle ?? '', {
     lit: emphasis.litReadings,
-    all: judged.length,
+    all: judged.category.filter((category) => category !== restCategory).length,
     total() {
       const { measure } = input.chart;
       // Of shares the total is what they are shares of.

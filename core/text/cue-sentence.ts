@@ -8,9 +8,10 @@ import { formKinds } from '../forms/registry';
 import { kindOf } from '../levers/registry';
 import { shownMeasures } from '../pipeline/chart-rules';
 import { nearestStrong, weakSpots } from '../pipeline/colour-check';
+import { dimensionText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
-import { listed } from '../words/plural';
-import { type Part, type Sentence, under } from '../words/sentence';
+import { listed, plural } from '../words/plural';
+import { optionWord, type Part, type Sentence, under } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { lookText } from './look-text';
 import { unable, whenParts } from './sentence-needs';
@@ -39,6 +40,33 @@ function weakColour(colour: Colour | undefined, tone: MutedTone): string | null 
 const weakLook = (looks: readonly Look[], tone: MutedTone): string | null =>
   looks.map(({ colour }) => weakColour(colour, tone)).find((problem) => problem !== null) ?? null;
 
+/** ", the rest as one bar." */
+function remainderParts({ remainder = 'gone' }: Cue, { by, form }: Chart): Part[] {
+  if (by.grain) return ['.'];
+  const { markNoun } = formKinds.get(form);
+  return [
+    ', the rest ',
+    optionWord('The rest', ['remainder'], remainder, [
+      { value: 'together', text: `as one ${markNoun}`, note: 'others, after all of them' },
+      { value: 'gone', text: 'gone', note: 'totals stay what they are' },
+    ]),
+    '.',
+  ];
+}
+
+/** Why a condition cannot do to a chart what its cue says. */
+function cannotDo({ effect, condition }: Cue, chart: Chart, board: Board, words: Vocabulary): string | null {
+  const kind = conditionKinds.get(condition.kind);
+  const lever = (id: string) => leverOf(board, id);
+  if (effect === 'filter')
+    return kind.filters(condition, lever) === null
+      ? 'This can light marks, not keep rows: it is about readings.'
+      : null;
+  if (effect === 'keep' && !kind.keepsCategories)
+    return 'This can light marks, not keep some: only a count or limits can.';
+  return kind.unfit(condition, chart, lever, words);
+}
+
 export function cueSentence(
   cue: Cue,
   index: number,
@@ -52,11 +80,7 @@ export function cueSentence(
   const needs = condition.needs?.(cue.condition) ?? [];
   const cannot =
     unable(needs, board) ??
-    (cue.effect === 'light'
-      ? condition.unfit(cue.condition, chart, (id) => leverOf(board, id), words)
-      : condition.filters(cue.condition, (id) => leverOf(board, id)) === null
-        ? 'This can light marks, not keep rows: it is about readings.'
-        : null) ??
+    cannotDo(cue, chart, board, words) ??
     (cue.effect === 'light' ? weakLook([cue.look, ...(cue.looks ?? [])], toneOf(chart, board)) : null);
   const base = {
     id: `cue-${cue.id}`,
@@ -76,6 +100,17 @@ export function cueSentence(
         ...meets,
         ...when,
         ...(rest ? [`; while ${rest}, all rows.`] : ['.']),
+      ],
+    };
+  if (cue.effect === 'keep')
+    return {
+      ...base,
+      parts: [
+        effect('Keeps only'),
+        ` ${plural(dimensionText(chart.by, words))} `,
+        ...meets,
+        ...when,
+        ...remainderParts(cue, chart),
       ],
     };
   return {

@@ -28,6 +28,7 @@ export function leverReach(board: Board, lever: string): Reach[] {
 const useTexts: Record<Exclude<UseWord, 'fed'>, (n: number) => string> = {
   lights: (n) => `lights ${counted(n, 'chart')}`,
   filters: (n) => `filters ${counted(n, 'chart')}`,
+  keeps: (n) => `limits what ${counted(n, 'chart')} ${n === 1 ? 'shows' : 'show'}`,
   places: (n) => `places guides on ${counted(n, 'chart')}`,
   feeds: (n) => `feeds the figures of ${counted(n, 'chart')}`,
   compares: (n) => `names what ${counted(n, 'chart')} compares with`,

@@ -1,9 +1,11 @@
 import type { Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
+import { restCategory } from '../data/kept-categories';
 import type { Readings } from '../data/readings';
 import type { KeyValue } from '../data/values';
 import { type Emphasis, markStates } from '../pipeline/emphasise';
 import { csvField } from '../words/csv-field';
+import { keyText } from '../words/key-text';
 import { plainNumber } from '../words/number-text';
 
 /** What the columns of the readings are called, and what else than the shown figure belongs to each. */
@@ -19,7 +21,7 @@ function field(value: KeyValue): string {
   if (value === null) return '';
   if (typeof value === 'number') return plainNumber(value);
   if (typeof value === 'boolean') return String(value);
-  return csvField(value);
+  return csvField(value === restCategory ? keyText(value) : value);
 }
 
 /** The readings of a chart as CSV, in its order, with the state of each mark. Missing figures are empty. */

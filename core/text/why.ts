@@ -3,6 +3,7 @@ import { type Cue, isStandIn } from '../board/cue';
 import type { ConditionContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
+import { restCategory } from '../data/kept-categories';
 import { rehearsedMeasure } from '../pipeline/chart-rules';
 import type { Emphasis } from '../pipeline/emphasise';
 import { markStates } from '../pipeline/emphasise';
@@ -27,6 +28,8 @@ export function whyText(
   const said = claimWords(chart, words);
   const state = markStates[emphasis.state[index] ?? 0]!;
   const active = emphasis.evaluations.filter(({ evaluation }) => evaluation.active);
+  if (context.readings.category[judged] === restCategory && state !== 'lit')
+    return `${atStart(state)}: these are ${(context.readings.kept?.rest ?? 0).toLocaleString('en')} others together, and none of those that are compared.`;
   const rehearsed = rehearsedMeasure(chart);
   if (rehearsed && index < context.readings.length) {
     const name = measureText(rehearsed, words);

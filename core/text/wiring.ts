@@ -18,6 +18,7 @@ export interface Wire {
 const texts: Record<UseWord, string> = {
   lights: 'lights',
   filters: 'filters',
+  keeps: 'limits what is shown',
   places: 'places a guide',
   windows: 'windows',
   switches: 'switches',

@@ -1,5 +1,6 @@
 import { utcFormat } from 'd3-time-format';
 import type { Grain } from '../data/dimension';
+import { restCategory } from '../data/kept-categories';
 import type { FieldType, KeyValue } from '../data/values';
 
 const missing = '(missing)';
@@ -15,6 +16,7 @@ const periodTexts: Record<Grain, (date: Date) => string> = {
 /** How the value of a field, or a period of it, reads. Years and other whole numbers used as names carry no marks. */
 export function keyText(value: KeyValue, type?: FieldType, grain?: Grain): string {
   if (value === null) return missing;
+  if (value === restCategory) return 'others';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   // In full: two different values never read alike.
   if (typeof value === 'number') return String(value);

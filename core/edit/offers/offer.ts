@@ -12,7 +12,7 @@ export interface Offer {
   id: string;
   text: string;
   /** What it adds that a chart needs but once: it is not offered where one of the kind is there already. */
-  once?: { lights: Condition['kind'] } | { guide: Guide['kind'] };
+  once?: { lights: Condition['kind'] } | { keeps: Condition['kind'] } | { guide: Guide['kind'] };
   accept(draft: Board): void;
 }
 

@@ -25,10 +25,11 @@ const makers: readonly OfferMaker[] = [
   plotOffers,
 ];
 
-const isSaid = ({ cues, guides }: Chart, once: NonNullable<Offer['once']>): boolean =>
-  'guide' in once
-    ? guides.some(({ kind }) => kind === once.guide)
-    : cues.some(({ effect, condition }) => effect === 'light' && condition.kind === once.lights);
+function isSaid({ cues, guides }: Chart, once: NonNullable<Offer['once']>): boolean {
+  if ('guide' in once) return guides.some(({ kind }) => kind === once.guide);
+  const [wanted, kind] = 'keeps' in once ? ['keep', once.keeps] : ['light', once.lights];
+  return cues.some(({ effect, condition }) => effect === wanted && condition.kind === kind);
+}
 
 /** What can still be said of a chart. */
 export const offersFor = (context: OfferContext): Offer[] =>

@@ -1,37 +1,53 @@
+import type { Board } from '../../board/board';
+import type { Chart } from '../../board/chart';
+import type { Cue } from '../../board/cue';
+import type { DatasetInfo } from '../../data/dataset';
 import { formKinds } from '../../forms/registry';
 import type { NumberLever } from '../../levers/number';
+import { dimensionText } from '../../words/dimension-text';
+import { plural } from '../../words/plural';
 import { newCue, newLever } from '../defaults';
-import { byRehearsed, chartIn, type OfferMaker } from './offer';
+import { byRehearsed, chartIn, type Offer, type OfferMaker } from './offer';
 
-/** Lighting the first few, with a count and a side to move. */
-export const rankOffers: OfferMaker = ({ chart, dataset }) => {
-  const form = formKinds.get(chart.form);
-  return [
+/** A cue by rank, with a count and a side to move. */
+function rankCue(draft: Board, chart: Chart, dataset: DatasetInfo, id: string, most: number): Cue {
+  const count = newLever('number', dataset, undefined, draft.levers, 'Count') as NumberLever;
+  const upTo = chart.by.grain ? 24 : { of: 'values' as const, field: chart.by.field };
+  draft.levers.push({ ...count, dataset: dataset.id, min: 0, max: upTo, start: most });
+  const side = newLever('choice', dataset, undefined, draft.levers, 'Side');
+  draft.levers.push(side);
+  return newCue(
+    id,
     {
-      id: 'top',
-      once: { lights: 'rank' },
-      text: `Lights the ${form.noun} within a count, the highest or the lowest`,
-      accept(draft) {
-        const count = newLever('number', dataset, undefined, draft.levers, 'Count') as NumberLever;
-        const upTo = chart.by.grain ? 24 : { of: 'values' as const, field: chart.by.field };
-        draft.levers.push({ ...count, dataset: dataset.id, min: 0, max: upTo });
-        const side = newLever('choice', dataset, undefined, draft.levers, 'Side');
-        draft.levers.push(side);
-        const target = chartIn(draft, chart.id);
-        target.cues.push(
-          newCue(
-            'top',
-            {
-              kind: 'rank',
-              count: { lever: count.id },
-              side: { lever: side.id },
-              ties: 'share',
-              ...byRehearsed(chart),
-            },
-            target.cues,
-          ),
-        );
-      },
+      kind: 'rank',
+      count: { lever: count.id },
+      side: { lever: side.id },
+      ties: 'share',
+      ...byRehearsed(chart),
     },
-  ];
+    chartIn(draft, chart.id).cues,
+  );
+}
+
+/** Lighting the first few, and keeping only those, with a count and a side to move. */
+export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
+  const form = formKinds.get(chart.form);
+  const top: Offer = {
+    id: 'top',
+    once: { lights: 'rank' },
+    text: `Lights the ${form.noun} within a count, the highest or the lowest`,
+    accept: (draft) => {
+      chartIn(draft, chart.id).cues.push(rankCue(draft, chart, dataset, 'top', 3));
+    },
+  };
+  const keep: Offer = {
+    id: 'keep top',
+    once: { keeps: 'rank' },
+    text: `Keeps only the ${plural(dimensionText(chart.by, words))} within a count, the highest or the lowest`,
+    accept: (draft) => {
+      const cue = rankCue(draft, chart, dataset, 'keep-top', 20);
+      chartIn(draft, chart.id).cues.push({ ...cue, effect: 'keep', remainder: 'gone' });
+    },
+  };
+  return form.everyPeriod ? [top] : [top, keep];
 };

@@ -11,7 +11,7 @@ import { restingText } from '@sorvik/core/text/cue-sentence';
 import { measureText } from '@sorvik/core/words/measure-text';
 import { useAppStore } from '../../app/store';
 import { useKnownFacts } from '../../levers/facts-context';
-import { OptionList } from '../../ui/OptionList';
+import { type Option, OptionList } from '../../ui/OptionList';
 import { partOf, setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 import { MeasureList } from './MeasureList';
@@ -25,9 +25,21 @@ export function EffectEditor(props: EditorProps) {
   const kind = conditionKinds.get(cue.condition.kind);
   const lookup = (id: string) => leverOf(board, id);
   const unfit = kind.unfit(cue.condition, chart, lookup, words);
-  const cuts = kind.filters(cue.condition, lookup);
+  const keepsRows = kind.filters(cue.condition, lookup) !== null;
+  const keeps: Option<Cue['effect']>[] = [
+    ...(kind.keepsCategories
+      ? [{ value: 'keep' as const, text: 'Keeps only', note: 'the rest is gone, or one mark together' }]
+      : []),
+    ...(keepsRows ? [{ value: 'filter' as const, text: 'Keeps only', note: 'the rest is left out' }] : []),
+  ];
+  const cannotKeep = {
+    value: 'filter' as const,
+    text: 'Keeps only',
+    note: 'cannot: it is about readings, not rows',
+    disabled: true,
+  };
   return (
-    <OptionList
+    <OptionList<Cue['effect']>
       label="What it does"
       options={[
         {
@@ -36,17 +48,15 @@ export function EffectEditor(props: EditorProps) {
           note: unfit ? 'cannot: the marks stand for something else' : 'the rest stays in view, muted',
           disabled: unfit !== null,
         },
-        {
-          value: 'filter' as const,
-          text: 'Keeps only',
-          note: cuts ? 'the rest is left out' : 'cannot: it is about readings, not rows',
-          disabled: cuts === null,
-        },
+        ...(keeps.length ? keeps : [cannotKeep]),
       ]}
       chosen={cue.effect}
       onChoose={(effect) =>
         change((draft) => {
-          cueOf(draft, props).effect = effect;
+          const made = cueOf(draft, props);
+          made.effect = effect;
+          if (effect === 'keep') made.remainder ??= 'gone';
+          else delete made.remainder;
         })
       }
     />
