@@ -155,6 +155,8 @@ function several<S extends Several>(
       }
       return null;
     },
+    groups: ({ of }, keys, lever) =>
+      of.flatMap((each) => kindOf(each.kind).groups?.(each, keys, lever) ?? []),
     readsFormulas: ({ of }) => of.some((each) => kindOf(each.kind).readsFormulas?.(each) ?? false),
     readsEvents: ({ of }) => of.some((each) => kindOf(each.kind).readsEvents?.(each) ?? false),
     restretched: (spec, before, after) => ({
@@ -254,6 +256,7 @@ const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
     );
   },
   unfit: ({ of }, keys, lever, words) => kindOf(of.kind).unfit(of, keys, lever, words),
+  groups: ({ of }, keys, lever) => kindOf(of.kind).groups?.(of, keys, lever) ?? [],
   parts: ({ of }, words, chart) => ['not ', ...under(['of'], kindOf(of.kind).parts(of, words, chart))],
   without(spec, lever, context) {
     const { of } = spec;

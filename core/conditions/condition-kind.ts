@@ -3,6 +3,7 @@ import type { BoardEvent } from '../board/event';
 import type { LeverAbility } from '../board/lever-ability';
 import type { Look } from '../board/look';
 import type { Measure } from '../board/measure';
+import type { FieldInfo } from '../data/dataset';
 import type { Dimension } from '../data/dimension';
 import type { Kind } from '../data/kinds';
 import type { Readings } from '../data/readings';
@@ -25,6 +26,8 @@ export interface ConditionContext extends LeverContext {
   /** The readings in view. */
   readings: Readings;
   by: Category;
+  /** Where its rows are from. */
+  dataset?: string;
   /** What parts the readings into series. */
   split?: Category | undefined;
   /** What the chart shows, what its marks stand along, and its further measures. */
@@ -33,6 +36,10 @@ export interface ConditionContext extends LeverContext {
   also?: readonly { measure: Measure }[] | undefined;
   /** The readings of all the data, without filters or window. */
   whole?(): Readings;
+  /** The fields of those rows. */
+  fields?: readonly FieldInfo[];
+  /** What another field has in the rows of each place, each value once; undefined where that is not known. */
+  groupsOf?(dimension: Dimension): readonly (readonly KeyValue[])[] | undefined;
   /** The mark that the pointer or the keyboard is on; -1 or left out for none. */
   focus?: number;
   /** The series whose entry of the legend is pointed at; -1 or left out for none. */
@@ -46,6 +53,8 @@ export interface ConditionContext extends LeverContext {
 /** What marks stand for. */
 export interface MarkKeys {
   by: Category;
+  /** Where its rows are from. */
+  dataset?: string;
   split?: Category | undefined;
   /** A second measure that they stand along instead of their categories. */
   against?: Measure | undefined;
@@ -68,8 +77,8 @@ export interface ClaimWords {
   measure(measure: Measure): string;
   /** Figures of a measure in one sentence: with as many decimals as tell those that differ from each other. */
   figures(measure: Measure, values: readonly number[]): string[];
-  /** The category of a mark, or its series. */
-  key(value: KeyValue, of?: 'series'): string;
+  /** The category of a mark, its series, or a value of another dimension. */
+  key(value: KeyValue, of?: 'series' | Dimension): string;
   lever(id: string): string;
 }
 
@@ -140,6 +149,8 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
   evaluate(spec: S, context: ConditionContext): Evaluation;
   /** Which dimensions of the rows it can filter on; null when it can only light marks. */
   filters(spec: S, lever: LeverLookup): Dimension | null;
+  /** A field, other than those that marks stand for, by whose values it lights them: it has to be in the cube. */
+  groups?(spec: S, keys: MarkKeys, lever: LeverLookup): Dimension[];
   /** It judges categories by their figures: a chart can keep only those that meet it, and leave or join the others. */
   keepsCategories?: true;
   /** The rows it keeps now; null while at rest, when it keeps all. */

@@ -1,18 +1,27 @@
 import { IsIn } from 'class-validator';
 import { IsId } from '../board/id';
-import { sameDimension } from '../data/dimension';
+import type { FieldInfo } from '../data/dataset';
+import { type Dimension, isWider, sameDimension } from '../data/dimension';
+import { isDateText, periodStart } from '../data/periods';
 import type { KeyValue } from '../data/values';
 import type { LeverContext, LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { dimensionText, keysText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
-import { type Claim, type ConditionKind, type MarkKeys, verdicts } from './condition-kind';
+import {
+  type Claim,
+  type ConditionContext,
+  type ConditionKind,
+  type MarkKeys,
+  verdicts,
+} from './condition-kind';
 import { keepValues } from './keep-values';
 
 /**
- * Met by marks whose category, or series, a lever holds: is in a pick, or equals a choice. Equality is on the value,
- * never on the text shown; null is in nothing.
+ * Met by marks whose category, or series, a lever holds: is in a pick, or equals a choice. A lever of wider periods holds
+ * those that begin in them: a year its months. A lever of another field of the same rows holds the categories all of whose
+ * rows it holds: a region its quays. Equality is on the value, never on the text shown; null is in nothing.
  */
 export class MemberCondition {
   @IsIn(['member'])
@@ -25,12 +34,50 @@ export class MemberCondition {
 const sourceOf = (lever: Lever | undefined): LeverSource | undefined =>
   lever && kindOf(lever).source?.(lever);
 
-/** What of a mark is looked for among the values held: its category, or else its series. */
-function keysMeant(source: LeverSource | undefined, { by, split }: MarkKeys): 'category' | 'series' | null {
+/**
+ * What of a mark is looked for among the values held: its category, or its series; else the wider period that its category
+ * lies in; else what another field has in its rows.
+ */
+type Meant = 'category' | 'series' | 'period' | 'rows';
+
+function keysMeant(source: LeverSource | undefined, { by, split, dataset }: MarkKeys): Meant | null {
   if (!source) return null;
   if (sameDimension(source, by)) return 'category';
-  return split && sameDimension(source, split) ? 'series' : null;
+  if (split && sameDimension(source, split)) return 'series';
+  if (isWider(source, by)) return 'period';
+  return source.field !== by.field && source.dataset === dataset ? 'rows' : null;
 }
+
+/** A period has rows of everything: it is looked up only by what is computed from dates themselves, as weekdays are. */
+const canLookUp = (meant: Meant | null, { by }: MarkKeys, field: FieldInfo | undefined): boolean =>
+  meant !== null && !(meant === 'rows' && by.grain !== undefined && field?.formula === undefined);
+
+/** Per place what is looked for among the values held: all of it has to be there. */
+function meantAt(
+  meant: Meant,
+  source: LeverSource,
+  context: ConditionContext,
+): (place: number) => readonly KeyValue[] {
+  const { places, series } = context.readings;
+  if (meant === 'series') return (s) => [series[s]!];
+  if (meant === 'category') return (place) => [places[place]!];
+  if (meant === 'rows') {
+    const groups = context.groupsOf?.(source);
+    return (place) => groups?.[place] ?? [null];
+  }
+  return (place) => {
+    const value = places[place]!;
+    return [typeof value === 'string' && isDateText(value) ? periodStart(value, source.grain!) : null];
+  };
+}
+
+/** A missing value is in nothing; of several, none may be missing or left out. */
+const verdictOn = (keys: readonly KeyValue[], held: ReadonlySet<KeyValue>): number =>
+  keys.every((key) => key === null)
+    ? verdicts.unknown
+    : keys.every((key) => key !== null && held.has(key))
+      ? verdicts.yes
+      : verdicts.no;
 
 function heldValues(spec: MemberCondition, { lever, positionOf }: LeverContext): readonly KeyValue[] {
   const source = lever(spec.lever);
@@ -40,7 +87,9 @@ function heldValues(spec: MemberCondition, { lever, positionOf }: LeverContext):
 
 interface MemberClaim extends Claim {
   key: KeyValue;
-  of: 'category' | 'series';
+  of: Meant;
+  /** What was looked for, where that is neither the category nor the series itself. */
+  wider?: { of: Dimension; values: readonly KeyValue[] };
   lever: string;
 }
 
@@ -55,18 +104,22 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
   evaluate(spec, context) {
     const { readings } = context;
     const verdict = new Uint8Array(readings.length);
-    const meant = keysMeant(sourceOf(context.lever(spec.lever)), context);
-    if (!meant) return { active: false, verdict };
+    const source = sourceOf(context.lever(spec.lever));
+    const meant = keysMeant(source, context);
+    const field = context.fields?.find(({ key }) => key === source?.field);
+    if (!source || !meant || !canLookUp(meant, context, field)) return { active: false, verdict };
     const held = new Set(heldValues(spec, context));
     if (held.size === 0) return { active: false, verdict };
     const series = meant === 'series';
+    const keysAt = meantAt(meant, source, context);
     // Each key is looked up once, however many readings carry it.
-    const known = Uint8Array.from(series ? readings.series : readings.places, (value) =>
-      value === null ? verdicts.unknown : held.has(value) ? verdicts.yes : verdicts.no,
+    const known = Uint8Array.from(series ? readings.series : readings.places, (_, at) =>
+      verdictOn(keysAt(at), held),
     );
     const keyOf = series ? readings.seriesOf : readings.place;
     for (let i = 0; i < verdict.length; i++) verdict[i] = known[keyOf[i]!]!;
-    return { active: true, verdict };
+    const mixed = meant === 'rows' && readings.places.every((_, place) => keysAt(place).length > 1);
+    return { active: true, verdict, ...(mixed ? { note: 'each has rows of several' } : {}) };
   },
 
   filters(spec, lever) {
@@ -85,23 +138,43 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
     const source = sourceOf(holder);
     if (!holder) return null;
     if (!source) return `${holder.name} does not hold values of a field: marks cannot be compared with it.`;
-    if (keysMeant(source, keys)) return null;
+    if (canLookUp(keysMeant(source, keys), keys, words.field(source.field))) return null;
     return `${holder.name} holds ${dimensionText(source, words)}, and each mark here stands for ${keysText(keys, words)}: it can filter this chart, not light it.`;
+  },
+
+  groups(spec, keys, lever) {
+    const source = sourceOf(lever(spec.lever));
+    return source && keysMeant(source, keys) === 'rows' ? [{ field: source.field, grain: source.grain }] : [];
   },
 
   claim(spec, context, index) {
     const { readings } = context;
-    const of = keysMeant(sourceOf(context.lever(spec.lever)), context) ?? 'category';
-    const key = of === 'series' ? readings.series[readings.seriesOf[index]!]! : readings.category[index]!;
-    const held = heldValues(spec, context).includes(key);
-    const verdict = key === null ? verdicts.unknown : held ? verdicts.yes : verdicts.no;
-    return { says: 'member', verdict, key, of, lever: spec.lever };
+    const source = sourceOf(context.lever(spec.lever));
+    const of = keysMeant(source, context) ?? 'category';
+    const at = of === 'series' ? readings.seriesOf[index]! : readings.place[index]!;
+    const key = of === 'series' ? readings.series[at]! : readings.category[index]!;
+    const looked = source ? meantAt(of, source, context)(at) : [key];
+    return {
+      says: 'member',
+      verdict: verdictOn(looked, new Set(heldValues(spec, context))),
+      key,
+      of,
+      ...(source && (of === 'period' || of === 'rows')
+        ? { wider: { of: { field: source.field, grain: source.grain }, values: looked } }
+        : {}),
+      lever: spec.lever,
+    };
   },
 
-  claimText({ verdict, key, of, lever }, words) {
+  claimText({ verdict, key, of, wider, lever }, words) {
     if (verdict === verdicts.unknown) return 'it has no value to look for';
+    const is = `is ${verdict === verdicts.yes ? '' : 'not '}in ${words.lever(lever)}`;
     const text = words.key(key, of === 'series' ? of : undefined);
-    return `${text} is ${verdict === verdicts.yes ? '' : 'not '}in ${words.lever(lever)}`;
+    if (!wider) return `${text} ${is}`;
+    const values = wider.values.map((value) => words.key(value, wider.of));
+    return values.length === 1
+      ? `${text} is of ${values[0]}, which ${is}`
+      : `${text} is of ${listed(values, 3)}, ${verdict === verdicts.yes ? '' : 'not '}all in ${words.lever(lever)}`;
   },
 
   legend(spec, context, words) {

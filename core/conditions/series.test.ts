@@ -82,7 +82,9 @@ it('a pick of series lights whole series, and says so', () => {
   expect(lit({ kind: 'member', lever: 'quays' }, on)[0]).toEqual([3, 4, 5]);
   expect(explain({ kind: 'member', lever: 'quays' }, 0, on)).toBe('series a is not in quays');
   expect(
-    conditionKinds.get('member').unfit({ kind: 'member', lever: 'quays' }, on, () => quays, {} as never),
+    conditionKinds
+      .get('member')
+      .unfit({ kind: 'member', lever: 'quays' }, on, () => quays, { field: () => undefined } as never),
   ).toBeNull();
 });
 

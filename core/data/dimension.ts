@@ -10,6 +10,12 @@ export interface Dimension {
 
 export const sameDimension = (a: Dimension, b: Dimension) => a.field === b.field && a.grain === b.grain;
 
+/** Whether each period, or day, of a dimension lies in one of a wider one of the same field: months in years. */
+export const isWider = (wide: Dimension, narrow: Dimension): boolean =>
+  wide.field === narrow.field &&
+  wide.grain !== undefined &&
+  (narrow.grain === undefined || grains.indexOf(wide.grain) < grains.indexOf(narrow.grain));
+
 /** Whether the marks of a chart stand for the values of a dimension: as their category, or as their series. */
 export const standsFor = (
   dimension: Dimension & { dataset: string },

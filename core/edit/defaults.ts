@@ -10,6 +10,8 @@ import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
 import { type Dimension, dimensionKey, type Grain } from '../data/dimension';
 import { isNumeric, isTemporal } from '../data/values';
 import { type Lever, leverKinds } from '../levers/registry';
+import { periodText } from '../words/dimension-text';
+import { atStart, inSentence } from '../words/letter-case';
 
 const distinctOf = (field: FieldInfo) => field.profile?.distinct ?? 0;
 
@@ -94,7 +96,11 @@ export function newLever(
 ): Lever {
   const fieldName = dimension && (fieldOf(dataset, dimension.field)?.name ?? dimension.field);
   const full =
-    name ?? (fieldName && dimension?.grain ? `${fieldName} by ${dimension.grain}` : fieldName) ?? kind;
+    name ??
+    (fieldName && dimension?.grain
+      ? atStart(periodText(dimension.grain, inSentence(fieldName)))
+      : fieldName) ??
+    kind;
   return leverKinds.get(kind).make({
     id: idFrom(
       name ?? (dimension ? dimensionKey(dimension).replace('.', ' ') : kind),

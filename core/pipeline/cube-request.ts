@@ -46,6 +46,15 @@ export function filterDimensions(chart: Chart, board: Board): Dimension[] {
   });
 }
 
+/** What other fields its lighting cues look marks up by. */
+export function groupDimensions(chart: Chart, board: Board): Dimension[] {
+  return chart.cues.flatMap(({ effect, off, condition }) =>
+    effect === 'light' && !off
+      ? (conditionKinds.get(condition.kind).groups?.(condition, chart, (id) => leverOf(board, id)) ?? [])
+      : [],
+  );
+}
+
 /**
  * The cube a chart needs: its categories and whatever its levers may filter on, so that moving them asks nothing of the
  * server. Where figures cannot be added up, its categories alone: the server is asked for each move.
@@ -56,7 +65,8 @@ export function cubeRequest(chart: Chart, board: Board, engine: FormulaEngine | 
   );
   if (chart.order.by === 'data') partials.push({ aggregate: 'first' });
   const dimensions: Dimension[] = [chart.by, ...(chart.split ? [chart.split] : [])];
-  if (!partials.some(isAsked)) dimensions.push(...filterDimensions(chart, board));
+  if (!partials.some(isAsked))
+    dimensions.push(...filterDimensions(chart, board), ...groupDimensions(chart, board));
   const keys = [
     ...new Map(
       dimensions.map((dimension) => [

@@ -13,11 +13,12 @@ import type { Edges } from '../forms/edges';
 import { formKinds } from '../forms/registry';
 import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import type { GuideMarks } from '../guides/guide-kind';
-import type { LeverContext } from '../levers/lever-kind';
+import type { LeverContext, LeverLookup } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
 import { againstOf, colouredBy, furtherMeasures, splitOf } from './chart-rules';
 import type { ChartTexts } from './chart-texts';
 import { type Emphasis, emphasise } from './emphasise';
+import { groupsOfPlaces } from './groups-of-places';
 import { endNames, type Labels, labelsOf, type Obstacles } from './labels';
 import { type LineState, lineStatesOf } from './line-states';
 import { memoBut, memoLast } from './memo';
@@ -42,6 +43,9 @@ export interface Lit {
 const readsFocus = ({ condition }: Cue) =>
   conditionKinds.get(condition.kind).readsFocus?.(condition) ?? false;
 
+const looksUp = ({ condition }: Cue, chart: Chart, lever: LeverLookup): boolean =>
+  (conditionKinds.get(condition.kind).groups?.(condition, chart, lever) ?? []).length > 0;
+
 /** What states depend on: `held` tells where the levers of the cues stand, the rest of the context is named besides. */
 interface EmphasisInputs {
   judged: Readings;
@@ -55,6 +59,7 @@ interface EmphasisInputs {
   events: Board['events'];
   holidays: Board['holidays'];
   held: readonly unknown[];
+  grouped: Cube | null;
   mutedBase: boolean;
   focus: number;
   focusSeries: number;
@@ -97,6 +102,7 @@ interface LabelInputs {
 
 /** From readings to states: what cues say, how lines are lit in part, and which figures and names stand beside marks. */
 export function lightStage(runs: StageRuns) {
+  const groupsFor = memoLast(groupsOfPlaces);
   const cueHeld = stableList<unknown>();
   const seriesLookFor = memoLast(looksOfSeries);
   // All that it reads of the context is named beside it: the context is new with each run.
@@ -171,6 +177,10 @@ export function lightStage(runs: StageRuns) {
         holidays,
         today,
         whole,
+        dataset: chart.dataset,
+        fields: input.dataset.fields,
+        groupsOf: ({ field, grain }) =>
+          groupsFor({ cube, by: chart.by, field, grain, places: judged.places }),
       };
       const looks = seriesLookFor({
         split: colouredBy(chart),
@@ -195,6 +205,8 @@ export function lightStage(runs: StageRuns) {
         events,
         holidays,
         held,
+        // Only for cues that look marks up by what else their rows have.
+        grouped: cues.some((cue) => looksUp(cue, chart, levers.lever)) ? cube : null,
         mutedBase: furtherMeasures(chart).some(({ base }) => base === 'muted'),
         focus,
         focusSeries,

@@ -382,9 +382,11 @@ export class Oracle {
         if (condition.lever === 'against')
           return key === null ? 'unknown' : is(key === this.positionOf('against'));
         const held = this.positionOf(condition.lever) as KeyValue[];
-        const fits =
-          condition.lever === 'quays' ? this.chart.by.field === 'quay' : this.chart.by.grain === 'year';
-        return !fits || !held.length ? null : key === null ? 'unknown' : is(held.includes(key));
+        const byDay = this.chart.by.field === 'day';
+        if ((condition.lever === 'quays') === byDay || !held.length) return null;
+        // Years hold the months, weeks and days that begin in them.
+        const wanted = key !== null && byDay ? `${String(key).slice(0, 4)}-01-01` : key;
+        return wanted === null ? 'unknown' : is(held.includes(wanted));
       }
       case 'span': {
         if (!this.positionOf('stretch')) return null;

@@ -11,7 +11,7 @@ export const claimWords = ({ by, split }: Pick<Chart, 'by' | 'split'>, words: Vo
   measure: (measure) => measureText(measure, words),
   figures: (measure, values) => figuresApart(figureWriter(formatOf(measure)), values),
   key: (key, of) => {
-    const dimension = of === 'series' && split ? split : by;
+    const dimension = typeof of === 'object' ? of : of === 'series' && split ? split : by;
     return keyText(key, words.field(dimension.field)?.type, dimension.grain);
   },
   lever: (id) => words.lever(id)?.name ?? id,

@@ -1,11 +1,17 @@
-import type { Dimension } from '../data/dimension';
+import type { Dimension, Grain } from '../data/dimension';
 import type { Vocabulary } from './vocabulary';
 
-/** "route", "month" (of the only date there is to speak of), "month of arrival". */
-export function dimensionText(dimension: Dimension, words: Vocabulary): string {
-  const name = words.fieldName(dimension.field);
-  if (!dimension.grain) return name;
-  return /^(date|day|time|timestamp)$/i.test(name) ? dimension.grain : `${dimension.grain} of ${name}`;
+/** Names that say no more than that a field is a date: "month of month" would say nothing. */
+const plainDate = /^(date|day|time|timestamp|datetime|when|week|month|quarter|year|period)$/i;
+
+/** "month" (of the only date there is to speak of), "month of arrival". */
+export const periodText = (grain: Grain, name: string): string =>
+  plainDate.test(name) ? grain : `${grain} of ${name}`;
+
+/** "route", "month", "month of arrival". */
+export function dimensionText({ field, grain }: Dimension, words: Vocabulary): string {
+  const name = words.fieldName(field);
+  return grain ? periodText(grain, name) : name;
 }
 
 /** The noun that is counted: "routes", "months". */

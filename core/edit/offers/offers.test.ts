@@ -204,3 +204,14 @@ it('a lever is made for what a sentence needs of it', () => {
   expect(made('interval')).toMatchObject({ kind: 'span', field: 'day', grain: 'day' });
   expect(made('side')).toMatchObject({ kind: 'choice', options: [{}, {}] });
 });
+
+it('months are offered to be lit by years, made there or taken from the board', () => {
+  const months = bare({ by: { field: 'day', grain: 'month' }, order: { by: 'key', direction: 'ascending' } });
+  const made = accepted('light years', months);
+  expect(made.levers[0]).toMatchObject({ kind: 'pick', field: 'day', grain: 'year' });
+  const again = { ...months, levers: made.levers };
+  const offer = offersOn(again).find(({ id }) => id.startsWith('light by'));
+  expect(offer?.text).toBe('Lights the bars whose year is in Year');
+  expect(offersOn(again).map(({ id }) => id)).not.toContain('light years');
+  expect(accepted(offer!.id, again).levers).toHaveLength(1);
+});

@@ -1,9 +1,14 @@
+import { type Board, leverOf } from '../../board/board';
+import { conditionKinds } from '../../conditions/registry';
+import { standsFor } from '../../data/dimension';
 import { formKinds } from '../../forms/registry';
+import { leverCan } from '../../levers/abilities';
+import { kindOf, type Lever } from '../../levers/registry';
 import { canTouch, touchLever } from '../../pipeline/chart-rules';
 import { dimensionText } from '../../words/dimension-text';
 import { memberCue } from '../defaults';
 import { leverFor, leverOn, usesLever } from './lever-for';
-import { chartIn, type OfferMaker } from './offer';
+import { chartIn, type Offer, type OfferContext, type OfferMaker } from './offer';
 
 /** Lighting what is picked, and answering clicks. */
 export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
@@ -35,5 +40,56 @@ export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
         chartIn(draft, chart.id).touches.push({ gesture: 'click', lever: own.id });
       },
     });
-  return offers;
+  return [...offers, ...widerOffers({ chart, board, dataset, words })];
 };
+
+/** Levers that can hold values; those of marks themselves are offered above. */
+const othersWithValues = ({ chart, board }: OfferContext): Lever[] =>
+  board.levers.filter((lever) => {
+    const source = kindOf(lever).source?.(lever);
+    return (
+      source &&
+      leverCan(lever, 'values') &&
+      !standsFor(source, chart) &&
+      !usesLever(chart, lever.id, 'lights')
+    );
+  });
+
+/** Lighting the marks that belong to something wider: the months of picked years, the quays of a region. */
+function widerOffers(context: OfferContext): Offer[] {
+  const { chart, board, dataset, words } = context;
+  const { markNoun, noun } = formKinds.get(chart.form);
+  const lit = (draft: Board, lever: string) => {
+    const { cues } = chartIn(draft, chart.id);
+    cues.push(
+      memberCue(
+        lever,
+        cues.map((cue) => cue.id),
+      ),
+    );
+  };
+  const known = othersWithValues(context).flatMap((lever): Offer[] => {
+    const condition = { kind: 'member', lever: lever.id } as const;
+    const kind = conditionKinds.get(condition.kind);
+    if (kind.unfit(condition, chart, (id) => leverOf(board, id), words) !== null) return [];
+    const source = kindOf(lever).source!(lever)!;
+    return [
+      {
+        id: `light by ${lever.id}`,
+        text: `Lights the ${noun} whose ${dimensionText(source, words)} is in ${lever.name}`,
+        accept: (draft) => lit(draft, lever.id),
+      },
+    ];
+  });
+  const { grain } = chart.by;
+  const year = { field: chart.by.field, grain: 'year' } as const;
+  if (!grain || grain === 'year' || leverOn(board.levers, dataset.id, year, 'values')) return known;
+  return [
+    ...known,
+    {
+      id: 'light years',
+      text: `Lights each ${markNoun} of the years that are picked`,
+      accept: (draft) => lit(draft, leverFor(draft, 'pick', dataset, year, 'values').id),
+    },
+  ];
+}
