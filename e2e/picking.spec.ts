@@ -1,4 +1,16 @@
-import { allKeys, chartNamed, expect, keysIn, leverNamed, mark, ownBoard, test, word } from './fixtures';
+import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
+import {
+  allKeys,
+  chartNamed,
+  expect,
+  importCsv,
+  keysIn,
+  leverNamed,
+  mark,
+  ownBoard,
+  test,
+  word,
+} from './fixtures';
 
 const title = 'Passengers by route';
 
@@ -237,4 +249,52 @@ test('two levers on two charts: one touch lights here and filters there', async 
   const short = (await mark(months, '2022-02-01').locator('rect').first().boundingBox())!;
   await page.mouse.click(short.x + 2, svg.y + 40);
   expect(await keysIn(months, 'lit')).toEqual(['2022-01-01', '2022-02-01']);
+});
+
+test('what a lever lights comes into sight, and the edges say how much more is lit beyond them', async ({
+  page,
+  request,
+}) => {
+  const quays = Array.from({ length: 120 }, (_, i) => `quay ${String(i).padStart(3, '0')}`);
+  const rows = quays.map((quay, i) => `${quay},${500 - i}`);
+  const dataset = await importCsv(request, 'Many quays', `quay,n\n${rows.join('\n')}\n`);
+  const made = await request.post('/api/boards', {
+    data: {
+      document: {
+        version: 1,
+        title: 'Many quays',
+        levers: [plainPick(dataset, 'quay', 'quays', 'Quays')],
+        charts: [
+          plainChart(dataset, {
+            by: { field: 'quay' },
+            measure: { aggregate: 'sum', field: 'n' },
+            cues: [plainCue('light', 'quays', { colour: 'ember' })],
+            touches: [{ gesture: 'click', lever: 'quays' }],
+          }),
+        ],
+      },
+    },
+  });
+  await page.goto(`/show/${(await made.json()).id}`);
+  const chart = page.getByRole('figure');
+  const lever = leverNamed(page, 'Quays');
+  await expect(mark(chart, 'quay 000')).toBeInViewport();
+  await lever.getByRole('combobox', { name: /^Find in/ }).fill('119');
+  await page.keyboard.press('Enter');
+  await expect(mark(chart, 'quay 119').locator('.sv-bar')).toBeInViewport();
+  // A second one, far above: the first stays in sight, and the edge says where the other is.
+  await lever.getByRole('combobox', { name: /^Find in/ }).fill('003');
+  await page.keyboard.press('Enter');
+  await expect(mark(chart, 'quay 119').locator('.sv-bar')).toBeInViewport();
+  await chart.getByRole('button', { name: '1 more lit above: show' }).click();
+  await expect(mark(chart, 'quay 003').locator('.sv-bar')).toBeInViewport();
+  await expect(chart.getByRole('button', { name: '1 more lit below: show' })).toBeVisible();
+  // A touch never moves the plot.
+  const before = await mark(chart, 'quay 005').boundingBox();
+  await mark(chart, 'quay 005').locator('.sv-bar').click();
+  expect((await mark(chart, 'quay 005').boundingBox())!.y).toBe(before!.y);
+  // What is picked stands first in its list, when it is looked at anew.
+  await lever.getByRole('combobox', { name: /^Find in/ }).fill('');
+  await page.reload();
+  await expect(lever.getByRole('option').first()).toHaveText(/quay 003/);
 });

@@ -14,6 +14,7 @@ import { Caption } from './caption';
 import { element } from './element';
 import { Legend } from './legend';
 import { holdOf, type LeverHold } from './lever-hold';
+import { LitInSight } from './lit-in-sight';
 import { measureText } from './measure-text';
 import type { PlotHandles } from './plot-handles';
 import { SvgPainter } from './svg-painter';
@@ -70,6 +71,7 @@ export class ChartView {
   private readonly under = element('figcaption', '');
 
   private readonly says = { caption: new Caption(this.under), subtitle: new Caption(this.subtitle) };
+  private readonly inView: LitInSight | null;
   private readonly legend: Legend;
   private readonly tip: Tip;
   private readonly sight: IntersectionObserver;
@@ -92,6 +94,8 @@ export class ChartView {
   private pickable = false;
   /** What is said in words may be of a moment ago, as while a drag goes on. */
   private behind = false;
+  /** A gesture on this chart moves a lever: the plot stays where it is. */
+  private own = false;
   /** It has been shown, and what is needed to touch it is on its way. */
   private begun = false;
 
@@ -116,6 +120,7 @@ export class ChartView {
       drawing.setAttribute('aria-hidden', 'true');
       host.append(drawing);
     } else host.append(subtitle, list, plot, sheet, omitted, under);
+    this.inView = options.still ? null : new LitInSight(plot);
     this.sizes = new ResizeObserver(([entry]) => this.resized(entry!.contentRect));
     this.sizes.observe(options.still ? host : plot);
     this.sight = new IntersectionObserver(([entry]) => {
@@ -145,7 +150,7 @@ export class ChartView {
   moved(input: ChartInput, passing: boolean): void {
     this.input = input;
     if (this.inSight) {
-      this.paint(passing);
+      this.paint(passing, !this.own);
       return;
     }
     // It follows when the move is over and nothing is more urgent, or when it is seen.
@@ -184,6 +189,7 @@ export class ChartView {
     this.legend.stop();
     this.tip.hide();
     this.painter?.stop();
+    this.inView?.stop();
     delete this.host.dataset.legend;
     for (const each of [
       this.subtitle,
@@ -205,7 +211,11 @@ export class ChartView {
   private hold(lever: Lever | undefined): LeverHold | null {
     if (!lever || !this.input) return null;
     const { positionOf, facts } = this.input;
-    return holdOf(lever, positionOf(lever.id), facts[lever.id], (...moved) => this.options.move?.(...moved));
+    return holdOf(lever, positionOf(lever.id), facts[lever.id], (...moved) => {
+      this.own = true;
+      this.options.move?.(...moved);
+      this.own = false;
+    });
   }
 
   private resized({ width, height }: { width: number; height: number }): void {
@@ -245,7 +255,8 @@ export class ChartView {
     if (!pickable) drawing.removeAttribute('aria-activedescendant');
   }
 
-  private paint(passing: boolean): void {
+  /** Paints what there is; `follow` where something else than a gesture on it has moved. */
+  private paint(passing: boolean, follow = false): void {
     const { input, options, size } = this;
     if (!input || !this.painter || !size || size.width < 2) return;
     this.late = false;
@@ -277,6 +288,7 @@ export class ChartView {
     this.layer.style.width = `${result.scene.width}px`;
     this.layer.style.height = `${result.scene.height}px`;
     this.handles?.paint(result);
+    this.inView?.update(result, size, follow || first);
   }
 
   /** What is needed to touch a chart is fetched when it is there to be seen, and not before. */
@@ -314,7 +326,7 @@ export class ChartView {
   }
 
   private catchUp(): void {
-    if (this.late) this.paint(false);
+    if (this.late) this.paint(false, true);
   }
 
   /** What is pointed at has changed: it matters where a cue reads it. */

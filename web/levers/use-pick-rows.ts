@@ -36,9 +36,21 @@ export interface PickRows {
 }
 
 const pageSize = 200;
+/** So many rows are in sight without scrolling. */
+const glance = 7;
 
 /** The rows of a list that is here, searched and grouped. */
-function useHere(lever: PickLever, facts: LeverFacts | undefined, search: string): PickRows | null {
+const pickedFirst = <Item extends { value: KeyValue }>(
+  items: readonly Item[],
+  first: ReadonlySet<KeyValue>,
+) => [...items.filter(({ value }) => first.has(value)), ...items.filter(({ value }) => !first.has(value))];
+
+function useHere(
+  lever: PickLever,
+  facts: LeverFacts | undefined,
+  search: string,
+  first: ReadonlySet<KeyValue>,
+): PickRows | null {
   const list = listOf(facts, lever, lever.groupBy);
   const type = facts && fieldOf(facts.dataset, lever.field)?.type;
   const groupType = facts && lever.groupBy ? fieldOf(facts.dataset, lever.groupBy)?.type : undefined;
@@ -49,7 +61,9 @@ function useHere(lever: PickLever, facts: LeverFacts | undefined, search: string
   return useMemo(() => {
     if (!items) return null;
     const wanted = search.trim().toLocaleLowerCase();
-    const found = wanted ? items.filter(({ text }) => hasWords(text, wanted)) : items;
+    // In groups, and in what is seen at one glance, everything has its place.
+    const ordered = lever.groupBy === undefined && items.length > glance ? pickedFirst(items, first) : items;
+    const found = wanted ? ordered.filter(({ text }) => hasWords(text, wanted)) : ordered;
     const rows: (PickRow | GroupRow)[] = [];
     let group: GroupRow | undefined;
     for (const item of found) {
@@ -68,7 +82,7 @@ function useHere(lever: PickLever, facts: LeverFacts | undefined, search: string
       look: () => {},
       ready: true,
     };
-  }, [items, search, lever.groupBy, groupType]);
+  }, [items, search, lever.groupBy, groupType, first]);
 }
 
 /** The rows of a list that stays on the server, fetched page by page as they are looked at. */
@@ -129,10 +143,15 @@ function useThere(
   };
 }
 
-/** The list of a pick lever, wherever it is. */
-export function usePickRows(lever: PickLever, facts: LeverFacts | undefined, search: string): PickRows {
+/** The list of a pick lever, wherever it is; `first` are the values that stand before all others. */
+export function usePickRows(
+  lever: PickLever,
+  facts: LeverFacts | undefined,
+  search: string,
+  first: ReadonlySet<KeyValue>,
+): PickRows {
   const long = facts !== undefined && staysOnServer(facts.dataset, lever);
-  const here = useHere(lever, facts, search);
+  const here = useHere(lever, facts, search, first);
   const there = useThere(lever, facts, search, long);
   return long ? there : (here ?? { ...there, length: 0, ready: false });
 }

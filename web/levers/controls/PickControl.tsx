@@ -1,3 +1,4 @@
+import type { KeyValue } from '@sorvik/core/data/values';
 import { listOf } from '@sorvik/core/levers/listed';
 import { mostPicked, type PickLever, pick } from '@sorvik/core/levers/pick';
 import { added, inverted, type PickPosition, toggled } from '@sorvik/core/levers/pick-moves';
@@ -28,12 +29,23 @@ export function PickControl({
   position,
   facts,
   problem,
-  move,
+  move: moveTo,
 }: ControlProps<PickLever, PickPosition>) {
+  // What is picked stands first; while it is picked here, nothing moves away under the pointer.
+  const own = useRef(position);
+  const [first, setFirst] = useState<ReadonlySet<KeyValue>>(() => new Set(position));
+  if (!pick.same(position, own.current)) {
+    own.current = position;
+    setFirst(new Set(position));
+  }
+  const move = (next: PickPosition) => {
+    own.current = next;
+    moveTo(next);
+  };
   const [search, setSearch] = useState('');
   const [pasting, setPasting] = useState(false);
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = usePickRows(lever, facts, search);
+  const rows = usePickRows(lever, facts, search, first);
   const picked = useMemo(() => new Set(position), [position]);
   const [shown, setShown] = useState({ first: 0, last: 0 });
   const short = rows.length <= mostAtOnce;

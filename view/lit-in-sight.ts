@@ -1,0 +1,116 @@
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import { element } from './element';
+import { perFrame } from './per-frame';
+
+const lit = 2;
+
+/** Where lit marks are along the way that a plot scrolls, px, rising. */
+function litAlong({ scene, emphasis }: ChartResult, upDown: boolean): number[] {
+  const { marks } = scene;
+  const at = upDown ? marks.y : marks.x;
+  const size = marks.shape === 'rects' ? (upDown ? marks.height : marks.width) : null;
+  const found: number[] = [];
+  for (let i = 0; i < at.length; i++)
+    if (emphasis.state[i] === lit && !Number.isNaN(at[i]!)) found.push(at[i]! + (size ? size[i]! / 2 : 0));
+  return found.sort((a, b) => a - b);
+}
+
+/**
+ * Keeps what is lit in sight where a plot is larger than its room: it scrolls to the first lit mark when none is to be
+ * seen, and says at the edges how many are beyond them.
+ */
+export class LitInSight {
+  private readonly corner = element('div', 'sv-edges');
+  private readonly edges: Record<'before' | 'after', HTMLButtonElement>;
+  private along: number[] = [];
+  private upDown = true;
+  private room = 0;
+  private readonly scrolled = perFrame(() => this.tell());
+
+  constructor(private readonly plot: HTMLElement) {
+    const edge = (at: 'before' | 'after') => {
+      const button = document.createElement('button');
+      button.type = 'button';
+      button.className = 'sv-edge';
+      button.dataset.at = at;
+      button.hidden = true;
+      button.addEventListener('click', () => this.show(at));
+      this.corner.append(button);
+      return button;
+    };
+    this.edges = { before: edge('before'), after: edge('after') };
+    plot.prepend(this.corner);
+    plot.addEventListener('scroll', this.scrolled, { passive: true });
+  }
+
+  /** Follows a new state of the chart; `follow` where something outside of the plot has moved. */
+  update(result: ChartResult, room: { width: number; height: number }, follow: boolean): void {
+    const { scene } = result;
+    const upDown = scene.height > room.height + 1;
+    const scrolls = upDown || scene.width > room.width + 1;
+    this.along = scrolls ? litAlong(result, upDown) : [];
+    this.upDown = upDown;
+    this.room = upDown ? room.height : room.width;
+    this.corner.dataset.along = upDown ? 'y' : 'x';
+    this.corner.style.setProperty('--sv-room-x', `${room.width}px`);
+    this.corner.style.setProperty('--sv-room-y', `${room.height}px`);
+    if (this.along.length) {
+      const from = this.from();
+      if (follow && !this.along.some((at) => at >= from && at <= from + this.room))
+        this.scrollTo(this.along[0]! - this.room / 4);
+    }
+    this.tell();
+  }
+
+  stop(): void {
+    this.scrolled.cancel();
+    this.plot.removeEventListener('scroll', this.scrolled);
+    this.corner.remove();
+  }
+
+  private from(): number {
+    return this.upDown ? this.plot.scrollTop : this.plot.scrollLeft;
+  }
+
+  private scrollTo(at: number): void {
+    this.plot.scrollTo(this.upDown ? { top: at } : { left: at });
+  }
+
+  /** The nearest lit mark beyond an edge comes into sight. */
+  private show(at: 'before' | 'after'): void {
+    const from = this.from();
+    const next =
+      at === 'before'
+        ? this.along.findLast((each) => each < from)
+        : this.along.find((each) => each > from + this.room);
+    if (next !== undefined) this.scrollTo(next - this.room / 2);
+  }
+
+  private tell(): void {
+    const { before, after } = this.edges;
+    if (!this.along.length) {
+      before.hidden = true;
+      after.hidden = true;
+      return;
+    }
+    const from = this.from();
+    const counts = {
+      before: this.along.filter((at) => at < from).length,
+      after: this.along.filter((at) => at > from + this.room).length,
+    };
+    const arrows = this.upDown ? { before: '↑', after: '↓' } : { before: '←', after: '→' };
+    for (const at of ['before', 'after'] as const) {
+      const button = this.edges[at];
+      const count = counts[at];
+      button.hidden = count === 0;
+      const text = `${arrows[at]} ${count.toLocaleString('en')} lit`;
+      if (count && button.textContent !== text) {
+        button.textContent = text;
+        const where = this.upDown
+          ? { before: 'above', after: 'below' }
+          : { before: 'to the left', after: 'to the right' };
+        button.setAttribute('aria-label', `${count.toLocaleString('en')} more lit ${where[at]}: show`);
+      }
+    }
+  }
+}
