@@ -8,12 +8,19 @@ interface Written {
   unit?: string;
 }
 
-/** A figure with the decimals of its lever and its unit: "0.5 €", "1,200". */
+/** What was typed more exactly than the steps are is written with its own decimals, up to so many. */
+const mostDecimals = 10;
+const decimalsFor = (figure: number, least: number): number =>
+  Math.max(least, Math.min(mostDecimals, decimalsOf(figure)));
+
+/** A figure with the decimals of its lever, or its own where it has more, and its unit: "0.5 €", "1,200". */
 export function leverFigureText({ step, decimals, unit }: Written, figure: number): string {
-  const text = fixedText(figure, decimals ?? decimalsOf(step));
+  const text = fixedText(figure, decimalsFor(figure, decimals ?? decimalsOf(step)));
   return unit ? `${text} ${unit}` : text;
 }
 
-/** A share with as many decimals of a percent as its step needs: "12.5 %". */
-export const shareText = (step: number, share: number) =>
-  `${fixedText(decimal(share * 100), Math.max(0, decimalsOf(step) - 2))} %`;
+/** A share with as many decimals of a percent as its step needs, or it has itself: "12.5 %". */
+export function shareText(step: number, share: number): string {
+  const percent = decimal(share * 100);
+  return `${fixedText(percent, decimalsFor(percent, Math.max(0, decimalsOf(step) - 2)))} %`;
+}

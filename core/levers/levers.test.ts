@@ -206,10 +206,10 @@ describe('a number', () => {
       position: 2,
       notice: '-1 is below 0, the least: 2 instead.'.replace('-1', '−1'),
     });
-    expect(number.settle(count, 2.4, facts)).toEqual({
-      position: 2,
-      notice: '2.4 is between two steps: 2 instead.',
-    });
+    // Steps are for sliding: what is typed stays, and is written in full.
+    expect(number.settle(count, 2.4, facts)).toEqual({ position: 2.4 });
+    expect(number.summary(count, 2.4, facts)).toBe('2.4');
+    expect(number.figures!.move(count, 2, 'value', 2.4, facts)).toBe(2);
   });
   it('stays within bounds and on steps, however it is moved and whatever the bounds become', () => {
     const figure = fc.double({ min: -1e6, max: 1e6, noNaN: true });

@@ -58,7 +58,16 @@ export function moveLimit(
   part: 'low' | 'high',
   figure: number,
 ): LimitsPosition {
-  const to = onStep(figure, boundsOf(spec));
+  return withLimit(spec, position, part, onStep(figure, boundsOf(spec)));
+}
+
+/** The limits with one of them at a figure: past the other one it pushes that along, or stops there. */
+export function withLimit(
+  spec: LimitsLever,
+  position: LimitsPosition,
+  part: 'low' | 'high',
+  to: number,
+): LimitsPosition {
   const { low, high } = position;
   if (part === 'low') {
     if (to <= high) return { low: to, high };

@@ -5,7 +5,7 @@ import { type Bound, boundFigure, IsBound } from './bound';
 import { FigureLever, type Outside } from './figure-lever';
 import { leverFigureText } from './figure-text';
 import type { LeverFacts, LeverKind } from './lever-kind';
-import { decimalsOf, onStep } from './steps';
+import { onStep } from './steps';
 
 /** A number between two bounds. */
 export class NumberLever extends FigureLever {
@@ -36,25 +36,23 @@ export function numberBounds(spec: NumberLever, facts: LeverFacts | undefined) {
   return { min, max: Math.max(min, max), step: spec.step };
 }
 
-/** Fits a figure to bounds and steps, and says in words what that changed. */
+/**
+ * Fits a figure to bounds, and says in words what that changed. Between them it stays as it was typed, or given in an
+ * address: steps are for sliding.
+ */
 export function settleFigure(
   figure: number,
-  bounds: { min: number; max: number; step: number },
+  { min, max }: { min: number; max: number },
   start: number,
   outside: Outside,
   text: (figure: number) => string,
 ): { position: number; notice?: string } {
-  const { min, max } = bounds;
-  if (Number.isNaN(figure)) return { position: onStep(start, bounds) };
-  if (figure < min || figure > max) {
-    const position = onStep(outside === 'start' && start >= min && start <= max ? start : figure, bounds);
-    const side = figure < min ? `below ${text(min)}, the least` : `above ${text(max)}, the most`;
-    return { position, notice: `${text(figure)} is ${side}: ${text(position)} instead.` };
-  }
-  const position = onStep(figure, bounds);
-  return Math.abs(position - figure) < 1e-9 * Math.max(1, Math.abs(figure))
-    ? { position }
-    : { position, notice: `${figure} is between two steps: ${text(position)} instead.` };
+  const within = (each: number) => Math.max(min, Math.min(max, each));
+  if (Number.isNaN(figure)) return { position: within(start) };
+  if (figure >= min && figure <= max) return { position: figure };
+  const position = within(outside === 'start' && start >= min && start <= max ? start : figure);
+  const side = figure < min ? `below ${text(min)}, the least` : `above ${text(max)}, the most`;
+  return { position, notice: `${text(figure)} is ${side}: ${text(position)} instead.` };
 }
 
 export const number: LeverKind<NumberLever, number> = {
@@ -87,10 +85,9 @@ export const number: LeverKind<NumberLever, number> = {
     // A bound of the data is not known yet: nothing can be said against the position.
     if (!facts && (typeof spec.min === 'object' || typeof spec.max === 'object')) return { position };
     const bounds = numberBounds(spec, facts);
-    return settleFigure(position, bounds, spec.start, spec.outside, (figure) => {
-      const decimals = Math.max(spec.decimals ?? decimalsOf(spec.step), Math.min(6, decimalsOf(figure)));
-      return leverFigureText({ ...spec, decimals }, figure);
-    });
+    return settleFigure(position, bounds, spec.start, spec.outside, (figure) =>
+      leverFigureText(spec, figure),
+    );
   },
   summary: leverFigureText,
   side: (position) => (position < 0 ? -1 : 1),
@@ -106,6 +103,9 @@ export const number: LeverKind<NumberLever, number> = {
     takes: 'figure',
     fits: () => true,
     put: (spec, position, { figure }, _use, facts) =>
-      Number.isNaN(figure) ? position : onStep(figure, numberBounds(spec, facts)),
+      // The figure of the mark itself: on the nearest step it could lie on the other side of it.
+      Number.isNaN(figure)
+        ? position
+        : settleFigure(figure, numberBounds(spec, facts), spec.start, 'nearest', String).position,
   },
 };

@@ -2,6 +2,7 @@ import { tickStep } from 'd3-array';
 import type { Board } from '../../board/board';
 import type { Chart } from '../../board/chart';
 import { idFrom } from '../../board/id';
+import { type DatasetInfo, fieldOf } from '../../data/dataset';
 import { formKinds } from '../../forms/registry';
 import { domainOf } from '../../forms/value-axis';
 import type { LimitsLever } from '../../levers/limits';
@@ -10,12 +11,19 @@ import { onStep } from '../../levers/steps';
 import { newCue, newLever } from '../defaults';
 import { byRehearsed, chartIn, type Offer, type OfferMaker } from './offer';
 
-/** Round bounds around a range, zero within, in about a hundred to two hundred steps. */
-export function roundBounds({ min, max }: { min: number; max: number }) {
+/** Round bounds around a range, zero within, in about a hundred to two hundred steps; whole ones for whole figures. */
+export function roundBounds({ min, max }: { min: number; max: number }, whole = false) {
   const [low, high] = domainOf({ low: Math.min(0, min), high: Math.max(0, max), scale: 'even' }, 10);
   return max > min || max !== 0
-    ? { min: low, max: high, step: tickStep(low, high, 150) }
-    : { min: low, max: low + 1, step: 0.01 };
+    ? { min: low, max: high, step: Math.max(whole ? 1 : 0, tickStep(low, high, 150)) }
+    : { min: low, max: low + 1, step: whole ? 1 : 0.01 };
+}
+
+/** Whether all figures of a chart are whole numbers. */
+function isWhole({ measure: { aggregate, field, share } }: Chart, dataset: DatasetInfo): boolean {
+  if (share) return false;
+  if (aggregate === 'count') return true;
+  return ['sum', 'min', 'max'].includes(aggregate) && fieldOf(dataset, field ?? '')?.type === 'integer';
 }
 
 function addLine(target: Chart, name: string, lever: string, part?: 'low' | 'high'): void {
@@ -55,7 +63,7 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
   const form = formKinds.get(chart.form);
   const offers: Offer[] = [];
   if (range && Number.isFinite(range.min)) {
-    const bounds = roundBounds(range);
+    const bounds = roundBounds(range, isWhole(chart, dataset));
     const at = (share: number) => onStep(range.min + share * (range.max - range.min), bounds);
     offers.push(
       {

@@ -1,4 +1,4 @@
-import { type LimitsLever, type LimitsPosition, limits } from '@sorvik/core/levers/limits';
+import { type LimitsLever, type LimitsPosition, limits, withLimit } from '@sorvik/core/levers/limits';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
@@ -49,7 +49,9 @@ export function LimitsControl({ lever, position, facts, move }: ControlProps<Lim
               // Past the other limit it pushes or stops; otherwise as typed, and the lever says what it makes of it.
               const inside = value >= bounds.min && value <= bounds.max;
               const crosses = part === 'low' ? value > position.high : value < position.low;
-              move(inside && crosses ? to(part, value) : { ...position, [part]: value });
+              move(
+                inside && crosses ? withLimit(lever, position, part, value) : { ...position, [part]: value },
+              );
               return undefined;
             }}
             onStep={(by) => move(to(part, position[part] + by * bounds.step))}
