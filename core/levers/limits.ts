@@ -116,7 +116,7 @@ export const limits: LeverKind<LimitsLever, LimitsPosition> = {
     const high = settle('high');
     const notices = [low.notice, high.notice].filter((notice) => notice !== undefined);
     const settled = ordered({ low: low.position, high: high.position });
-    const kept = settled.low === position.low && settled.high === position.high;
+    const kept = Object.is(settled.low, position.low) && Object.is(settled.high, position.high);
     return {
       position: kept ? position : settled,
       ...(notices.length ? { notice: notices.join(' ') } : {}),
