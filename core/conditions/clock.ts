@@ -1,12 +1,15 @@
 import { IsIn } from 'class-validator';
 import type { Category } from '../board/category';
 import { IsId } from '../board/id';
+import { IsOptional } from '../board/validation';
 import { periodStart } from '../data/periods';
 import type { KeyValue } from '../data/values';
 import { clockText } from '../levers/clock';
+import { tells, unitRanges } from '../levers/clock-units';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
-import { type ClockUnit, type LocalTime, localText } from '../levers/zone-time';
+import { type ClockUnit, clockUnits, type LocalTime, localText } from '../levers/zone-time';
+import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionKind, verdicts } from './condition-kind';
 
 /** Met by the mark whose period contains the clock's now. */
@@ -16,6 +19,11 @@ export class ClockCondition {
 
   @IsId()
   lever!: string;
+
+  /** What the numbers or names on the axis are; what the clock shows where it is left out. */
+  @IsOptional()
+  @IsIn(clockUnits)
+  unit?: ClockUnit;
 }
 
 const weekdays = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
@@ -61,7 +69,8 @@ export function isNow(value: KeyValue, by: Category, unit: ClockUnit, now: Local
 function nowOf(spec: ClockCondition, { lever, positionOf }: LeverContext) {
   const source = lever(spec.lever);
   const position = positionOf(spec.lever);
-  return source && position !== undefined ? (kindOf(source).now?.(source, position) ?? null) : null;
+  const now = source && position !== undefined ? kindOf(source).now?.(source, position) : undefined;
+  return now ? { ...now, unit: spec.unit ?? now.unit } : null;
 }
 
 interface ClockClaim extends Claim {
@@ -120,9 +129,27 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
   },
   filters: () => null,
   rowFilter: () => null,
-  unfit: () => null,
+  unfit({ lever: id, unit }, { by }, lever, words) {
+    const clock = lever(id);
+    const shown = clock && kindOf(clock).changesWith?.(clock);
+    const wanted = unit ?? shown;
+    if (!clock || !shown || !wanted || by.grain) return null;
+    if (!tells(shown, wanted))
+      return `${clock.name} changes with each ${shown}: it cannot tell the ${wanted}.`;
+    const profile = words.field(by.field)?.type === 'integer' ? words.field(by.field)?.profile : undefined;
+    const [low, high] = unitRanges[wanted];
+    if (!profile || typeof profile.min !== 'number' || typeof profile.max !== 'number') return null;
+    return profile.min < low || profile.max > high
+      ? `A clock's ${wanted} is ${low} to ${high}, and ${words.fieldName(by.field)} is ${profile.min} to ${profile.max}.`
+      : null;
+  },
   parts: (spec, words) => [
-    'of the time that ',
+    'of the ',
+    optionWord('Unit', ['unit'], spec.unit, [
+      { value: undefined, text: 'time', note: 'what the clock shows' },
+      ...clockUnits.map((value) => ({ value, text: value })),
+    ]),
+    ' that ',
     {
       slot: 'lever',
       path: ['lever'],

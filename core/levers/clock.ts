@@ -107,6 +107,7 @@ export const clock: LeverKind<ClockLever, ClockPosition> = {
     if (!hold) return text;
     return hold.speed === 0 ? `${text}, held` : `${text}, running ${hold.speed}x`;
   },
+  changesWith: ({ unit }) => unit,
   now(spec, { now }) {
     const time = localFromText(now);
     return time && { time, unit: spec.unit };

@@ -151,6 +151,8 @@ export interface LeverKind<S, P> extends Kind {
   side?(position: P): 1 | -1;
   /** It tells the time, and which unit of it counts. */
   now?(spec: S, position: P): { time: LocalTime; unit: ClockUnit } | null;
+  /** With which unit of the time it moves. */
+  changesWith?(spec: S): ClockUnit;
   /** Marks can be put into it. */
   touch?: {
     /** Whether it takes the category of a mark or its figure. */

@@ -1,22 +1,36 @@
-import { type FieldInfo, fieldOf } from '../../data/dataset';
+import type { Board } from '../../board/board';
+import { type DatasetInfo, type FieldInfo, fieldOf } from '../../data/dataset';
 import { isNumeric, isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
 import type { ClockLever } from '../../levers/clock';
-import type { ClockUnit } from '../../levers/zone-time';
+import { finerUnit, unitsOfNumbers } from '../../levers/clock-units';
+import { kindOf } from '../../levers/registry';
+import { type ClockUnit, clockUnits } from '../../levers/zone-time';
 import { dimensionText } from '../../words/dimension-text';
 import { plural } from '../../words/plural';
 import { newCue, newLever } from '../defaults';
 import { leverFor } from './lever-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
 
-/** The unit of a clock that a field's values look like; undefined for anything else. */
-export function clockUnitOf(field: FieldInfo | undefined, grain: string | undefined): ClockUnit | undefined {
-  if (!field) return undefined;
-  if (grain) return grain === 'day' || grain === 'week' ? 'day' : 'month';
-  const found = /(second|minute|hour|weekday|month|day)/i
-    .exec(`${field.key} ${field.name}`)?.[1]
-    ?.toLowerCase();
-  return field.type === 'integer' || field.type === 'text' ? (found as ClockUnit | undefined) : undefined;
+/** The units of a clock that the categories of a chart can be; none where they are no time. */
+export function clockUnitsOf(field: FieldInfo | undefined, grain: string | undefined): ClockUnit[] {
+  if (!field) return [];
+  if (grain) return [grain === 'day' || grain === 'week' ? 'day' : 'month'];
+  if (field.type === 'integer') return unitsOfNumbers(field);
+  const named = clockUnits.find((unit) => new RegExp(unit, 'i').test(`${field.key} ${field.name}`));
+  return field.type === 'text' && named ? [named] : [];
+}
+
+/** The clock that a board has, made to change as often as is needed here; a new one where it has none. */
+function clockFor(draft: Board, dataset: DatasetInfo, unit: ClockUnit): ClockLever {
+  const found = draft.levers.find((lever): lever is ClockLever => kindOf(lever).now !== undefined);
+  if (found) {
+    found.unit = finerUnit(found.unit, unit);
+    return found;
+  }
+  const made = { ...(newLever('clock', dataset, undefined, draft.levers, 'Now') as ClockLever), unit };
+  draft.levers.push(made);
+  return made;
 }
 
 /** What an ordered axis offers: a stretch to brush, a window to move, the present. */
@@ -66,17 +80,18 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
         if (ordered) target.order = { by: 'key', direction: 'ascending' };
       },
     });
-  const unit = clockUnitOf(field, chart.by.grain);
-  if (unit)
+  const units = clockUnitsOf(field, chart.by.grain);
+  for (const unit of units)
     offers.push({
-      id: 'clock',
+      id: unit === units[0] ? 'clock' : `clock ${unit}`,
       once: { lights: 'clock' },
-      text: `Lights the ${form.markNoun} of the present ${dimension}`,
+      text: `Lights the ${form.markNoun} of the present ${units.length > 1 ? unit : dimension}`,
       accept(draft) {
-        const made = newLever('clock', dataset, undefined, draft.levers, 'Now') as ClockLever;
-        draft.levers.push({ ...made, unit });
+        const lever = clockFor(draft, dataset, unit);
         const target = chartIn(draft, chart.id);
-        target.cues.push(newCue('now', { kind: 'clock', lever: made.id }, target.cues));
+        // A period is told by the whole time; numbers and names are of one unit.
+        const condition = { kind: 'clock', lever: lever.id, ...(chart.by.grain ? {} : { unit }) } as const;
+        target.cues.push(newCue('now', condition, target.cues));
       },
     });
   return offers;

@@ -2,12 +2,14 @@ import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it, vi } from 'vitest';
 import type { Board } from '../../board/board';
 import { conditionKinds } from '../../conditions/registry';
+import type { DatasetInfo } from '../../data/dataset';
+import type { ClockLever } from '../../levers/clock';
 import { every } from '../../testing/every-condition';
 import { board, chart, dataset } from '../../testing/fixtures';
 import { vocabularyOf } from '../../words/vocabulary';
 import { readBoard } from '../read-board';
 import { renameMeasure } from '../rename-measure';
-import { clockUnitOf } from './axis';
+import { clockUnitsOf } from './axis';
 import { makeCondition } from './join';
 import { leverWith } from './lever-with';
 import { roundBounds } from './limits';
@@ -186,13 +188,65 @@ it('bounds are round, hold the range and zero, in a hundred steps or so', () => 
   }
 });
 
-it('a clock is offered for fields that look like one', () => {
-  const field = (key: string, type: 'integer' | 'text' | 'decimal' = 'integer') => ({ key, name: key, type });
-  expect(clockUnitOf(field('departure_hour'), undefined)).toBe('hour');
-  expect(clockUnitOf(field('weekday', 'text'), undefined)).toBe('weekday');
-  expect(clockUnitOf(field('hour', 'decimal'), undefined)).toBeUndefined();
-  expect(clockUnitOf(field('boats'), undefined)).toBeUndefined();
-  expect(clockUnitOf(field('day'), 'week')).toBe('day');
+it('a clock is offered for fields that look like one, by their names or by how far they reach', () => {
+  const field = (key: string, type: 'integer' | 'text' | 'decimal' = 'integer', ends?: [number, number]) => ({
+    key,
+    name: key,
+    type,
+    ...(ends ? { profile: { count: 9, distinct: 9, missing: 0, min: ends[0], max: ends[1] } } : {}),
+  });
+  expect(clockUnitsOf(field('departure_hour'), undefined)).toEqual(['hour']);
+  expect(clockUnitsOf(field('weekday', 'text'), undefined)).toEqual(['weekday']);
+  expect(clockUnitsOf(field('weekday', 'integer', [1, 7]), undefined)).toEqual(['weekday']);
+  expect(clockUnitsOf(field('hour', 'decimal'), undefined)).toEqual([]);
+  expect(clockUnitsOf(field('boats'), undefined)).toEqual([]);
+  expect(clockUnitsOf(field('day'), 'week')).toEqual(['day']);
+  // Nobody called it so, but it can be nothing else.
+  expect(clockUnitsOf(field('h', 'integer', [0, 23]), undefined)).toEqual(['hour']);
+  expect(clockUnitsOf(field('tick', 'integer', [0, 59]), undefined)).toEqual(['second', 'minute']);
+  // It says hours, and is none.
+  expect(clockUnitsOf(field('hours_worked', 'integer', [0, 2000]), undefined)).toEqual([]);
+});
+
+it('the clock of the board is taken, made to change as often as is needed', () => {
+  const hours: DatasetInfo = {
+    ...dataset,
+    fields: [
+      ...dataset.fields,
+      {
+        key: 'minute',
+        name: 'Minute',
+        type: 'integer',
+        profile: { count: 9, distinct: 60, missing: 0, min: 0, max: 59 },
+      },
+    ],
+  };
+  const now: ClockLever = {
+    kind: 'clock',
+    id: 'now',
+    name: 'Now',
+    unit: 'hour',
+    zone: 'UTC',
+    clearing: 'start',
+  };
+  const on: Board = { ...bare({ by: { field: 'minute' } }), levers: [now] };
+  const words = vocabularyOf(on, hours, fullEngine);
+  const offer = offersFor({ chart: on.charts[0]!, board: on, dataset: hours, words }).find(
+    ({ id }) => id === 'clock',
+  )!;
+  expect(offer.text).toBe('Lights the bar of the present minute');
+  const draft = structuredClone(on);
+  offer.accept(draft);
+  expect(draft.levers).toEqual([{ ...now, unit: 'minute' }]);
+  const { condition } = draft.charts[0]!.cues[0]!;
+  expect(condition).toEqual({ kind: 'clock', lever: 'now', unit: 'minute' });
+  const kind = conditionKinds.get('clock');
+  const unfit = (spec: object, lever: ClockLever) => kind.unfit(spec, on.charts[0]!, () => lever, words);
+  expect(unfit(condition, now)).toBe('Now changes with each hour: it cannot tell the minute.');
+  expect(unfit({ kind: 'clock', lever: 'now' }, now)).toBe(
+    "A clock's hour is 0 to 23, and minute is 0 to 59.",
+  );
+  expect(unfit(condition, draft.levers[0] as ClockLever)).toBeNull();
 });
 
 it('a lever is made for what a sentence needs of it', () => {
