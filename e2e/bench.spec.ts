@@ -65,8 +65,9 @@ test('a new board from a dataset makes sense at once, and grows by sentences', a
   await page.goto('/');
   await page
     .locator('[data-dataset="ollen-sound-ferries"]')
-    .getByRole('button', { name: 'New board from this' })
+    .getByRole('link', { name: 'New board from this' })
     .click();
+  await page.getByRole('button', { name: /^A plain chart/ }).click();
   const chart = chartNamed(page, 'Passengers by route');
   await expect(chart.locator('[data-key]')).toHaveCount(14);
   expect(await keysIn(chart, 'plain')).toHaveLength(14);

@@ -1,4 +1,4 @@
-import { chartNamed, expect, importCsv, mark, test } from './fixtures';
+import { chartNamed, expect, importCsv, mark, plainBoard, test } from './fixtures';
 
 const csvFile = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
 
@@ -25,7 +25,7 @@ test('a file becomes a dataset, with what did not fit set aside', async ({ page 
 
   const field = page.locator('[data-field="state"]');
   await expect(field).toContainText('100');
-  await page.getByRole('button', { name: 'New board from this' }).click();
+  await plainBoard(page);
   const chart = chartNamed(page, 'Boats by quay');
   await expect(chart.locator('[data-key]')).toHaveCount(7);
 });
@@ -153,7 +153,7 @@ test('a renamed field keeps its boards working', async ({ page, request }) => {
   await page.goto(`/datasets/${dataset}`);
   await page.getByRole('textbox', { name: 'Name of quay' }).fill('Landing place');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'New board from this' }).click();
+  await plainBoard(page);
   const chart = chartNamed(page, 'N by landing place');
   await expect(mark(chart, 'Harl')).toBeVisible();
 });
@@ -165,7 +165,7 @@ test('ten thousand categories, one row, negative and missing figures are all cha
   const make = async (name: string, text: string) => {
     const dataset = await importCsv(request, name, text);
     await page.goto(`/datasets/${dataset}`);
-    await page.getByRole('button', { name: 'New board from this' }).click();
+    await plainBoard(page);
     return page.getByRole('figure');
   };
   const many = await make(

@@ -46,6 +46,12 @@ export const allKeys = (chart: Locator): Promise<string[]> =>
 export const saved = (page: Page): Promise<void> =>
   expect(page.locator('.sv-save-state')).toHaveText('Saved');
 
+/** From where a dataset is to a board with one chart of it, of which nothing has been said. */
+export async function plainBoard(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'New board from this' }).click();
+  await page.getByRole('button', { name: /^A plain chart/ }).click();
+}
+
 /** A copy of a demo board that a test may change as it likes. */
 export async function ownBoard(
   request: APIRequestContext,

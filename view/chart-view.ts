@@ -322,7 +322,8 @@ export class ChartView {
     this.behind = passing;
     this.says.caption.say(() => chartCaption(result), passing);
     if (!this.subtitle.hidden) this.says.subtitle.say(() => chartSubtitle(result), passing);
-    this.legend.show(() => chartLegend(result), result.tone, passing);
+    const lights = result.chart.cues.some(({ effect, off }) => effect === 'light' && !off);
+    this.legend.show(() => chartLegend(result), { tone: result.tone, lights }, passing);
   }
 
   private catchUp(): void {

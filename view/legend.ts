@@ -48,13 +48,18 @@ export class Legend {
     private readonly touch: LegendTouch,
   ) {}
 
-  show(entries: () => readonly LegendEntry[], tone: MutedTone, passing: boolean): void {
+  /** `lights` where some cue lights marks: its line keeps its room while there is nothing to say, so that the plot stays. */
+  show(
+    entries: () => readonly LegendEntry[],
+    { tone, lights }: { tone: MutedTone; lights: boolean },
+    passing: boolean,
+  ): void {
     this.pace(() => {
       const list = entries();
-      const text = JSON.stringify([list, tone]);
+      const text = JSON.stringify([list, tone, lights]);
       if (text === this.shown) return;
       this.shown = text;
-      this.list.hidden = list.length === 0;
+      this.list.hidden = list.length === 0 && !lights;
       this.list.dataset.tone = tone;
       this.list.replaceChildren(
         ...list.map((entry, i) => {

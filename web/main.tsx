@@ -14,6 +14,7 @@ const Bench = lazy(() => import('./bench/Bench').then(({ Bench }) => ({ default:
 const DatasetPage = lazy(() =>
   import('./dataset/DatasetPage').then(({ DatasetPage }) => ({ default: DatasetPage })),
 );
+const StartPage = lazy(() => import('./start/StartPage').then(({ StartPage }) => ({ default: StartPage })));
 const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Lost })));
 
 applyPreferredGround();
@@ -30,6 +31,7 @@ function App() {
             <Route path="/show/:id" element={<Show />} />
             <Route path="/show/:id/draft" element={<Show draft />} />
             <Route path="/datasets/:id" element={<DatasetPage />} />
+            <Route path="/datasets/:id/new-board" element={<StartPage />} />
             <Route path="*" element={<Lost />} />
           </Routes>
         </Suspense>

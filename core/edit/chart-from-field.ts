@@ -4,6 +4,7 @@ import { type DatasetInfo, fieldOf } from '../data/dataset';
 import { isNumeric, isTemporal } from '../data/values';
 import { formKinds } from '../forms/registry';
 import { firstChart, orderFor } from './defaults';
+import { measureOf } from './field-roles';
 
 const yearOf = (value: unknown) => Number(String(value).slice(0, 4));
 
@@ -29,7 +30,7 @@ export function chartFromField(dataset: DatasetInfo, key: string, taken: Iterabl
 
 /** A chart that shows a field: as its measure if it says how much, else as what its marks stand for. */
 export function withField(chart: Chart, dataset: DatasetInfo, key: string): Chart {
-  if (isMeasured(dataset, key)) return { ...chart, measure: { aggregate: 'sum', field: key } };
+  if (isMeasured(dataset, key)) return { ...chart, measure: measureOf(fieldOf(dataset, key)!, dataset.rows) };
   const by = categoryOf(dataset, key);
   const form = by.grain && !formKinds.get(chart.form).lineStates ? 'columns' : chart.form;
   return { ...chart, by, form, order: orderFor(dataset, by) };

@@ -12,21 +12,17 @@ import { isNumeric, isTemporal } from '../data/values';
 import { type Lever, leverKinds } from '../levers/registry';
 import { periodText } from '../words/dimension-text';
 import { atStart, inSentence } from '../words/letter-case';
+import { measureOf, roleOf } from './field-roles';
 
 const distinctOf = (field: FieldInfo) => field.profile?.distinct ?? 0;
 
-/** Numbers that only tell rows apart or name things are no measures. */
-const looksLikeName = (field: FieldInfo, rows: number) =>
-  /(^|_)(id|no|nr|code|number|year|month|day|hour|week|index|zip|lat|lon)$/i.test(field.key) ||
-  (field.type === 'integer' && distinctOf(field) === rows && rows > 1);
-
-/** A field worth summing, or the count of rows where there is none. */
+/** A field worth measuring, or the count of rows where there is none. */
 export function firstMeasure(dataset: DatasetInfo): Measure {
   const numbers = dataset.fields.filter(
-    (field) => isNumeric(field.type) && !looksLikeName(field, dataset.rows),
+    (field) => isNumeric(field.type) && ['amount', 'level'].includes(roleOf(field, dataset.rows)),
   );
   const found = numbers.find((field) => distinctOf(field) > 1) ?? numbers[0];
-  return found ? { aggregate: 'sum', field: found.key } : { aggregate: 'count' };
+  return found ? measureOf(found, dataset.rows) : { aggregate: 'count' };
 }
 
 /** The grain that cuts a date field into a number of periods that can be taken in at a glance. */

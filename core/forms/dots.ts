@@ -71,7 +71,7 @@ export const dots: FormKind = {
       beyond++;
       return Number.NaN;
     });
-    const size = miniature ? 3 : sizeFor(readings.length);
+    const size = miniature ? Math.min(5, sizeFor(readings.length) / 2) : sizeFor(readings.length);
     const beside = x.map((each) => each + size / 2 + 5);
     return {
       width,

@@ -1,14 +1,69 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@sorvik/core/board/board';
+import { kindOf } from '@sorvik/core/levers/registry';
+import { isAtStart, settledPosition } from '@sorvik/core/levers/settled-positions';
 import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { Link } from 'react-router';
 import { problemText } from '../app/api';
 import { useDatasetsQuery, usePublishMutation, useVersionQuery } from '../app/editing-api';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { publishedSet } from '../board/board-slice';
+import { edit, publishedSet } from '../board/board-slice';
 import { formulaEngine } from '../board/formula-engine';
+import { useKnownFacts } from '../levers/facts-context';
 import { DropButton } from '../ui/DropButton';
 import { ChangedLines } from './ChangedLines';
+
+/** Where viewers will find the levers, and where they stand here where that is elsewhere. */
+function Starts({ board }: { board: Board }) {
+  const dispatch = useAppDispatch();
+  const { facts } = useKnownFacts();
+  const now = useAppSelector((state) => state.positions.now);
+  const levers = board.levers.map((lever) => {
+    const kind = kindOf(lever);
+    const text = (position: unknown) => kind.summary(lever, position, facts[lever.id]);
+    const { position } = settledPosition(lever, now, facts);
+    const { position: start } = settledPosition(lever, {}, facts);
+    return {
+      lever,
+      start: text(start),
+      here: isAtStart(lever, now, facts) ? null : text(position),
+      position,
+    };
+  });
+  const moved = levers.filter(({ here }) => here !== null);
+  if (!levers.length) return null;
+  return (
+    <div className="sv-starts">
+      <p>Levers start at:</p>
+      <ul>
+        {levers.map(({ lever, start, here }) => (
+          <li key={lever.id}>
+            {lever.name}: <strong>{start || 'nothing'}</strong>
+            {here !== null && <> (here {here || 'nothing'})</>}
+          </li>
+        ))}
+      </ul>
+      {moved.length > 0 && (
+        <button
+          type="button"
+          className="btn btn-sm btn-outline-secondary"
+          onClick={() =>
+            dispatch(
+              edit('where levers start', (draft) => {
+                for (const { lever, position } of moved) {
+                  const target = draft.levers.find(({ id }) => id === lever.id);
+                  if (target) Object.assign(target, kindOf(lever).startAt(lever, position));
+                }
+              }),
+            )
+          }
+        >
+          Start where they stand now
+        </button>
+      )}
+    </div>
+  );
+}
 
 function Asked({ board, close }: { board: Board; close(): void }) {
   const dispatch = useAppDispatch();
@@ -33,6 +88,7 @@ function Asked({ board, close }: { board: Board; close(): void }) {
       {before && !same && (
         <ChangedLines added={linesOnlyIn(now, before)} removed={linesOnlyIn(before, now)} />
       )}
+      <Starts board={board} />
       {(error || failure) && <p className="sv-problem">{problemText(error ?? failure)}</p>}
       <div className="sv-row">
         <button

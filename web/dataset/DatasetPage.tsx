@@ -2,11 +2,10 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
 import { lazy, Suspense, useState } from 'react';
-import { Button, Table } from 'react-bootstrap';
+import { Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { problemText, useDatasetQuery } from '../app/api';
 import { useRenameDatasetMutation, useRenameFieldMutation } from '../app/editing-api';
-import { useNewBoard } from '../home/use-new-board';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
@@ -83,7 +82,6 @@ export function DatasetPage() {
   const { id = '' } = useParams();
   const { data: dataset, error } = useDatasetQuery(id, { refetchOnMountOrArgChange: true });
   const [rename] = useRenameDatasetMutation();
-  const newBoard = useNewBoard();
   // The computed field that is being changed, by its key; or a new one.
   const [computing, setComputing] = useState<string | null>(null);
   if (error)
@@ -112,9 +110,9 @@ export function DatasetPage() {
           />
         }
       >
-        <Button size="sm" onClick={() => newBoard(id)}>
+        <Link className="btn btn-sm btn-primary" to={`/datasets/${id}/new-board`}>
           New board from this
-        </Button>
+        </Link>
       </TopBar>
       <main className="sv-page">
         <p className="sv-hint">

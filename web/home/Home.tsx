@@ -11,7 +11,6 @@ import { BoardCard } from './BoardCard';
 import { BoardFileCard } from './BoardFileCard';
 import { DeletedDatasets } from './DeletedDatasets';
 import { ImportCard } from './ImportCard';
-import { useNewBoard } from './use-new-board';
 
 const isBoardFile = ({ name }: File) => /\.(json|zip)$/i.test(name);
 
@@ -26,7 +25,6 @@ function Datasets() {
   const dispatch = useAppDispatch();
   const { data: datasets, error } = useDatasetsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [remove] = useDeleteDatasetMutation();
-  const newBoard = useNewBoard();
   if (error) return <p className="sv-problem">{problemText(error)}</p>;
   if (!datasets) return <p className="sv-loading">Reading ..</p>;
   if (!datasets.length)
@@ -54,9 +52,9 @@ function Datasets() {
               {dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'no board'}
             </td>
             <td className="text-end sv-actions">
-              <Button size="sm" variant="outline-secondary" onClick={() => newBoard(dataset.id)}>
+              <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset.id}/new-board`}>
                 New board from this
-              </Button>{' '}
+              </Link>{' '}
               <button
                 type="button"
                 className="btn btn-sm btn-quiet"

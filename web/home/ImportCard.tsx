@@ -6,7 +6,6 @@ import { api, problemText } from '../app/api';
 import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
 import { useAppDispatch } from '../app/store';
 import { sendFile } from './send-file';
-import { useNewBoard } from './use-new-board';
 
 const count = (n: number) => n.toLocaleString('en');
 
@@ -65,7 +64,6 @@ function ServerImport({ id, file }: { id: string; file: string }) {
   const [ended, setEnded] = useState(false);
   const { data: view, error, refetch } = useImportStateQuery(id, { pollingInterval: ended ? 0 : 250 });
   const [cancel] = useCancelImportMutation();
-  const newBoard = useNewBoard();
   const state = view?.state;
   useEffect(() => {
     if (state && state !== 'loading') setEnded(state !== 'asking');
@@ -87,9 +85,9 @@ function ServerImport({ id, file }: { id: string; file: string }) {
           {view.rejected > 0 && <Link to={`/datasets/${dataset}#set-aside`}>See which and why</Link>}
         </p>
         <div className="sv-row">
-          <Button size="sm" onClick={() => newBoard(dataset)}>
+          <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset}/new-board`}>
             New board from this
-          </Button>
+          </Link>
           <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset}`}>
             Look at its fields
           </Link>

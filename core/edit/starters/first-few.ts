@@ -1,0 +1,21 @@
+import { inSentence } from '../../words/letter-case';
+import { plural } from '../../words/plural';
+import { boardSaying, plainChart, type StarterMaker, usualMeasure } from './starter';
+
+const says = 'Slide a count: all others are left out.';
+
+/** Of very many categories the first few. */
+export const firstFew: StarterMaker = (context) => {
+  const { dataset, fields } = context;
+  const [category] = fields.many.filter(({ profile }) => (profile?.distinct ?? 0) < dataset.rows);
+  if (!category) return null;
+  const nouns = plural(inSentence(category.name));
+  const question = `The 20 largest of ${category.profile!.distinct.toLocaleString('en')} ${nouns}`;
+  const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context));
+  return {
+    id: 'first-few',
+    question,
+    says,
+    board: boardSaying(context, question, chart, ['keep top', 'light']),
+  };
+};

@@ -1,0 +1,30 @@
+import { inSentence } from '../../words/letter-case';
+import { firstGrain } from '../defaults';
+import { mostSeries } from '../offers/series';
+import { boardSaying, leverOfKind, plainChart, type StarterMaker, usualMeasure } from './starter';
+
+const says = 'Choose one: it stands out, all others stay in view.';
+
+/** One of many lines, the others muted. */
+export const oneAmong: StarterMaker = (context) => {
+  const { dataset, fields } = context;
+  const [date] = fields.date;
+  const parting = [...fields.few, ...fields.many].filter(({ type, profile }) => {
+    const distinct = profile?.distinct ?? 0;
+    return type === 'text' && distinct >= 4 && distinct <= mostSeries;
+  });
+  // The more lines, the more there is to tell apart.
+  const [split] = parting.sort((a, b) => b.profile!.distinct - a.profile!.distinct);
+  if (!date || !split) return null;
+  const { distinct, min } = split.profile!;
+  const question = `One ${inSentence(split.name)} among ${distinct.toLocaleString('en')}`;
+  const grain = firstGrain(date) === 'day' ? 'day' : 'month';
+  const chart = plainChart(dataset, 'line', { field: date.key, grain }, usualMeasure(context), {
+    split: { field: split.key, colours: 'one' },
+  });
+  const board = boardSaying(context, question, chart, ['one-series', 'pointed-series'], (draft) => {
+    const lever = leverOfKind(draft, 'choice');
+    if (lever && typeof min === 'string') lever.start = min;
+  });
+  return { id: 'one-among', question, says, board };
+};

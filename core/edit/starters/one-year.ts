@@ -1,0 +1,26 @@
+import { boardSaying, leverOfKind, plainChart, type StarterMaker, usualMeasure } from './starter';
+
+const says = 'Pick years: their months light up.';
+
+/** The last year of which there is at least half. */
+function lastYear(day: string): string {
+  const year = Number(day.slice(0, 4));
+  return `${Number(day.slice(5, 7)) < 6 ? year - 1 : year}-01-01`;
+}
+
+/** Months as columns, those of one year lit. */
+export const oneYear: StarterMaker = (context) => {
+  const { dataset, fields } = context;
+  const [date] = fields.date;
+  const [min, max] = [String(date?.profile?.min ?? ''), String(date?.profile?.max ?? '')];
+  // In one year alone there is nothing to choose.
+  if (!date || min.slice(0, 4) === max.slice(0, 4)) return null;
+  const [of] = fields.measures;
+  const question = `${of ? of.name : 'Rows'} by month, one year at a time`;
+  const chart = plainChart(dataset, 'columns', { field: date.key, grain: 'month' }, usualMeasure(context));
+  const board = boardSaying(context, question, chart, ['light years'], (draft) => {
+    const lever = leverOfKind(draft, 'pick');
+    if (lever) lever.start = [lastYear(max.slice(0, 10))];
+  });
+  return { id: 'one-year', question, says, board };
+};

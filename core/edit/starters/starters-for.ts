@@ -1,0 +1,29 @@
+import type { DatasetInfo } from '../../data/dataset';
+import { fieldsByRole } from '../field-roles';
+import { againstOne } from './against-one';
+import { firstFew } from './first-few';
+import { most } from './most';
+import { now } from './now';
+import { oneAmong } from './one-among';
+import { oneYear } from './one-year';
+import { overTime } from './over-time';
+import type { Starter, StarterMaker } from './starter';
+import { twoMeasures } from './two-measures';
+
+/** What is asked most often first. */
+const makers: readonly StarterMaker[] = [
+  most,
+  overTime,
+  oneYear,
+  oneAmong,
+  firstFew,
+  againstOne,
+  twoMeasures,
+  now,
+];
+
+/** Boards that answer a question with the fields that a dataset has, each ready to be operated. */
+export function startersFor(dataset: DatasetInfo): Starter[] {
+  const context = { dataset, fields: fieldsByRole(dataset) };
+  return makers.map((make) => make(context)).filter((starter) => starter !== null);
+}

@@ -1,0 +1,23 @@
+import { inSentence } from '../../words/letter-case';
+import { measureOf } from '../field-roles';
+import { boardSaying, leverOfKind, plainChart, type StarterMaker } from './starter';
+
+const says = 'Pick some, and see where they stand among all.';
+
+/** Two measures of each category, one against the other. */
+export const twoMeasures: StarterMaker = (context) => {
+  const { dataset, fields } = context;
+  const [first, second] = fields.measures;
+  const [category] = [...fields.few, ...fields.many].filter(({ profile }) => profile!.distinct >= 8);
+  if (!first || !second || !category) return null;
+  const question = `${first.name} against ${inSentence(second.name)}`;
+  const chart = plainChart(dataset, 'dots', { field: category.key }, measureOf(first, dataset.rows), {
+    against: measureOf(second, dataset.rows),
+  });
+  const { min } = category.profile!;
+  const board = boardSaying(context, question, chart, ['light'], (draft) => {
+    const lever = leverOfKind(draft, 'pick');
+    if (lever && typeof min === 'string') lever.start = [min];
+  });
+  return { id: 'two-measures', question, says, board };
+};
