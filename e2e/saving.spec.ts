@@ -90,3 +90,21 @@ test.describe('a save whose answer is lost', () => {
     await expect(conflict(page)).toBeVisible();
   });
 });
+
+test('what was done can be undone after a reload, and done again', async ({ page, request }) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const title = page.getByRole('textbox', { name: 'Title of the board' });
+  const before = await title.inputValue();
+  await title.fill('Tried out');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await page.reload();
+  await expect(title).toHaveValue('Tried out');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(title).toHaveValue(before);
+  await saved(page);
+  await page.reload();
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await expect(title).toHaveValue('Tried out');
+});

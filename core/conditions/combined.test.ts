@@ -180,6 +180,22 @@ describe('latest', () => {
       undefined,
     ]);
   });
+  it('business day of what is in view, whatever the data go on to', () => {
+    // A Friday and a Saturday are shown, of data that go on to a Tuesday.
+    const days = (...list: string[]) =>
+      plainReadings(
+        list,
+        Float64Array.from(list, () => 1),
+      );
+    const on = {
+      ...context([]),
+      by: { field: 'day', grain: 'day' as const },
+      readings: days('2024-03-01', '2024-03-02'),
+      whole: () => days('2024-03-01', '2024-03-02', '2024-03-05'),
+    };
+    expect(litAt({ kind: 'latest', of: 'business day in view' }, on)[0]).toEqual(['2024-03-01']);
+    expect(litAt({ kind: 'latest', of: 'business day' }, on)[0]).toEqual([]);
+  });
 });
 
 describe('why', () => {

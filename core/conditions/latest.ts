@@ -9,12 +9,13 @@ import { localText } from '../levers/zone-time';
 import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
-export const latestOf = ['data', 'view', 'business day'] as const;
+export const latestOf = ['data', 'view', 'business day', 'business day in view'] as const;
 
 const latestTexts = {
   data: 'the latest of all',
   view: 'the latest in view',
   'business day': 'the last business day',
+  'business day in view': 'the last business day in view',
 };
 
 /** Met by the last period that has a value, or by the last business day before a clock's today. */
@@ -70,11 +71,12 @@ function today(spec: LatestCondition, { lever, positionOf }: LeverContext): stri
 /** The category that is meant; null when there is none. */
 function latestKey(spec: LatestCondition, context: ConditionContext): KeyValue {
   const { readings, by } = context;
-  if (spec.of === 'view') return lastWithValue(readings);
-  const last = lastWithValue(context.whole?.() ?? readings);
-  if (spec.of === 'data' || typeof last !== 'string') return last;
+  const inView = spec.of === 'view' || spec.of === 'business day in view';
+  const last = lastWithValue(inView ? readings : (context.whole?.() ?? readings));
+  if (spec.of === 'data' || spec.of === 'view' || typeof last !== 'string') return last;
   const end = by.grain ? periodEnd(last, by.grain) : last.slice(0, 10);
-  const day = businessDayBefore(today(spec, context) ?? addDays(end, 1), context.holidays ?? []);
+  const before = inView ? null : today(spec, context);
+  const day = businessDayBefore(before ?? addDays(end, 1), context.holidays ?? []);
   return by.grain ? periodStart(day, by.grain) : day;
 }
 
@@ -120,8 +122,9 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
       { value: 'data', text: 'there is in the data', note: 'whatever is filtered or in view' },
       { value: 'view', text: 'in view' },
       { value: 'business day', text: 'business day', note: 'the last before today, or before the data ends' },
+      { value: 'business day in view', text: 'business day in view', note: 'of what is shown' },
     ]),
-    ...(spec.of === 'business day'
+    ...(spec.of.startsWith('business day')
       ? [
           ' with ',
           {

@@ -49,7 +49,7 @@ const boundsOf = (spec: LimitsLever) => ({
 const text = (spec: LimitsLever, figure: number) =>
   spec.as === 'share' ? shareText(spec.step, figure) : leverFigureText(spec, figure);
 const ordered = ({ low, high }: LimitsPosition): LimitsPosition =>
-  low <= high ? { low, high } : { low: high, high: low };
+  low <= high ? { low: low + 0, high: high + 0 } : { low: high + 0, high: low + 0 };
 
 /** Moves one limit; where it meets the other it pushes it along or stops, as the lever says. */
 export function moveLimit(
@@ -66,9 +66,10 @@ export function withLimit(
   spec: LimitsLever,
   position: LimitsPosition,
   part: 'low' | 'high',
-  to: number,
+  figure: number,
 ): LimitsPosition {
   const { low, high } = position;
+  const to = figure + 0;
   if (part === 'low') {
     if (to <= high) return { low: to, high };
     return spec.meeting === 'push' ? { low: to, high: to } : { low: high, high };

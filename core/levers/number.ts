@@ -47,9 +47,9 @@ export function settleFigure(
   outside: Outside,
   text: (figure: number) => string,
 ): { position: number; notice?: string } {
-  const within = (each: number) => Math.max(min, Math.min(max, each));
-  if (Number.isNaN(figure)) return { position: within(start) };
   // Minus zero is zero: an address does not tell them apart.
+  const within = (each: number) => Math.max(min, Math.min(max, each)) + 0;
+  if (Number.isNaN(figure)) return { position: within(start) };
   if (figure >= min && figure <= max) return { position: figure + 0 };
   const position = within(outside === 'start' && start >= min && start <= max ? start : figure);
   const side = figure < min ? `below ${text(min)}, the least` : `above ${text(max)}, the most`;

@@ -1,5 +1,6 @@
 import type { Chart } from '../board/chart';
 import type { Measure } from '../board/measure';
+import type { LatestCondition } from '../conditions/latest';
 import type { Condition } from '../conditions/registry';
 import type { KeyValue } from '../data/values';
 import { furtherMeasures } from '../pipeline/chart-rules';
@@ -281,7 +282,7 @@ export class Oracle {
     };
   }
 
-  latest(of: 'data' | 'view' | 'business day'): string | null {
+  latest(of: LatestCondition['of']): string | null {
     const rows = of === 'data' ? this.world.rows : this.kept;
     const keys = [...new Set(rows.map((row) => valueOfRow(row, this.chart.by)))]
       .filter((key) => key !== null)

@@ -8,7 +8,17 @@ import { problemText, useBoardQuery, useDatasetQuery } from '../app/api';
 import { useDatasetsQuery } from '../app/editing-api';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { startAutosave } from '../board/autosave';
-import { boardClosed, boardOpened, chartChosen, edit, noticeClosed, redo, undo } from '../board/board-slice';
+import {
+  boardClosed,
+  boardOpened,
+  chartChosen,
+  edit,
+  noticeClosed,
+  redo,
+  stepsFound,
+  undo,
+} from '../board/board-slice';
+import { keepSteps, stepsTo } from '../board/kept-steps';
 import { useLarge } from '../board/use-large';
 import { usePositionAddress } from '../board/use-position-address';
 import { FactsContext } from '../levers/facts-context';
@@ -66,8 +76,19 @@ export function Bench() {
   const ready = board !== null && openId === id;
 
   useEffect(() => {
-    if (opened && opened.id === id && store.getState().board.id !== id) dispatch(boardOpened(opened));
+    if (!opened || opened.id !== id || store.getState().board.id === id) return;
+    dispatch(boardOpened(opened));
+    const steps = stepsTo(id, opened.document);
+    if (steps) dispatch(stepsFound(steps));
   }, [opened, id, dispatch, store]);
+  useEffect(() => {
+    const keep = () => keepSteps(store.getState().board);
+    addEventListener('pagehide', keep);
+    return () => {
+      keep();
+      removeEventListener('pagehide', keep);
+    };
+  }, [store]);
   useEffect(() => {
     const stop = startAutosave(store);
     return () => {

@@ -94,6 +94,11 @@ export const boardSlice = createSlice({
       document: payload.document,
       chart: payload.document.charts[0]?.id,
     }),
+    /** What was done before the page was loaded anew can be undone still. */
+    stepsFound: (state, { payload }: PayloadAction<Pick<BoardState, 'past' | 'future'>>) => {
+      state.past = payload.past;
+      state.future = payload.future;
+    },
     boardClosed: () => closed,
     edited: (state, { payload }: PayloadAction<{ label: string; document: Board }>) => {
       commit(state, payload.label, original(state)!.document!, payload.document);
@@ -198,6 +203,7 @@ export const boardSlice = createSlice({
 
 export const {
   boardOpened,
+  stepsFound,
   boardClosed,
   edited,
   tryBegun,

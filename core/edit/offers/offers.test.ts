@@ -259,6 +259,14 @@ it('a lever is made for what a sentence needs of it', () => {
   expect(made('side')).toMatchObject({ kind: 'choice', options: [{}, {}] });
 });
 
+it('a title is offered that names what a lever holds', () => {
+  const on = accepted('light');
+  const titled = accepted('title', on);
+  expect(titled.charts[0]!.title).toBe(`Boats by quay: {${titled.levers[0]!.id}}`);
+  expect(offersOn(titled).map(({ id }) => id)).not.toContain('title');
+  expect(offersOn(bare()).map(({ id }) => id)).not.toContain('title');
+});
+
 it('months are offered to be lit by years, made there or taken from the board', () => {
   const months = bare({ by: { field: 'day', grain: 'month' }, order: { by: 'key', direction: 'ascending' } });
   const made = accepted('light years', months);

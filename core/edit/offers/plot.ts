@@ -9,8 +9,11 @@ import { isNumeric } from '../../data/values';
 import { formKinds } from '../../forms/registry';
 import type { NumberLever } from '../../levers/number';
 import { againstOf, arrangementOf } from '../../pipeline/chart-rules';
+import { leverUses } from '../../pipeline/lever-uses';
+import { chartTitle } from '../../words/measure-text';
+import { titleLevers } from '../../words/title-parts';
 import { newLever } from '../defaults';
-import { chartIn, type Offer, type OfferMaker } from './offer';
+import { chartIn, type Offer, type OfferContext, type OfferMaker } from './offer';
 
 const mostFurtherMeasures = 3;
 
@@ -51,7 +54,28 @@ const formatOffer = (id: string): Offer => ({
 });
 
 /** How figures are written, what the value axis shows, and what stands for missing readings. */
-export const plotOffers: OfferMaker = ({ chart, dataset }) => {
+/** Naming in the title what the levers of a chart hold: it reads as they stand. */
+function titleOffers({ chart, board, words }: OfferContext): Offer[] {
+  const named = titleLevers(chart.title ?? '');
+  const speaking = leverUses(chart).filter(({ how }) => ['lights', 'filters', 'keeps'].includes(how));
+  const lever = board.levers.find(
+    ({ id }) => !named.includes(id) && speaking.some((use) => use.lever === id && !use.off),
+  );
+  if (!lever || named.length) return [];
+  return [
+    {
+      id: 'title',
+      text: `Names ${lever.name} in its title, as it stands`,
+      accept(draft) {
+        const target = chartIn(draft, chart.id);
+        target.title = `${chart.title ?? chartTitle(chart, words)}: {${lever.id}}`;
+      },
+    },
+  ];
+}
+
+export const plotOffers: OfferMaker = (context) => {
+  const { chart, dataset } = context;
   const form = formKinds.get(chart.form);
   const always = [
     ...(chart.measure.format ? [] : [formatOffer(chart.id)]),
@@ -77,6 +101,7 @@ export const plotOffers: OfferMaker = ({ chart, dataset }) => {
           },
         ]
       : []),
+    ...titleOffers(context),
     ...(chart.subtitle === undefined
       ? [
           {
