@@ -89,6 +89,6 @@ test('a board that was begun with answers on the show, and a second one has a na
   await expect
     .poll(async () => (await keysIn(chart, 'lit')).map((key) => key.slice(0, 4)))
     .toEqual(Array(12).fill('2024'));
-  await leverNamed(page, 'Year').getByRole('option', { name: /2022/ }).click();
+  await leverNamed(page, 'Year of landed').getByRole('option', { name: /2022/ }).click();
   await expect.poll(() => keysIn(chart, 'lit')).toHaveLength(24);
 });

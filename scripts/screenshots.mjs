@@ -37,7 +37,7 @@ const views = [
     },
   },
   { name: 'forms', path: '/show/the-sound-form-by-form', height: 1180 },
-  { name: 'forms-dark', path: '/show/the-sound-form-by-form', height: 1180, colorScheme: 'dark' },
+  { name: 'new-board', path: '/datasets/ollen-sound-ferries/new-board' },
   {
     name: 'show-large',
     path: '/show/the-sound-form-by-form',
