@@ -25,7 +25,13 @@ export class LitInSight {
   private along: number[] = [];
   private upDown = true;
   private room = 0;
-  private readonly scrolled = perFrame(() => this.tell());
+  private fitted = '';
+  /** How far it is scrolled, px, as it is told: asking for it while painting would lay out the whole page. */
+  private from = 0;
+  private readonly scrolled = perFrame(() => {
+    this.from = this.upDown ? this.plot.scrollTop : this.plot.scrollLeft;
+    this.tell();
+  });
 
   constructor(private readonly plot: HTMLElement) {
     const edge = (at: 'before' | 'after') => {
@@ -47,19 +53,29 @@ export class LitInSight {
   update(result: ChartResult, room: { width: number; height: number }, follow: boolean): void {
     const { scene } = result;
     const upDown = scene.height > room.height + 1;
-    const scrolls = upDown || scene.width > room.width + 1;
-    this.along = scrolls ? litAlong(result, upDown) : [];
+    if (!upDown && scene.width <= room.width + 1) {
+      this.along = [];
+      this.tell();
+      return;
+    }
+    this.along = litAlong(result, upDown);
     this.upDown = upDown;
     this.room = upDown ? room.height : room.width;
-    this.corner.dataset.along = upDown ? 'y' : 'x';
-    this.corner.style.setProperty('--sv-room-x', `${room.width}px`);
-    this.corner.style.setProperty('--sv-room-y', `${room.height}px`);
-    if (this.along.length) {
-      const from = this.from();
-      if (follow && !this.along.some((at) => at >= from && at <= from + this.room))
-        this.scrollTo(this.along[0]! - this.room / 4);
-    }
+    this.fit(room);
+    const { from } = this;
+    if (follow && this.along.length && !this.along.some((at) => at >= from && at <= from + this.room))
+      this.scrollTo(this.along[0]! - this.room / 4);
     this.tell();
+  }
+
+  /** Where the edges are; written only when they are elsewhere, for it costs the page a look at all styles. */
+  private fit({ width, height }: { width: number; height: number }): void {
+    const fitted = `${this.upDown ? 'y' : 'x'} ${width} ${height}`;
+    if (fitted === this.fitted) return;
+    this.fitted = fitted;
+    this.corner.dataset.along = this.upDown ? 'y' : 'x';
+    this.corner.style.setProperty('--sv-room-x', `${width}px`);
+    this.corner.style.setProperty('--sv-room-y', `${height}px`);
   }
 
   stop(): void {
@@ -68,17 +84,14 @@ export class LitInSight {
     this.corner.remove();
   }
 
-  private from(): number {
-    return this.upDown ? this.plot.scrollTop : this.plot.scrollLeft;
-  }
-
   private scrollTo(at: number): void {
+    this.from = Math.max(0, at);
     this.plot.scrollTo(this.upDown ? { top: at } : { left: at });
   }
 
   /** The nearest lit mark beyond an edge comes into sight. */
   private show(at: 'before' | 'after'): void {
-    const from = this.from();
+    const { from } = this;
     const next =
       at === 'before'
         ? this.along.findLast((each) => each < from)
@@ -89,11 +102,10 @@ export class LitInSight {
   private tell(): void {
     const { before, after } = this.edges;
     if (!this.along.length) {
-      before.hidden = true;
-      after.hidden = true;
+      for (const button of [before, after]) if (!button.hidden) button.hidden = true;
       return;
     }
-    const from = this.from();
+    const { from } = this;
     const counts = {
       before: this.along.filter((at) => at < from).length,
       after: this.along.filter((at) => at > from + this.room).length,
@@ -102,7 +114,7 @@ export class LitInSight {
     for (const at of ['before', 'after'] as const) {
       const button = this.edges[at];
       const count = counts[at];
-      button.hidden = count === 0;
+      if (button.hidden !== (count === 0)) button.hidden = count === 0;
       const text = `${arrows[at]} ${count.toLocaleString('en')} lit`;
       if (count && button.textContent !== text) {
         button.textContent = text;

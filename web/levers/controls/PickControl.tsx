@@ -13,7 +13,9 @@ const LongRows = lazy(() => import('./LongRows').then((module) => ({ default: mo
 
 const rowHeight = 28;
 /** So many rows are drawn whether they are in sight or not. */
-const mostAtOnce = 200;
+const mostAtOnce = 40;
+/** So long nothing has moved from elsewhere, ms, before the list is put in order anew. */
+const restTime = 600;
 /** Shorter lists are taken in at a glance and need no search. */
 const searchFrom = 9;
 
@@ -34,10 +36,15 @@ export function PickControl({
   // What is picked stands first; while it is picked here, nothing moves away under the pointer.
   const own = useRef(position);
   const [first, setFirst] = useState<ReadonlySet<KeyValue>>(() => new Set(position));
-  if (!pick.same(position, own.current)) {
-    own.current = position;
-    setFirst(new Set(position));
-  }
+  useEffect(() => {
+    if (pick.same(position, own.current)) return;
+    // From elsewhere, as by a drag over marks: when that has come to rest.
+    const rested = setTimeout(() => {
+      own.current = position;
+      setFirst(new Set(position));
+    }, restTime);
+    return () => clearTimeout(rested);
+  }, [position]);
   const move = (next: PickPosition) => {
     own.current = next;
     moveTo(next);
