@@ -313,3 +313,60 @@ test('a board goes out as a file and comes in again, asking for what is missing'
     'This is not valid JSON.',
   );
 });
+
+test('a chart, a sentence and a lever are copied from board to board by keyboard, and taken back', async ({
+  page,
+  request,
+}) => {
+  const from = await ownBoard(request);
+  const to = await ownBoard(request, 'when-is-the-sound-busiest');
+  await page.goto(`/boards/${from}`);
+  const copied = () =>
+    page.evaluate(() => {
+      const data = new DataTransfer();
+      document.activeElement!.dispatchEvent(
+        new ClipboardEvent('copy', { clipboardData: data, bubbles: true, cancelable: true }),
+      );
+      return data.getData('text/plain');
+    });
+  const paste = (text: string) =>
+    page.evaluate((given) => {
+      const data = new DataTransfer();
+      data.setData('text/plain', given);
+      document.body.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+      );
+    }, text);
+  await expect(page.getByRole('figure').first().locator('[data-key]').first()).toBeVisible();
+  await page.getByRole('figure').first().locator('.sv-chart-title').click();
+  const chart = await copied();
+  await expect(page.getByText(/Copied the chart/)).toBeVisible();
+  await page.locator('[data-sentence^="cue-"]').first().getByRole('button').first().focus();
+  const sentence = await copied();
+  await page.locator('[data-lever]').first().getByRole('button').first().focus();
+  const lever = await copied();
+  expect([chart, sentence, lever].map((text) => JSON.parse(text).sorvik)).toEqual([
+    'chart',
+    'sentence',
+    'lever',
+  ]);
+
+  await page.goto(`/boards/${to}`);
+  const figures = page.getByRole('figure');
+  await expect(figures.first().locator('[data-key]').first()).toBeVisible();
+  const charts = await figures.count();
+  const levers = await page.locator('[data-lever]').count();
+  await paste(chart);
+  await expect(figures).toHaveCount(charts + 1);
+  await expect(page.locator('[data-lever]').filter({ hasText: 'Routes' })).toHaveCount(1);
+  await paste(lever);
+  await expect(page.locator('[data-lever]').filter({ hasText: 'Routes 2' })).toHaveCount(1);
+  await saved(page);
+  await paste('{"sorvik":"chart"}');
+  await paste('any other text');
+  await expect(figures).toHaveCount(charts + 1);
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(figures).toHaveCount(charts);
+  await expect(page.locator('[data-lever]')).toHaveCount(levers);
+  await saved(page);
+});

@@ -100,7 +100,7 @@ test('the latest month lights by itself', async ({ page, request }) => {
   await page.keyboard.press('Enter');
   await expect(mark(chart, '2024-12-01')).toHaveAttribute('data-state', 'lit');
   await word(page, /^Latest of/).click();
-  await page.getByRole('radio', { name: /business day/ }).click();
+  await page.getByRole('radio', { name: /^business day the last before/ }).click();
   await page.keyboard.press('Enter');
   await expect(mark(chart, '2024-12-01')).toHaveAttribute('data-state', 'lit');
 });

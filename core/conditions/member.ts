@@ -63,7 +63,8 @@ function meantAt(
   if (meant === 'category') return (place) => [places[place]!];
   if (meant === 'rows') {
     const groups = context.groupsOf?.(source);
-    return (place) => groups?.[place] ?? [null];
+    // Where figures are asked for as wholes, rows are not known by other fields.
+    return (place) => groups?.[place] ?? [];
   }
   return (place) => {
     const value = places[place]!;
@@ -167,7 +168,10 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
   },
 
   claimText({ verdict, key, of, wider, lever }, words) {
-    if (verdict === verdicts.unknown) return 'it has no value to look for';
+    if (verdict === verdicts.unknown)
+      return wider?.values.length === 0
+        ? 'what it belongs to is not known while its figures are asked for'
+        : 'it has no value to look for';
     const is = `is ${verdict === verdicts.yes ? '' : 'not '}in ${words.lever(lever)}`;
     const text = words.key(key, of === 'series' ? of : undefined);
     if (!wider) return `${text} ${is}`;

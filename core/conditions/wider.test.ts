@@ -80,6 +80,13 @@ describe('a pick of another field', () => {
     };
     expect(litBy(['north'], not)).toEqual(['Ostrin']);
   });
+  it('says where it cannot be known', () => {
+    const { cells, dimensions, partials } = cube;
+    const alone = { cells, dimensions: dimensions.slice(0, 1), partials };
+    const { why, emphasis } = runChart(quays, { coasts: ['north'] }, { board: on, cube: alone });
+    expect(emphasis.litCount).toBe(0);
+    expect(why(0)).toBe('Muted: what it belongs to is not known while its figures are asked for.');
+  });
   it('does not look into rows of another dataset', () => {
     const { emphasis } = runChart(
       quays,

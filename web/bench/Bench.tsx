@@ -44,6 +44,7 @@ import { ScratchBar } from './ScratchBar';
 import { SelectedBar } from './SelectedBar';
 import { SentenceDesk } from './SentenceDesk';
 import { boardActions, useBenchKeys } from './use-actions';
+import { useClipboard } from './use-clipboard';
 import { useMoveSteps } from './use-move-steps';
 import { Versions } from './Versions';
 import { Wiring } from './Wiring';
@@ -97,6 +98,7 @@ export function Bench() {
     };
   }, [store, dispatch]);
   useBenchKeys(doors);
+  useClipboard();
   const levers = ready ? board.levers : undefined;
   const known = useFacts(levers, ready ? board.charts : undefined);
   usePositionAddress({ boardId: ready ? id : null, levers, facts: known.facts, steps: false });

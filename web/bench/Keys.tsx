@@ -5,6 +5,8 @@ const control = mac ? '⌘' : 'Ctrl';
 export const benchKeys: readonly (readonly [keys: string, does: string])[] = [
   [`${control} K`, 'find anything that can be done here'],
   [`${control} Z`, 'take back; with Shift, do it again'],
+  [`${control} C`, 'copy the chart in hand, or the sentence or lever that has the focus'],
+  [`${control} V`, 'put what was copied on this board'],
   ['?', 'this list'],
   ['Tab', 'from levers to charts to sentences'],
   ['Arrows', 'on a chart from mark to mark; on a lever to the next position'],

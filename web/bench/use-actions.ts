@@ -7,11 +7,9 @@ import { useEffect } from 'react';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit, redo, undo } from '../board/board-slice';
 import { boardWords } from '../board/board-words';
+import { isTyping } from './is-typing';
 import { benchKeys } from './Keys';
 import type { Action } from './Palette';
-
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable=true]') !== null;
 
 export interface BenchDoors {
   palette(): void;
