@@ -39,7 +39,7 @@ test('every part of what a chart shows is a word: the chart follows, Esc takes b
   await word(page, 'Form: bars').click();
   await page.getByRole('radio', { name: 'columns' }).click();
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-tick').first()).toBeVisible();
+  await expect(chart.locator('[data-part~="tick"]').first()).toBeVisible();
   await word(page, 'Category: route').click();
   await page.getByRole('radio', { name: /^Date/ }).click();
   await page.getByRole('radio', { name: 'quarter' }).click();
@@ -96,8 +96,8 @@ test('a new board from a dataset makes sense at once, and grows by sentences', a
   await word(page, 'Figure: 0').click();
   await page.getByRole('textbox', { name: 'Figure' }).fill('10,000');
   await page.keyboard.press('Enter');
-  await expect(chart.locator('line.sv-guide')).toHaveCount(1);
-  await expect(chart.locator('text.sv-guide')).toHaveText('10,000');
+  await expect(chart.locator('line[data-part~="guide"]')).toHaveCount(1);
+  await expect(chart.locator('text[data-part~="guide"]')).toHaveText('10,000');
   await saved(page);
 
   const [show] = await Promise.all([
@@ -166,7 +166,7 @@ test('two tabs on one board: the later one is told, sees both and loses nothing'
   const told = page.getByRole('alert', { name: 'This board was changed elsewhere' });
   await expect(told).toContainText('Title: Mine');
   await expect(told).toContainText('Title: Theirs');
-  await expect(told.locator('.sv-picture [data-key]').first()).toBeVisible();
+  await expect(told.locator('[data-part~="picture"] [data-key]').first()).toBeVisible();
   await told.getByRole('button', { name: 'Go on with mine' }).click();
   await saved(page);
   const now = await (await request.get(`/api/boards/${id}`)).json();
@@ -218,7 +218,7 @@ test('what cannot be saved is said, and saved once it can be', async ({ page, re
   await page.route('**/api/boards/**', (route) => route.abort());
   await page.getByRole('textbox', { name: 'Title of the board' }).fill('Patience');
   await page.keyboard.press('Enter');
-  await expect(page.locator('.sv-save-state')).toContainText(
+  await expect(page.locator('[data-part~="save-state"]')).toContainText(
     'Not saved, trying again: The server does not answer',
   );
   await page.unroute('**/api/boards/**');
@@ -287,7 +287,7 @@ test('charts are added, copied and removed, and pointing shows what reaches what
   await page.goto(`/boards/${id}`);
   await expect(page.getByRole('figure')).toHaveCount(4);
   await leverNamed(page, 'Routes').hover();
-  await expect(page.locator('.sv-cell.is-reached')).toHaveCount(2);
+  await expect(page.locator('[data-part~="cell"].is-reached')).toHaveCount(2);
   await page.locator('[data-sentence="cue-filter-years"]').hover();
   await expect(page.locator('.is-spoken [data-lever]')).toHaveAttribute('data-lever', 'years');
   await page.getByRole('button', { name: '+ chart' }).click();
@@ -323,7 +323,7 @@ test('a formula lights marks while it is typed, and a mistake is marked where it
     .toHaveLength(2);
   await formula.fill("rout LIKE 'Quel%'");
   await expect(page.getByRole('status').filter({ hasText: 'Is route meant?' })).toBeVisible();
-  await expect(page.locator('.sv-formula mark')).toHaveText('rout');
+  await expect(page.locator('[data-part~="formula"] mark')).toHaveText('rout');
   // What is offered, if anything is, goes first.
   await expect(async () => {
     await formula.press('Escape', { timeout: 1000 });

@@ -22,7 +22,7 @@ const paths: Path[] = [
     slug: 'which-routes-carry-the-sound',
     chart: 'by-route',
     async pointer(page, chart) {
-      await mark(chart, 'Harl – Vemmen').locator('.sv-bar').click();
+      await mark(chart, 'Harl – Vemmen').locator('[data-part~="bar"]').click();
       await expect.poll(() => keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
       const share = chartNamed(page, 'What share of all passengers is that?');
       await leverNamed(page, 'Counted from').getByText('lowest').click();
@@ -102,7 +102,7 @@ const paths: Path[] = [
       await expect(chart.locator('figcaption')).toContainText('Harl – Vemmen');
     },
     async keyboard(page, chart) {
-      const said = chart.locator('.sv-chart-subtitle');
+      const said = chart.locator('[data-part~="chart-subtitle"]');
       const before = await said.textContent();
       await press(slider(page, 'Dearer by'), 'End');
       await expect(said).not.toHaveText(before!);

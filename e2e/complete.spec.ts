@@ -62,15 +62,15 @@ test('a sentence is switched off and on, and said on other charts in one step', 
       .click();
   }
   await expect.poll(() => keysIn(first, 'lit')).toEqual([]);
-  await expect(lines.first()).toHaveClass(/is-off/);
+  await expect(lines.first()).toHaveAttribute('data-off', 'yes');
   await saved(page);
   await page.reload();
-  await expect(lines.first()).toHaveClass(/is-off/);
+  await expect(lines.first()).toHaveAttribute('data-off', 'yes');
   await lines
     .first()
     .getByRole('button', { name: /^Switch on/ })
     .click();
-  await expect(lines.first()).not.toHaveClass(/is-off/);
+  await expect(lines.first()).not.toHaveAttribute('data-off', 'yes');
 
   // The labels of one chart, on all that can have them.
   await page.getByRole('combobox', { name: 'Say something more of this chart' }).fill('figure beside');
@@ -165,7 +165,9 @@ test('viewers see what was published; versions lead back; a copy is tried on and
   await expect(page).toHaveURL(new RegExp(`/boards/${id}$`));
   await expect(title).toHaveValue('Tried');
   // Taken back, the copy is there again and the board as it was; then it is folded once more.
-  const notice = page.locator('.sv-notices .toast', { hasText: 'What you tried is on the board now' });
+  const notice = page.locator('[data-part~="notices"] .toast', {
+    hasText: 'What you tried is on the board now',
+  });
   await notice.getByRole('button', { name: 'Undo' }).click();
   await expect(bar).toContainText('Nothing here touches "Second state"');
   await expect(title).toHaveValue('Tried');
@@ -217,7 +219,7 @@ test('fields become charts, notes say what levers hold, and several are put in o
   const note = page.getByRole('textbox', { name: 'Note, in Markdown' });
   await note.fill('# Seen\nRoutes in hand: **{Routes}** <script>alert(1)</script>');
   await page.getByLabel('Title of the chart').focus();
-  const shown = page.locator('.sv-note');
+  const shown = page.locator('[data-part~="note"]');
   await expect(shown.getByRole('heading')).toHaveText('Seen');
   await leverNamed(page, 'Routes').getByRole('button', { name: 'none' }).click();
   await leverNamed(page, 'Routes')
@@ -235,13 +237,13 @@ test('fields become charts, notes say what levers hold, and several are put in o
   await expect(selected).toContainText('6 selected');
   await selected.getByRole('button', { name: 'One below the other' }).click();
   const lefts = await page
-    .locator('.sv-cell')
+    .locator('[data-part~="cell"]')
     .evaluateAll((cells) => new Set(cells.map((cell) => Math.round(cell.getBoundingClientRect().x))).size);
   expect(lefts).toBe(1);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await saved(page);
   await page.goto(`/show/${id}`);
-  await expect(page.locator('.sv-note h1')).toHaveText('Seen');
+  await expect(page.locator('[data-part~="note"] h1')).toHaveText('Seen');
   expect(await seriousFindings(page)).toEqual([]);
 });
 
@@ -338,7 +340,7 @@ test('a chart, a sentence and a lever are copied from board to board by keyboard
       );
     }, text);
   await expect(page.getByRole('figure').first().locator('[data-key]').first()).toBeVisible();
-  await page.getByRole('figure').first().locator('.sv-chart-title').click();
+  await page.getByRole('figure').first().locator('[data-part~="chart-title"]').click();
   const chart = await copied();
   await expect(page.getByText(/Copied the chart/)).toBeVisible();
   await page.locator('[data-sentence^="cue-"]').first().getByRole('button').first().focus();

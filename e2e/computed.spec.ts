@@ -45,7 +45,7 @@ test('a field is computed from others: seen on the first rows, kept, changed, an
   );
   await change.getByRole('textbox', { name: 'Formula' }).fill('people / NULLIF(cars, 0) + 1');
   await change.getByRole('button', { name: 'Compute' }).click();
-  await expect(page.locator('[data-field="twice"] .sv-bound').first()).toHaveText('4');
+  await expect(page.locator('[data-field="twice"] [data-part~="bound"]').first()).toHaveText('4');
 
   await page.locator('[data-field="twice"]').getByRole('button', { name: 'Delete Twice' }).click();
   await expect(page.getByRole('dialog')).toContainText('No board and no other field names it.');
@@ -80,7 +80,7 @@ test('figures that cannot be added up are asked for with each move, and the benc
   const { id } = await made.json();
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Vessels');
-  const figures = () => chart.locator('.sv-value').allTextContents();
+  const figures = () => chart.locator('[data-part~="value"]').allTextContents();
   await expect.poll(figures).toEqual(['2', '1']);
   await expect(page.locator('[data-sentence="shows"]')).toContainText(
     'Its figures cannot be added up from parts: each move of Years asks the database.',

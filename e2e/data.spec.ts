@@ -39,7 +39,7 @@ test('a dropped file with doubtful dates is asked about', async ({ page }) => {
     );
     return data;
   });
-  await page.locator('.sv-page-drop').dispatchEvent('drop', { dataTransfer: transfer });
+  await page.locator('[data-part~="page-drop"]').dispatchEvent('drop', { dataTransfer: transfer });
   const card = page.getByRole('region', { name: 'Import of Doubtful.csv' });
   await expect(card).toContainText('In "on", which dates are these? The file says 01/02/2021 · 03/04/2021');
   await card.getByLabel('1 Feb 2021 · 3 Apr 2021').check();
@@ -63,7 +63,7 @@ test('a column that could be of thousands or of decimals is asked about, with bo
   await card.getByRole('button', { name: 'Import' }).click();
   await expect(card).toContainText('2 rows in.');
   await card.getByRole('link', { name: 'Look at its fields' }).click();
-  await expect(page.locator('[data-field="level"] .sv-bound').first()).toHaveText('1.50');
+  await expect(page.locator('[data-field="level"] [data-part~="bound"]').first()).toHaveText('1.50');
 });
 
 test('a deleted dataset comes back from the home page, or gives its room back at once', async ({
@@ -75,7 +75,7 @@ test('a deleted dataset comes back from the home page, or gives its room back at
   for (const id of [back, gone]) await request.delete(`/api/datasets/${id}`);
   await page.goto('/');
   await page.getByText(/^Recently deleted: \d+$/).click();
-  const row = (name: string) => page.locator('.sv-deleted tr', { hasText: name });
+  const row = (name: string) => page.locator('[data-part~="deleted"] tr', { hasText: name });
   await expect(row('Gone for good')).toContainText('deleted today');
   await row('Brought back').getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('link', { name: 'Brought back' })).toBeVisible();

@@ -18,19 +18,19 @@ test('a line stands at a formula of the marks in view, and what is lit goes by t
     await page.getByRole('radio', { name: 'a formula ..' }).click();
     await expect(formula).toHaveText(':corridor.high');
     await formula.fill('AVG(value) + STDDEV_SAMP(valu)');
-    await expect(page.locator('.sv-formula [role=status]')).toContainText('Is value meant?');
+    await expect(page.locator('[data-part~="formula"] [role=status]')).toContainText('Is value meant?');
     await formula.fill('AVG(value) + STDDEV_SAMP(value)');
-    await expect(page.locator('.sv-formula mark')).toHaveCount(0);
+    await expect(page.locator('[data-part~="formula"] mark')).toHaveCount(0);
     // Pressing elsewhere keeps what was written.
-    await chart.locator('.sv-chart-title').click();
+    await chart.locator('[data-part~="chart-title"]').click();
   }
   await expect(word(page, /: AVG\(value\) \+ STDDEV_SAMP\(value\)$/)).toHaveCount(2);
-  const line = (await chart.locator('line.sv-guide').first().boundingBox())!;
+  const line = (await chart.locator('line[data-part~="guide"]').first().boundingBox())!;
   await expect
     .poll(async () => (await keysIn(chart, 'lit')).length)
-    .toBeGreaterThan(await chart.locator('.sv-mark[data-look~="tide"]').count());
+    .toBeGreaterThan(await chart.locator('[data-part~="mark"][data-look~="tide"]').count());
   const heads = await chart
-    .locator('.sv-mark[data-look~="ember"] .sv-bar')
+    .locator('[data-part~="mark"][data-look~="ember"] [data-part~="bar"]')
     .evaluateAll((bars) => bars.map((bar) => bar.getBoundingClientRect().top));
   for (const head of heads) expect(head).toBeLessThanOrEqual(line.y + 1);
   await saved(page);
@@ -44,7 +44,7 @@ test('figures are taken as shares of all there is, or of what is kept', async ({
   await expect(word(page, 'Shares: all there is')).toBeVisible();
   const shared = chartNamed(page, 'Passengers by route, as shares of all there is');
   const share = async (route: string) =>
-    Number.parseFloat((await mark(shared, route).locator('.sv-value').textContent())!);
+    Number.parseFloat((await mark(shared, route).locator('[data-part~="value"]').textContent())!);
   const whole = await share('Quel – Ostrin');
   // Of one year it is a smaller share of all there is.
   await leverNamed(page, 'Years').getByText('2022').click();
@@ -53,7 +53,9 @@ test('figures are taken as shares of all there is, or of what is kept', async ({
   await page.getByRole('radio', { name: 'all that is kept' }).click();
   await page.keyboard.press('Enter');
   await expect(chart).toHaveCount(0);
-  const kept = chartNamed(page, 'Passengers by route, as shares of all that is kept').locator('.sv-value');
+  const kept = chartNamed(page, 'Passengers by route, as shares of all that is kept').locator(
+    '[data-part~="value"]',
+  );
   const sum = async () =>
     (await kept.allTextContents()).reduce((total, text) => total + Number.parseFloat(text), 0);
   await expect.poll(sum).toBeGreaterThan(99);
@@ -65,11 +67,15 @@ test('a table of several measures has a column for each, and its rows are lit wi
 }) => {
   await page.goto('/show/if-fares-rose');
   const table = chartNamed(page, 'The same in figures');
-  await expect(table.locator('text.sv-axis')).toHaveText(['Total revenue', 'With the new fare', 'Change']);
+  await expect(table.locator('text[data-part~="axis"]')).toHaveText([
+    'Total revenue',
+    'With the new fare',
+    'Change',
+  ]);
   const row = table.locator('[data-key="Quel – Ostrin"]');
   await expect(row).toHaveCount(3);
   const tops = await row
-    .locator('.sv-value')
+    .locator('[data-part~="value"]')
     .evaluateAll((texts) => texts.map((text) => Math.round(text.getBoundingClientRect().top)));
   expect(new Set(tops).size).toBe(1);
   await expect(table.locator('[data-state="lit"]')).toHaveCount(15);
@@ -83,17 +89,17 @@ test('bars are given colours of their own, and figures inside, each in one sente
 }) => {
   const id = await ownBoard(request, 'when-is-the-sound-busiest');
   await page.goto(`/boards/${id}`);
-  await page.getByRole('figure').last().locator('.sv-chart-title').click();
+  await page.getByRole('figure').last().locator('[data-part~="chart-title"]').click();
   const chart = page.getByRole('figure').last();
   await say(page, 'figures inside');
-  await expect(chart.locator('.sv-value[data-inside="yes"]').first()).toBeAttached();
+  await expect(chart.locator('[data-part~="value"][data-inside="yes"]').first()).toBeAttached();
   await word(page, /^Category/).click();
   await page.getByRole('radio', { name: 'Fare type' }).click();
   await page.keyboard.press('Enter');
   await say(page, 'colour of its own');
   const fills = () =>
     chart
-      .locator('.sv-bar')
+      .locator('[data-part~="bar"]')
       .evaluateAll((bars) => [...new Set(bars.map((bar) => getComputedStyle(bar).fill))]);
   await expect.poll(async () => (await fills()).length).toBe(3);
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -44,7 +44,7 @@ export const allKeys = (chart: Locator): Promise<string[]> =>
 
 /** Waits until the bench has saved everything. */
 export const saved = (page: Page): Promise<void> =>
-  expect(page.locator('.sv-save-state')).toHaveText('Saved');
+  expect(page.locator('[data-part~="save-state"]')).toHaveText('Saved');
 
 /** From where a dataset is to a board with one chart of it, of which nothing has been said. */
 export async function plainBoard(page: Page): Promise<void> {

@@ -30,7 +30,9 @@ test('every form answers the same lever', async ({ page }) => {
   await count.press('ArrowLeft');
   for (const title of [bars, ring, dots])
     expect(await keysIn(chartNamed(page, title), 'lit')).toEqual([three[0]]);
-  await expect(chartNamed(page, ring).locator('.sv-chart-subtitle')).toHaveText('The 1 largest of 14 routes');
+  await expect(chartNamed(page, ring).locator('[data-part~="chart-subtitle"]')).toHaveText(
+    'The 1 largest of 14 routes',
+  );
   await expect(chartNamed(page, lines).locator('figcaption')).toContainText('1 of 72 months lit');
 });
 
@@ -44,7 +46,7 @@ test('a lit slice steps forward; pointing at a name tells of its slice', async (
   await leverNamed(page, 'Count').getByRole('slider').press('Home');
   await expect.poll(shift).toBe('none');
   // Where there is little room a name is cut, and what it belongs to is told in full.
-  const name = chart.locator('.sv-category').first();
+  const name = chart.locator('[data-part~="category"]').first();
   const begins = (await name.textContent())!.slice(0, 6);
   await name.hover();
   await expect(page.getByRole('tooltip').filter({ visible: true })).toContainText(begins);
@@ -53,14 +55,14 @@ test('a lit slice steps forward; pointing at a name tells of its slice', async (
 test('dots are found by the pointer and walked by the keyboard', async ({ page }) => {
   await page.goto(gallery);
   const chart = chartNamed(page, dots);
-  const dot = chart.locator('.sv-dot[data-key="Harl – Vemmen"]');
+  const dot = chart.locator('[data-part~="dot"][data-key="Harl – Vemmen"]');
   const box = (await dot.boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   const tip = page.getByRole('tooltip').filter({ visible: true });
   await expect(tip).toContainText('Harl – Vemmen');
   await expect(tip).toContainText(/kr\s[\d,]+(\.\d+)? at \d+(\.\d+)?\smin/);
   await page.mouse.move(5, 700);
-  await chart.locator('.sv-plot svg').focus();
+  await chart.locator('[data-part~="plot"] svg').focus();
   await page.keyboard.press('End');
   const told = page.getByRole('status').filter({ hasText: ' at ' });
   await expect(told).toContainText('min');
@@ -72,12 +74,12 @@ test('dots are found by the pointer and walked by the keyboard', async ({ page }
 test('a chart takes the window with its guides and levers, and gives it back', async ({ page }) => {
   await page.goto(gallery);
   const chart = chartNamed(page, lines);
-  const lit = () => chart.locator('.sv-piece, .sv-marker[data-state="lit"]').count();
+  const lit = () => chart.locator('[data-part~="piece"], [data-part~="marker"][data-state="lit"]').count();
   await expect.poll(lit).toBeGreaterThan(2);
   const before = await lit();
   await chart.hover();
   await chart.getByRole('button', { name: `Enlarge ${lines}` }).click();
-  const plot = chart.locator('.sv-plot svg');
+  const plot = chart.locator('[data-part~="plot"] svg');
   await expect.poll(async () => (await plot.boundingBox())!.height).toBeGreaterThan(500);
   expect(await lit()).toBe(before);
   await expect(chart.getByText('the middle half')).toBeVisible();
@@ -93,7 +95,7 @@ test('a saved SVG opens on its own and shows the same states', async ({ page, co
   const { name, bytes } = await take(page, bars, 'Save as SVG');
   expect(name).toBe('bars-filled-up-to-the-largest.svg');
   const colours = await chartNamed(page, bars)
-    .locator('.sv-mark .sv-bar')
+    .locator('[data-part~="mark"] [data-part~="bar"]')
     .evaluateAll((all) => all.map((bar) => getComputedStyle(bar).fill));
   const alone = await context.newPage();
   await alone.setContent(`<body style="margin:0">${bytes.toString('utf8')}</body>`);
@@ -170,17 +172,17 @@ test('an axis, a format and words under the title are said in sentences', async 
   };
   await say('logarithmic');
   // A logarithmic axis has no zero.
-  await expect(chart.locator('.sv-tick').first()).toHaveText(/^1(,000|\sk)$|^100?$/);
-  await expect(chart.locator('.sv-tick', { hasText: /^0$/ })).toHaveCount(0);
+  await expect(chart.locator('[data-part~="tick"]').first()).toHaveText(/^1(,000|\sk)$|^100?$/);
+  await expect(chart.locator('[data-part~="tick"]', { hasText: /^0$/ })).toHaveCount(0);
   await say('with a unit');
   await word(page, /^Unit/).click();
   await page.getByRole('textbox', { name: 'Unit' }).fill('pax');
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-tick', { hasText: 'pax' }).first()).toBeVisible();
+  await expect(chart.locator('[data-part~="tick"]', { hasText: 'pax' }).first()).toBeVisible();
   await say('under its title');
-  await expect(chart.locator('.sv-chart-subtitle')).toHaveText('2 of 72 lit');
+  await expect(chart.locator('[data-part~="chart-subtitle"]')).toHaveText('2 of 72 lit');
   await say('another measure');
-  await expect(chart.locator('.sv-text.sv-axis')).toHaveCount(2);
+  await expect(chart.locator('[data-part~="text"][data-part~="axis"]')).toHaveCount(2);
   await saved(page);
 });
 
@@ -195,9 +197,9 @@ test('on a phone the charts stand below each other, and nothing scrolls sideways
 
 test('a printed show is charts on a clean page', async ({ page }) => {
   await page.goto(gallery);
-  await expect(chartNamed(page, bars).locator('.sv-mark').first()).toBeVisible();
+  await expect(chartNamed(page, bars).locator('[data-part~="mark"]').first()).toBeVisible();
   await page.emulateMedia({ media: 'print' });
-  await expect(page.locator('.sv-levers').first()).toBeHidden();
+  await expect(page.locator('[data-part~="levers"]').first()).toBeHidden();
   await expect(page.getByRole('button', { name: 'Reset all' })).toBeHidden();
-  await expect(chartNamed(page, bars).locator('.sv-mark').first()).toBeVisible();
+  await expect(chartNamed(page, bars).locator('[data-part~="mark"]').first()).toBeVisible();
 });

@@ -18,15 +18,15 @@ test('a change is rehearsed: charts and totals follow the levers, and nothing is
   await lost.fill('0');
   await lost.press('Enter');
   // With nothing changed both measures are the same, and the change is none.
-  await expect(table.locator('.sv-chart-subtitle')).toHaveText(/^In total 0\scr;/);
-  const figures = bars.locator('[data-key="Quel – Ostrin"] .sv-value');
+  await expect(table.locator('[data-part~="chart-subtitle"]')).toHaveText(/^In total 0\scr;/);
+  const figures = bars.locator('[data-key="Quel – Ostrin"] [data-part~="value"]');
   await expect(figures).toHaveCount(2);
   const [now, rehearsed] = await figures.allTextContents();
   expect(rehearsed).toBe(now);
 
   await lost.fill('10');
   await lost.press('Enter');
-  await expect(table.locator('.sv-chart-subtitle')).toHaveText(/^In total −[\d.]+\sM\scr;/);
+  await expect(table.locator('[data-part~="chart-subtitle"]')).toHaveText(/^In total −[\d.]+\sM\scr;/);
   const million = (text: string) => Number(text.replace(/[^\d.]/g, ''));
   const [still, less] = await figures.allTextContents();
   expect(still).toBe(now);
@@ -47,10 +47,10 @@ test('a measure is written as a formula: mistakes are marked, names offered, and
   const formula = page.getByRole('textbox', { name: 'Formula' });
   await expect(formula).toHaveText('SUM(passengers)');
   await formula.fill('SUM(revenu) / SUM(passengers)');
-  await expect(page.locator('.sv-formula mark')).toHaveText('revenu');
-  await expect(page.locator('.sv-formula [role=status]')).toContainText('Is revenue meant?');
+  await expect(page.locator('[data-part~="formula"] mark')).toHaveText('revenu');
+  await expect(page.locator('[data-part~="formula"] [role=status]')).toContainText('Is revenue meant?');
   // Until it is right again the chart shows what could be computed last.
-  await expect(page.getByRole('figure').first().locator('.sv-problem')).toHaveCount(0);
+  await expect(page.getByRole('figure').first().locator('[data-part~="problem"]')).toHaveCount(0);
 
   await formula.fill('SUM(revenue) / ');
   await formula.press('End');
@@ -93,7 +93,7 @@ test('workings show each step; a trial moves levers beside the board, and is ado
 
   // A row points at its mark.
   await table.getByRole('button', { name: 'Fennow – Aldsey' }).click();
-  await expect(chart.locator('.sv-tip')).toContainText('Fennow – Aldsey');
+  await expect(chart.locator('[data-part~="tip"]')).toContainText('Fennow – Aldsey');
 
   await page.getByRole('button', { name: 'Try other positions' }).click();
   const trial = page.getByRole('region', { name: 'Trial positions' });
@@ -109,9 +109,9 @@ test('workings show each step; a trial moves levers beside the board, and is ado
 test('bars are compared with the touched one, and Esc gives the plain chart back', async ({ page }) => {
   await page.goto('/show/if-fares-rose');
   const chart = chartNamed(page, 'The change on each route');
-  const figure = (route: string) => chart.locator(`[data-key="${route}"] .sv-value`);
+  const figure = (route: string) => chart.locator(`[data-key="${route}"] [data-part~="value"]`);
   const own = await figure('Harl – Skarrow').textContent();
-  await chart.locator('[data-key="Harl – Skarrow"] .sv-bar').click();
+  await chart.locator('[data-key="Harl – Skarrow"] [data-part~="bar"]').click();
   await expect(chart.locator('figcaption')).toContainText('Compared with Harl – Skarrow, as percent.');
   await expect(figure('Harl – Skarrow')).toHaveText(own!);
   await expect(figure('Quel – Ostrin')).toHaveText(/^\+[\d.]+\s%$/);
@@ -137,10 +137,10 @@ test('a comparison is one offer: its lever and its touch come with it', async ({
   await page.getByRole('combobox', { name: /Say something more/ }).fill('with the touched one');
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   await expect(leverNamed(page, 'Compared with')).toBeVisible();
-  await chart.locator('[data-key="Ostrin – Tarsk"] .sv-bar').click();
+  await chart.locator('[data-key="Ostrin – Tarsk"] [data-part~="bar"]').click();
   await expect(chart.locator('figcaption')).toContainText('Compared with Ostrin – Tarsk, as a difference.');
   await word(page, 'As: a difference').click();
   await page.getByRole('radio', { name: 'so many times more or less' }).click();
   await page.keyboard.press('Enter');
-  await expect(chart.locator('[data-key="Quel – Ostrin"] .sv-value')).toHaveText(/^[\d.]+\s×$/);
+  await expect(chart.locator('[data-key="Quel – Ostrin"] [data-part~="value"]')).toHaveText(/^[\d.]+\s×$/);
 });

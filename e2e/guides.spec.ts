@@ -3,8 +3,8 @@ import { chartNamed, expect, leverNamed, mark, ownBoard, saved, test, word } fro
 
 const edges = (chart: Locator) =>
   chart.evaluate((figure) => {
-    const box = figure.querySelector('.sv-area')!.getBoundingClientRect();
-    const lines = [...figure.querySelectorAll('line.sv-guide')].map(
+    const box = figure.querySelector('[data-part~="area"]')!.getBoundingClientRect();
+    const lines = [...figure.querySelectorAll('line[data-part~="guide"]')].map(
       (line) => line.getBoundingClientRect().top,
     );
     return { band: [box.top, box.bottom], lines: lines.sort((a, b) => a - b) };
@@ -13,7 +13,7 @@ const edges = (chart: Locator) =>
 test('a band lies between its limits, to the pixel, while a line is dragged', async ({ page }) => {
   await page.goto('/show/where-do-we-leave-the-corridor');
   const chart = chartNamed(page, 'Load factor by week');
-  await expect(chart.locator('.sv-area')).toHaveCount(1);
+  await expect(chart.locator('[data-part~="area"]')).toHaveCount(1);
   const agree = async () => {
     const { band, lines } = await edges(chart);
     band.forEach((edge, i) => {
@@ -41,28 +41,28 @@ test('events stand at their days with their names; those out of view are named a
 }) => {
   await page.goto('/show/what-changed-after-the-new-pier');
   const byDay = chartNamed(page, 'Passengers by day');
-  await expect(byDay.locator('text.sv-event')).toHaveText([
+  await expect(byDay.locator('text[data-part~="event"]')).toHaveText([
     '← the new timetable',
     'the storm winter',
     'the new pier',
   ]);
   await leverNamed(page, 'Days in view').getByRole('scrollbar').focus();
   await page.keyboard.press('Home');
-  await expect(byDay.locator('text.sv-event')).toHaveText(['the new timetable and 2 more →']);
+  await expect(byDay.locator('text[data-part~="event"]')).toHaveText(['the new timetable and 2 more →']);
 
   const id = await ownBoard(request, 'what-changed-after-the-new-pier');
   await page.goto(`/boards/${id}`);
   const byMonth = chartNamed(page, 'Passengers by month');
-  await byMonth.locator('.sv-chart-title').click();
+  await byMonth.locator('[data-part~="chart-title"]').click();
   await page.getByRole('combobox', { name: /Say something more/ }).fill('draws the events');
   await page.keyboard.press('Enter');
-  await expect(byMonth.locator('line.sv-event')).toHaveCount(3);
+  await expect(byMonth.locator('line[data-part~="event"]')).toHaveCount(3);
   await word(page, 'Ground: plain').click();
   await page.getByRole('radio', { name: 'tinted in turn' }).click();
   await page.keyboard.press('Enter');
   // Each stretch that begins with an event, in its colour.
-  await expect(byMonth.locator('.sv-area')).toHaveCount(3);
-  await expect(byMonth.locator('.sv-area').last()).toHaveAttribute('data-look', 'tide');
+  await expect(byMonth.locator('[data-part~="area"]')).toHaveCount(3);
+  await expect(byMonth.locator('[data-part~="area"]').last()).toHaveAttribute('data-look', 'tide');
   await saved(page);
 });
 
@@ -77,17 +77,17 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   const say = page.getByRole('combobox', { name: /Say something more/ });
   await say.fill('up to the total');
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-rest')).toHaveCount(14);
+  await expect(chart.locator('[data-part~="rest"]')).toHaveCount(14);
   const reach = async (selector: string) => {
     const box = (await chart.locator(selector).first().boundingBox())!;
     return box.x + box.width;
   };
-  const whole = await reach('.sv-rest');
-  expect(whole).toBeGreaterThan(await reach('.sv-mark .sv-bar'));
+  const whole = await reach('[data-part~="rest"]');
+  expect(whole).toBeGreaterThan(await reach('[data-part~="mark"] [data-part~="bar"]'));
   await word(page, 'Whole: the total of everything').click();
   await page.getByRole('radio', { name: 'the largest', exact: true }).click();
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-rest')).toHaveCount(13);
+  await expect(chart.locator('[data-part~="rest"]')).toHaveCount(13);
   await say.fill('one for each fare');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Only single or stacked bars and columns can be filled up.')).toBeVisible();
@@ -97,7 +97,7 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   const ends = async (key: string) => {
     const boxes = await Promise.all(
       ['commuter pass', 'resident', 'visitor'].map((fare) =>
-        chart.locator(`[data-key="${key}"][data-series="${fare}"] .sv-bar`).boundingBox(),
+        chart.locator(`[data-key="${key}"][data-series="${fare}"] [data-part~="bar"]`).boundingBox(),
       ),
     );
     return boxes.map((box) => [box!.x, box!.x + box!.width]);
@@ -113,11 +113,11 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   await word(page, 'Form: bars').click();
   await page.getByRole('radio', { name: /^a table/ }).click();
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-mark')).toHaveCount(42);
+  await expect(chart.locator('[data-part~="mark"]')).toHaveCount(42);
   await word(page, 'Form: a table').click();
   await page.getByRole('radio', { name: /^areas/ }).click();
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-ground')).toHaveCount(3);
-  await expect(chart.locator('.sv-mark')).toHaveCount(0);
+  await expect(chart.locator('[data-part~="ground"]')).toHaveCount(3);
+  await expect(chart.locator('[data-part~="mark"]')).toHaveCount(0);
   await saved(page);
 });

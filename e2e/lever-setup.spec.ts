@@ -78,7 +78,7 @@ test("a lever's move is one step on the bench and never changes the board, until
   const slider = leverNamed(page, 'Count').getByRole('slider');
   await expect(slider).toHaveAttribute('aria-valuenow', '3');
   const before = await revision(request, id);
-  const box = (await leverNamed(page, 'Count').locator('.sv-slider-track').boundingBox())!;
+  const box = (await leverNamed(page, 'Count').locator('[data-part~="slider-track"]').boundingBox())!;
   const thumb = (await slider.boundingBox())!;
   await page.mouse.move(thumb.x + 5, thumb.y + 10);
   await page.mouse.down();
@@ -112,7 +112,7 @@ test('levers are put in order by keyboard, above the charts, under a heading, an
 }) => {
   const id = await ownBoard(request, 'where-do-we-leave-the-corridor');
   await page.goto(`/boards/${id}`);
-  const names = () => page.locator('.sv-levers .sv-lever-name').allTextContents();
+  const names = () => page.locator('[data-part~="levers"] [data-part~="lever-name"]').allTextContents();
   await expect.poll(names).toEqual(['Corridor', 'Shares of the range', 'Corridor of load', 'Routes']);
   await page.getByRole('button', { name: 'Move Corridor', exact: true }).focus();
   await page.keyboard.press('Space');
@@ -224,9 +224,9 @@ test('the pointer alone can move a lever, and leaving clears it', async ({ page,
   const hovering = await makeBoard(request, document);
   await page.goto(`/show/${hovering}`);
   const chart = chartNamed(page, 'Passengers by route');
-  await mark(chart, 'Harl – Vemmen').locator('.sv-bar').hover();
+  await mark(chart, 'Harl – Vemmen').locator('[data-part~="bar"]').hover();
   expect(await keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
-  await mark(chart, 'Ostrin – Tarsk').locator('.sv-bar').hover();
+  await mark(chart, 'Ostrin – Tarsk').locator('[data-part~="bar"]').hover();
   expect(await keysIn(chart, 'lit')).toEqual(['Ostrin – Tarsk']);
   await page.mouse.move(640, 4);
   expect(await keysIn(chart, 'lit')).toEqual([]);
@@ -360,7 +360,9 @@ for (const board of [
       await page.emulateMedia({ colorScheme: scheme });
       for (const path of [`/show/${board}`, `/boards/${board}`]) {
         await page.goto(path);
-        await page.waitForFunction(() => document.querySelector('figure .sv-mark[data-state]') !== null);
+        await page.waitForFunction(
+          () => document.querySelector('figure [data-part~="mark"][data-state]') !== null,
+        );
         if (path.startsWith('/boards'))
           await page
             .getByRole('button', { name: /^Set up/ })

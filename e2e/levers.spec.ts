@@ -44,7 +44,7 @@ test.describe('a number', () => {
     await page.keyboard.press('PageDown');
     await expect(slider).toHaveAttribute('aria-valuenow', '13');
 
-    const track = await middle(lever.locator('.sv-slider-track'));
+    const track = await middle(lever.locator('[data-part~="slider-track"]'));
     await drag(page, await middle(slider), { x: track.box.x + track.box.width * 0.5, y: track.y });
     await expect(slider).toHaveAttribute('aria-valuenow', '7');
     await expect(chart.locator('[data-state="lit"]')).toHaveCount(7);
@@ -170,7 +170,7 @@ test.describe('limits', () => {
     const chart = chartNamed(page, 'Passengers by month');
     const upper = chart.getByRole('slider', { name: /upper limit, line on the plot/ });
     const start = await middle(upper);
-    const summer = (await mark(chart, '2023-06-01').locator('.sv-bar').boundingBox())!;
+    const summer = (await mark(chart, '2023-06-01').locator('[data-part~="bar"]').boundingBox())!;
     await drag(page, start, { x: start.x, y: summer.y });
     const limit = Number(await upper.getAttribute('aria-valuenow'));
     expect(limit % 1000).toBe(0);
@@ -181,7 +181,7 @@ test.describe('limits', () => {
     // Lit above: bars whose head reaches the line.
     const line = await middle(upper);
     const heads = await chart
-      .locator('.sv-mark[data-look~="ember"] .sv-bar')
+      .locator('[data-part~="mark"][data-look~="ember"] [data-part~="bar"]')
       .evaluateAll((bars) => bars.map((bar) => bar.getBoundingClientRect().top));
     expect(heads.length).toBeGreaterThan(0);
     for (const head of heads) expect(head).toBeLessThanOrEqual(line.y + 1);
@@ -195,7 +195,7 @@ test.describe('a span', () => {
     const chart = strip(page);
     await expect(mark(chart, '2020-03-01')).toHaveAttribute('data-state', 'plain');
     await chart.scrollIntoViewIfNeeded();
-    const bar = async (key: string) => (await mark(chart, key).locator('.sv-bar').boundingBox())!;
+    const bar = async (key: string) => (await mark(chart, key).locator('[data-part~="bar"]').boundingBox())!;
     const from = await bar('2020-03-01');
     const to = await bar('2020-06-01');
     const y = from.y - 8;
@@ -206,7 +206,7 @@ test.describe('a span', () => {
       'Only rows of',
     );
 
-    const brush = chart.locator('.sv-brush');
+    const brush = chart.locator('[data-part~="brush"]');
     const held = await middle(brush);
     await drag(page, { x: held.x, y: held.box.y + 6 }, { x: held.x + to.x - from.x, y: held.box.y + 6 });
     await expect.poll(async () => (await lit(chart))[0]).toMatch(/^2020-0[67]-01$/);
@@ -414,7 +414,7 @@ test('back and forward step through finished moves, not through a drag', async (
   await page.goto(leaders);
   const lever = leverNamed(page, 'Count');
   const slider = lever.getByRole('slider');
-  const track = await middle(lever.locator('.sv-slider-track'));
+  const track = await middle(lever.locator('[data-part~="slider-track"]'));
   await drag(page, await middle(slider), { x: track.box.x + track.box.width * 0.5, y: track.y });
   await expect.poll(() => param(page, 'count')).toBe('7');
   await page.getByRole('radio', { name: 'lowest' }).click();

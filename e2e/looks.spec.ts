@@ -5,10 +5,10 @@ import { expect, test } from './fixtures';
 const clashes = (page: Page) =>
   page.evaluate(() => {
     const found: string[] = [];
-    for (const svg of document.querySelectorAll('.sv-plot svg')) {
+    for (const svg of document.querySelectorAll('[data-part~="plot"] svg')) {
       const frame = svg.getBoundingClientRect();
       const texts = [...svg.querySelectorAll('text')].filter(
-        (text) => text.textContent && !text.classList.contains('sv-guide'),
+        (text) => text.textContent && !text.matches('[data-part~="guide"]'),
       );
       const boxes = texts.map((text) => text.getBoundingClientRect());
       boxes.forEach((a, i) => {
@@ -39,7 +39,9 @@ for (const board of boards)
     test(`no text covers another: ${board} at ${size.width}x${size.height}`, async ({ page }) => {
       await page.setViewportSize(size);
       await page.goto(`/show/${board}`);
-      await page.waitForFunction(() => document.querySelectorAll('figure .sv-mark[data-state]').length > 10);
+      await page.waitForFunction(
+        () => document.querySelectorAll('figure [data-part~="mark"][data-state]').length > 10,
+      );
       await page.waitForLoadState('networkidle');
       expect(await clashes(page)).toEqual([]);
       const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);

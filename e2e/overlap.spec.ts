@@ -10,8 +10,8 @@ const boards = readdirSync(demo).map(
 /** Texts of charts that lie over one another, or beyond what is shown of their plot. */
 const inTheWay = (page: Page): Promise<string[]> =>
   page.evaluate(() =>
-    [...document.querySelectorAll('figure.sv-chart')].flatMap((figure) => {
-      const plot = figure.querySelector('.sv-plot')!;
+    [...document.querySelectorAll('figure[data-part~="chart"]')].flatMap((figure) => {
+      const plot = figure.querySelector('[data-part~="plot"]')!;
       const shown = plot.getBoundingClientRect();
       const texts = [...plot.querySelectorAll('svg text')]
         .filter((text) => text.textContent?.trim() && getComputedStyle(text).visibility !== 'hidden')
@@ -50,7 +50,7 @@ for (const title of boards)
     for (const size of sizes) {
       await page.setViewportSize(size);
       await expect(page.getByRole('figure').first().locator('figcaption')).not.toBeEmpty();
-      await expect(page.locator('.sv-plot svg text').first()).toBeAttached();
+      await expect(page.locator('[data-part~="plot"] svg text').first()).toBeAttached();
       // The drawing follows the new size a moment later.
       await expect.poll(() => inTheWay(page), `${size.width} x ${size.height}`).toEqual([]);
     }

@@ -142,7 +142,7 @@ test('filtering asks the server nothing, and the address brings back what was se
   const chart = chartNamed(page, title);
   const byYear = chartNamed(page, 'Passengers by year');
   await expect(mark(byYear, '2022-01-01')).toBeVisible();
-  const figure = () => mark(chart, 'Quel – Ostrin').locator('.sv-value').textContent();
+  const figure = () => mark(chart, 'Quel – Ostrin').locator('[data-part~="value"]').textContent();
   const before = await figure();
   const asked: string[] = [];
   page.on('request', (request) => request.url().includes('/api/') && asked.push(request.url()));
@@ -153,7 +153,7 @@ test('filtering asks the server nothing, and the address brings back what was se
   await expect(page).toHaveURL(/\?years=2022-01-01$/);
   const seen = await figure();
   await page.reload();
-  await expect(mark(chart, 'Quel – Ostrin').locator('.sv-value')).toHaveText(seen!);
+  await expect(mark(chart, 'Quel – Ostrin').locator('[data-part~="value"]')).toHaveText(seen!);
   expect(await keysIn(byYear, 'lit')).toEqual(['2022-01-01']);
 });
 
@@ -204,7 +204,7 @@ test('a pick writes only to the marks it changes, in one go, and a hover writes 
       seen.batches++;
       for (const record of records)
         seen.touched.add((record.target as Element).closest('[data-key]')?.getAttribute('data-key') ?? '?');
-    }).observe(document.querySelector('svg[role=listbox] > .sv-marks')!, {
+    }).observe(document.querySelector('svg[role=listbox] > [data-part~="marks"]')!, {
       attributes: true,
       childList: true,
       characterData: true,
@@ -237,12 +237,12 @@ test('two levers on two charts: one touch lights here and filters there', async 
   const late = chartNamed(page, 'Minutes late, by vessel, in those months');
   await expect(months.locator('[data-key]')).toHaveCount(72);
   expect(await keysIn(months, 'lit')).toEqual(['2022-01-01', '2022-02-01']);
-  const stormy = await late.locator('.sv-value').allTextContents();
+  const stormy = await late.locator('[data-part~="value"]').allTextContents();
   const summer = mark(months, '2023-08-01').locator('rect').first();
   await summer.click();
   expect(await keysIn(months, 'lit')).toEqual(['2023-08-01']);
   await expect(late.locator('figcaption')).toContainText('Only rows of Aug 2023.');
-  expect(await late.locator('.sv-value').allTextContents()).not.toEqual(stormy);
+  expect(await late.locator('[data-part~="value"]').allTextContents()).not.toEqual(stormy);
   expect(await keysIn(late, 'plain')).toHaveLength(9);
   // Clearing this lever goes back to where it starts.
   const svg = (await months.getByRole('listbox').boundingBox())!;
@@ -281,17 +281,17 @@ test('what a lever lights comes into sight, and the edges say how much more is l
   await expect(mark(chart, 'quay 000')).toBeInViewport();
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('119');
   await page.keyboard.press('Enter');
-  await expect(mark(chart, 'quay 119').locator('.sv-bar')).toBeInViewport();
+  await expect(mark(chart, 'quay 119').locator('[data-part~="bar"]')).toBeInViewport();
   // A second one, far above: the first stays in sight, and the edge says where the other is.
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('003');
   await page.keyboard.press('Enter');
-  await expect(mark(chart, 'quay 119').locator('.sv-bar')).toBeInViewport();
+  await expect(mark(chart, 'quay 119').locator('[data-part~="bar"]')).toBeInViewport();
   await chart.getByRole('button', { name: '1 more lit above: show' }).click();
-  await expect(mark(chart, 'quay 003').locator('.sv-bar')).toBeInViewport();
+  await expect(mark(chart, 'quay 003').locator('[data-part~="bar"]')).toBeInViewport();
   await expect(chart.getByRole('button', { name: '1 more lit below: show' })).toBeVisible();
   // A touch never moves the plot.
   const before = await mark(chart, 'quay 005').boundingBox();
-  await mark(chart, 'quay 005').locator('.sv-bar').click();
+  await mark(chart, 'quay 005').locator('[data-part~="bar"]').click();
   expect((await mark(chart, 'quay 005').boundingBox())!.y).toBe(before!.y);
   // What is picked stands first in its list, when it is looked at anew.
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('');

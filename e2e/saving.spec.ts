@@ -31,7 +31,7 @@ test.describe('a save whose answer is lost', () => {
     await expect(chartNamed(page, 'Passengers by route')).toBeVisible();
     const answersAgain = await loseAnswers(page, id);
     await rename(page, 'Once');
-    await expect(page.locator('.sv-save-state')).toContainText('Not saved, trying again');
+    await expect(page.locator('[data-part~="save-state"]')).toContainText('Not saved, trying again');
     await answersAgain();
     await saved(page);
     await expect(conflict(page)).toBeHidden();
@@ -64,7 +64,7 @@ test.describe('a save whose answer is lost', () => {
     const before = await title(page).inputValue();
     const answersAgain = await loseAnswers(page, id);
     await rename(page, 'Taken back');
-    await expect(page.locator('.sv-save-state')).toContainText('Not saved, trying again');
+    await expect(page.locator('[data-part~="save-state"]')).toContainText('Not saved, trying again');
     await page.getByRole('button', { name: /^Undo/ }).click();
     await answersAgain();
     await saved(page);
@@ -78,7 +78,7 @@ test.describe('a save whose answer is lost', () => {
     await expect(chartNamed(page, 'Passengers by route')).toBeVisible();
     const answersAgain = await loseAnswers(page, id);
     await rename(page, 'Mine');
-    await expect(page.locator('.sv-save-state')).toContainText('Not saved, trying again');
+    await expect(page.locator('[data-part~="save-state"]')).toContainText('Not saved, trying again');
     const { revision } = await (await request.get(`/api/boards/${id}`)).json();
     const theirs = await request.patch(`/api/boards/${id}`, {
       headers: { 'if-match': `"${revision}"`, 'content-type': 'application/json-patch+json' },

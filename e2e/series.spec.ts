@@ -7,13 +7,13 @@ const manyLines = 'Passengers by month, each route and fare';
 /** For some lines of a chart, a point of the page that lies on that line and far from every other one. */
 const pointsOnLines = (chart: Locator, atLeast: number) =>
   chart.evaluate((figure, least) => {
-    const svg = figure.querySelector('.sv-plot svg')!;
+    const svg = figure.querySelector('[data-part~="plot"] svg')!;
     const box = svg.getBoundingClientRect();
-    const lines = [...svg.querySelectorAll('.sv-strand')].map((strand) => ({
+    const lines = [...svg.querySelectorAll('[data-part~="strand"]')].map((strand) => ({
       series: strand.getAttribute('data-series')!,
       points: [
         ...strand
-          .querySelector('.sv-stroke')!
+          .querySelector('[data-part~="stroke"]')!
           .getAttribute('d')!
           .matchAll(/([\d.]+) ([\d.]+)/g),
       ].map(([, x, y]) => [Number(x), Number(y)] as const),
@@ -34,7 +34,7 @@ const pointsOnLines = (chart: Locator, atLeast: number) =>
 
 const litLines = (chart: Locator) =>
   chart
-    .locator('.sv-strand[data-state="lit"]')
+    .locator('[data-part~="strand"][data-state="lit"]')
     .evaluateAll((lines) => lines.map((line) => line.getAttribute('data-series')));
 
 test('pointing at lines quickly lights each at once, on top and with its name, and leaves no trace', async ({
@@ -42,7 +42,7 @@ test('pointing at lines quickly lights each at once, on top and with its name, a
 }) => {
   await page.goto(`${forty}?lines=`);
   const chart = chartNamed(page, manyLines);
-  await expect(chart.locator('.sv-strand[data-state="muted"]')).toHaveCount(42);
+  await expect(chart.locator('[data-part~="strand"][data-state="muted"]')).toHaveCount(42);
   const points = await pointsOnLines(chart, 6);
   expect(points.length).toBeGreaterThanOrEqual(5);
   for (let round = 0; round < 3; round++)
@@ -52,15 +52,15 @@ test('pointing at lines quickly lights each at once, on top and with its name, a
       expect(await litLines(chart)).toEqual([series]);
     }
   const { series } = points.at(-1)!;
-  const last = chart.locator('.sv-strand').last();
+  const last = chart.locator('[data-part~="strand"]').last();
   await expect(last).toHaveAttribute('data-series', series);
-  await expect(chart.locator('.sv-name')).toHaveText([series]);
+  await expect(chart.locator('[data-part~="name"]')).toHaveText([series]);
   await expect(chart.locator('figcaption')).toContainText(`1 of 42 routes and fares lit: ${series}`);
-  const before = await chart.locator('.sv-plot svg').boundingBox();
+  const before = await chart.locator('[data-part~="plot"] svg').boundingBox();
   await page.mouse.move(640, 5);
   expect(await litLines(chart)).toEqual([]);
-  await expect(chart.locator('.sv-cursor')).toBeHidden();
-  expect(await chart.locator('.sv-plot svg').boundingBox()).toEqual(before);
+  await expect(chart.locator('[data-part~="cursor"]')).toBeHidden();
+  expect(await chart.locator('[data-part~="plot"] svg').boundingBox()).toEqual(before);
   expect(new URL(page.url()).search).toBe('?lines=');
 });
 
@@ -69,7 +69,7 @@ test('a line is taken from 24 px away; a click keeps it while the pointer is sti
 }) => {
   await page.goto(`${forty}?lines=`);
   const chart = chartNamed(page, manyLines);
-  await expect(chart.locator('.sv-strand')).toHaveCount(42);
+  await expect(chart.locator('[data-part~="strand"]')).toHaveCount(42);
   const top = (await pointsOnLines(chart, 6)).find(({ series }) => series === 'Quel – Ostrin · visitor')!;
   await page.mouse.move(top.x, top.y - 20);
   expect(await litLines(chart)).toEqual([top.series]);
@@ -77,7 +77,9 @@ test('a line is taken from 24 px away; a click keeps it while the pointer is sti
   expect(await litLines(chart)).toEqual([]);
   await page.mouse.move(top.x, top.y - 10);
   await page.mouse.down();
-  expect(await chart.locator('.sv-strand[data-state="lit"]').getAttribute('data-look')).toContain('ember');
+  expect(await chart.locator('[data-part~="strand"][data-state="lit"]').getAttribute('data-look')).toContain(
+    'ember',
+  );
   await page.mouse.up();
   await page.mouse.move(640, 5);
   expect(await litLines(chart)).toEqual([top.series]);
@@ -87,8 +89,8 @@ test('a line is taken from 24 px away; a click keeps it while the pointer is sti
 test('the keyboard goes along a line and from line to line, and keeps the one it is on', async ({ page }) => {
   await page.goto(`${forty}?lines=`);
   const chart = chartNamed(page, manyLines);
-  await expect(chart.locator('.sv-strand')).toHaveCount(42);
-  const svg = chart.locator('.sv-plot svg');
+  await expect(chart.locator('[data-part~="strand"]')).toHaveCount(42);
+  const svg = chart.locator('[data-part~="plot"] svg');
   await svg.focus();
   await page.keyboard.press('ArrowRight');
   const active = () =>
@@ -104,7 +106,7 @@ test('the keyboard goes along a line and from line to line, and keeps the one it
   expect(second.split(',')[0]).not.toBe(first.split(',')[0]);
   await page.keyboard.press(' ');
   await expect.poll(() => new URL(page.url()).searchParams.getAll('lines')).toEqual([second.split(',')[0]]);
-  await expect(chart.locator('.sv-cursor')).toHaveAttribute('aria-selected', 'true');
+  await expect(chart.locator('[data-part~="cursor"]')).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press('Escape');
   await expect(leverNamed(page, 'Kept lines')).toContainText('0 of 42');
 });
@@ -116,30 +118,30 @@ test('one of several series is shown in its own look, chosen by lever, line or n
   const id = await ownBoard(request, 'one-route-among-forty');
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers a quarter, by fare');
-  const lit = chart.locator('.sv-strand[data-state="lit"]');
+  const lit = chart.locator('[data-part~="strand"][data-state="lit"]');
   await expect(lit).toHaveAttribute('data-look', /heather/);
   await leverNamed(page, 'Fare').getByRole('radio', { name: 'resident' }).click();
   await expect(lit).toHaveAttribute('data-series', 'resident');
   await expect(lit).toHaveAttribute('data-look', /kelp/);
-  await chart.locator('.sv-name', { hasText: 'commuter pass' }).click();
+  await chart.locator('[data-part~="name"]', { hasText: 'commuter pass' }).click();
   await expect(lit).toHaveAttribute('data-series', 'commuter pass');
-  const axis = await chart.locator('.sv-tick').allTextContents();
+  const axis = await chart.locator('[data-part~="tick"]').allTextContents();
 
-  await chart.locator('.sv-chart-title').click();
+  await chart.locator('[data-part~="chart-title"]').click();
   await word(page, 'Otherwise: muted').click();
   await page.getByRole('radio', { name: /^not drawn/ }).click();
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-strand[data-state="gone"]')).toHaveCount(2);
-  await expect(chart.locator('.sv-strand[data-state="gone"]').first()).toBeHidden();
-  expect(await chart.locator('.sv-tick').allTextContents()).toEqual(axis);
-  await expect(chart.locator('.sv-legend')).not.toContainText('the rest');
+  await expect(chart.locator('[data-part~="strand"][data-state="gone"]')).toHaveCount(2);
+  await expect(chart.locator('[data-part~="strand"][data-state="gone"]').first()).toBeHidden();
+  expect(await chart.locator('[data-part~="tick"]').allTextContents()).toEqual(axis);
+  await expect(chart.locator('[data-part~="legend"]')).not.toContainText('the rest');
   await leverNamed(page, 'Fare').getByRole('radio', { name: 'all' }).click();
-  await expect(chart.locator('.sv-strand[data-state="plain"]')).toHaveCount(3);
+  await expect(chart.locator('[data-part~="strand"][data-state="plain"]')).toHaveCount(3);
 });
 
 /** The x at which the first lit piece of a look begins, and the last one ends, in px of the drawing. */
 const piecesOf = (chart: Locator, look: string) =>
-  chart.locator(`.sv-piece[data-look~="${look}"]`).evaluateAll((paths) => {
+  chart.locator(`[data-part~="piece"][data-look~="${look}"]`).evaluateAll((paths) => {
     const xs = paths.flatMap((path) =>
       [...path.getAttribute('d')!.matchAll(/[ML]([\d.]+) /g)].map(([, x]) => Number(x)),
     );
@@ -150,15 +152,15 @@ test('a line is lit exactly from where the brushed stretch begins to where it en
   await page.goto('/show/what-changed-after-the-new-pier');
   const chart = chartNamed(page, 'Passengers by day');
   const agrees = async () => {
-    const brush = (await chart.locator('.sv-brush').boundingBox())!;
-    const svg = (await chart.locator('.sv-plot svg').boundingBox())!;
+    const brush = (await chart.locator('[data-part~="brush"]').boundingBox())!;
+    const svg = (await chart.locator('[data-part~="plot"] svg').boundingBox())!;
     const { from, to } = await piecesOf(chart, 'ember');
     expect(Math.abs(svg.x + from - brush.x)).toBeLessThan(1.6);
     expect(Math.abs(svg.x + to - brush.x - brush.width)).toBeLessThan(1.6);
   };
-  await expect(chart.locator('.sv-piece[data-look~="ember"]').first()).toBeVisible();
+  await expect(chart.locator('[data-part~="piece"][data-look~="ember"]').first()).toBeVisible();
   await agrees();
-  const end = (await chart.locator('.sv-brush-end[data-end="to"]').boundingBox())!;
+  const end = (await chart.locator('[data-part~="brush-end"][data-end="to"]').boundingBox())!;
   await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2);
   await page.mouse.down();
   await page.mouse.move(end.x + 70, end.y + 5, { steps: 6 });
@@ -174,10 +176,10 @@ test('events part a line into stretches with looks of their own; a new one makes
   const id = await ownBoard(request, 'what-changed-after-the-new-pier');
   await page.goto(`/boards/${id}?stretch=`);
   const chart = chartNamed(page, 'Passengers by month');
-  await chart.locator('.sv-chart-title').click();
+  await chart.locator('[data-part~="chart-title"]').click();
   await page.getByRole('combobox', { name: /Say something more/ }).fill('between the events');
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-mark[data-look~="tide"]')).toHaveCount(5);
+  await expect(chart.locator('[data-part~="mark"][data-look~="tide"]')).toHaveCount(5);
   const sentence = page.locator('[data-sentence="cue-stretches"]');
   await expect(sentence.getByRole('button', { name: /^Look:/ })).toHaveCount(5);
   await word(page, 'Events: 3 events').click();
@@ -193,15 +195,15 @@ test('events part a line into stretches with looks of their own; a new one makes
     .click();
   await page.getByRole('radio', { name: 'ochre' }).click();
   await page.keyboard.press('Enter');
-  await expect(chart.locator('.sv-mark[data-look~="ochre"]')).toHaveCount(18);
-  await expect(chart.locator('.sv-legend')).toContainText('from the fare reform on');
+  await expect(chart.locator('[data-part~="mark"][data-look~="ochre"]')).toHaveCount(18);
+  await expect(chart.locator('[data-part~="legend"]')).toContainText('from the fare reform on');
   await word(page, 'Stretches: each stretch').click();
   await page.getByRole('checkbox', { name: 'before the new timetable' }).uncheck();
   await page.keyboard.press('Enter');
   expect(await keysIn(chart, 'muted')).toHaveLength(28);
   await saved(page);
   await page.reload();
-  await expect(chart.locator('.sv-mark[data-look~="ochre"]')).toHaveCount(18);
+  await expect(chart.locator('[data-part~="mark"][data-look~="ochre"]')).toHaveCount(18);
 });
 
 test('a chart is parted into series by saying so, ranks within them, and writes only lit figures', async ({
@@ -216,9 +218,13 @@ test('a chart is parted into series by saying so, ranks within them, and writes 
   await say.fill('one for each fare');
   await page.keyboard.press('Enter');
   const parted = page.getByRole('figure').first();
-  await expect(parted.locator('.sv-mark')).toHaveCount(42);
-  await expect(parted.locator('.sv-legend button')).toHaveText(['commuter pass', 'resident', 'visitor']);
-  await expect(parted.locator('.sv-mark[data-series="visitor"]').first()).toHaveAttribute(
+  await expect(parted.locator('[data-part~="mark"]')).toHaveCount(42);
+  await expect(parted.locator('[data-part~="legend"] button')).toHaveText([
+    'commuter pass',
+    'resident',
+    'visitor',
+  ]);
+  await expect(parted.locator('[data-part~="mark"][data-series="visitor"]').first()).toHaveAttribute(
     'data-look',
     /heather/,
   );
@@ -232,11 +238,13 @@ test('a chart is parted into series by saying so, ranks within them, and writes 
   await page.keyboard.press('Enter');
   await leverNamed(page, 'Count').getByRole('textbox').fill('1');
   await page.keyboard.press('Enter');
-  await expect(parted.locator('.sv-mark[data-state="lit"]')).toHaveCount(3);
+  await expect(parted.locator('[data-part~="mark"][data-state="lit"]')).toHaveCount(3);
   await say.fill('beside lit');
   await page.keyboard.press('Enter');
-  await expect(parted.locator('.sv-mark[data-state="muted"] .sv-value:visible')).toHaveCount(0);
-  await expect(parted.locator('.sv-value:visible')).toHaveCount(3);
+  await expect(
+    parted.locator('[data-part~="mark"][data-state="muted"] [data-part~="value"]:visible'),
+  ).toHaveCount(0);
+  await expect(parted.locator('[data-part~="value"]:visible')).toHaveCount(3);
 });
 
 test('of two sentences that light a mark the first has the say; they are put in order by the keyboard too', async ({
@@ -246,7 +254,7 @@ test('of two sentences that light a mark the first has the say; they are put in 
   const id = await ownBoard(request, 'what-changed-after-the-new-pier');
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by month');
-  await chart.locator('.sv-chart-title').click();
+  await chart.locator('[data-part~="chart-title"]').click();
   await page.getByRole('combobox', { name: /Say something more/ }).fill('between the events');
   await page.keyboard.press('Enter');
   const july = mark(chart, '2022-07-01');
@@ -269,14 +277,14 @@ test('of two sentences that light a mark the first has the say; they are put in 
 
 const mutedTone = (page: Page) =>
   page
-    .locator('.sv-strand[data-state="muted"] .sv-stroke')
+    .locator('[data-part~="strand"][data-state="muted"] [data-part~="stroke"]')
     .first()
     .evaluate((line) => getComputedStyle(line).stroke);
 
 test('how pale what is muted is can be said for one chart and for the board', async ({ page, request }) => {
   const id = await ownBoard(request, 'one-route-among-forty');
   await page.goto(`/boards/${id}`);
-  await expect(page.locator('.sv-strand').first()).toBeAttached();
+  await expect(page.locator('[data-part~="strand"]').first()).toBeAttached();
   const usual = await mutedTone(page);
   await word(page, /^Muted tone/).click();
   await page
@@ -285,7 +293,7 @@ test('how pale what is muted is can be said for one chart and for the board', as
     .click();
   const firm = await mutedTone(page);
   expect(firm).not.toBe(usual);
-  await expect(page.locator('.sv-plot svg[data-tone="firm"]')).toHaveCount(3);
+  await expect(page.locator('[data-part~="plot"] svg[data-tone="firm"]')).toHaveCount(3);
   await page
     .getByRole('radiogroup', { name: 'Tone on this chart' })
     .getByRole('radio', { name: 'faint' })
@@ -305,6 +313,6 @@ test('with nothing picked a position can stand in, and says so', async ({ page, 
   await page.keyboard.press('Enter');
   await leverNamed(page, 'Routes').getByRole('button', { name: 'none' }).click();
   expect(await keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
-  await expect(chart.locator('.sv-legend')).toContainText('what stands in');
+  await expect(chart.locator('[data-part~="legend"]')).toContainText('what stands in');
   await saved(page);
 });

@@ -59,7 +59,7 @@ test('questions that a table can answer are shown with its own data, and one cli
     await expect(page).toHaveURL(/\/boards\//);
     const chart = page.getByRole('figure');
     await expect(chart.locator('[data-key], canvas, path').first(), id).toBeAttached();
-    await expect(page.locator('.sv-sentence .sv-problem'), id).toHaveCount(0);
+    await expect(page.locator('[data-part~="sentence"] [data-part~="problem"]'), id).toHaveCount(0);
     await expect(page.locator('[data-lever]').first(), id).toBeVisible();
     await saved(page);
   }

@@ -6,12 +6,12 @@ test('every mark says why it is lit or muted: to the pointer, to the keyboard, a
   await page.goto('/show/who-leads-who-trails');
   const chart = page.getByRole('figure').first();
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(3);
-  await mark(chart, 'Quel – Ostrin').locator('.sv-bar').hover();
+  await mark(chart, 'Quel – Ostrin').locator('[data-part~="bar"]').hover();
   const tip = chart.getByRole('tooltip');
   await expect(tip).toContainText(
     /Lit: rank 1 of 14 from the highest by total passengers .*, within Count 3\./,
   );
-  const bar = (await mark(chart, 'Quel – Ostrin').locator('.sv-bar').boundingBox())!;
+  const bar = (await mark(chart, 'Quel – Ostrin').locator('[data-part~="bar"]').boundingBox())!;
   const box = (await tip.boundingBox())!;
   const apart =
     box.x >= bar.x + bar.width ||
@@ -22,11 +22,11 @@ test('every mark says why it is lit or muted: to the pointer, to the keyboard, a
   await page.mouse.move(640, 4);
   await expect(tip).toBeHidden();
 
-  await chart.locator('.sv-plot svg').focus();
+  await chart.locator('[data-part~="plot"] svg').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
-  const said = chart.locator('.sv-tip');
+  const said = chart.locator('[data-part~="tip"]');
   await expect(said).toContainText(/Muted: rank 4 of 14 .*; Count is 3\./);
   await expect(said).toHaveAttribute('role', 'status');
   await page.keyboard.press('Home');
@@ -49,15 +49,15 @@ test('what is pointed at is lit in passing, and leaves no trace', async ({ page,
   const keys = ['Harl – Vemmen', 'Ostrin – Tarsk', 'Quel – Ilvoe'];
   for (const key of keys) {
     // What is there in the very next frame.
-    await mark(chart, key).locator('.sv-bar').hover();
+    await mark(chart, key).locator('[data-part~="bar"]').hover();
     expect(await keysIn(chart, 'lit')).toEqual([key]);
   }
   await page.mouse.move(640, 4);
   expect(await keysIn(chart, 'plain')).toHaveLength(14);
   expect(new URL(page.url()).search).toBe('?routes=');
   // A click still picks, and pointing elsewhere does not take it away.
-  await mark(chart, keys[0]!).locator('.sv-bar').click();
-  await mark(chart, keys[1]!).locator('.sv-bar').hover();
+  await mark(chart, keys[0]!).locator('[data-part~="bar"]').click();
+  await mark(chart, keys[1]!).locator('[data-part~="bar"]').hover();
   expect((await keysIn(chart, 'lit')).sort()).toEqual([keys[0], keys[1]]);
 });
 
@@ -112,7 +112,7 @@ test("a look takes a colour of the author's own; one that is hard to tell from m
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by route');
-  const bar = mark(chart, 'Quel – Ostrin').locator('.sv-bar');
+  const bar = mark(chart, 'Quel – Ostrin').locator('[data-part~="bar"]');
   const fill = () => bar.evaluate((element) => getComputedStyle(element).fill);
   await expect(bar).toBeVisible();
   await word(page, /^Look/).first().click();

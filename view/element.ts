@@ -6,6 +6,7 @@ export function element<Name extends keyof HTMLElementTagNameMap>(
 ): HTMLElementTagNameMap[Name] {
   const made = document.createElement(name);
   made.className = className;
+  if (className) made.dataset.part = className.replaceAll('sv-', '');
   made.append(...children);
   return made;
 }

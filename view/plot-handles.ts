@@ -37,6 +37,7 @@ export class PlotHandles {
     layer.replaceChildren();
     const box = document.createElement('div');
     box.className = 'sv-brush';
+    box.dataset.part = 'brush';
     box.hidden = true;
     const ends = (['from', 'to'] as const).map((end) => {
       const element = this.slider('sv-brush-end');
@@ -68,6 +69,7 @@ export class PlotHandles {
   private slider(className: string): HTMLElement {
     const element = document.createElement('div');
     element.className = className;
+    element.dataset.part = className.replaceAll('sv-', '');
     element.tabIndex = 0;
     element.setAttribute('role', 'slider');
     return element;

@@ -2,13 +2,22 @@ import type { SceneLine, SceneText } from '@sorvik/core/forms/scene';
 
 const ns = 'http://www.w3.org/2000/svg';
 
+/** What a part of a drawing is called: in the theme by its class, and for whoever looks for it by `data-part`. */
+export function dress(element: Element, className: string): void {
+  element.setAttribute('class', className);
+  element.setAttribute('data-part', partName(className));
+}
+
+/** `sv-text sv-guide` is the part `text guide`. */
+const partName = (className: string): string => className.replaceAll('sv-', '');
+
 export function make<K extends keyof SVGElementTagNameMap>(
   name: K,
   parent: Element,
   className = '',
 ): SVGElementTagNameMap[K] {
   const element = document.createElementNS(ns, name);
-  if (className) element.setAttribute('class', className);
+  if (className) dress(element, className);
   parent.append(element);
   return element;
 }
@@ -73,10 +82,12 @@ export class KeptRoles {
   paint(lines: readonly SceneLine[], texts: readonly SceneText[]): void {
     this.lines.paint(lines.length, (line, i) => {
       line.set('class', `sv-line sv-${lines[i]!.role}`);
+      line.set('data-part', `line ${lines[i]!.role}`);
       writeLine(line, lines[i]!);
     });
     this.texts.paint(texts.length, (text, i) => {
       text.set('class', `sv-text sv-${texts[i]!.role}`);
+      text.set('data-part', `text ${texts[i]!.role}`);
       writeText(text, texts[i]!);
     });
   }

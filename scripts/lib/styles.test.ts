@@ -35,3 +35,15 @@ it('each sheet is part of the theme', () => {
     expect(theme, sheet).toMatch(new RegExp(`@import "[^"]*/${name}";`));
   }
 });
+
+it('browser tests look for roles, names and parts, never for classes', () => {
+  const specs = readdirSync(join(root, 'e2e')).filter((name) => name.endsWith('.ts'));
+  const named = specs.flatMap((name) =>
+    text(`e2e/${name}`)
+      .split('\n')
+      // A page of somebody's own brings its own styles.
+      .filter((line) => /\.sv-/.test(line) && !line.includes('content: '))
+      .map((line) => `${name}: ${line.trim()}`),
+  );
+  expect(named).toEqual([]);
+});

@@ -1,7 +1,7 @@
 import type { Look } from '@sorvik/core/board/look';
 import type { SceneText } from '@sorvik/core/forms/scene';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
-import { make, Written, writeText } from '../svg';
+import { dress, make, Written, writeText } from '../svg';
 import { paintLook } from './paint-look';
 
 /** Attributes of an element, by name. */
@@ -20,7 +20,7 @@ export class PaintedMark {
     id: string,
     private readonly shape: 'rect' | 'path',
   ) {
-    element.setAttribute('class', 'sv-mark');
+    dress(element, 'sv-mark');
     element.id = id;
     this.group = new Written(element);
     this.bar = new Written(make(shape, element, 'sv-bar'));

@@ -224,7 +224,7 @@ export function Bench() {
         )}
         {over === 'versions' && <Versions board={board} onClose={() => setOver(null)} />}
         <div className="sv-bench-body" hidden={over !== null}>
-          <aside className="sv-levers" aria-label="Levers">
+          <aside className="sv-levers" data-part="levers" aria-label="Levers">
             <LeverColumn
               board={board}
               levers={board.levers}

@@ -114,6 +114,7 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
           <div
             key={item.id}
             style={gridStyle(place)}
+            data-part="cell"
             className={classes.filter(Boolean).join(' ')}
             onPointerDownCapture={(event) => onPointerDown(event, item.id, isChart)}
             onFocusCapture={() => isChart && item.id !== inHand && dispatch(chartChosen(item.id))}

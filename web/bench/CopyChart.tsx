@@ -84,7 +84,11 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
                   onTake={(id) => setUse({ ...use, [lever.id]: id })}
                 />
               ))}
-              {problem && <p className="sv-problem">{problem}</p>}
+              {problem && (
+                <p className="sv-problem" data-part="problem">
+                  {problem}
+                </p>
+              )}
               <button
                 type="button"
                 className="btn btn-sm btn-primary"

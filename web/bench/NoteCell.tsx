@@ -39,7 +39,7 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
     );
   if (writing)
     return (
-      <div className="sv-note">
+      <div className="sv-note" data-part="note">
         <textarea
           // biome-ignore lint/a11y/noAutofocus: it is opened to be written in
           autoFocus
@@ -60,7 +60,7 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
     );
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: a long note scrolls, by the keyboard too
-    <article className="sv-note" tabIndex={0}>
+    <article className="sv-note" data-part="note" tabIndex={0}>
       <span className="sv-note-tools">
         <button type="button" className="btn btn-sm btn-quiet" onClick={begin}>
           write

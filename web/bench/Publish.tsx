@@ -89,7 +89,11 @@ function Asked({ board, close }: { board: Board; close(): void }) {
         <ChangedLines added={linesOnlyIn(now, before)} removed={linesOnlyIn(before, now)} />
       )}
       <Starts board={board} />
-      {(error || failure) && <p className="sv-problem">{problemText(error ?? failure)}</p>}
+      {(error || failure) && (
+        <p className="sv-problem" data-part="problem">
+          {problemText(error ?? failure)}
+        </p>
+      )}
       <div className="sv-row">
         <button
           type="button"

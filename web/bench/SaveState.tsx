@@ -19,7 +19,12 @@ export function SaveState() {
       ? `${texts[status]}: ${refusal}`
       : texts[status];
   return (
-    <output className="sv-save-state" data-status={theirs ? 'conflict' : status} title={text}>
+    <output
+      className="sv-save-state"
+      data-part="save-state"
+      data-status={theirs ? 'conflict' : status}
+      title={text}
+    >
       {text}
     </output>
   );

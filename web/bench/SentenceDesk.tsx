@@ -47,6 +47,8 @@ function SentenceLine({
   return (
     <li
       ref={ref}
+      data-part="sentence"
+      data-off={sentence.off ? 'yes' : undefined}
       className={`sv-sentence${isDragged ? ' is-dragged' : ''}${sentence.off ? ' is-off' : ''}`}
       style={style}
       data-sentence={sentence.id}
@@ -70,7 +72,11 @@ function SentenceLine({
       </span>
       <SentenceTools {...{ board, chart, sentence }} />
       {sentence.note && <p className="sv-editor-note">{sentence.note}</p>}
-      {sentence.problem && <p className="sv-problem">{sentence.problem}</p>}
+      {sentence.problem && (
+        <p className="sv-problem" data-part="problem">
+          {sentence.problem}
+        </p>
+      )}
     </li>
   );
 }
@@ -178,7 +184,9 @@ export function SentenceDesk(props: Props) {
           </ul>
         </SortList>
       ) : (
-        <p className="sv-problem">The dataset "{chart.dataset}" of this chart is not there.</p>
+        <p className="sv-problem" data-part="problem">
+          The dataset "{chart.dataset}" of this chart is not there.
+        </p>
       )}
     </section>
   );

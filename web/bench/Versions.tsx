@@ -32,7 +32,12 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
   const { data, error } = useVersionQuery({ id, revision: version.revision });
   const { data: datasets = [] } = useDatasetsQuery();
   const [name] = useNameVersionMutation();
-  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (error)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problemText(error)}
+      </p>
+    );
   if (!data) return <p className="sv-loading">Reading ..</p>;
   const then = boardLines(data.document, datasets, formulaEngine());
   const now = boardLines(board, datasets, formulaEngine());
@@ -94,7 +99,11 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
           Back to the board
         </button>
       </header>
-      {error && <p className="sv-problem">{problemText(error)}</p>}
+      {error && (
+        <p className="sv-problem" data-part="problem">
+          {problemText(error)}
+        </p>
+      )}
       {!versions && !error && <p className="sv-loading">Reading ..</p>}
       {versions && (
         <div className="sv-versions">

@@ -11,7 +11,12 @@ export function BoardPicture({ board }: { board: Board }) {
   const known = useFacts(board.levers, board.charts);
   return (
     <FactsContext value={known}>
-      <div className="sv-picture" data-count={Math.min(4, board.charts.length)} aria-hidden="true">
+      <div
+        className="sv-picture"
+        data-part="picture"
+        data-count={Math.min(4, board.charts.length)}
+        aria-hidden="true"
+      >
         {board.charts.slice(0, 4).map((chart) => (
           <ChartFigure key={chart.id} board={board} chart={chart} still={atStart} />
         ))}

@@ -80,7 +80,13 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
   const words = boardWords(board, dataset);
   const title = chartTitle(chart, words);
   return (
-    <figure className="sv-chart" aria-labelledby={`${id}-title`} data-chart={chart.id} ref={host}>
+    <figure
+      className="sv-chart"
+      data-part="chart"
+      aria-labelledby={`${id}-title`}
+      data-chart={chart.id}
+      ref={host}
+    >
       <ChartHead
         id={`${id}-title`}
         board={board}

@@ -29,11 +29,11 @@ export function ChartHead({ id, board, chart, words, menu, problem, loading }: P
           <ChartMenu {...menu} />
         </Suspense>
       )}
-      <h2 className="sv-chart-title" id={id}>
+      <h2 className="sv-chart-title" data-part="chart-title" id={id}>
         <ChartTitle board={board} chart={chart} words={words} />
       </h2>
       {problem && (
-        <p className="sv-problem" role="alert">
+        <p className="sv-problem" data-part="problem" role="alert">
           {problem}
         </p>
       )}

@@ -145,7 +145,11 @@ export function ComputedField({ dataset, field, onClose }: Props) {
           starts={text.trim() ? [] : starts}
           onChange={setText}
         />
-        {error && <p className="sv-problem">{problemText(error)}</p>}
+        {error && (
+          <p className="sv-problem" data-part="problem">
+            {problemText(error)}
+          </p>
+        )}
         <div className="sv-computed-foot">
           <Button type="submit" size="sm" disabled={!right || busy}>
             {busy ? `Computing ${dataset.rows.toLocaleString('en')} rows ..` : 'Compute'}

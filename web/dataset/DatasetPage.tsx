@@ -60,8 +60,12 @@ function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: 
       <td className={profile?.missing ? 'text-end' : 'text-end sv-nothing'}>
         {profile?.missing.toLocaleString('en')}
       </td>
-      <td className="sv-bound">{profile && bound(profile.min, field)}</td>
-      <td className="sv-bound">{profile && bound(profile.max, field)}</td>
+      <td className="sv-bound" data-part="bound">
+        {profile && bound(profile.min, field)}
+      </td>
+      <td className="sv-bound" data-part="bound">
+        {profile && bound(profile.max, field)}
+      </td>
       <td className="sv-field-chart-cell">
         <Suspense fallback={null}>
           <FieldChart

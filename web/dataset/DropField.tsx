@@ -15,7 +15,12 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
     { refetchOnMountOrArgChange: true },
   );
   const [drop, { isLoading, error: failure }] = useDropFieldMutation();
-  if (error || failure) return <p className="sv-problem">{problemText(error ?? failure)}</p>;
+  if (error || failure)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problemText(error ?? failure)}
+      </p>
+    );
   if (!uses) return <p>Looking what names it ..</p>;
   if (uses.fields.length)
     return (

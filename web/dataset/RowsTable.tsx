@@ -32,7 +32,12 @@ export function RowsTable({ dataset }: { dataset: DatasetView }) {
     estimateSize: () => columnWidth,
     overscan: 2,
   });
-  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (error)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problemText(error)}
+      </p>
+    );
   const visible = columns.getVirtualItems();
   const numeric = dataset.fields.map((field) => field.type === 'integer' || field.type === 'decimal');
   return (

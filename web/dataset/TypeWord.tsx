@@ -103,7 +103,11 @@ export function TypeWord({ dataset, field }: Props) {
                   </Button>
                 </>
               )}
-              {(error || failure) && <p className="sv-problem">{problemText(error ?? failure)}</p>}
+              {(error || failure) && (
+                <p className="sv-problem" data-part="problem">
+                  {problemText(error ?? failure)}
+                </p>
+              )}
             </div>
           )}
         </Popover>

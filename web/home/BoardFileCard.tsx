@@ -136,7 +136,11 @@ export function BoardFileCard({ file, onClose }: Props) {
         <strong>{needs?.title ?? file.name}</strong>
         {!needs && !problem && (isZip ? ': taking in the board and its data ..' : ': reading ..')}
       </p>
-      {problem && <p className="sv-problem">{problem} Nothing was changed.</p>}
+      {problem && (
+        <p className="sv-problem" data-part="problem">
+          {problem} Nothing was changed.
+        </p>
+      )}
       {needs?.needs.map((need) => (
         <Need
           key={need.id}

@@ -28,7 +28,7 @@ export function DeletedDatasets() {
   const done = (result: { error?: unknown }, text: string) =>
     dispatch(noticed({ text: result.error ? problemText(result.error) : text }));
   return (
-    <details className="sv-deleted">
+    <details className="sv-deleted" data-part="deleted">
       <summary>Recently deleted: {deleted.length}</summary>
       <p className="sv-hint">They are removed for good 30 days after they were deleted.</p>
       <Table className="sv-datasets">

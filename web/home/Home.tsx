@@ -25,7 +25,12 @@ function Datasets() {
   const dispatch = useAppDispatch();
   const { data: datasets, error } = useDatasetsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [remove] = useDeleteDatasetMutation();
-  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (error)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problemText(error)}
+      </p>
+    );
   if (!datasets) return <p className="sv-loading">Reading ..</p>;
   if (!datasets.length)
     return <p>No data yet. Drop a CSV file anywhere on this page, or import one by the button above.</p>;
@@ -109,6 +114,7 @@ export function Home() {
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a file can be dropped anywhere; the button does the same
     <div
+      data-part="page-drop"
       className={over ? 'sv-page-drop is-over' : 'sv-page-drop'}
       onDragOver={(event) => {
         event.preventDefault();
@@ -146,7 +152,11 @@ export function Home() {
         ))}
         <section aria-labelledby="boards">
           <h1 id="boards">Boards</h1>
-          {error && <p className="sv-problem">{problemText(error)}</p>}
+          {error && (
+            <p className="sv-problem" data-part="problem">
+              {problemText(error)}
+            </p>
+          )}
           <div className="sv-cards">
             {boards?.map((board) => (
               <BoardCard key={board.id} board={board} />

@@ -50,7 +50,11 @@ function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void 
           ))}
         </fieldset>
       ))}
-      {error && <p className="sv-problem">{problemText(error)}</p>}
+      {error && (
+        <p className="sv-problem" data-part="problem">
+          {problemText(error)}
+        </p>
+      )}
       <Button size="sm" type="submit" disabled={isLoading}>
         Import
       </Button>
@@ -69,10 +73,20 @@ function ServerImport({ id, file }: { id: string; file: string }) {
     if (state && state !== 'loading') setEnded(state !== 'asking');
     if (state === 'done') dispatch(api.util.invalidateTags(['Dataset']));
   }, [state, dispatch]);
-  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (error)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problemText(error)}
+      </p>
+    );
   if (!view) return null;
   if (view.state === 'asking') return <Questions view={view} onAnswered={refetch} />;
-  if (view.state === 'failed') return <p className="sv-problem">{view.message}</p>;
+  if (view.state === 'failed')
+    return (
+      <p className="sv-problem" data-part="problem">
+        {view.message}
+      </p>
+    );
   if (view.state === 'cancelled') return <p>Cancelled; nothing of it was kept.</p>;
   if (view.state === 'done' && view.dataset) {
     const dataset = view.dataset;
@@ -135,7 +149,7 @@ export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
         <button type="button" className="btn-close" aria-label="Close" onClick={onClose} />
       </header>
       {problem ? (
-        <p className="sv-problem" role="alert">
+        <p className="sv-problem" data-part="problem" role="alert">
           {problem}
         </p>
       ) : id ? (

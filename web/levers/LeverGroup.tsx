@@ -55,7 +55,7 @@ export function LeverGroup({ lever, handle, children, onPoint }: Props) {
     >
       <div className="sv-lever-head">
         {handle}
-        <span id={id} className="sv-lever-name">
+        <span id={id} className="sv-lever-name" data-part="lever-name">
           {lever.name}
         </span>
         {moved && (

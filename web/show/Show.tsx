@@ -80,19 +80,20 @@ export function Show({ draft = false }: { draft?: boolean }) {
           {seen.length > 0 && <ResetAll levers={seen} />}
         </header>
         {above.length > 0 && (
-          <section className="sv-levers is-row" aria-label="Levers above the charts">
+          <section className="sv-levers is-row" data-part="levers" aria-label="Levers above the charts">
             <LeverRows levers={above} render={render} />
           </section>
         )}
         <div className="sv-show-body">
           {beside.length > 0 && (
-            <aside className="sv-levers" aria-label="Levers">
+            <aside className="sv-levers" data-part="levers" aria-label="Levers">
               <LeverRows levers={beside} render={render} />
             </aside>
           )}
           <div className="sv-charts" id="sv-charts">
             {laidOut(board).map(({ item, place }) => (
               <div
+                data-part="cell"
                 className={`sv-cell${item.id === large ? ' is-large' : ''}${'note' in item ? ' is-note' : ''}`}
                 style={gridStyle(place)}
                 key={item.id}
@@ -100,7 +101,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
                 {'note' in item ? (
                   <Suspense fallback={null}>
                     {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a long note scrolls, by the keyboard too */}
-                    <article className="sv-note" tabIndex={0}>
+                    <article className="sv-note" data-part="note" tabIndex={0}>
                       <NoteText board={board} text={item.note.text} />
                     </article>
                   </Suspense>

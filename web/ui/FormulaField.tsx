@@ -25,7 +25,7 @@ export function FormulaField({ note, starts, ...box }: Props) {
   const says = useId();
   const { value, problem, names, onChange } = box;
   return (
-    <div className="sv-formula">
+    <div className="sv-formula" data-part="formula">
       <Suspense fallback={<p className="sv-loading">Opening ..</p>}>
         <FormulaBox {...box} describedBy={says} />
       </Suspense>

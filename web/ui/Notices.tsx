@@ -53,7 +53,7 @@ function NoticeToast({ notice }: { notice: Notice }) {
 export function Notices() {
   const notices = useAppSelector((state) => state.notices);
   return (
-    <ToastContainer className="sv-notices" aria-live="polite">
+    <ToastContainer className="sv-notices" data-part="notices" aria-live="polite">
       {notices.map((notice) => (
         <NoticeToast key={notice.id} notice={notice} />
       ))}

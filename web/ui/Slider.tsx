@@ -94,8 +94,8 @@ export function Slider(props: Props) {
   const places = thumbs.map(({ value }) => share(value));
   const low = fill === 'between' ? Math.min(...places) : 0;
   return (
-    <div className="sv-slider" {...drag.on}>
-      <div className="sv-slider-track" ref={track}>
+    <div className="sv-slider" data-part="slider" {...drag.on}>
+      <div className="sv-slider-track" data-part="slider-track" ref={track}>
         <div
           className={props.onShift ? 'sv-slider-fill is-movable' : 'sv-slider-fill'}
           data-fill=""
@@ -105,6 +105,7 @@ export function Slider(props: Props) {
           <div
             key={thumb.label}
             className="sv-thumb"
+            data-part="thumb"
             data-thumb={i}
             role="slider"
             tabIndex={0}

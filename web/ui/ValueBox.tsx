@@ -55,7 +55,7 @@ export function ValueBox({ label, text, onType, onStep, width }: Props) {
         }}
       />
       {wrong && (
-        <small id={id} className="sv-problem" role="alert">
+        <small id={id} className="sv-problem" data-part="problem" role="alert">
           {wrong}
         </small>
       )}

@@ -55,11 +55,16 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
   });
   if (!dates.length || !names.length)
     return (
-      <p className="sv-problem">
+      <p className="sv-problem" data-part="problem">
         Events need a field with dates and one with names; this dataset has not both.
       </p>
     );
-  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (error)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problemText(error)}
+      </p>
+    );
   const at = (key: string | undefined) => fields.findIndex((field) => field.key === key);
   const found = data ? eventsFromRows(data.rows, at(name), at(date), listed) : [];
   const select = (

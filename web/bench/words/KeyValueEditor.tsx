@@ -18,7 +18,12 @@ export function KeyValueEditor({ chart, dataset, sentence, word, change }: Edito
     limit: mostListed,
     version: dataset.version,
   });
-  if (error) return <p className="sv-problem">{problemText(error)}</p>;
+  if (error)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problemText(error)}
+      </p>
+    );
   if (!data) return <p className="sv-loading">Reading the values ..</p>;
   const type = fieldOf(dataset, field)?.type;
   return (

@@ -38,7 +38,12 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
     setTrial(null);
   };
   const problem = [base, tried].find((each) => typeof each === 'string');
-  if (problem) return <p className="sv-problem">{problem}</p>;
+  if (problem)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problem}
+      </p>
+    );
   if (!base || (trial && !tried) || typeof base === 'string' || typeof tried === 'string')
     return <p className="sv-loading">Reading the data ..</p>;
   return (

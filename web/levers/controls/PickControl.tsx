@@ -82,7 +82,7 @@ export function PickControl({
   });
   if (problem)
     return (
-      <p className="sv-problem" role="alert">
+      <p className="sv-problem" data-part="problem" role="alert">
         {problem}
       </p>
     );

@@ -19,7 +19,12 @@ export function SpanControl({
   move,
 }: ControlProps<SpanLever, SpanPosition>) {
   const axis = spanAxis(lever, facts);
-  if (!axis) return <p className="sv-problem">{problem ?? 'There are no values to span.'}</p>;
+  if (!axis)
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problem ?? 'There are no values to span.'}
+      </p>
+    );
   const dated = typeof axis.from(axis.min) === 'string';
   const held = position ?? { from: axis.from(axis.min), to: axis.to(axis.max) };
   const at = { from: axis.ordinal(held.from), to: axis.ordinal(held.to) };

@@ -61,7 +61,11 @@ export function WindowControl({
   });
 
   if (!axis || axis.count === 0)
-    return <p className="sv-problem">{problem ?? 'There are no periods to move along.'}</p>;
+    return (
+      <p className="sv-problem" data-part="problem">
+        {problem ?? 'There are no periods to move along.'}
+      </p>
+    );
   const { offset, length } = place;
   const last = axis.count - length;
   const onKeyDown = (event: KeyboardEvent) => {

@@ -36,7 +36,11 @@ export function TextField({
         onBlur={take}
         onKeyDown={(event) => event.key === 'Enter' && take()}
       />
-      {problem && <small className="sv-problem">{problem}</small>}
+      {problem && (
+        <small className="sv-problem" data-part="problem">
+          {problem}
+        </small>
+      )}
     </div>
   );
 }
