@@ -1,3 +1,5 @@
+import { partName } from './part-name';
+
 /** An element with a class. */
 export function element<Name extends keyof HTMLElementTagNameMap>(
   name: Name,
@@ -6,7 +8,7 @@ export function element<Name extends keyof HTMLElementTagNameMap>(
 ): HTMLElementTagNameMap[Name] {
   const made = document.createElement(name);
   made.className = className;
-  if (className) made.dataset.part = className.replaceAll('sv-', '');
+  if (className) made.dataset.part = partName(className);
   made.append(...children);
   return made;
 }

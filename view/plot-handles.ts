@@ -8,6 +8,7 @@ import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { arrowStep } from './arrow-step';
 import type { LeverHold } from './lever-hold';
+import { partName } from './part-name';
 import { type At, pointerDrag } from './pointer-drag';
 
 /** What the handles on a plot work with, asked for anew at each gesture. */
@@ -69,7 +70,7 @@ export class PlotHandles {
   private slider(className: string): HTMLElement {
     const element = document.createElement('div');
     element.className = className;
-    element.dataset.part = className.replaceAll('sv-', '');
+    element.dataset.part = partName(className);
     element.tabIndex = 0;
     element.setAttribute('role', 'slider');
     return element;

@@ -1,4 +1,5 @@
 import type { SceneLine, SceneText } from '@sorvik/core/forms/scene';
+import { partName } from './part-name';
 
 const ns = 'http://www.w3.org/2000/svg';
 
@@ -7,9 +8,6 @@ export function dress(element: Element, className: string): void {
   element.setAttribute('class', className);
   element.setAttribute('data-part', partName(className));
 }
-
-/** `sv-text sv-guide` is the part `text guide`. */
-const partName = (className: string): string => className.replaceAll('sv-', '');
 
 export function make<K extends keyof SVGElementTagNameMap>(
   name: K,
