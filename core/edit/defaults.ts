@@ -59,20 +59,32 @@ export const orderFor = (dataset: DatasetInfo, by: Category): Order => {
     : { by: 'value', direction: 'descending' };
 };
 
+/** A chart as it is before anything is said of it. */
+export const plainChart = (
+  dataset: DatasetInfo,
+  form: Chart['form'],
+  by: Category,
+  measure: Measure,
+  more: Partial<Chart> = {},
+): Chart => ({
+  id: 'chart-1',
+  form,
+  dataset: dataset.id,
+  by,
+  measure,
+  order: orderFor(dataset, by),
+  cues: [],
+  guides: [],
+  touches: [],
+  ...more,
+});
+
 /** A first chart that makes sense of a dataset. */
 export function firstChart(dataset: DatasetInfo, taken: Iterable<string> = []): Chart {
   const by = firstCategory(dataset);
-  return {
+  return plainChart(dataset, by.grain ? 'columns' : 'bars', by, firstMeasure(dataset), {
     id: idFrom('chart 1', taken),
-    form: by.grain ? 'columns' : 'bars',
-    dataset: dataset.id,
-    by,
-    measure: firstMeasure(dataset),
-    order: orderFor(dataset, by),
-    cues: [],
-    guides: [],
-    touches: [],
-  };
+  });
 }
 
 export const firstBoard = (dataset: DatasetInfo): Board => ({

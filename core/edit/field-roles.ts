@@ -39,7 +39,7 @@ export function roleOf(field: FieldInfo, rows: number): FieldRole {
   const words = wordsOf(field);
   if (namesWords.test(words) || tellsApart(field, rows)) return 'name';
   if (levelWords.test(words)) return 'level';
-  // Between 0 and 1, or below zero and above: what is so is seldom added up.
+  // Shares, from 0 to 1, are seldom added up.
   const [min, max] = [Number(profile?.min), Number(profile?.max)];
   return type === 'decimal' && min >= 0 && max <= 1 && max > 0 ? 'level' : 'amount';
 }

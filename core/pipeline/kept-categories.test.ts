@@ -79,6 +79,16 @@ describe('a chart that keeps only some of its categories', () => {
     });
     expect(shown(months)).toEqual([['2023', 77]]);
   });
+  it('compares with periods that are not kept', () => {
+    const last = kept(1, {
+      by: { field: 'day', grain: 'year' },
+      order: { by: 'key', direction: 'ascending' },
+      compare: { with: 'previous', as: 'difference' },
+    });
+    last.cues[0] = keep(1, { condition: { kind: 'rank', count: 1, side: 'lowest', ties: 'first' } });
+    // 2024 alone is kept, with 15; the year before it had 77.
+    expect(shown(last)).toEqual([['2024', 15 - 77]]);
+  });
   it('says so, and is a sound board', () => {
     const document = JSON.parse(JSON.stringify({ ...board, charts: [kept(2)] }));
     const reading = readBoard(document);

@@ -98,10 +98,10 @@ interface ReadingsInputs {
 
 const byTime = { by: 'key', direction: 'ascending' } as const;
 
-/** The same readings over all time, for comparing with periods that filters leave out; null where none does. */
-function readingsBefore({ cube, filters, ...spec }: ReadingsInputs): Readings | null {
+/** The same readings over all time, for comparing with periods that are filtered out, or not kept; null where none is. */
+function readingsBefore({ cube, filters, kept, ...spec }: ReadingsInputs): Readings | null {
   const others = filters.filter(({ field }) => field !== spec.by.field);
-  if (others.length === filters.length) return null;
+  if (others.length === filters.length && !kept) return null;
   const given = others.length ? (cube.untimed ?? cube) : cube;
   return readingsOf(given, { ...spec, order: byTime }, others);
 }

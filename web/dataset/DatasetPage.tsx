@@ -4,13 +4,14 @@ import { numberText } from '@sorvik/core/words/number-text';
 import { lazy, Suspense, useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import { problemText, useDatasetQuery } from '../app/api';
+import { useDatasetQuery } from '../app/api';
 import { useRenameDatasetMutation, useRenameFieldMutation } from '../app/editing-api';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
 import { ComputedField } from './ComputedField';
 import { DropField } from './DropField';
+import { NoDataset } from './NoDataset';
 import { RowsTable } from './RowsTable';
 import { SetAside } from './SetAside';
 import { TypeWord, typeNames } from './TypeWord';
@@ -88,17 +89,7 @@ export function DatasetPage() {
   const [rename] = useRenameDatasetMutation();
   // The computed field that is being changed, by its key; or a new one.
   const [computing, setComputing] = useState<string | null>(null);
-  if (error)
-    return (
-      <>
-        <TopBar />
-        <main className="sv-page">
-          <h1>This dataset cannot be shown</h1>
-          <p>{problemText(error)}</p>
-          <Link to="/">All boards and datasets</Link>
-        </main>
-      </>
-    );
+  if (error) return <NoDataset error={error} />;
   if (!dataset) return <p className="sv-loading">Looking at every field ..</p>;
   const { source } = dataset;
   return (

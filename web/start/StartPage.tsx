@@ -2,8 +2,9 @@ import { firstBoard } from '@sorvik/core/edit/defaults';
 import { startersFor } from '@sorvik/core/edit/starters/starters-for';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
-import { problemText, useDatasetQuery } from '../app/api';
+import { useDatasetQuery } from '../app/api';
 import { BoardPicture } from '../board/BoardPicture';
+import { NoDataset } from '../dataset/NoDataset';
 import { TopBar } from '../ui/TopBar';
 import { useNewBoard } from './use-new-board';
 
@@ -13,17 +14,7 @@ export function StartPage() {
   const { data: dataset, error } = useDatasetQuery(id, { refetchOnMountOrArgChange: true });
   const { make, making } = useNewBoard();
   const starters = useMemo(() => (dataset ? startersFor(dataset) : []), [dataset]);
-  if (error)
-    return (
-      <>
-        <TopBar />
-        <main className="sv-page">
-          <h1>This dataset cannot be opened</h1>
-          <p>{problemText(error)}</p>
-          <Link to="/">All boards and datasets</Link>
-        </main>
-      </>
-    );
+  if (error) return <NoDataset error={error} />;
   if (!dataset) return <p className="sv-loading">Looking at every field ..</p>;
   const plain = {
     id: 'plain',

@@ -1,5 +1,6 @@
 import { inSentence } from '../../words/letter-case';
-import { boardSaying, leverOfKind, plainChart, type StarterMaker, usualMeasure } from './starter';
+import { plainChart } from '../defaults';
+import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
 const says = 'Touch one: all others show how far they are from it.';
 

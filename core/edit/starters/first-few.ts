@@ -1,6 +1,7 @@
 import { inSentence } from '../../words/letter-case';
 import { plural } from '../../words/plural';
-import { boardSaying, plainChart, type StarterMaker, usualMeasure } from './starter';
+import { plainChart } from '../defaults';
+import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
 const says = 'Slide a count: all others are left out.';
 

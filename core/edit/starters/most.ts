@@ -1,5 +1,6 @@
 import { inSentence } from '../../words/letter-case';
-import { boardSaying, plainChart, type StarterMaker, usualMeasure } from './starter';
+import { plainChart } from '../defaults';
+import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
 const says = 'Slide a count: the highest or the lowest light up.';
 

@@ -1,5 +1,6 @@
 import { unitsOfNumbers } from '../../levers/clock-units';
-import { boardSaying, plainChart, type StarterMaker, usualMeasure } from './starter';
+import { plainChart } from '../defaults';
+import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
 const says = 'The present one lights up by itself, and moves on.';
 

@@ -1,7 +1,7 @@
 import { inSentence } from '../../words/letter-case';
-import { firstGrain } from '../defaults';
+import { firstGrain, plainChart } from '../defaults';
 import { mostSeries } from '../offers/series';
-import { boardSaying, leverOfKind, plainChart, type StarterMaker, usualMeasure } from './starter';
+import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
 const says = 'Choose one: it stands out, all others stay in view.';
 

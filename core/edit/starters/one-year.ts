@@ -1,4 +1,5 @@
-import { boardSaying, leverOfKind, plainChart, type StarterMaker, usualMeasure } from './starter';
+import { plainChart } from '../defaults';
+import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
 const says = 'Pick years: their months light up.';
 

@@ -1,4 +1,5 @@
-import { boardSaying, plainChart, type StarterMaker, usualMeasure } from './starter';
+import { plainChart } from '../defaults';
+import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
 /** So many days make a line that can still be read. */
 const mostDays = 3000;

@@ -1,11 +1,9 @@
 import { type Board, boardVersion } from '../../board/board';
-import type { Category } from '../../board/category';
 import type { Chart } from '../../board/chart';
 import type { Measure } from '../../board/measure';
 import type { DatasetInfo } from '../../data/dataset';
 import type { Lever } from '../../levers/registry';
 import { vocabularyOf } from '../../words/vocabulary';
-import { orderFor } from '../defaults';
 import { type FieldsByRole, measureOf } from '../field-roles';
 import { offersFor } from '../offers/offers-for';
 
@@ -25,26 +23,6 @@ export interface StarterContext {
 
 /** One way to begin: a board where the dataset has what it takes, else null. */
 export type StarterMaker = (context: StarterContext) => Starter | null;
-
-/** A chart as it is before anything is said of it. */
-export const plainChart = (
-  dataset: DatasetInfo,
-  form: Chart['form'],
-  by: Category,
-  measure: Measure,
-  more: Partial<Chart> = {},
-): Chart => ({
-  id: 'chart-1',
-  form,
-  dataset: dataset.id,
-  by,
-  measure,
-  order: orderFor(dataset, by),
-  cues: [],
-  guides: [],
-  touches: [],
-  ...more,
-});
 
 /** The first thing that is measured, or how many rows there are. */
 export const usualMeasure = ({ fields, dataset }: StarterContext): Measure =>

@@ -1,6 +1,7 @@
 import { inSentence } from '../../words/letter-case';
+import { plainChart } from '../defaults';
 import { measureOf } from '../field-roles';
-import { boardSaying, leverOfKind, plainChart, type StarterMaker } from './starter';
+import { boardSaying, leverOfKind, type StarterMaker } from './starter';
 
 const says = 'Pick some, and see where they stand among all.';
 
