@@ -10,23 +10,12 @@ import { IsId } from './id';
 import { Place } from './layout';
 import { Measure } from './measure';
 import { KindName, OfKind } from './of-kind';
+import { Order } from './order';
 import { type LabelRule, labelRules, Otherwise } from './otherwise';
 import { Part } from './part';
 import type { SpecOf } from './specs';
 import { Split } from './split';
 import { Whole } from './whole';
-
-export const orderings = ['value', 'key', 'data'] as const;
-export const directions = ['ascending', 'descending'] as const;
-
-/** By the measure, by the category itself, or as the rows of the dataset first name them. */
-export class Order {
-  @IsIn(orderings)
-  by!: (typeof orderings)[number];
-
-  @IsIn(directions)
-  direction!: (typeof directions)[number];
-}
 
 export const gestures = ['click', 'hover', 'drag', 'legend'] as const;
 export type Gesture = (typeof gestures)[number];

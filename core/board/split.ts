@@ -3,6 +3,7 @@ import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsIn } from 'class-validator';
 import { Category } from './category';
 import { Look } from './look';
+import { Order } from './order';
 import { Part } from './part';
 
 export const IsKeyValue = () =>
@@ -38,6 +39,11 @@ export class Split extends Category {
   @IsOptional()
   @IsIn(arrangements)
   arrange?: Arrangement;
+
+  /** The order of the series, on the plot and in the legend; left out, by their values, rising. */
+  @IsOptional()
+  @Part(() => Order)
+  order?: Order;
 
   @IsOptional()
   @ArrayMaxSize(500)

@@ -1,10 +1,11 @@
 import { type Board, boardVersion } from '../board/board';
 import type { Category } from '../board/category';
-import type { Chart, Order } from '../board/chart';
+import type { Chart } from '../board/chart';
 import type { Cue } from '../board/cue';
 import { idFrom } from '../board/id';
 import { lookColours } from '../board/look';
 import type { Measure } from '../board/measure';
+import type { Order } from '../board/order';
 import type { Condition } from '../conditions/registry';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
 import { type Dimension, dimensionKey, type Grain } from '../data/dimension';

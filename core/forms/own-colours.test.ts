@@ -1,9 +1,11 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
+import type { Look } from '../board/look';
 import { plainReadings } from '../data/readings';
 import { newCue } from '../edit/defaults';
 import { offersFor } from '../edit/offers/offers-for';
+import { seriesLooks } from '../pipeline/series-looks';
 import { workingsOf } from '../pipeline/workings';
 import { board, chart, dataset } from '../testing/fixtures';
 import { formInput } from '../testing/form-input';
@@ -45,6 +47,15 @@ describe.each(['bars', 'columns'])('%s in colours of their own', (form) => {
     const lit = readings.category.filter((_, i) => emphasis.state[i] === 2);
     expect(lit.sort()).toEqual(['Ostrin', 'Quel']);
   });
+});
+
+it('are told apart beyond the colours of the palette: every other time through it is hatched', () => {
+  const values = Array.from({ length: 30 }, (_, i) => `quay ${i}`);
+  const looks = values.map(seriesLooks(undefined, values));
+  const alike = ({ colour, hatch }: Look) => `${colour} ${hatch ?? false}`;
+  expect(new Set(looks.slice(0, 16).map(alike)).size).toBe(16);
+  expect(looks[16]).toEqual(looks[0]);
+  for (let i = 1; i < looks.length; i++) expect(looks[i]!.colour).not.toBe(looks[i - 1]!.colour);
 });
 
 it('are as many marks as can be drawn, however many there are', () => {

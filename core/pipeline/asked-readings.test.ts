@@ -1,8 +1,8 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Order } from '../board/chart';
 import type { Measure } from '../board/measure';
+import type { Order } from '../board/order';
 import { keepValues } from '../conditions/keep-values';
 import type { Cube } from '../data/cube';
 import { floats } from '../data/typed-lists';

@@ -22,7 +22,7 @@ import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { stretchOfInterval } from './band-span';
-import { againstOf, brushLever, colouredBy, eachItsOwn, furtherMeasures, splitOf } from './chart-rules';
+import { againstOf, brushLever, colouredBy, furtherMeasures, splitOf } from './chart-rules';
 import { type ChartTexts, chartTexts } from './chart-texts';
 import { plainKey } from './compared';
 import { comparedChart } from './compared-chart';
@@ -33,7 +33,7 @@ import { markTexts } from './mark-formula';
 import { memoBut, memoLast } from './memo';
 import { judgedOn, plotStage } from './plot-stage';
 import { readStage } from './read-stage';
-import { mostOwnColours, showsSeriesColours } from './series-looks';
+import { showsSeriesColours } from './series-looks';
 import { stableList } from './stable';
 import type { Brush, ChartResult, PipelineInput, StageRuns } from './stage';
 
@@ -248,10 +248,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
         guides: plotted.guides,
         brush,
         ...lit,
-        // A palette that repeats would make unlike things look alike.
-        seriesColours:
-          showsSeriesColours(colouredBy(chart)) &&
-          !((form.round || eachItsOwn(chart)) && readings.series.length > mostOwnColours),
+        seriesColours: showsSeriesColours(colouredBy(chart)),
         tone: toneOf(chart, board),
         tooltipText: (index: number) => tooltip?.(index) ?? '',
       });

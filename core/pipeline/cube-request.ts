@@ -63,7 +63,7 @@ export function cubeRequest(chart: Chart, board: Board, engine: FormulaEngine | 
   const partials = [chart.measure, ...measuresOf(chart)].flatMap((measure) =>
     measurePartials(measure, engine),
   );
-  if (chart.order.by === 'data') partials.push({ aggregate: 'first' });
+  if (chart.order.by === 'data' || chart.split?.order?.by === 'data') partials.push({ aggregate: 'first' });
   const dimensions: Dimension[] = [chart.by, ...(chart.split ? [chart.split] : [])];
   if (!partials.some(isAsked))
     dimensions.push(...filterDimensions(chart, board), ...groupDimensions(chart, board));

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Order } from '../board/chart';
 import type { Measure } from '../board/measure';
+import type { Order } from '../board/order';
 import { keepValues } from '../conditions/keep-values';
 import { chart, cube } from '../testing/fixtures';
 import { readingsOf } from './readings-of';

@@ -1,6 +1,6 @@
 import type { Category } from '../board/category';
-import type { Order } from '../board/chart';
 import { type Measure, measureKey } from '../board/measure';
+import { byOwnValues, type Order } from '../board/order';
 import { cellMask } from '../data/cell-mask';
 import { type Cube, filteredBy } from '../data/cube';
 import { type KeptCategories, keptCells, restCategory } from '../data/kept-categories';
@@ -17,7 +17,7 @@ import { wholeOfShare } from './shares';
 /** What of a chart its readings depend on. */
 export interface ReadingsSpec {
   by: Category;
-  split?: Category | undefined;
+  split?: (Category & { order?: Order }) | undefined;
   measure: Measure;
   order: Order;
   /** Further measures. */
@@ -38,34 +38,35 @@ function compareNumbers(a: number, b: number, sign: number): number {
   return sign * (a - b);
 }
 
-/** The categories that occur in a roll-up, each once, without figures. */
-function occurring({ keys: [key] }: RolledUp): RolledUp {
-  const codes = Int32Array.from(new Set(key!.codes));
-  return { length: codes.length, keys: [{ values: key!.values, codes }], partials: [] };
+/** The values of one key that occur in a roll-up, each once, without figures. */
+function occurring({ keys }: RolledUp, which: number): RolledUp {
+  const { values, codes: all } = keys[which]!;
+  const codes = Int32Array.from(new Set(all));
+  return { length: codes.length, keys: [{ values, codes }], partials: [] };
 }
 
-/** The codes of the categories in the chart's order, from a roll-up by category alone. */
+/** The codes of categories, or of series, in an order, from a roll-up by them alone. */
 function orderedCodes(
-  { order, formulas }: ReadingsSpec,
+  { order, formulas }: Pick<ReadingsSpec, 'order' | 'formulas'>,
   rolled: RolledUp,
   measured: Measure,
-  byPlace: boolean,
 ) {
   const { values, codes } = rolled.keys[0]!;
   const sign = order.direction === 'ascending' ? 1 : -1;
   const key = (group: number) => values[codes[group]!]!;
   const byKey = (a: number, b: number) => compareKeys(key(a), key(b));
   const byFigure = order.by !== 'key';
-  const figure = byPlace
-    ? rolled.partials.at(-1)!
-    : byFigure
-      ? figuresOf(
-          measured,
-          rolled.partials.slice(0, measurePartials(measured, formulas?.engine ?? null).length),
-          rolled.length,
-          formulas,
-        )
-      : new Float64Array(0);
+  const figure =
+    order.by === 'data'
+      ? rolled.partials.at(-1)!
+      : byFigure
+        ? figuresOf(
+            measured,
+            rolled.partials.slice(0, measurePartials(measured, formulas?.engine ?? null).length),
+            rolled.length,
+            formulas,
+          )
+        : new Float64Array(0);
   const compare = {
     value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
     key: (a: number, b: number) => (key(a) === null || key(b) === null ? byKey(a, b) : sign * byKey(a, b)),
@@ -120,15 +121,26 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   // In the order of the categories themselves no figure of theirs is needed, only which of them there are.
   const alone =
     parted && spec.order.by === 'key'
-      ? occurring(parted)
+      ? occurring(parted, 0)
       : rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : parted ? own : partials.flat(), mask);
   const rolled = parted ?? (byPlace && others.length ? rollUp(cube, [by], partials.flat(), mask) : alone);
-  const ordered = orderedCodes(spec, alone, measure, byPlace);
+  const ordered = orderedCodes(spec, alone, measure);
   const values = alone.keys[0]!.values;
   const known = ordered.map((code) => values[code]!);
   const places = spec.everyPeriod ? filledPlaces(known, spec) : known;
   const placeOf = placesOf(rolled.keys[0]!, places);
-  const { series, rank } = split ? seriesIn(rolled) : { series: [], rank: new Int32Array(rolled.length) };
+  const seriesOrder = split?.order ?? byOwnValues;
+  const bySeries = !split
+    ? null
+    : seriesOrder.by === 'key'
+      ? occurring(rolled, 1)
+      : rollUp(cube, [split], seriesOrder.by === 'data' ? [...own, { aggregate: 'first' }] : own, mask);
+  const series = bySeries
+    ? orderedCodes({ ...spec, order: seriesOrder }, bySeries, measure).map(
+        (code) => bySeries.keys[0]!.values[code]!,
+      )
+    : [];
+  const rank = bySeries ? placesOf(rolled.keys[1]!, series) : new Int32Array(rolled.length);
   const runs = Math.max(1, series.length);
   const asRolled = ints(rolled.length, (i) => i);
   const sorted = sortedBy(rank, sortedBy(placeOf, asRolled, places.length), runs);
@@ -167,22 +179,11 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   };
 }
 
-/** The place of each group, found by its value: two roll-ups of one dataset can number the same values differently. */
+/** Where the value of each group stands, found by the value itself: two roll-ups of one dataset can number the same values differently. */
 function placesOf({ values, codes }: RolledKey, places: readonly KeyValue[]): Int32Array {
   const placeOf = new Map(places.map((value, place) => [value, place]));
   return intsAt(
     Int32Array.from(values, (value) => placeOf.get(value) ?? -1),
     codes,
   );
-}
-
-/** The series that occur, in the order of their values, and the series of each group. */
-function seriesIn({ keys }: RolledUp): { series: KeyValue[]; rank: Int32Array } {
-  const { values, codes } = keys[1]!;
-  const order = [...new Set(codes)].sort((a, b) => compareKeys(values[a]!, values[b]!));
-  const rankOf = new Int32Array(values.length);
-  order.forEach((code, rank) => {
-    rankOf[code] = rank;
-  });
-  return { series: order.map((code) => values[code]!), rank: intsAt(rankOf, codes) };
 }

@@ -2,7 +2,7 @@ import { type Look, lookColours } from '../board/look';
 import type { Split } from '../board/split';
 import type { KeyValue } from '../data/values';
 
-/** Beyond this many, series in colours of their own could not be told apart. */
+/** Beyond this many, series in colours of their own begin to look alike. */
 export const mostOwnColours = lookColours.length;
 
 /**
@@ -12,11 +12,17 @@ export const mostOwnColours = lookColours.length;
 export function seriesLooks(split: Split | undefined, all: readonly KeyValue[]): (value: KeyValue) => Look {
   const own = new Map(split?.looks?.map(({ value, look }) => [value, look]));
   const index = new Map(all.map((value, i) => [value, i]));
-  return (value) => ({
+  return (value) => {
     // What is missing comes after all others.
-    colour: lookColours[(index.get(value) ?? all.length) % lookColours.length]!,
-    ...own.get(value),
-  });
+    const at = index.get(value) ?? all.length;
+    // Every other time through the palette is hatched, where marks have room for that.
+    const hatched = Math.floor(at / lookColours.length) % 2 === 1;
+    return {
+      colour: lookColours[at % lookColours.length]!,
+      ...(hatched ? { hatch: true } : {}),
+      ...own.get(value),
+    };
+  };
 }
 
 /** Whether plain marks show their series by colour. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Order } from '../board/order';
 import { keepValues } from '../conditions/keep-values';
 import { axisPlace, axisValue, placesRise } from '../data/axis-place';
 import type { Cube } from '../data/cube';
@@ -50,6 +51,19 @@ describe('readings of several series', () => {
       [],
     );
     expect(readings.places).toEqual(['Quel', 'Ostrin', 'Harl', null]);
+  });
+  it('stand in an order of their own: by value, by what they sum up to, or as the rows name them', () => {
+    const series = (order: Order) => readingsOf(cube, { ...spec, split: { ...quay, order } }, []).series;
+    expect(series({ by: 'key', direction: 'descending' })).toEqual(['Quel', 'Ostrin', 'Harl', null]);
+    expect(series({ by: 'value', direction: 'descending' })).toEqual(['Quel', 'Ostrin', 'Harl', null]);
+    expect(series({ by: 'value', direction: 'ascending' })).toEqual([null, 'Harl', 'Ostrin', 'Quel']);
+    const figures = (order: Order) =>
+      new Map(
+        table(readingsOf(cube, { ...spec, split: { ...quay, order } }, [])).map(
+          ([name, at, value]) => [`${name} ${at}`, value] as const,
+        ),
+      );
+    expect(figures({ by: 'value', direction: 'ascending' })).toEqual(figures(rising));
   });
   it('lose the series of which no row is kept', () => {
     const readings = readingsOf(cube, spec, [keepValues(year, ['2024-01-01'])]);

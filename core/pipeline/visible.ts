@@ -1,4 +1,4 @@
-import type { Order } from '../board/chart';
+import type { Order } from '../board/order';
 import { restCategory } from '../data/kept-categories';
 import { type Readings, startsOf } from '../data/readings';
 import { floatsAt, ints, intsAt, named } from '../data/typed-lists';

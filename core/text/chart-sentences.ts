@@ -1,12 +1,13 @@
 import { type Board, leverOf } from '../board/board';
 import { type Chart, windowAxes } from '../board/chart';
+import { byOwnValues } from '../board/order';
 import { isOff } from '../board/switch-off';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { kindOf } from '../levers/registry';
 import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
 import { dimensionText } from '../words/dimension-text';
-import { aggregateText, measureText, orderText } from '../words/measure-text';
+import { aggregateText, measureText, orderText, seriesOrderText } from '../words/measure-text';
 import { listed, plural } from '../words/plural';
 import { optionWord, type Sentence } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
@@ -81,10 +82,16 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
                   ]),
                 ]
               : []),
+            ', ',
+            {
+              slot: 'seriesOrder',
+              text: seriesOrderText(chart.split.order ?? byOwnValues, chart.split, words),
+              value: chart.split.order,
+            } as const,
           ]
         : []),
       ', ',
-      { slot: 'order', text: orderText(chart.order, chart, words), value: chart.order },
+      { slot: 'order', text: orderText(chart.order, chart.by, words), value: chart.order },
       '.',
     ],
   };
@@ -144,7 +151,7 @@ function allSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[]
     ...compareSentence(chart, board, words),
     ...windowSentence(chart, board, words),
     ...chart.cues.map((cue, i) => cueSentence(cue, i, chart, board, words)),
-    ...restSentences(chart, board, words),
+    ...restSentences(chart, board),
     ...chart.guides.map((guide, i) => guideSentence(guide, i, chart, board, words)),
     ...chart.touches.map((_, i) => touchSentence(chart, i, board, words)),
   ];

@@ -3,9 +3,7 @@ import type { Chart } from '../board/chart';
 import { type LabelRule, labelRules } from '../board/otherwise';
 import { formKinds } from '../forms/registry';
 import { eachItsOwn } from '../pipeline/chart-rules';
-import { mostOwnColours } from '../pipeline/series-looks';
 import { optionWord, type Sentence } from '../words/sentence';
-import type { Vocabulary } from '../words/vocabulary';
 
 const labelTexts: Record<LabelRule, string> = {
   always: 'every mark that has room',
@@ -14,14 +12,11 @@ const labelTexts: Record<LabelRule, string> = {
 };
 
 /** Whether each bar has a colour of its own, and why it cannot. */
-function colourSentence(chart: Chart, words: Vocabulary): Sentence {
+function colourSentence(chart: Chart): Sentence {
   const { markNoun, noun } = formKinds.get(chart.form);
-  const count = chart.by.grain ? 0 : (words.field(chart.by.field)?.profile?.distinct ?? 0);
   const problem = !eachItsOwn({ ...chart, colours: 'each' })
     ? `Only ${noun} of one measure, without series and not compared, have colours of their own.`
-    : count > mostOwnColours
-      ? `There are ${count.toLocaleString('en')} ${noun}, and ${mostOwnColours} colours that can be told apart.`
-      : undefined;
+    : undefined;
   return {
     id: 'colours',
     levers: [],
@@ -39,7 +34,7 @@ function colourSentence(chart: Chart, words: Vocabulary): Sentence {
 }
 
 /** What is not lit, and what carries its figure. */
-export function restSentences(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
+export function restSentences(chart: Chart, board: Board): Sentence[] {
   const lights = chart.cues.some((cue) => cue.effect === 'light');
   const otherwise = chart.otherwise ?? { marks: 'muted' };
   const tone = toneOf(chart, board);
@@ -71,7 +66,7 @@ export function restSentences(chart: Chart, board: Board, words: Vocabulary): Se
           },
         ]
       : []),
-    ...(chart.colours && formKinds.get(chart.form).fills ? [colourSentence(chart, words)] : []),
+    ...(chart.colours && formKinds.get(chart.form).fills ? [colourSentence(chart)] : []),
     ...(chart.figures && formKinds.get(chart.form).fills
       ? [
           {

@@ -1,5 +1,7 @@
-import type { Chart, Order } from '../board/chart';
+import type { Category } from '../board/category';
+import type { Chart } from '../board/chart';
 import type { Aggregate, Measure, ShareScope } from '../board/measure';
+import type { Order } from '../board/order';
 import { isNumeric, isTemporal } from '../data/values';
 import { dimensionText } from './dimension-text';
 import { atStart } from './letter-case';
@@ -88,14 +90,21 @@ export const chartTitle = (
     .join('') || atStart(ownTitle(chart, words));
 
 /** "largest first", "earliest first", "as in the data". */
-export function orderText(order: Order, chart: Pick<Chart, 'by'>, words: Vocabulary): string {
+export function orderText(order: Order, by: Category, words: Vocabulary): string {
   const rising = order.direction === 'ascending';
   if (order.by === 'value') return rising ? 'smallest first' : 'largest first';
   if (order.by === 'data')
     return rising ? 'as they come in the data' : 'as they come in the data, last first';
-  const type = words.field(chart.by.field)?.type;
+  const type = words.field(by.field)?.type;
   if (type && isTemporal(type)) return rising ? 'earliest first' : 'latest first';
-  const noun = plural(dimensionText(chart.by, words));
+  const noun = plural(dimensionText(by, words));
   if (type && isNumeric(type)) return rising ? `${noun} rising` : `${noun} falling`;
   return rising ? `${noun} from A to Z` : `${noun} from Z to A`;
+}
+
+/** The order of the series, which names them: the categories of the chart have an order of their own. */
+export function seriesOrderText(order: Order, split: Category, words: Vocabulary): string {
+  const nouns = plural(dimensionText(split, words));
+  const text = orderText(order, split, words);
+  return text.startsWith(nouns) ? text : `${nouns} ${text}`;
 }

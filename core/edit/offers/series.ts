@@ -33,8 +33,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (form.round) {
     // Each slice is a series of its own.
   } else if (!split) {
-    const few = (fieldOf(dataset, chart.by.field)?.profile?.distinct ?? 0) <= mostOwnColours;
-    if (few && !chart.by.grain && !chart.colours && eachItsOwn({ ...chart, colours: 'each' }))
+    if (!chart.by.grain && !chart.colours && eachItsOwn({ ...chart, colours: 'each' }))
       offers.push({
         id: 'own-colours',
         text: `Gives each ${form.markNoun} a colour of its own, while nothing is lit`,

@@ -21,7 +21,7 @@ import { ClearingEditor, LeverEditor, SideEditor } from './lever-editors';
 import { MarkTextEditor } from './MarkTextEditor';
 import { MeasureEditor } from './MeasureEditor';
 import { OptionEditor } from './OptionEditor';
-import { OrderEditor } from './OrderEditor';
+import { OrderEditor, SeriesOrderEditor } from './OrderEditor';
 import { OtherwiseEditor, SplitEditor, ToneEditor, WholeEditor } from './series-editors';
 import { TextEditor } from './TextEditor';
 
@@ -33,6 +33,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'alsoMeasure', label: 'Further measure', Editor: FurtherMeasureEditor },
   { kind: 'by', label: 'Category', Editor: ByEditor },
   { kind: 'order', label: 'Order', Editor: OrderEditor },
+  { kind: 'seriesOrder', label: 'Order of series', Editor: SeriesOrderEditor },
   { kind: 'effect', label: 'What it does', Editor: EffectEditor },
   { kind: 'lever', label: 'Lever', Editor: LeverEditor },
   { kind: 'side', label: 'Side', Editor: SideEditor },
