@@ -4,7 +4,7 @@ import { type DatasetInfo, fieldOf } from '../data/dataset';
 import { isNumeric, isTemporal } from '../data/values';
 import { formKinds } from '../forms/registry';
 import { firstChart, orderFor } from './defaults';
-import { measureOf } from './field-roles';
+import { measureOf, roleOf } from './field-roles';
 
 const yearOf = (value: unknown) => Number(String(value).slice(0, 4));
 
@@ -16,10 +16,11 @@ function categoryOf(dataset: DatasetInfo, key: string): Category {
   return { field: key, grain: years > 12 ? 'year' : 'month' };
 }
 
-/** Whether a field says how much, rather than what: numbers with more values than would be bars. */
+/** Whether a field says how much, rather than what: numbers with more values than would be bars, and no codes or times. */
 export const isMeasured = (dataset: DatasetInfo, key: string): boolean => {
   const field = fieldOf(dataset, key);
-  return field !== undefined && isNumeric(field.type) && (field.profile?.distinct ?? Infinity) > 31;
+  if (!field || !isNumeric(field.type) || (field.profile?.distinct ?? Infinity) <= 31) return false;
+  return ['amount', 'level'].includes(roleOf(field, dataset.rows));
 };
 
 /** A first chart of one field: of a number by the first category, or of the first measure by the field. */

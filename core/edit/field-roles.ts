@@ -20,7 +20,7 @@ const wordsOf = ({ key, name }: FieldInfo): string =>
 
 const hasWord = (list: string) => new RegExp(`(^| )(${list})s?( |$)`);
 const namesWords = hasWord(
-  'id|uid|uuid|no|nr|code|key|number|zip|postcode|phone|fax|year|month|day|hour|minute|week|weekday|quarter|index|row|line|lat|latitude|lon|lng|long|longitude|coordinate|easting|northing|version',
+  'id|uid|uuid|no|nr|code|key|number|zip|postcode|phone|fax|year|month|day|hour|minute|second|week|weekday|quarter|index|row|line|lat|latitude|lon|lng|long|longitude|coordinate|easting|northing|version',
 );
 const levelWords = hasWord(
   'price|rate|ratio|share|percent|percentage|pct|average|avg|mean|median|temperature|temp|score|grade|rating|rank|age|speed|height|weight|width|length|depth|distance|level|pressure|humidity|open|close|high|low|delay|duration|balance|capacity|yield|density|altitude|elevation|magnitude|margin|size',

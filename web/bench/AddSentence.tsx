@@ -2,15 +2,14 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { enabledChart } from '@sorvik/core/board/enabled';
-import { readingRange } from '@sorvik/core/conditions/figures';
+import { notOffered } from '@sorvik/core/edit/offers/not-offered';
 import { offersFor } from '@sorvik/core/edit/offers/offers-for';
-import { readingsOf } from '@sorvik/core/pipeline/readings-of';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
-import { useChartData } from '../chart/use-cube';
+import { useReadingRange } from '../chart/use-reading-range';
 import { hasWords, ListOption, useCombobox } from '../ui/use-combobox';
 
 interface Props {
@@ -26,16 +25,12 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   const [input, setInput] = useState<HTMLInputElement | null>(null);
   const [text, setText] = useState('');
   const [open, setOpen] = useState(false);
-  const { cube } = useChartData(enabledChart(chart), board);
-  const range = useMemo(
-    () => (open && cube ? readingRange(readingsOf(cube, chart, [])) : undefined),
-    [open, cube, chart],
-  );
-  const offers = open
-    ? offersFor({ chart, board, dataset, words, ...(range ? { range } : {}) }).filter((offer) =>
-        hasWords(offer.text, text),
-      )
-    : [];
+  const range = useReadingRange(enabledChart(chart), board, open);
+  const context = { chart, board, dataset, words, ...(range ? { range } : {}) };
+  const fits = (each: { text: string }) => hasWords(each.text, text);
+  const offers = open ? offersFor(context).filter(fits) : [];
+  // Whoever looks for something by name is told why it is not there.
+  const missed = open && text.trim() ? notOffered(context).filter(fits) : [];
   const accept = (index: number) => {
     const offer = offers[index];
     if (!offer) return;
@@ -76,7 +71,14 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
                 {offer.text}
               </ListOption>
             ))}
-            {!offers.length && <p className="sv-none">No sentence like that fits this chart.</p>}
+            {!offers.length && !missed.length && (
+              <p className="sv-none">No sentence like that fits this chart.</p>
+            )}
+            {missed.map(({ id, text: wanted, why }) => (
+              <p key={id} className="sv-none" data-part="not-offered">
+                {wanted}: not here. {why}
+              </p>
+            ))}
           </div>
         </Popover>
       </Overlay>

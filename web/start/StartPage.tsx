@@ -1,12 +1,44 @@
+import type { Board } from '@sorvik/core/board/board';
 import { firstBoard } from '@sorvik/core/edit/defaults';
+import type { Starter } from '@sorvik/core/edit/starters/starter';
 import { startersFor } from '@sorvik/core/edit/starters/starters-for';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { useDatasetQuery } from '../app/api';
 import { BoardPicture } from '../board/BoardPicture';
+import { useReadingRange } from '../chart/use-reading-range';
 import { NoDataset } from '../dataset/NoDataset';
 import { TopBar } from '../ui/TopBar';
 import { useNewBoard } from './use-new-board';
+
+interface CardProps {
+  starter: Starter;
+  disabled: boolean;
+  onTake(board: Board): void;
+}
+
+/** A question, with the live picture of what answers it. */
+function StarterCard({ starter, disabled, onTake }: CardProps) {
+  const { id, question, says, withRange } = starter;
+  const range = useReadingRange(starter.board.charts[0]!, starter.board, withRange !== undefined);
+  const board = useMemo(
+    () => (range && withRange ? withRange(range) : starter.board),
+    [range, withRange, starter.board],
+  );
+  return (
+    <button
+      type="button"
+      className="sv-card sv-starter"
+      data-starter={id}
+      disabled={disabled}
+      onClick={() => onTake(board)}
+    >
+      <BoardPicture board={board} />
+      <strong>{question}</strong>
+      <small>{says}</small>
+    </button>
+  );
+}
 
 /** What a board begins with: questions that this dataset can answer, each as it would look with its own data. */
 export function StartPage() {
@@ -34,19 +66,8 @@ export function StartPage() {
             : 'Nothing in this dataset says by itself what it is about: begin with a plain chart.'}
         </p>
         <div className="sv-cards">
-          {[...starters, plain].map(({ id: starter, question, says, board }) => (
-            <button
-              key={starter}
-              type="button"
-              className="sv-card sv-starter"
-              data-starter={starter}
-              disabled={making}
-              onClick={() => make(board)}
-            >
-              <BoardPicture board={board} />
-              <strong>{question}</strong>
-              <small>{says}</small>
-            </button>
+          {[...starters, plain].map((starter) => (
+            <StarterCard key={starter.id} starter={starter} disabled={making} onTake={make} />
           ))}
         </div>
       </main>

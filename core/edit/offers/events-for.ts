@@ -2,12 +2,16 @@ import type { Board } from '../../board/board';
 import type { BoardEvent } from '../../board/event';
 import type { FieldInfo } from '../../data/dataset';
 
-/** The events of a draft; one in the middle of a field's dates is put on a board that lists none. */
+/** The events of a draft; a board that lists none gets two, which part the dates of a field in three. */
 export function eventsFor(draft: Board, field: FieldInfo): BoardEvent[] {
   if (draft.events?.length) return draft.events;
-  const { min, max } = field.profile ?? {};
-  const middle = (Date.parse(String(min)) + Date.parse(String(max))) / 2;
-  const date = Number.isFinite(middle) ? new Date(middle).toISOString().slice(0, 10) : '2021-01-01';
-  draft.events = [{ id: 'event', name: 'the event', date }];
+  const [from, to] = [field.profile?.min, field.profile?.max].map((end) => Date.parse(String(end)));
+  const known = Number.isFinite(from) && Number.isFinite(to);
+  const dateAt = (share: number) =>
+    known ? new Date(from! + share * (to! - from!)).toISOString().slice(0, 10) : '2021-01-01';
+  draft.events = [
+    { id: 'event-1', name: 'the first event', date: dateAt(1 / 3) },
+    { id: 'event-2', name: 'the second event', date: dateAt(2 / 3) },
+  ];
   return draft.events;
 }

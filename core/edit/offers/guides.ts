@@ -53,7 +53,7 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       'events',
       board.events?.length
         ? 'Draws the events of the board, with their names'
-        : 'Draws an event, with its name',
+        : 'Draws two events, with their names',
       (id) => ({ kind: 'event', id }),
     );
     offers.push({

@@ -1,5 +1,6 @@
 import type { Chart } from '../../board/chart';
 import { axisOffers } from './axis';
+import { companionOffers } from './companion';
 import { compareOffers } from './compare';
 import { cueOffers } from './cues';
 import { filterOffers } from './filters';
@@ -22,6 +23,7 @@ const makers: readonly OfferMaker[] = [
   seriesOffers,
   guideOffers,
   compareOffers,
+  companionOffers,
   plotOffers,
 ];
 

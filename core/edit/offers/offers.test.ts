@@ -50,6 +50,41 @@ describe('every sentence that is offered', () => {
   });
 });
 
+it('shows the same figures in a table as well, once, with all that lights them', () => {
+  const on = accepted('table', accepted('light'));
+  const [first, second] = on.charts;
+  expect(second).toMatchObject({ form: 'table', by: first!.by, cues: first!.cues, touches: first!.touches });
+  expect(second!.title).toBe('Boats by quay, as a table');
+  expect(offersOn(on).some(({ id }) => id === 'table')).toBe(false);
+});
+
+it('begins with two events that part the dates in three, and draws them', () => {
+  const on = accepted('segments', bare({ by: { field: 'day', grain: 'month' } }));
+  expect(on.events).toHaveLength(2);
+  expect(on.events![0]!.date < on.events![1]!.date).toBe(true);
+  expect(on.charts[0]!.guides).toEqual([{ kind: 'event', id: 'events' }]);
+  expect(on.charts[0]!.cues[0]!.looks).toHaveLength(3);
+});
+
+it('keeps twenty of many and some of few', () => {
+  const kept = (distinct: number) => {
+    const many = {
+      ...dataset,
+      fields: dataset.fields.map((field) => ({
+        ...field,
+        profile: { count: 500, missing: 0, min: 'a', max: 'z', distinct },
+      })),
+    };
+    const draft = bare();
+    const words = vocabularyOf(draft, many, fullEngine);
+    offersFor({ chart: draft.charts[0]!, board: draft, dataset: many, words })
+      .find(({ id }) => id === 'keep top')!
+      .accept(draft);
+    return draft.levers.find((lever) => lever.kind === 'number')!.start;
+  };
+  expect([2, 4, 11, 24, 25, 220].map(kept)).toEqual([1, 3, 5, 5, 20, 20]);
+});
+
 it('a kind that is new to the registry is offered as it says itself, and accepted as it makes itself', () => {
   const { get, all } = conditionKinds;
   const kinds = vi.spyOn(conditionKinds, 'all').mockImplementation(() => [...all(), every]);

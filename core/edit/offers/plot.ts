@@ -53,7 +53,6 @@ const formatOffer = (id: string): Offer => ({
   },
 });
 
-/** How figures are written, what the value axis shows, and what stands for missing readings. */
 /** Naming in the title what the levers of a chart hold: it reads as they stand. */
 function titleOffers({ chart, board, words }: OfferContext): Offer[] {
   const named = titleLevers(chart.title ?? '');
@@ -74,6 +73,7 @@ function titleOffers({ chart, board, words }: OfferContext): Offer[] {
   ];
 }
 
+/** How figures are written, what the value axis shows, and what stands for missing readings. */
 export const plotOffers: OfferMaker = (context) => {
   const { chart, dataset } = context;
   const form = formKinds.get(chart.form);

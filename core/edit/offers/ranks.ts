@@ -1,7 +1,7 @@
 import type { Board } from '../../board/board';
 import type { Chart } from '../../board/chart';
 import type { Cue } from '../../board/cue';
-import type { DatasetInfo } from '../../data/dataset';
+import { type DatasetInfo, fieldOf } from '../../data/dataset';
 import { formKinds } from '../../forms/registry';
 import type { NumberLever } from '../../levers/number';
 import { dimensionText } from '../../words/dimension-text';
@@ -29,6 +29,10 @@ function rankCue(draft: Board, chart: Chart, dataset: DatasetInfo, id: string, m
   );
 }
 
+/** Of many categories twenty are kept, of few ones about half: else nothing would be seen to go. */
+const keptOf = (categories: number): number =>
+  categories > 24 ? 20 : Math.max(1, Math.min(5, categories - 1));
+
 /** Lighting the first few, and keeping only those, with a count and a side to move. */
 export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
   const form = formKinds.get(chart.form);
@@ -45,7 +49,8 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
     once: { keeps: 'rank' },
     text: `Keeps only the ${plural(dimensionText(chart.by, words))} within a count, the highest or the lowest`,
     accept: (draft) => {
-      const cue = rankCue(draft, chart, dataset, 'keep-top', 20);
+      const distinct = chart.by.grain ? undefined : fieldOf(dataset, chart.by.field)?.profile?.distinct;
+      const cue = rankCue(draft, chart, dataset, 'keep-top', keptOf(distinct ?? 24));
       chartIn(draft, chart.id).cues.push({ ...cue, effect: 'keep', remainder: 'gone' });
     },
   };

@@ -1,4 +1,5 @@
 import type { Chart } from '../../board/chart';
+import { idFrom } from '../../board/id';
 import { type FieldInfo, fieldOf } from '../../data/dataset';
 import { isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
@@ -101,12 +102,21 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       id: 'segments',
       once: { lights: 'segment' },
       text: board.events?.length
-        ? 'Lights each stretch between the events of the board in a look of its own'
-        : 'Lights the stretches before and after an event, each in a look of its own',
+        ? 'Lights each stretch between the events of the board in a look of its own, and draws the events'
+        : 'Lights the stretches that two events part, each in a look of its own, and draws the events',
       accept(draft) {
         const events = eventsFor(draft, field);
         const looks = [{ colour: 'slate' }, { colour: 'ember' }, { colour: 'tide' }, { colour: 'kelp' }];
-        chartIn(draft, chart.id).cues.push({
+        const target = chartIn(draft, chart.id);
+        if (!target.guides.some(({ kind }) => kind === 'event'))
+          target.guides.push({
+            kind: 'event',
+            id: idFrom(
+              'events',
+              target.guides.map(({ id }) => id),
+            ),
+          });
+        target.cues.push({
           id: 'stretches',
           effect: 'light',
           condition: { kind: 'segment' },

@@ -12,9 +12,11 @@ export const againstOne: StarterMaker = (context) => {
   const { min } = category.profile!;
   const question = `Every ${inSentence(category.name)} compared with one`;
   const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context));
-  const board = boardSaying(context, question, chart, ['compare'], (draft) => {
-    const lever = leverOfKind(draft, 'choice');
-    if (lever && typeof min === 'string') lever.start = min;
+  const board = boardSaying(context, question, chart, ['compare'], {
+    finish: (draft) => {
+      const lever = leverOfKind(draft, 'choice');
+      if (lever && typeof min === 'string') lever.start = min;
+    },
   });
   return { id: 'against-one', question, says, board };
 };

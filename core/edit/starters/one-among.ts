@@ -1,3 +1,4 @@
+import { mostOwnColours } from '../../pipeline/series-looks';
 import { inSentence } from '../../words/letter-case';
 import { firstGrain, plainChart } from '../defaults';
 import { mostSeries } from '../offers/series';
@@ -20,11 +21,14 @@ export const oneAmong: StarterMaker = (context) => {
   const question = `One ${inSentence(split.name)} among ${distinct.toLocaleString('en')}`;
   const grain = firstGrain(date) === 'day' ? 'day' : 'month';
   const chart = plainChart(dataset, 'line', { field: date.key, grain }, usualMeasure(context), {
-    split: { field: split.key, colours: 'one' },
+    // Few lines have a colour each, in which the chosen one stays.
+    split: { field: split.key, colours: distinct <= mostOwnColours ? 'own' : 'one' },
   });
-  const board = boardSaying(context, question, chart, ['one-series', 'pointed-series'], (draft) => {
-    const lever = leverOfKind(draft, 'choice');
-    if (lever && typeof min === 'string') lever.start = min;
+  const board = boardSaying(context, question, chart, ['one-series', 'pointed-series'], {
+    finish: (draft) => {
+      const lever = leverOfKind(draft, 'choice');
+      if (lever && typeof min === 'string') lever.start = min;
+    },
   });
   return { id: 'one-among', question, says, board };
 };

@@ -1,13 +1,7 @@
 import { plainChart } from '../defaults';
-import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
+import { boardSaying, lastYear, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
 const says = 'Pick years: their months light up.';
-
-/** The last year of which there is at least half. */
-function lastYear(day: string): string {
-  const year = Number(day.slice(0, 4));
-  return `${Number(day.slice(5, 7)) < 6 ? year - 1 : year}-01-01`;
-}
 
 /** Months as columns, those of one year lit. */
 export const oneYear: StarterMaker = (context) => {
@@ -19,9 +13,11 @@ export const oneYear: StarterMaker = (context) => {
   const [of] = fields.measures;
   const question = `${of ? of.name : 'Rows'} by month, one year at a time`;
   const chart = plainChart(dataset, 'columns', { field: date.key, grain: 'month' }, usualMeasure(context));
-  const board = boardSaying(context, question, chart, ['light years'], (draft) => {
-    const lever = leverOfKind(draft, 'pick');
-    if (lever) lever.start = [lastYear(max.slice(0, 10))];
+  const board = boardSaying(context, question, chart, ['light years'], {
+    finish: (draft) => {
+      const lever = leverOfKind(draft, 'pick');
+      if (lever) lever.start = [lastYear(max.slice(0, 10))];
+    },
   });
   return { id: 'one-year', question, says, board };
 };

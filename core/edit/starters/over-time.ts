@@ -18,5 +18,12 @@ export const overTime: StarterMaker = (context) => {
   const question = `${of ? of.name : 'Rows'} by ${grain}, with limits to move`;
   const measure = usualMeasure(context);
   const chart = plainChart(dataset, 'line', { field: date.key, grain }, measure);
-  return { id: 'over-time', question, says, board: boardSaying(context, question, chart, ['shares']) };
+  return {
+    id: 'over-time',
+    question,
+    says,
+    // Limits in figures need bounds: until they are known the limits are shares.
+    board: boardSaying(context, question, chart, ['shares']),
+    withRange: (range) => boardSaying(context, question, chart, ['limits'], { range }),
+  };
 };

@@ -5,6 +5,7 @@ import type { DatasetInfo } from '../../data/dataset';
 import type { Lever } from '../../levers/registry';
 import { vocabularyOf } from '../../words/vocabulary';
 import { type FieldsByRole, measureOf } from '../field-roles';
+import type { OfferContext } from '../offers/offer';
 import { offersFor } from '../offers/offers-for';
 
 /** A board that answers a question about a dataset, ready to be operated. */
@@ -14,7 +15,12 @@ export interface Starter {
   /** What a viewer does there, and what happens. */
   says: string;
   board: Board;
+  /** The board as it is once the lowest and the highest reading of its chart are known, where that makes a better one. */
+  withRange?(range: ReadingRange): Board;
 }
+
+/** The lowest and the highest reading of a chart. */
+export type ReadingRange = NonNullable<OfferContext['range']>;
 
 export interface StarterContext {
   dataset: DatasetInfo;
@@ -37,13 +43,19 @@ export function boardSaying(
   title: string,
   chart: Chart,
   offers: readonly string[],
-  finish?: (draft: Board) => void,
+  { finish, range }: { finish?(draft: Board): void; range?: ReadingRange } = {},
 ): Board {
-  const draft: Board = { version: boardVersion, title, levers: [], charts: [chart] };
+  const draft: Board = { version: boardVersion, title, levers: [], charts: [structuredClone(chart)] };
   for (const id of offers) {
     const [now] = draft.charts;
     const words = vocabularyOf(draft, dataset, null);
-    offersFor({ chart: now!, board: structuredClone(draft), dataset, words })
+    offersFor({
+      chart: now!,
+      board: structuredClone(draft),
+      dataset,
+      words,
+      ...(range ? { range } : {}),
+    })
       .find((offer) => offer.id === id)
       ?.accept(draft);
   }
@@ -57,3 +69,9 @@ export const leverOfKind = <K extends Lever['kind']>(
   kind: K,
 ): Extract<Lever, { kind: K }> | undefined =>
   levers.find((lever): lever is Extract<Lever, { kind: K }> => lever.kind === kind);
+
+/** The first day of the last year of which data up to a day hold at least half. */
+export function lastYear(day: string): string {
+  const year = Number(day.slice(0, 4));
+  return `${Number(day.slice(5, 7)) < 6 ? year - 1 : year}-01-01`;
+}

@@ -57,19 +57,27 @@ describe('boards to begin with', () => {
       'Which desk has the most sales?',
       'Sales by day, with limits to move',
       'Sales by month, one year at a time',
+      'Sales by desk, one area at a time',
       'One area among 40',
       'The 20 largest of 220 countries',
       'Every desk compared with one',
-      'Sales against price',
       'Where is the present hour?',
     ]);
   });
   it('are sound, wired, named and bounded', () => {
-    for (const { id, board } of startersFor(all)) {
+    const asFirst = startersFor(all);
+    const known = asFirst.flatMap(({ id, withRange }) =>
+      withRange ? [{ id: `${id} in figures`, board: withRange({ min: -20, max: 900 }) }] : [],
+    );
+    expect(known.map(({ board }) => board.levers[0])).toMatchObject([
+      { kind: 'limits', as: 'value', min: -100, max: 900 },
+    ]);
+    for (const { id, board } of [...asFirst, ...known]) {
       const reading = readBoard(JSON.parse(JSON.stringify(board)));
       expect(reading.ok ? [] : reading.problems, id).toEqual([]);
       expect(board.levers.length, id).toBeGreaterThan(0);
       const { cues, compare } = board.charts[0]!;
+      expect(board.charts[0]!.id).toBe('chart-1');
       expect(cues.length + Number(compare !== undefined), id).toBeGreaterThan(0);
     }
   });
@@ -84,6 +92,22 @@ describe('boards to begin with', () => {
     const names = table(field('Desk', 'text', 7), field('Latitude', 'decimal', 4000, [-80, 80]));
     expect(questions(names)).toEqual(['Which desk has the most rows?', 'Every desk compared with one']);
     expect(startersFor(names)[0]!.board.charts[0]!.measure).toEqual({ aggregate: 'count' });
+  });
+  it('let one other field, or else the year, be chosen in the title', () => {
+    const titled = (dataset: DatasetInfo) => {
+      const found = startersFor(dataset).find(({ id }) => id === 'chosen-in-title');
+      return found && { title: found.board.charts[0]!.title, lever: found.board.levers[0] };
+    };
+    expect(titled(all)).toMatchObject({
+      title: 'Sales by desk: {area}',
+      lever: { kind: 'choice', start: 'a' },
+    });
+    const years = table(day, field('Desk', 'text', 7), field('Sales', 'decimal', 4000, [0, 900]));
+    expect(titled(years)).toMatchObject({
+      title: 'Sales by desk: {day-year}',
+      lever: { start: '2024-01-01' },
+    });
+    expect(titled(table(field('Desk', 'text', 7)))).toBeUndefined();
   });
   it('begin with something lit where that can be said', () => {
     const starts = new Map(

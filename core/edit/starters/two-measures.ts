@@ -16,9 +16,11 @@ export const twoMeasures: StarterMaker = (context) => {
     against: measureOf(second, dataset.rows),
   });
   const { min } = category.profile!;
-  const board = boardSaying(context, question, chart, ['light'], (draft) => {
-    const lever = leverOfKind(draft, 'pick');
-    if (lever && typeof min === 'string') lever.start = [min];
+  const board = boardSaying(context, question, chart, ['light'], {
+    finish: (draft) => {
+      const lever = leverOfKind(draft, 'pick');
+      if (lever && typeof min === 'string') lever.start = [min];
+    },
   });
   return { id: 'two-measures', question, says, board };
 };

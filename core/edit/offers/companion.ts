@@ -1,0 +1,37 @@
+import { idFrom } from '../../board/id';
+import { sameDimension } from '../../data/dimension';
+import { formKinds } from '../../forms/registry';
+import { chartTitle } from '../../words/measure-text';
+import type { OfferMaker } from './offer';
+
+/** The figures of a chart once more as a table, which answers the same levers. */
+export const companionOffers: OfferMaker = ({ chart, board, words }) => {
+  const list = formKinds.all().find(({ listsReadings }) => listsReadings);
+  const lists = (form: string) => formKinds.get(form).listsReadings === true;
+  const there = board.charts.some(
+    (each) => lists(each.form) && each.dataset === chart.dataset && sameDimension(each.by, chart.by),
+  );
+  if (!list || lists(chart.form) || there) return [];
+  return [
+    {
+      id: 'table',
+      text: 'Shows the same figures in a table as well, in the same light',
+      accept(draft) {
+        const { place: _place, guides: _guides, ...copy } = structuredClone(chart);
+        const title = `${chart.title ?? chartTitle(chart, words)}, as a table`;
+        const id = idFrom(
+          `${chart.id} table`,
+          draft.charts.map((each) => each.id),
+        );
+        const after = draft.charts.findIndex((each) => each.id === chart.id) + 1;
+        draft.charts.splice(after, 0, {
+          ...copy,
+          guides: [],
+          form: list.kind as typeof copy.form,
+          id,
+          title,
+        });
+      },
+    },
+  ];
+};

@@ -1,0 +1,44 @@
+import { fieldOf } from '../../data/dataset';
+import type { Dimension } from '../../data/dimension';
+import type { ChoiceLever } from '../../levers/choice';
+import { inSentence } from '../../words/letter-case';
+import { memberCue, newLever, plainChart } from '../defaults';
+import { boardSaying, lastYear, type StarterContext, type StarterMaker, usualMeasure } from './starter';
+
+const says = 'Choose in the title itself what the bars are of.';
+
+/** What rows can be chosen by, and what is chosen first: another field of few values, else the years. */
+function chosenBy({ fields }: StarterContext, category: string): { by: Dimension; first: string } | null {
+  const other = fields.few.find(({ key, type }) => key !== category && type === 'text');
+  const first = other?.profile?.min;
+  if (other && typeof first === 'string') return { by: { field: other.key }, first };
+  const [date] = fields.date;
+  const [from, to] = [String(date?.profile?.min ?? ''), String(date?.profile?.max ?? '')];
+  if (!date || from.slice(0, 4) === to.slice(0, 4)) return null;
+  return { by: { field: date.key, grain: 'year' }, first: lastYear(to) };
+}
+
+/** Bars in colours of their own, of rows that are chosen in the title of the chart. */
+export const chosenInTitle: StarterMaker = (context) => {
+  const { dataset, fields } = context;
+  const [category] = fields.few.filter(({ profile }) => profile!.distinct >= 3);
+  const chosen = category && chosenBy(context, category.key);
+  if (!category || !chosen) return null;
+  const { by, first } = chosen;
+  const [of] = fields.measures;
+  const shown = `${of ? of.name : 'Rows'} by ${inSentence(category.name)}`;
+  const question = `${shown}, one ${by.grain ?? inSentence(fieldOf(dataset, by.field)!.name)} at a time`;
+  const lever = newLever('choice', dataset, by, []) as ChoiceLever;
+  const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context), {
+    title: `${shown}: {${lever.id}}`,
+    colours: 'each',
+    labels: 'always',
+    cues: [memberCue(lever.id, [], 'filter')],
+  });
+  const board = boardSaying(context, question, chart, [], {
+    finish(draft) {
+      draft.levers.push({ ...lever, start: first });
+    },
+  });
+  return { id: 'chosen-in-title', question, says, board };
+};
