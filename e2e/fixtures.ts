@@ -27,7 +27,8 @@ export const chartNamed = (page: Page, name: string): Locator =>
   page.getByRole('figure', { name, exact: true });
 export const leverNamed = (page: Page, name: string): Locator =>
   page.getByRole('group', { name, exact: true });
-export const mark = (chart: Locator, key: string): Locator => chart.locator(`[data-key="${key}"]`);
+export const mark = (chart: Locator, key: string): Locator =>
+  chart.locator(`[data-key=${JSON.stringify(key)}]`);
 export const word = (page: Page, name: string | RegExp): Locator =>
   page.getByRole('region', { name: /Sentences/ }).getByRole('button', { name });
 

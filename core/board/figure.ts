@@ -72,6 +72,9 @@ export const IsFigure = () =>
     },
   });
 
+/** Whether somebody set it, here or by a lever; else it is computed. */
+export const isSetFigure = (figure: Figure): boolean => typeof figure === 'number' || isLeverFigure(figure);
+
 export const isLeverFigure = (figure: Figure | undefined): figure is LeverFigure =>
   typeof figure === 'object' && 'lever' in figure;
 

@@ -18,7 +18,7 @@ export interface LegendContext extends LeverContext {
   /** What the chart measures: of several, the one that counts is named. */
   chart?: ChartMeasures;
   /** How a figure of the chart's measure reads, or of another one; as a plain number where it is left out. */
-  figure?(value: number, measure?: Measure): string;
+  figure?(value: number, measure?: Measure, set?: boolean): string;
 }
 
 /** What a condition sees of its chart. It knows readings, never shapes. */

@@ -8,6 +8,7 @@ import {
   IsFigure,
   isFormulaFigure,
   isLeverFigure,
+  isSetFigure,
 } from '../board/figure';
 import type { LeverAbility } from '../board/lever-ability';
 import { Measure, measureKey } from '../board/measure';
@@ -284,7 +285,7 @@ const legendText = (spec: LimitSpec, context: LegendContext, words: Vocabulary, 
     const now = figureNow(figure, context);
     if (Number.isNaN(now)) return figureText(figure, words, share);
     if (share) return shareText(Math.round(now * 1000) % 10 ? 0.001 : 0.01, now);
-    return context.figure?.(now, spec.measure) ?? numberText(now);
+    return context.figure?.(now, spec.measure, isSetFigure(figure)) ?? numberText(now);
   });
   const own = saysMeasure(spec.measure, context.chart)
     ? `${measureText(measureOf(spec.measure, context.chart ?? {}), words)} `

@@ -165,7 +165,9 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
   clearings: ['start', 'keep'],
   fits: () => true,
   make({ id, name, dataset, dimension }) {
-    const usual = { year: 5, quarter: 8, month: 12, week: 26, day: 90 };
+    // Of several years of days a year is seen at a time, of fewer a quarter.
+    const days = fieldOf(dataset, dimension!.field)?.profile?.distinct ?? 0;
+    const usual = { year: 5, quarter: 8, month: 12, week: 26, day: days > 730 ? 365 : 90 };
     return {
       kind: 'window',
       id,

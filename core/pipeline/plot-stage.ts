@@ -248,7 +248,7 @@ export function plotStage(runs: StageRuns) {
     return guideMarks(inputs);
   });
   const secondWriter = memoLast(
-    ({ measure }: { measure: Measure | undefined }) => figureWriter(measure && formatOf(measure)).full,
+    ({ measure }: { measure: Measure | undefined }) => figureWriter(measure && formatOf(measure)).perhapsSet,
   );
 
   return {
@@ -348,7 +348,7 @@ export function plotStage(runs: StageRuns) {
           readings,
           by: chart.by,
           events: board.events,
-          figureText: texts.figures.full,
+          figureText: texts.figures.perhapsSet,
           secondText: secondWriter({ measure: other }),
           measure,
           miniature,

@@ -107,7 +107,10 @@ export function legendOf(
   const written: LegendContext = {
     ...context,
     chart: shownMeasures(chart),
-    figure: (value, measure = chart.measure) => figureWriter(formatOf(measure)).full(value),
+    figure(value, measure = chart.measure, set = false) {
+      const writer = figureWriter(formatOf(measure));
+      return set ? writer.asSet(value) : writer.full(value);
+    },
   };
   // What passes with the pointer is explained all the time: the plot must not move under it.
   const passing = emphasis.evaluations.some(({ cue }) => readsFocus(cue));

@@ -24,3 +24,19 @@ it('figures beside each other have the same decimals, at the scale they are writ
   expect([0.5, 0.123].map((value) => plain(write(value)))).toEqual(['50.00 %', '12.30 %']);
   expect(plain(figureWriter({ as: 'percent' }).ticks([0.25])[0]!)).toBe('25 %');
 });
+
+it.each<[number, FigureFormat | undefined, string]>([
+  [101.25, undefined, '101.25'],
+  [434.5, undefined, '434.5'],
+  [12_345, { as: 'brief' }, '12,345'],
+  [0.3125, { as: 'percent', decimals: 0 }, '31.25 %'],
+  [4.3, { as: 'number', decimals: 2 }, '4.30'],
+  [12_345.67, undefined, '12,345.67'],
+])('a limit of %s as %o is written as it was set: %s', (value, format, text) => {
+  expect(plain(figureWriter(format).asSet(value))).toBe(text);
+});
+
+it('what may be computed is written as it was set only where few digits tell it', () => {
+  const { perhapsSet } = figureWriter(undefined);
+  expect([101.25, 13_613.75, 100 / 3].map(perhapsSet)).toEqual(['101.25', '13,614', '33.33']);
+});

@@ -27,15 +27,39 @@ export interface FigureWriter {
   brief(value: number): string;
   /** Those at an axis, told from each other. */
   ticks(values: readonly number[]): string[];
+  /** One that somebody set, such as a limit: just as it was set. */
+  asSet(value: number): string;
+  /** The same where it may also have been computed: what few digits tell is taken for set, as a mean has no end of them. */
+  perhapsSet(value: number): string;
   /** Figures beside each other: all with the same decimals. */
   beside(values: ArrayLike<number>): (value: number) => string;
 }
 
 const everyDigit = (value: number) => String(value).replace('-', '−').replace('e−', 'e-');
 
+/** What a text says of a figure: signs and noughts at its end tell nothing. */
+const toldBy = (text: string | undefined) =>
+  text
+    ?.replace('+', '')
+    .replace(/(\.\d*?)0+(?!\d)/, '$1')
+    .replace(/\.(?!\d)/, '');
+
+const fewDigits = 6;
+const couldBeSet = (value: number) => Number(value.toPrecision(fewDigits)) === value;
+
+/** How figures that were set are written, and those that may have been. */
+function setBy(full: (value: number) => string, exact: (value: number) => string) {
+  const asSet = (value: number): string => {
+    const [text, whole] = [full(value), exact(value)];
+    return toldBy(text) === toldBy(whole) ? text : whole;
+  };
+  return { asSet, perhapsSet: (value: number) => (couldBeSet(value) ? asSet(value) : full(value)) };
+}
+
 const plain: FigureWriter = {
   full: numberText,
   exact: exactNumberText,
+  ...setBy(numberText, exactNumberText),
   nearest: everyDigit,
   brief: briefNumberText,
   ticks: tickTexts,
@@ -45,14 +69,9 @@ const plain: FigureWriter = {
 /** Figures of one sentence: where two that differ would read alike, with all their decimals. */
 export function figuresApart({ full, exact, nearest }: FigureWriter, values: readonly number[]): string[] {
   // A sign alone tells nobody that +0 is above 0, nor do noughts that 2.00 is below 2.
-  const figure = (text: string | undefined) =>
-    text
-      ?.replace('+', '')
-      .replace(/(\.\d*?)0+(?!\d)/, '$1')
-      .replace(/\.(?!\d)/, '');
   const differ = (texts: readonly string[]) =>
     values.every((value, i) =>
-      values.every((other, j) => value === other || figure(texts[i]) !== figure(texts[j])),
+      values.every((other, j) => value === other || toldBy(texts[i]) !== toldBy(texts[j])),
     );
   const texts = values.map(full);
   if (differ(texts)) return texts;
@@ -88,9 +107,12 @@ export function figureWriter(wanted: WrittenFormat | undefined): FigureWriter {
     Number.isNaN(value) ? noValue : signedText(value, write(scaled(value)));
   const fixed = decimals === undefined ? null : (value: number) => fixedText(value, decimals);
   const own = fixed ?? (as === 'brief' ? briefNumberText : numberText);
+  const full = dressed(own);
+  const exact = dressed((value) => exactNumberText(value, decimals));
   const writer: FigureWriter = {
-    full: dressed(own),
-    exact: dressed((value) => exactNumberText(value, decimals)),
+    full,
+    exact,
+    ...setBy(full, exact),
     nearest: dressed(everyDigit),
     brief: dressed(fixed && as !== 'brief' ? fixed : briefNumberText),
     ticks: (values) => tickTexts(values.map(scaled)).map((text, i) => signedText(values[i]!, text)),

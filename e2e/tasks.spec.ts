@@ -1,0 +1,505 @@
+import type { Locator, Page } from '@playwright/test';
+import { allKeys, expect, keysIn, leverNamed, mark, saved, test, word } from './fixtures';
+
+/** What an author or a viewer does, counted: a click, a text typed, a key, a drag, a file dropped are one each. */
+class Hands {
+  actions = 0;
+  constructor(readonly page: Page) {}
+
+  async click(target: Locator, at?: { x: number; y: number }) {
+    this.actions++;
+    await target.click(at ? { position: at } : {});
+  }
+  async type(target: Locator, text: string) {
+    this.actions++;
+    await target.fill(text);
+  }
+  async select(target: Locator, value: string) {
+    this.actions++;
+    await target.selectOption(value);
+  }
+  async press(key: string) {
+    this.actions++;
+    await this.page.keyboard.press(key);
+  }
+  /** From a dropped file to a board that begins with a question. */
+  async begin(name: string, rows: string[], starter: string): Promise<Locator> {
+    const { page } = this;
+    await page.goto('/');
+    this.actions++;
+    await page.getByLabel('CSV file').setInputFiles({
+      name: `${name}.csv`,
+      mimeType: 'text/csv',
+      buffer: Buffer.from(`${rows.join('\n')}\n`),
+    });
+    const card = page.getByRole('region', { name: `Import of ${name}.csv` });
+    await this.click(card.getByRole('link', { name: 'New board from this' }));
+    await this.click(page.locator(`[data-starter="${starter}"]`));
+    await expect(page).toHaveURL(/\/boards\//);
+    const chart = page.getByRole('figure').first();
+    await expect(chart.locator('[data-key], [data-part~="strand"], canvas').first()).toBeAttached();
+    return chart;
+  }
+  /** Says one more sentence of the chart in hand. */
+  async say(text: string | RegExp) {
+    await this.click(this.page.getByRole('combobox', { name: 'Say something more of this chart' }));
+    await this.click(
+      this.page.getByRole('listbox', { name: 'Sentences' }).getByRole('option', { name: text }),
+    );
+  }
+  /** Changes a word of a sentence to one of a list. */
+  async change(name: string | RegExp, to: string | RegExp) {
+    await this.click(word(this.page, name));
+    await this.click(this.page.getByRole('dialog').getByRole('radio', { name: to }));
+    await this.page.keyboard.press('Enter');
+  }
+  /** Publishes, and looks at what viewers get. Nothing in this may take more than twelve actions. */
+  async show(startHere = false): Promise<Locator> {
+    const { page } = this;
+    await saved(page);
+    await this.click(page.getByRole('button', { name: 'Publish', exact: true }));
+    if (startHere) {
+      await this.click(page.getByRole('button', { name: 'Start where they stand now' }));
+      await saved(page);
+    }
+    await this.click(page.getByRole('button', { name: 'Publish this' }));
+    await expect(page.getByRole('button', { name: 'Published' })).toBeVisible();
+    expect(this.actions).toBeLessThanOrEqual(12);
+    const problems = page.locator('[data-part~="sentence"] [data-part~="problem"]');
+    await expect(problems).toHaveCount(0);
+    await page.goto(page.url().replace(/\/boards\/([^/?#]+).*/, '/show/$1'));
+    const chart = page.getByRole('figure').first();
+    await expect(chart.locator('[data-key], [data-part~="strand"], canvas').first()).toBeAttached();
+    return chart;
+  }
+}
+
+const dayAfter = (from: string, days: number) =>
+  new Date(Date.parse(from) + days * 86_400_000).toISOString().slice(0, 10);
+const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+const stalls = [
+  'North "end"',
+  'Øst',
+  'Bread & salt',
+  'Crab 🦀',
+  "Mo's",
+  'Vik',
+  'Lamp, oil',
+  'Rope',
+  'Tar',
+  'Zink',
+  'Ash',
+];
+
+/** Two years of takings at eleven stalls: holes, ties, refunds, quotes, an emoji. */
+function takings(): string[] {
+  const rows = ['Sold on,Stall,Hall,Takings,Unit price'];
+  for (let i = 0; i < 1400; i++) {
+    if (i % 19 === 0) continue;
+    const amount = i % 31 === 0 ? '' : String(((i * 37) % 240) - (i % 23 === 0 ? 120 : 0));
+    const hall = ['East', 'West', 'Yard'][i % 3];
+    rows.push(
+      `${dayAfter('2023-02-03', Math.floor(i / 2))},${quoted(stalls[(i * 5) % 11]!)},${hall},${amount},${(3 + (i % 17) / 4).toFixed(2)}`,
+    );
+  }
+  return rows;
+}
+
+/** Readings of one gauge on most days of three years, some below zero. */
+function gauge(): string[] {
+  const rows = ['Day,Depth'];
+  for (let day = 0; day < 1095; day++)
+    if (day % 13 && !(day > 400 && day < 420))
+      rows.push(
+        `${dayAfter('2021-05-01', day)},${(80 + 60 * Math.sin(day / 50) - (day % 7) * 12).toFixed(1)}`,
+      );
+  return rows;
+}
+
+/** Forty crews by month, each with months of its own missing. */
+function crews(): string[] {
+  const rows = ['Month,Crew,Trips'];
+  for (let crew = 0; crew < 40; crew++)
+    for (let month = 0; month < 30; month++)
+      if ((crew + month) % 11)
+        rows.push(
+          `${new Date(Date.UTC(2021, month, 1)).toISOString().slice(0, 10)},crew ${crew},${200 + crew * 9 + ((crew * month * 7) % 90)}`,
+        );
+  return rows;
+}
+
+/** Five gates by month. */
+function gates(): string[] {
+  const rows = ['Month,Gate,Passes'];
+  for (const [g, gate] of ['Upper', 'Lower', 'Sea', 'Garden', 'Old'].entries())
+    for (let month = 0; month < 24; month++)
+      rows.push(
+        `${new Date(Date.UTC(2022, month, 1)).toISOString().slice(0, 10)},${gate},${90 + g * 40 + ((month * 13 * (g + 1)) % 70)}`,
+      );
+  return rows;
+}
+
+/** Knocks by hour, minute and second. */
+function knocks(): string[] {
+  const rows = ['Hour,Minute,Second,Knocks'];
+  for (let i = 0; i < 4000; i++) rows.push(`${i % 24},${(i * 7) % 60},${(i * 11) % 60},${1 + (i % 5)}`);
+  return rows;
+}
+
+const bar = (chart: Locator, key: string) => mark(chart, key).locator('rect').first();
+const inside = { x: 4, y: 5 };
+const strands = (chart: Locator, state: string) =>
+  chart.locator(`[data-part~="strand"][data-state="${state}"]`);
+
+test.use({ actionTimeout: 6000 });
+test.setTimeout(90_000);
+
+test('1 bars are lit by what is picked, in a list, on the chart, across it; nothing picked is plain', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 1', takings(), 'plain');
+  await hands.say(/^Lights the bars that are picked/);
+  const chart = await hands.show();
+  const order = await allKeys(chart);
+  expect(await keysIn(chart, 'plain')).toEqual(order);
+  const lever = leverNamed(page, 'Stall');
+  await lever.getByRole('option', { name: /Crab/ }).click();
+  expect(await keysIn(chart, 'lit')).toEqual(['Crab 🦀']);
+  const from = (await bar(chart, order[1]!).boundingBox())!;
+  const to = (await bar(chart, order[3]!).boundingBox())!;
+  await page.mouse.move(from.x + 4, from.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 4, to.y + 5, { steps: 5 });
+  await page.mouse.up();
+  expect(await keysIn(chart, 'lit')).toEqual(order.slice(1, 4));
+  await lever.getByRole('button', { name: 'none' }).click();
+  expect(await keysIn(chart, 'plain')).toEqual(order);
+});
+
+const markers = (chart: Locator, state = 'lit') =>
+  chart.locator(`[data-part~="marker"][data-state="${state}"]`);
+const pieces = (chart: Locator) => chart.locator('[data-part~="piece"]');
+const looksOf = async (marks: Locator) =>
+  [...new Set(await marks.evaluateAll((all) => all.map((each) => each.getAttribute('data-look'))))].sort();
+
+test('2 limits are typed, drawn and dragged; what is above and below looks different', async ({ page }) => {
+  const hands = new Hands(page);
+  await hands.begin('Gauge 2', gauge(), 'over-time');
+  const chart = await hands.show();
+  const typed = leverNamed(page, 'Limits').getByRole('textbox').last();
+  await typed.fill('101.25');
+  await typed.press('Enter');
+  await expect(typed).toHaveValue('101.25');
+  await expect(chart.locator('[data-part~="guide"]', { hasText: '101.25' })).toBeAttached();
+  expect(await looksOf(pieces(chart))).toHaveLength(2);
+  const handle = chart.getByRole('slider', { name: /lower limit/ });
+  const before = Number(await handle.getAttribute('aria-valuenow'));
+  const box = (await handle.boundingBox())!;
+  await page.mouse.move(box.x + 90, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 90, box.y - 30, { steps: 4 });
+  await page.mouse.up();
+  expect(Number(await handle.getAttribute('aria-valuenow'))).toBeGreaterThan(before);
+});
+
+test('3 the highest or lowest few are lit, as many as a slider says, in a year that is chosen', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 3', takings(), 'most');
+  await hands.say('Keeps only rows of picked years');
+  const chart = await hands.show();
+  const order = await allKeys(chart);
+  expect(await keysIn(chart, 'lit')).toEqual(order.slice(0, 3));
+  await leverNamed(page, 'Count').getByRole('slider').press('ArrowRight');
+  expect(await keysIn(chart, 'lit')).toEqual(order.slice(0, 4));
+  await page.getByRole('radio', { name: 'lowest' }).click();
+  expect(await keysIn(chart, 'lit')).toEqual(order.slice(-4));
+  await leverNamed(page, 'Year of sold on').getByRole('option', { name: /2024/ }).click();
+  await expect(chart.locator('figcaption')).toContainText('Only rows of 2024.');
+});
+
+test('4 a filter becomes lighting, and back', async ({ page }) => {
+  const hands = new Hands(page);
+  const chart = await hands.begin('Takings 4', takings(), 'plain');
+  const all = (await allKeys(chart)).length;
+  await hands.say('Keeps only rows of picked stalls');
+  await leverNamed(page, 'Stall').getByRole('option', { name: /Rope/ }).click();
+  await expect.poll(() => allKeys(chart)).toEqual(['Rope']);
+  await hands.change('What it does: Keeps only', 'Lights');
+  await expect.poll(async () => (await allKeys(chart)).length).toBe(all);
+  expect(await keysIn(chart, 'lit')).toEqual(['Rope']);
+  await hands.change('What it does: Lights', /^Keeps only.* left out/);
+  await expect.poll(() => allKeys(chart)).toEqual(['Rope']);
+  const shown = await hands.show();
+  await expect.poll(async () => (await allKeys(shown)).length).toBe(all);
+});
+
+test('5 the press itself lights, hovering undoes nothing; pointing at a name lights its line', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Gates 5', gates(), 'one-among');
+  await hands.say(/^Lights each gate that is picked/);
+  await page.getByRole('figure').first().locator('[data-part~="name"]').first().waitFor();
+  const chart = await hands.show();
+  const lit = () =>
+    strands(chart, 'lit').evaluateAll((all) => all.map((each) => each.getAttribute('data-series')).sort());
+  const name = (gate: string) => chart.locator('[data-part~="name"]', { hasText: gate });
+  const first = await lit();
+  await name('Sea').hover();
+  await expect.poll(lit).toEqual([...new Set([...first, 'Sea'])].sort());
+  await page.mouse.move(5, 5);
+  await expect.poll(lit).toEqual(first);
+  const box = (await name('Upper').boundingBox())!;
+  await page.mouse.move(box.x + 3, box.y + 3);
+  await page.mouse.down();
+  expect(await lit()).toContain('Upper');
+  await page.mouse.up();
+  await name('Old').hover();
+  await page.mouse.move(5, 5);
+  expect(await lit()).toContain('Upper');
+});
+
+test('6 a window of a year is moved over years of daily rows', async ({ page }) => {
+  const hands = new Hands(page);
+  await hands.begin('Gauge 6', gauge(), 'over-time');
+  await hands.say(/^Has a window of days in view/);
+  const chart = await hands.show();
+  const lever = leverNamed(page, 'Day in view');
+  await expect(lever).toContainText('365 of');
+  const first = await chart.locator('[data-part~="category"]').first().textContent();
+  await lever.getByRole('scrollbar').press('Home');
+  await expect(chart.locator('[data-part~="category"]').first()).not.toHaveText(first!);
+  await expect(lever).toContainText('2 May 2021');
+});
+
+test('7 forty lines are muted at once, one is lit, with markers', async ({ page }) => {
+  const hands = new Hands(page);
+  await hands.begin('Crews 7', crews(), 'one-among');
+  await hands.click(word(page, /^Look: /).first());
+  await hands.select(page.getByRole('dialog').getByLabel('Marker', { exact: true }), 'diamond');
+  await page.keyboard.press('Enter');
+  const chart = await hands.show();
+  await expect(strands(chart, 'muted')).toHaveCount(39);
+  await expect(strands(chart, 'lit')).toHaveCount(1);
+  expect(await markers(chart).count()).toBeGreaterThan(10);
+});
+
+test('8 two events are named and drawn, and the three stretches have looks of their own', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Gauge 8', gauge(), 'one-year');
+  await hands.say(/^Lights the stretches that two events part/);
+  await hands.click(word(page, 'Events: 2 events').first());
+  const editor = page.getByRole('dialog', { name: 'Events' });
+  await hands.type(editor.getByRole('textbox', { name: 'Name of event 1' }), 'the dredging');
+  await hands.type(editor.getByLabel('Date of the dredging'), '2022-03-15');
+  await hands.type(editor.getByRole('textbox', { name: 'Name of event 2' }), 'the "new" weir');
+  await hands.type(editor.getByLabel('Date of the "new" weir'), '2023-06-01');
+  await page.keyboard.press('Enter');
+  const chart = await hands.show();
+  await expect(chart.locator('text[data-part~="event"]')).toHaveText(['the dredging', 'the "new" weir']);
+  await leverNamed(page, 'Year').getByRole('option', { selected: true }).click();
+  expect(await looksOf(chart.locator('[data-part~="mark"][data-state="lit"]'))).toHaveLength(3);
+});
+
+test('9 the bars of the present second, minute and hour are lit', async ({ page }) => {
+  await page.clock.install({ time: new Date('2026-03-05T08:10:30Z') });
+  const hands = new Hands(page);
+  await hands.begin('Knocks 9', knocks(), 'now');
+  for (const unit of ['Minute', 'Second']) {
+    await hands.click(page.getByRole('group', { name: /^Fields of/ }).getByRole('button', { name: unit }));
+    await hands.say(new RegExp(`^Lights the .* of the present ${unit.toLowerCase()}$`));
+  }
+  await hands.show();
+  const now = async () => Promise.all([0, 1, 2].map((i) => keysIn(page.getByRole('figure').nth(i), 'lit')));
+  await page.clock.pauseAt(new Date('2026-03-05T09:19:58.5Z'));
+  const [hour] = (await now())[0]!;
+  await expect.poll(now).toEqual([[hour], ['19'], ['58']]);
+  await page.clock.runFor(2000);
+  await expect.poll(now).toEqual([[hour], ['20'], ['0']]);
+});
+
+test('10 all others are compared with the bar that is touched, from zero on both sides; and off again', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 10', takings(), 'against-one');
+  const chart = await hands.show();
+  const order = await allKeys(chart);
+  await bar(chart, order[4]!).click({ position: inside });
+  await expect(chart.locator('figcaption')).toContainText(order[4]!);
+  expect((await looksOf(chart.locator('[data-key]'))).length).toBeGreaterThanOrEqual(2);
+  await leverNamed(page, 'Compared with')
+    .getByRole('button', { name: /^Compared with:/ })
+    .click();
+  await page.getByRole('option', { name: 'nothing' }).click();
+  await expect.poll(() => keysIn(chart, 'plain')).toHaveLength(11);
+});
+
+test('11 a choice in the title changes what is shown; each bar has its own colour and is labelled', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 11', takings(), 'chosen-in-title');
+  const chart = await hands.show();
+  expect(await looksOf(chart.locator('[data-key]'))).toHaveLength(11);
+  const labels = chart.locator('text[data-part~="value"]');
+  await expect(labels).toHaveCount(11);
+  const before = await labels.allTextContents();
+  await chart.getByRole('button', { name: 'Hall: East' }).click();
+  await page.getByRole('option', { name: 'Yard' }).click();
+  await expect(chart).toHaveAccessibleName(/^Takings by stall: .*Yard$/);
+  await expect.poll(() => labels.allTextContents()).not.toEqual(before);
+});
+
+test('12 the last period is lit: of all data, of what is shown, the last business day', async ({ page }) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 12', takings(), 'over-time');
+  await hands.say('Lights the point of the latest day');
+  await hands.say(/^Has a window of days in view/);
+  await hands.change(/^Latest of/, /^in view/);
+  const chart = await hands.show();
+  const last = async () => (await chart.locator('figcaption').textContent())!;
+  const before = await last();
+  await leverNamed(page, 'Sold on in view').getByRole('scrollbar').press('Home');
+  await expect.poll(last).not.toBe(before);
+});
+
+test('13 a range of dates lights a stretch of a monthly line', async ({ page }) => {
+  const hands = new Hands(page);
+  await hands.begin('Crews 13', crews(), 'one-year');
+  await hands.change('Form: columns', /^lines/);
+  await hands.say(/^Lights the points in a stretch of month/);
+  const chart = await hands.show();
+  await leverNamed(page, 'Year').getByRole('option', { selected: true }).click();
+  const lever = leverNamed(page, 'Month from – to');
+  await lever.getByRole('textbox').first().fill('2021-06');
+  await lever.getByRole('textbox').last().fill('2022-02');
+  await lever.getByRole('textbox').last().press('Enter');
+  await expect(chart.locator('figcaption')).toContainText('9 of 30 months');
+});
+
+test('14 one of several series is shown in its own colour, the others as ghosts', async ({ page }) => {
+  const hands = new Hands(page);
+  await hands.begin('Gates 14', gates(), 'one-among');
+  const chart = await hands.show();
+  const look = async () => (await strands(chart, 'lit').getAttribute('data-look'))!.split(' ')[0];
+  const first = await look();
+  await leverNamed(page, 'Gate').getByRole('button').first().click();
+  await page.getByRole('option', { name: 'Upper' }).click();
+  await expect(strands(chart, 'lit')).toHaveAttribute('data-series', 'Upper');
+  expect(await look()).not.toBe(first);
+  await expect(strands(chart, 'muted')).toHaveCount(4);
+});
+
+test('15 low and high are shares of the range: dots, lines and band agree, enlarged too', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 15', takings(), 'plain');
+  await hands.change('Form: bars', /^dots/);
+  await hands.say(/^Lights the dots above and below two shares/);
+  await hands.say(/^Lays a band behind the marks between its limits/);
+  const chart = await hands.show();
+  const agree = async (where: Locator) => {
+    const { lines, band, above, below } = await where.evaluate((figure) => {
+      const ends = (part: string) =>
+        [...figure.querySelectorAll(part)]
+          .map((each) => each.getBoundingClientRect())
+          .map(({ top, bottom }) => [top, bottom] as const);
+      const at = (look: string) =>
+        ends(`[data-key][data-state="lit"][data-look~="${look}"]`).map(([from, to]) => (from + to) / 2);
+      return {
+        lines: ends('line[data-part~="guide"]')
+          .map(([from]) => from)
+          .sort((a, b) => a - b),
+        band: ends('[data-part~="area"]')[0]!,
+        above: at('ember'),
+        below: at('kelp'),
+      };
+    });
+    expect(Math.abs(band[0] - lines[0]!)).toBeLessThan(1.5);
+    expect(Math.abs(band[1] - lines[1]!)).toBeLessThan(1.5);
+    expect(above.length).toBeGreaterThan(0);
+    expect(Math.max(...above)).toBeLessThanOrEqual(lines[0]! + 1);
+    expect(below.length).toBeGreaterThan(0);
+    expect(Math.min(...below)).toBeGreaterThan(lines[1]! - 1);
+  };
+  await agree(chart);
+  await page.getByRole('button', { name: /^Enlarge/ }).click();
+  await agree(page.getByRole('dialog').getByRole('figure'));
+});
+
+test('16 a rate is changed by a slider: now beside then, only the five largest, chart and table together', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 16', takings(), 'plain');
+  await hands.say(/^Rehearses a change/);
+  await hands.say(/^Keeps only the stalls within a count/);
+  await hands.say(/^Shows the same figures in a table/);
+  const chart = await hands.show();
+  const table = page.getByRole('figure').nth(1);
+  await expect.poll(async () => new Set(await allKeys(chart)).size).toBe(5);
+  await expect.poll(async () => new Set(await allKeys(table)).size).toBe(5);
+  const written = () => table.locator('text').allTextContents();
+  const before = await written();
+  await leverNamed(page, 'Change').getByRole('slider').press('PageUp');
+  await expect.poll(written).not.toEqual(before);
+});
+
+test('17 the line under the pointer is heavier and coloured, the rest are thin; on dark ground', async ({
+  page,
+}) => {
+  const hands = new Hands(page);
+  await hands.begin('Crews 17', crews(), 'one-among');
+  await hands.click(page.getByRole('button', { name: 'More ..' }));
+  await hands.select(page.getByLabel('Shown on'), 'dark');
+  const chart = await hands.show();
+  await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+  const name = await strands(chart, 'muted').first().getAttribute('data-series');
+  expect(name).toBeTruthy();
+  const box = (await chart.locator('[data-part~="plot"] svg').boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height * 0.6);
+  await expect(strands(chart, 'lit')).toHaveCount(2);
+  const width = (state: string) =>
+    strands(chart, state)
+      .first()
+      .locator('[data-part~="stroke"]')
+      .first()
+      .evaluate((line) => Number.parseFloat(getComputedStyle(line).strokeWidth));
+  expect(await width('lit')).toBeGreaterThan(1.5 * (await width('muted')));
+});
+
+test('18 a click sets a lever, clearing keeps it, and a story is told with moments', async ({ page }) => {
+  const hands = new Hands(page);
+  const chart = await hands.begin('Takings 18', takings(), 'most');
+  await hands.change(/^Clearing/, /^keep/);
+  const order = await allKeys(chart);
+  await hands.click(bar(chart, order[6]!), inside);
+  await hands.click(page.getByRole('button', { name: '+ moment' }));
+  await hands.click(bar(chart, order[5]!), inside);
+  await hands.click(page.getByRole('button', { name: '+ moment' }));
+  const shown = await hands.show();
+  await page.getByRole('button', { name: 'The first moment' }).click();
+  await expect.poll(() => keysIn(shown, 'lit')).toContain(order[6]);
+  const ground = (await shown.getByRole('listbox').boundingBox())!;
+  await page.mouse.click(ground.x + ground.width - 6, ground.y + ground.height - 30);
+  await expect.poll(() => keysIn(shown, 'lit')).toContain(order[6]);
+  await page.getByRole('button', { name: 'The next moment' }).click();
+  await expect.poll(() => keysIn(shown, 'lit')).toContain(order[5]);
+});
+
+test('19 bars are filled up to the whole, muted; only lit parts have labels', async ({ page }) => {
+  const hands = new Hands(page);
+  await hands.begin('Takings 19', takings(), 'most');
+  await hands.say(/^Fills each bar up to the total/);
+  await hands.say('Writes the figure beside lit bars only');
+  const chart = await hands.show();
+  await expect(chart.locator('[data-part~="rest"]')).toHaveCount(11);
+  await expect(chart.locator('text[data-part~="value"]').filter({ visible: true })).toHaveCount(3);
+});
