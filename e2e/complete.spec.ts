@@ -175,6 +175,12 @@ test('viewers see what was published; versions lead back; a copy is tried on and
   await bar.getByRole('button', { name: 'Fold back' }).click();
   await expect(page).toHaveURL(new RegExp(`/boards/${id}$`));
   await expect(title).toHaveValue('Tried');
+  // It is a step like any other, too: Undo takes it back on the board itself.
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+  await expect(title).toHaveValue('Second state');
+  await page.getByRole('button', { name: 'Redo', exact: true }).click();
+  await expect(title).toHaveValue('Tried');
+  await saved(page);
 
   await page.getByRole('button', { name: 'More ..' }).click();
   await page.getByRole('button', { name: 'Try something on a copy' }).click();

@@ -36,6 +36,31 @@ test('a change is rehearsed: charts and totals follow the levers, and nothing is
   expect(asked).toEqual([]);
 });
 
+test('what was typed into a formula is not lost by Esc: it can be put back, or done again', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const measure = word(page, /^Measure/);
+  const before = await measure.textContent();
+  await measure.click();
+  await page.getByRole('radio', { name: 'a formula ..' }).click();
+  const formula = page.getByRole('textbox', { name: 'Formula' });
+  await formula.fill('SUM(revenue) / COUNT(*)');
+  // Not a formula yet: the chart does not have it, but it was thought about.
+  await formula.fill('SUM(revenue) / (COUNT(*) +');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect(formula).toHaveCount(0);
+  await expect(measure).toHaveText(before!);
+  await page.getByRole('button', { name: 'Redo', exact: true }).click();
+  await expect(measure).toContainText('revenue');
+  await measure.click();
+  await page.getByRole('button', { name: /^Put back what was typed here/ }).click();
+  await expect(formula).toHaveText('SUM(revenue) / (COUNT(*) +');
+});
+
 test('a measure is written as a formula: mistakes are marked, names offered, and the chart follows', async ({
   page,
   request,

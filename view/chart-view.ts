@@ -322,7 +322,7 @@ export class ChartView {
     this.behind = passing;
     this.says.caption.say(() => chartCaption(result), passing);
     if (!this.subtitle.hidden) this.says.subtitle.say(() => chartSubtitle(result), passing);
-    const lights = result.chart.cues.some(({ effect, off }) => effect === 'light' && !off);
+    const lights = result.chart.cues.filter(({ effect, off }) => effect === 'light' && !off).length;
     this.legend.show(() => chartLegend(result), { tone: result.tone, lights }, passing);
   }
 

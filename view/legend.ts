@@ -39,6 +39,9 @@ function paintSwatch(
   else if (colour && !isNamedColour(colour)) swatch.style.setProperty('--sv-look', colour);
 }
 
+/** More looks than these, with what they mean, are not to be read on one line. */
+const mostOnOneLine = 3;
+
 /** The line above a plot that says in words what its looks mean. Names of series in it can be pointed at and chosen. */
 export class Legend {
   private shown = '';
@@ -48,10 +51,10 @@ export class Legend {
     private readonly touch: LegendTouch,
   ) {}
 
-  /** `lights` where some cue lights marks: its line keeps its room while there is nothing to say, so that the plot stays. */
+  /** `lights`: how many cues light marks. Their line keeps its room while there is nothing to say, so that the plot stays. */
   show(
     entries: () => readonly LegendEntry[],
-    { tone, lights }: { tone: MutedTone; lights: boolean },
+    { tone, lights }: { tone: MutedTone; lights: number },
     passing: boolean,
   ): void {
     this.pace(() => {
@@ -59,13 +62,21 @@ export class Legend {
       const text = JSON.stringify([list, tone, lights]);
       if (text === this.shown) return;
       this.shown = text;
-      this.list.hidden = list.length === 0 && !lights;
+      this.list.hidden = list.length === 0 && lights === 0;
       this.list.dataset.tone = tone;
+      const isSeries = ({ series }: LegendEntry) => series !== undefined;
+      const items = (wanted: readonly LegendEntry[]) =>
+        wanted.map((entry, i) => this.item(entry, wanted[i - 1]?.state !== entry.state));
+      const [series, looks] = [list.filter(isSeries), list.filter((entry) => !isSeries(entry))];
+      // The series are the same whatever is touched. What is lit has one line, or two where much can be, and never
+      // grows by a touch: the plot stays.
+      const both = series.length > 0 && (looks.length > 0 || lights > 0);
+      this.list.dataset.much = String(looks.length > mostOnOneLine || lights >= mostOnOneLine);
+      this.list.dataset.rows = both ? 'both' : series.length ? 'series' : 'looks';
       this.list.replaceChildren(
-        ...list.map((entry, i) => {
-          const before = list[i - 1];
-          return this.item(entry, before?.series !== undefined || before?.state !== entry.state);
-        }),
+        ...(both
+          ? [this.row('series', items(series)), this.row('looks', items(looks))]
+          : items(series.length ? series : looks)),
       );
     }, passing);
   }
@@ -73,6 +84,14 @@ export class Legend {
   /** Writes nothing more. */
   stop(): void {
     this.pace.cancel();
+  }
+
+  private row(rows: string, items: readonly HTMLLIElement[]): HTMLLIElement {
+    const row = document.createElement('li');
+    const list = row.appendChild(document.createElement('ul'));
+    list.dataset.rows = rows;
+    list.append(...items);
+    return row;
   }
 
   private item({ text, state, look, series, colours }: LegendEntry, says: boolean): HTMLLIElement {
@@ -86,6 +105,7 @@ export class Legend {
     // The state is said once for those that follow each other; the colours of series say it themselves.
     const words = series === undefined && says ? `${state}: ${text}` : text;
     holder.append(swatch, words);
+    item.title = words;
     if (series !== undefined && holder instanceof HTMLButtonElement) {
       holder.type = 'button';
       holder.dataset.series = text;

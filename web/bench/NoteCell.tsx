@@ -19,7 +19,7 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
   };
   const end = (keep: boolean) => {
     setWriting(false);
-    dispatch(keep ? tryKept('a note') : tryDropped());
+    dispatch(keep ? tryKept('a note') : tryDropped('a note'));
   };
   const change = (next: string) => {
     setText(next);

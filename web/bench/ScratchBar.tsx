@@ -4,6 +4,7 @@ import { problemText } from '../app/api';
 import { useBoardsQuery, useDeleteBoardMutation, useFoldBackMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
+import { foldingKept } from '../board/folding-kept';
 
 /** On a copy to try something on: what it is a copy of, and the two ways out of it. */
 export function ScratchBar() {
@@ -19,6 +20,7 @@ export function ScratchBar() {
   const foldBack = async (anyway: boolean) => {
     const made = await fold({ id, anyway });
     if (made.data) {
+      await dispatch(foldingKept(scratchOf, made.data));
       dispatch(
         noticed({
           text: 'What you tried is on the board now; its versions keep what it was before.',

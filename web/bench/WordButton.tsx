@@ -5,6 +5,7 @@ import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } f
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit, tryBegun, tryDropped, tryKept } from '../board/board-slice';
+import { TypedPlace } from '../ui/typed-before';
 import { WordTrigger } from '../ui/WordTrigger';
 import type { EditorProps } from './words/editor-kind';
 import { editorKinds } from './words/registry';
@@ -38,7 +39,7 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
     setOpen(true);
   };
   const end = (keep: boolean, refocus: boolean) => {
-    dispatch(keep ? tryKept(label.toLowerCase()) : tryDropped());
+    dispatch((keep ? tryKept : tryDropped)(label.toLowerCase()));
     setOpen(false);
     if (refocus) button.current?.focus();
   };
@@ -96,17 +97,21 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
         <Popover className="sv-editor" role="dialog" aria-label={label}>
           {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc and Enter are caught on their way out of the editor */}
           <div ref={body} onKeyDown={onKeyDown}>
-            <Editor
-              {...props}
-              change={(recipe) =>
-                dispatch(
-                  edit(label.toLowerCase(), (board) => {
-                    const draft = chartOf(board, chart.id);
-                    if (draft) recipe(draft, board);
-                  }),
-                )
-              }
-            />
+            <TypedPlace
+              value={`${location.pathname} ${chart.id} ${props.sentence.id} ${word.slot} ${word.path}`}
+            >
+              <Editor
+                {...props}
+                change={(recipe) =>
+                  dispatch(
+                    edit(label.toLowerCase(), (board) => {
+                      const draft = chartOf(board, chart.id);
+                      if (draft) recipe(draft, board);
+                    }),
+                  )
+                }
+              />
+            </TypedPlace>
           </div>
         </Popover>
       </Overlay>

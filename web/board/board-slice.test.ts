@@ -97,12 +97,20 @@ describe('a try', () => {
     expect(state.past).toHaveLength(1);
     expect(titleOf(run(state, undone()))).toBe('one');
   });
-  it('leaves no trace when it is dropped', () => {
+  it('changes nothing when it is dropped, and can be had again by redo', () => {
     const before = opened();
-    const state = run(before, tryBegun(), tried({ ...board, title: 'a' }), tryDropped());
+    const state = run(before, tryBegun(), tried({ ...board, title: 'a' }), tryDropped('the title'));
     expect(state.document).toBe(before.document);
     expect(state.past).toHaveLength(0);
     expect(state.before).toBeNull();
+    expect(titleOf(run(state, redone()))).toBe('a');
+    expect(titleOf(run(state, redone(), undone()))).toBe('one');
+    expect(run(before, tryBegun(), tryDropped('the title')).future).toHaveLength(0);
+  });
+  it('that is dropped leaves what was undone before it to be done again', () => {
+    const undoneOnce = run(opened(), titled('two'), undone());
+    const state = run(undoneOnce, tryBegun(), tried({ ...board, title: 'a' }), tryDropped('the title'));
+    expect(titleOf(run(state, redone(), redone()))).toBe('two');
   });
   it('is what undo takes back while it lasts', () => {
     const trying = run(opened(), titled('two'), tryBegun(), tried({ ...board, title: 'tried' }));

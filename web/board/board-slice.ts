@@ -79,6 +79,16 @@ const commit = (state: BoardState, label: string, from: Board, document: Board) 
   keepChartInHand(state);
 };
 
+/** Takes back what an editor did as a whole. What was tried can be had again, as anything that was undone. */
+function dropTry(state: BoardState, label: string): void {
+  const { before, document } = original(state)!;
+  if (!before || !document) return;
+  state.document = before;
+  state.before = null;
+  if (document !== before) state.future.push({ label, document });
+  keepChartInHand(state);
+}
+
 /** The board on the bench: its document, what can be undone, and how far it is saved. */
 export const boardSlice = createSlice({
   name: 'board',
@@ -116,12 +126,7 @@ export const boardSlice = createSlice({
       state.before = null;
       if (before && document) commit(state, label, before, document);
     },
-    tryDropped: (state) => {
-      if (!state.before) return;
-      state.document = state.before;
-      state.before = null;
-      keepChartInHand(state);
-    },
+    tryDropped: (state, { payload: label }: PayloadAction<string>) => dropTry(state, label),
     /** A lever was moved: not a change of the board, but something that can be taken back. */
     moveMade: (
       state,
@@ -136,11 +141,7 @@ export const boardSlice = createSlice({
     },
     undone: (state, { payload }: PayloadAction<Positions | undefined>) => {
       // While something is being tried, that is what is taken back.
-      if (state.before) {
-        state.document = state.before;
-        state.before = null;
-        return;
-      }
+      if (state.before) return dropTry(state, 'what was tried');
       const step = state.past.pop();
       if (!step) return;
       state.future.push(turned(step, state.document!, payload));

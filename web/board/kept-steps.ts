@@ -15,7 +15,12 @@ const mostSteps = 60;
 const mostLetters = 2_000_000;
 
 /** Keeps the steps of a board for this tab, so that a reload does not lose them. */
-export function keepSteps({ id, document, past, future }: BoardState): void {
+export function keepSteps({
+  id,
+  document,
+  past,
+  future,
+}: Pick<BoardState, 'id' | 'document' | 'past' | 'future'>): void {
   if (!id || !document) return;
   const kept: Kept = { document, past: past.slice(-mostSteps), future: future.slice(-mostSteps) };
   try {

@@ -1,6 +1,7 @@
 import type { FormulaProblem } from '@sorvik/formula/expression';
 import { lazy, Suspense, useId } from 'react';
 import type { FormulaBoxProps } from './FormulaBox';
+import { useTypedBefore } from './typed-before';
 
 /** The editor is large: it comes with the first formula that is typed. */
 const FormulaBox = lazy(() => import('./FormulaBox'));
@@ -24,6 +25,7 @@ const around = (text: string, { from, to, message }: FormulaProblem) => (
 export function FormulaField({ note, starts, ...box }: Props) {
   const says = useId();
   const { value, problem, names, onChange } = box;
+  const before = useTypedBefore(value);
   return (
     <div className="sv-formula" data-part="formula">
       <Suspense fallback={<p className="sv-loading">Opening ..</p>}>
@@ -32,6 +34,11 @@ export function FormulaField({ note, starts, ...box }: Props) {
       <p id={says} className={problem ? 'sv-problem' : 'sv-editor-note'} role="status">
         {problem ? around(value, problem) : note}
       </p>
+      {before !== undefined && before !== value && (
+        <button type="button" className="sv-option" onClick={() => onChange(before)}>
+          Put back what was typed here: <code>{before}</code>
+        </button>
+      )}
       <div className="sv-live-words">
         {names.map(({ name, note, put = name }) => (
           <button
