@@ -6,6 +6,7 @@ import { LRUCache } from 'lru-cache';
 import { reading } from '../datasets/locked';
 import { fieldsOf, findDataset } from '../datasets/store';
 import { badData, type Database, numericOverflow, tableOf } from '../db/client';
+import { asList } from '../http/as-list';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { cubeToArrow } from './arrow';
@@ -20,9 +21,6 @@ const olderVersion = (version: number) =>
   new HttpProblem(409, 'Older version', `The dataset is at version ${version} now. Ask for that one.`, {
     version,
   });
-
-const asList = ({ value }: { value: unknown }) =>
-  value === undefined ? undefined : Array.isArray(value) ? value : [value];
 
 class CubeQuery {
   /** The dataset's version: a cube of another version is never handed out for it. */

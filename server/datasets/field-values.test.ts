@@ -46,6 +46,19 @@ describe('the values of a field', () => {
     expect(await values('place', 'search=nowhere')).toEqual({ total: 122, found: 0, values: [] });
     expect((await values('day', 'search=3 jan')).values).toEqual([{ value: '2021-01-03', count: 14 }]);
   });
+  it('put those that are asked for first before all others, on every page and in every search', async () => {
+    const named = (page: { values: { value: string }[] }) => page.values.map(({ value }) => value);
+    const first = 'first=Pier 9&first=Pier 118&first=nowhere';
+    expect(named(await values('place', `limit=4&${first}`))).toEqual([
+      'Pier 9',
+      'Pier 118',
+      '50%_off',
+      'Pier 0',
+    ]);
+    expect(named(await values('place', `search=pier 11&limit=2&${first}`))).toEqual(['Pier 118', 'Pier 11']);
+    expect((await values('n', 'limit=2&first=7')).values[0]).toEqual({ value: 7, count: 1 });
+    expect((await t.json(`/api/datasets/${id}/fields/n/values?first=${'x'.repeat(2000)}`)).status).toBe(422);
+  });
   it('leave out what is missing, and count rows', async () => {
     expect((await values('n')).values.slice(0, 4)).toEqual([
       { value: 0, count: 40 },

@@ -41,17 +41,27 @@ async function allValues(
   return list;
 }
 
-/** A page of a field's values, of those whose text contains `search` where that is given. */
+/** A page of a field's values, of those whose text contains `search`; those named in `first` come before all others. */
 export async function fieldValues(
   client: pg.ClientBase,
   dataset: { id: string; version: number },
   table: string,
   field: Field,
-  { search, offset, limit }: { search: string; offset: number; limit: number },
+  {
+    search,
+    first,
+    offset,
+    limit,
+  }: { search: string; first: readonly string[]; offset: number; limit: number },
 ): Promise<FieldValues> {
   const all = await allValues(client, dataset, table, field);
   const wanted = search.trim().toLowerCase();
-  const found = wanted ? all.filter(({ text }) => text.includes(wanted)) : all;
+  const matching = wanted ? all.filter(({ text }) => text.includes(wanted)) : all;
+  const early = new Set(first);
+  const isEarly = ({ value }: Listed) => early.has(String(value));
+  const found = early.size
+    ? [...matching.filter(isEarly), ...matching.filter((each) => !isEarly(each))]
+    : matching;
   return {
     total: all.length,
     found: found.length,

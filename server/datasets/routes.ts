@@ -1,6 +1,6 @@
 import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/data/values';
 import { IsHoldable } from '@sorvik/core/levers/value-text';
-import { Type } from 'class-transformer';
+import { Transform, Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
@@ -18,6 +18,7 @@ import type { Context } from 'hono';
 import Papa from 'papaparse';
 import { type Database, quoted, tableOf } from '../db/client';
 import { datasets, fields, importRejects } from '../db/schema';
+import { asList } from '../http/as-list';
 import { notFound } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
@@ -88,6 +89,15 @@ class ValuesQuery extends PageQuery {
   @IsString()
   @MaxLength(200)
   search = '';
+
+  /** Values that come before all others, as text. */
+  @IsOptional()
+  @Transform(asList)
+  @IsArray()
+  @ArrayMaxSize(200)
+  @IsString({ each: true })
+  @MaxLength(1000, { each: true })
+  first: string[] = [];
 }
 
 class AbsentInput {

@@ -46,12 +46,22 @@ export const api = createApi({
     dataset: build.query<DatasetView, string>({ query: (id) => `datasets/${id}`, providesTags: ['Dataset'] }),
     fieldValues: build.query<
       FieldValues,
-      { id: string; key: string; search: string; offset: number; limit: number; version: number }
+      {
+        id: string;
+        key: string;
+        search: string;
+        first?: readonly string[];
+        offset: number;
+        limit: number;
+        version: number;
+      }
     >({
-      query: ({ id, key, search, offset, limit }) => ({
-        url: `datasets/${id}/fields/${key}/values`,
-        params: { offset, limit, ...(search ? { search } : {}) },
-      }),
+      query({ id, key, search, first = [], offset, limit }) {
+        const page = new URLSearchParams({ offset: String(offset), limit: String(limit) });
+        if (search) page.set('search', search);
+        for (const value of first) page.append('first', value);
+        return `datasets/${id}/fields/${key}/values?${page}`;
+      },
     }),
     absentValues: build.mutation<{ absent: KeyValue[] }, { id: string; key: string; values: KeyValue[] }>({
       query: ({ id, key, values }) => ({

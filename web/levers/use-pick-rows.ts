@@ -39,12 +39,12 @@ const pageSize = 200;
 /** So many rows are in sight without scrolling. */
 const glance = 7;
 
-/** The rows of a list that is here, searched and grouped. */
 const pickedFirst = <Item extends { value: KeyValue }>(
   items: readonly Item[],
   first: ReadonlySet<KeyValue>,
 ) => [...items.filter(({ value }) => first.has(value)), ...items.filter(({ value }) => !first.has(value))];
 
+/** The rows of a list that is here, searched and grouped. */
 function useHere(
   lever: PickLever,
   facts: LeverFacts | undefined,
@@ -85,13 +85,18 @@ function useHere(
   }, [items, search, lever.groupBy, groupType, first]);
 }
 
+/** So many values can be asked for first in one address; picks of more stay in their places. */
+const mostFirst = 100;
+
 /** The rows of a list that stays on the server, fetched page by page as they are looked at. */
 function useThere(
   lever: PickLever,
   facts: LeverFacts | undefined,
   search: string,
+  picked: ReadonlySet<KeyValue>,
   wanted: boolean,
 ): PickRows {
+  const first = useMemo(() => (picked.size <= mostFirst ? [...picked].map(String) : []), [picked]);
   const settled = useSettledText(search);
   const [fetchPage] = useLazyFieldValuesQuery();
   const [pages, setPages] = useState<ReadonlyMap<number, PickRow[]>>(new Map());
@@ -110,6 +115,7 @@ function useThere(
         version,
         key: lever.field,
         search: settled,
+        first,
         offset: page * pageSize,
         limit: pageSize,
       };
@@ -123,7 +129,7 @@ function useThere(
         })
         .catch(() => asked.current.delete(page));
     },
-    [fetchPage, wanted, id, version, lever.field, settled, type],
+    [fetchPage, wanted, id, version, lever.field, settled, first, type],
   );
   useEffect(() => {
     round.current++;
@@ -152,6 +158,6 @@ export function usePickRows(
 ): PickRows {
   const long = facts !== undefined && staysOnServer(facts.dataset, lever);
   const here = useHere(lever, facts, search, first);
-  const there = useThere(lever, facts, search, long);
+  const there = useThere(lever, facts, search, first, long);
   return long ? there : (here ?? { ...there, length: 0, ready: false });
 }
