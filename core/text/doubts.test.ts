@@ -34,3 +34,21 @@ it('says which periods are not whole', () => {
   ]);
   expect(said('day', '2021-01-02', '2021-12-30')).toEqual([]);
 });
+
+it('asks for the name of a formula that viewers would read', () => {
+  const texts = (name?: string) => {
+    const measure = {
+      aggregate: 'formula' as const,
+      text: 'SUM(boats) / COUNT(*)',
+      ...(name ? { name } : {}),
+    };
+    const own = {
+      ...board,
+      levers: [],
+      charts: [{ ...chart, title: 'Boats', measure, cues: [], guides: [], touches: [] }],
+    };
+    return boardDoubts(own, {}, () => vocabularyOf(own, dataset, fullEngine)).map(({ text }) => text);
+  };
+  expect(texts()).toEqual(['Boats: its measure has no name: titles and legends say SUM(boats) / COUNT(*).']);
+  expect(texts('boats a day')).toEqual([]);
+});

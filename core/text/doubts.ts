@@ -7,6 +7,7 @@ import { periodEnd, periodStart } from '../data/periods';
 import { positionsOfMoment } from '../levers/moment-positions';
 import type { Facts } from '../levers/settled-positions';
 import { settledPosition } from '../levers/settled-positions';
+import { formulaMeasures } from '../pipeline/cube-request';
 import { keyText } from '../words/key-text';
 import { chartTitle } from '../words/measure-text';
 import type { Vocabulary } from '../words/vocabulary';
@@ -36,6 +37,12 @@ function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
       : []),
   ];
 }
+
+/** That a measure is a formula without a name, which viewers would read in titles and legends. */
+const unnamedFormulas = (chart: Chart): string[] =>
+  formulaMeasures(chart)
+    .filter(({ name }) => !name?.trim())
+    .map(({ text }) => `its measure has no name: titles and legends say ${text}.`);
 
 /** What a moment says of levers that have gone, that cannot be read, or that the data no longer have. */
 function momentDoubts({ levers }: Board, moment: Moment, facts: Facts): string[] {
@@ -73,7 +80,7 @@ export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: strin
     const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);
     for (const { problem } of chartSentences(chart, board, words))
       if (problem) doubts.push({ text: `${name}: ${problem}`, chart: chart.id });
-    for (const text of partialPeriods(chart, words))
+    for (const text of [...unnamedFormulas(chart), ...partialPeriods(chart, words)])
       doubts.push({ text: `${name}: ${text}`, chart: chart.id });
   }
   return doubts;

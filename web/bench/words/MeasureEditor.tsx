@@ -14,7 +14,7 @@ const texts: Record<Aggregate | 'formula', string> = {
 };
 const allRows = '';
 
-export function MeasureEditor({ board, chart, dataset, change }: EditorProps) {
+export function MeasureEditor({ board, chart, dataset, words, change }: EditorProps) {
   const { aggregate, field, share } = chart.measure;
   const numbers = dataset.fields.filter(({ type }) => isNumeric(type));
   const set = (measure: Measure) =>
@@ -48,7 +48,7 @@ export function MeasureEditor({ board, chart, dataset, change }: EditorProps) {
         onChoose={chooseAggregate}
       />
       {aggregate === 'formula' ? (
-        <MeasureFormula board={board} dataset={dataset} value={chart.measure} onChange={set} />
+        <MeasureFormula board={board} dataset={dataset} words={words} value={chart.measure} onChange={set} />
       ) : (
         <OptionList
           label="Field"

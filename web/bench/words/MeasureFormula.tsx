@@ -5,6 +5,8 @@ import { measureAsText } from '@sorvik/core/board/measure-as-text';
 import { isNumeric } from '@sorvik/core/data/values';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
+import { nameOfFormula } from '@sorvik/core/words/formula-name';
+import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
@@ -14,6 +16,7 @@ import { FormulaField } from '../../ui/FormulaField';
 interface Props {
   board: Board;
   dataset: DatasetView;
+  words: Vocabulary;
   value: Measure;
   onChange(measure: Measure): void;
 }
@@ -26,7 +29,7 @@ export const asFormula = (measure: Measure): Measure => ({
 });
 
 /** A measure that is a formula: what can be computed is on the chart while it is typed. */
-export function MeasureFormula({ board, dataset, value, onChange }: Props) {
+export function MeasureFormula({ board, dataset, words, value, onChange }: Props) {
   const [text, setText] = useState(value.text ?? '');
   const engine = useFormulaEngine(true);
   const problem = useMemo(() => measureProblem(text, board, dataset, engine), [engine, text, board, dataset]);
@@ -53,6 +56,7 @@ export function MeasureFormula({ board, dataset, value, onChange }: Props) {
     ...(key ? [`COUNT(DISTINCT ${key.key})`] : []),
     ...(a && number ? [`SUM(${a}) * (1 + :${leverNameOf(number.id)} / 100)`] : []),
   ];
+  const suggested = value.name?.trim() ? null : nameOfFormula(text, words);
   const kept = (next: string) => {
     setText(next);
     if (next.trim() && !measureProblem(next, board, dataset, engine)) onChange({ ...value, text: next });
@@ -62,7 +66,7 @@ export function MeasureFormula({ board, dataset, value, onChange }: Props) {
       <Form.Control
         size="sm"
         aria-label="Name of the measure"
-        placeholder="Name: as it is written"
+        placeholder="Name, for titles and legends"
         maxLength={80}
         value={value.name ?? ''}
         onChange={({ target }) => {
@@ -70,6 +74,15 @@ export function MeasureFormula({ board, dataset, value, onChange }: Props) {
           onChange(target.value ? { ...rest, name: target.value } : rest);
         }}
       />
+      {suggested && (
+        <button
+          type="button"
+          className="btn btn-sm btn-quiet"
+          onClick={() => onChange({ ...value, name: suggested })}
+        >
+          Call it "{suggested}"
+        </button>
+      )}
       <FormulaField
         label="Formula"
         value={text}

@@ -39,7 +39,7 @@ export function MeasureList({ label, board, dataset, words, value, known = [], n
   if (isFormula)
     return (
       <>
-        <MeasureFormula board={board} dataset={dataset} value={value} onChange={onChoose} />
+        <MeasureFormula board={board} dataset={dataset} words={words} value={value} onChange={onChoose} />
         <button
           type="button"
           className="sv-option"
