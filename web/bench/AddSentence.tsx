@@ -19,13 +19,17 @@ interface Props {
   words: Vocabulary;
 }
 
+/** So many sentences are in sight before anything is said. */
+const mostFirst = 4;
+
 /** A line to type on: offers the sentences that make sense on the chart in hand. */
 export function AddSentence({ board, chart, dataset, words }: Props) {
   const dispatch = useAppDispatch();
   const [input, setInput] = useState<HTMLInputElement | null>(null);
   const [text, setText] = useState('');
   const [open, setOpen] = useState(false);
-  const range = useReadingRange(enabledChart(chart), board, open);
+  const isLit = chart.cues.some(({ effect }) => effect === 'light') || chart.compare !== undefined;
+  const range = useReadingRange(enabledChart(chart), board, open || !isLit);
   const context = { chart, board, dataset, words, ...(range ? { range } : {}) };
   const fits = (each: { text: string }) => hasWords(each.text, text);
   const offers = open ? offersFor(context).filter(fits) : [];
@@ -44,6 +48,8 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
     onEscape: () => setOpen(false),
     onGo: () => setOpen(true),
   });
+  // Nothing lights up yet: the first that could be said can be had by one press.
+  const first = isLit ? [] : offersFor(context).slice(0, mostFirst);
   return (
     <div className="sv-say">
       <input
@@ -82,6 +88,21 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
           </div>
         </Popover>
       </Overlay>
+      {first.length > 0 && (
+        <ul className="sv-first-offers" aria-label="For example">
+          {first.map((offer) => (
+            <li key={offer.id}>
+              <button
+                type="button"
+                className="btn btn-sm btn-quiet"
+                onClick={() => dispatch(edit('a sentence', offer.accept))}
+              >
+                {offer.text}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
     </div>
   );
 }

@@ -24,6 +24,7 @@ import { usePositionAddress } from '../board/use-position-address';
 import { FactsContext } from '../levers/facts-context';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
+import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
@@ -179,26 +180,30 @@ export function Bench() {
           >
             Redo
           </button>
-          <button
-            type="button"
-            className="btn btn-sm btn-quiet"
-            aria-pressed={over === 'wiring'}
-            onClick={() => setOver(over === 'wiring' ? null : 'wiring')}
-          >
-            Wiring
-          </button>
+          <Explained word="wiring">
+            <button
+              type="button"
+              className="btn btn-sm btn-quiet"
+              aria-pressed={over === 'wiring'}
+              onClick={() => setOver(over === 'wiring' ? null : 'wiring')}
+            >
+              Wiring
+            </button>
+          </Explained>
           <BoardMenu board={board} onVersions={() => setOver('versions')} onKeys={doors.keys} />
           {scratchOf === null && <Publish board={board} />}
-          <Link
-            className="btn btn-sm btn-primary"
-            to={`/show/${id}${location.search}`}
-            target="_blank"
-            onPointerDown={(event) =>
-              event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)
-            }
-          >
-            Show
-          </Link>
+          <Explained word="show" placement="bottom-end">
+            <Link
+              className="btn btn-sm btn-primary"
+              to={`/show/${id}${location.search}`}
+              target="_blank"
+              onPointerDown={(event) =>
+                event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)
+              }
+            >
+              Show
+            </Link>
+          </Explained>
         </TopBar>
         {notice && (
           <p className="sv-told" role="status">
@@ -233,6 +238,12 @@ export function Bench() {
               onPoint={setPointedLever}
               onTake={setLeverInHand}
             />
+            {!board.levers.length && (
+              <p className="sv-none">
+                Levers stand here: what viewers move, and charts answer. The first sentence that lights
+                something brings its own.
+              </p>
+            )}
             {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
             <MomentList board={board} />
           </aside>

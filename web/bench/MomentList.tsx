@@ -11,6 +11,7 @@ import { edit } from '../board/board-slice';
 import { boardWords } from '../board/board-words';
 import { positionsMoved } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
+import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
 import { SortList, useSorted } from '../ui/SortList';
 
@@ -147,14 +148,16 @@ export function MomentList({ board }: { board: Board }) {
           ))}
         </ol>
       </SortList>
-      <button
-        type="button"
-        className="btn btn-sm btn-quiet"
-        title="Keeps where the levers stand now, to be stepped through on the show"
-        onClick={keep}
-      >
-        + moment
-      </button>
+      <Explained word="moment" placement="right">
+        <button
+          type="button"
+          className="btn btn-sm btn-quiet"
+          title="Keeps where the levers stand now, to be stepped through on the show"
+          onClick={keep}
+        >
+          + moment
+        </button>
+      </Explained>
     </section>
   );
 }

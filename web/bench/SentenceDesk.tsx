@@ -14,6 +14,7 @@ import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
 import { boardWords } from '../board/board-words';
 import { useFormulas } from '../board/use-formulas';
+import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
 import { SortList, useSorted } from '../ui/SortList';
 import { AddSentence } from './AddSentence';
@@ -141,15 +142,16 @@ export function SentenceDesk(props: Props) {
         />
         <div className="sv-desk-sides" role="tablist" aria-label="What is shown of the chart">
           {(['Sentences', 'Workings'] as const).map((each) => (
-            <button
-              key={each}
-              type="button"
-              role="tab"
-              aria-selected={(each === 'Workings') === working}
-              onClick={() => setWorking(each === 'Workings')}
-            >
-              {each}
-            </button>
+            <Explained key={each} word={each === 'Workings' ? 'workings' : 'sentences'} placement="top">
+              <button
+                type="button"
+                role="tab"
+                aria-selected={(each === 'Workings') === working}
+                onClick={() => setWorking(each === 'Workings')}
+              >
+                {each}
+              </button>
+            </Explained>
           ))}
         </div>
         <button type="button" className="btn btn-sm btn-quiet" onClick={duplicate}>

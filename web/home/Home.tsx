@@ -10,6 +10,7 @@ import { TopBar } from '../ui/TopBar';
 import { BoardCard } from './BoardCard';
 import { BoardFileCard } from './BoardFileCard';
 import { DeletedDatasets } from './DeletedDatasets';
+import { FirstSteps } from './FirstSteps';
 import { ImportCard } from './ImportCard';
 
 const isBoardFile = ({ name }: File) => /\.(json|zip)$/i.test(name);
@@ -162,7 +163,7 @@ export function Home() {
               <BoardCard key={board.id} board={board} />
             ))}
           </div>
-          {boards?.length === 0 && <p>No boards yet. Make one from a dataset below.</p>}
+          {boards?.length === 0 && <FirstSteps />}
         </section>
         <section aria-labelledby="data">
           <h1 id="data">Data</h1>

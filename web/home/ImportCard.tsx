@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { api, problemText } from '../app/api';
 import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
 import { useAppDispatch } from '../app/store';
+import { Explained } from '../ui/Explained';
 import { sendFile } from './send-file';
 
 const count = (n: number) => n.toLocaleString('en');
@@ -99,9 +100,11 @@ function ServerImport({ id, file }: { id: string; file: string }) {
           {view.rejected > 0 && <Link to={`/datasets/${dataset}#set-aside`}>See which and why</Link>}
         </p>
         <div className="sv-row">
-          <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset}/new-board`}>
-            New board from this
-          </Link>
+          <Explained word="board">
+            <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset}/new-board`}>
+              New board from this
+            </Link>
+          </Explained>
           <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset}`}>
             Look at its fields
           </Link>
