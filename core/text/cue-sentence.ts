@@ -8,6 +8,7 @@ import { formKinds } from '../forms/registry';
 import { kindOf } from '../levers/registry';
 import { shownMeasures } from '../pipeline/chart-rules';
 import { nearestStrong, weakSpots } from '../pipeline/colour-check';
+import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
 import { dimensionText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
 import { listed, plural } from '../words/plural';
@@ -102,9 +103,14 @@ export function cueSentence(
         ...(rest ? [`; while ${rest}, all rows.`] : ['.']),
       ],
     };
+  const noOthers =
+    cue.remainder === 'together' && !chart.by.grain && asksPerMove(cubeRequest(chart, board, words.engine));
   if (cue.effect === 'keep')
     return {
       ...base,
+      ...(noOthers
+        ? { note: 'The others have no value: this measure cannot be put together from parts.' }
+        : {}),
       parts: [
         effect('Keeps only'),
         ` ${plural(dimensionText(chart.by, words))} `,

@@ -2,6 +2,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type Board, chartOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { switchPart } from '@sorvik/core/board/switch-off';
+import { cannotLight } from '@sorvik/core/edit/offers/cannot-light';
 import { offersWith } from '@sorvik/core/edit/offers/offers-with';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { boardDoubts } from '@sorvik/core/text/doubts';
@@ -27,6 +28,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
   const dispatch = useAppDispatch();
   const words = boardWords(board, dataset);
   const wires = wiresOf(board, chart.id, lever.id, words);
+  const cannot = dataset ? cannotLight({ chart, board, words: boardWords(board, dataset) }, lever) : null;
   const offers = useMemo(
     () => (dataset ? offersWith({ chart, board, dataset, words: boardWords(board, dataset) }, lever.id) : []),
     [chart, board, dataset, lever.id],
@@ -80,7 +82,12 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
           {offer.text}
         </button>
       ))}
-      {!offers.length && !wires.length && (
+      {cannot && (
+        <p className="sv-none" data-part="not-offered">
+          {cannot}
+        </p>
+      )}
+      {!offers.length && !wires.length && !cannot && (
         <p className="sv-none">
           {lever.name} can do nothing to this chart: it shows nothing that the lever holds.
         </p>

@@ -4,6 +4,7 @@ import type { Chart } from '../../board/chart';
 import { formKinds } from '../../forms/registry';
 import { board, chart, dataset } from '../../testing/fixtures';
 import { vocabularyOf } from '../../words/vocabulary';
+import { cannotLight } from './cannot-light';
 import { notOffered } from './not-offered';
 import { offersFor } from './offers-for';
 
@@ -19,6 +20,17 @@ const contextOf = (changes: Partial<Chart>, range?: { min: number; max: number }
 };
 const whyNot = (id: string, changes: Partial<Chart>, range?: { min: number; max: number }) =>
   notOffered(contextOf(changes, range)).find((each) => each.id === id)?.why;
+
+describe('why a lever cannot light', () => {
+  const lever = (id: string) => board.levers.find((each) => each.id === id)!;
+  it('is said by the conditions that it could be in', () => {
+    const on = contextOf({ by: { field: 'day', grain: 'month' } });
+    expect(cannotLight(on, lever('quays'))).toBe(
+      'Quays holds quay, and each mark here stands for month: it can filter this chart, not light it.',
+    );
+    expect(cannotLight(contextOf({}), lever('quays'))).toBeNull();
+  });
+});
 
 describe('what cannot be said of a chart', () => {
   const known = { min: 0, max: 9 };
