@@ -6,8 +6,8 @@ const paths: { slug: string; offer: string; says: RegExp }[] = [
   { slug: 'where-do-we-leave-the-corridor', offer: 'latest month', says: /Lights columns of the latest/ },
   {
     slug: 'what-changed-after-the-new-pier',
-    offer: 'pointed at',
-    says: /Lights points pointed at|pointed at/,
+    offer: 'under the pointer',
+    says: /Lights points under the pointer|under the pointer/,
   },
   { slug: 'one-route-among-forty', offer: 'within a count', says: /within Count/ },
   { slug: 'if-fares-rose', offer: 'beside each bar', says: /Writes beside each mark/ },
@@ -25,7 +25,7 @@ for (const { slug, offer, says } of paths)
         const id = await ownBoard(request, slug);
         await page.goto(`/boards/${id}`);
         const desk = page.getByRole('region', { name: /Sentences/ });
-        const line = page.getByRole('combobox', { name: 'Say something more of this chart' });
+        const line = page.getByRole('combobox', { name: 'Add a sentence to this chart' });
         const offers = page.getByRole('listbox', { name: 'Sentences' }).getByRole('option');
         await expect(page.getByRole('figure').first().locator('figcaption')).not.toBeEmpty();
         if (way === 'pointer') await line.click();

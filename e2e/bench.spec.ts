@@ -121,9 +121,9 @@ test('levers are set up, started from here, and removed with what hangs on them'
   await page.getByRole('button', { name: 'Set up Routes' }).click();
   const card = page.getByRole('region', { name: 'Lever Routes' });
   await expect(card).toContainText(
-    'It is a list to pick from, and lights 1 chart and filters 1 chart. It starts with 2 of 14.',
+    'It is multiple choice, and lights 1 chart and filters 1 chart. It starts with 2 of 14.',
   );
-  await card.getByRole('button', { name: 'Start here' }).click();
+  await card.getByRole('button', { name: 'Use current position as start' }).click();
   await expect(card).toContainText('It starts with 14 of 14.');
   await card.getByRole('textbox', { name: 'Name of the lever' }).fill('Crossings');
   await page.keyboard.press('Enter');
@@ -138,7 +138,9 @@ test('levers are set up, started from here, and removed with what hangs on them'
   await page.getByRole('button', { name: '+ lever' }).click();
   await page.getByRole('dialog').getByRole('radio', { name: 'Vessel' }).click();
   await expect(leverNamed(page, 'Vessel').getByRole('option')).not.toHaveCount(0);
-  await expect(page.getByRole('region', { name: 'Lever Vessel' })).toContainText('reaches no chart yet.');
+  await expect(page.getByRole('region', { name: 'Lever Vessel' })).toContainText(
+    'is not used by any chart yet.',
+  );
 });
 
 test('two tabs on one board: the later one is told, sees both and loses nothing', async ({
@@ -167,7 +169,7 @@ test('two tabs on one board: the later one is told, sees both and loses nothing'
   await expect(told).toContainText('Title: Mine');
   await expect(told).toContainText('Title: Theirs');
   await expect(told.locator('[data-part~="picture"] [data-key]').first()).toBeVisible();
-  await told.getByRole('button', { name: 'Go on with mine' }).click();
+  await told.getByRole('button', { name: 'Keep my changes' }).click();
   await saved(page);
   const now = await (await request.get(`/api/boards/${id}`)).json();
   expect(now.document.title).toBe('Mine');

@@ -73,7 +73,7 @@ test('a sentence is switched off and on, and said on other charts in one step', 
   await expect(lines.first()).not.toHaveAttribute('data-off', 'yes');
 
   // The labels of one chart, on all that can have them.
-  await page.getByRole('combobox', { name: 'Say something more of this chart' }).fill('figure beside');
+  await page.getByRole('combobox', { name: 'Add a sentence to this chart' }).fill('figure beside');
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   const labels = page.locator('[data-sentence="labels"]');
   await labels.hover();
@@ -96,11 +96,11 @@ test('the wiring says what each lever does, and changes it', async ({ page, requ
   await page.getByRole('button', { name: 'Wiring' }).click();
   const wiring = page.getByRole('region', { name: 'Wiring' });
   const cell = (name: RegExp) => wiring.getByRole('button', { name });
-  await expect(cell(/^Routes and Passengers by route: lights, is fed by it/)).toBeVisible();
+  await expect(cell(/^Routes and Passengers by route: lights, sets the lever/)).toBeVisible();
   expect(await seriousFindings(page)).toEqual([]);
   await cell(/^Routes and Passengers by year: filters/).click();
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('Keeps only rows whose route is in Routes');
+  await expect(dialog).toContainText('Filters to rows whose route is in Routes');
   await dialog.getByRole('button', { name: /^Drop: Keeps only/ }).click();
   await expect(cell(/^Routes and Passengers by year: nothing/)).toBeVisible();
   await dialog.getByRole('button', { name: /Keeps only/ }).click();
@@ -138,41 +138,41 @@ test('viewers see what was published; versions lead back; a copy is tried on and
   await expect(publish).toContainText('now Title: Second state');
   await page.keyboard.press('Escape');
 
-  await page.getByRole('button', { name: 'More ..' }).click();
+  await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('button', { name: 'Versions' }).click();
   const versions = page.getByRole('region', { name: 'Versions of the board' });
-  await versions.getByRole('button', { name: /what viewers see/ }).click();
+  await versions.getByRole('button', { name: /published/ }).click();
   const name = versions.getByLabel('Name of this version');
   await name.fill('As shown');
   await name.press('Enter');
   await expect(versions.getByRole('button', { name: /^As shown/ })).toBeVisible();
   expect(await seriousFindings(page)).toEqual([]);
-  await versions.getByRole('button', { name: 'Go back to this' }).click();
+  await versions.getByRole('button', { name: 'Restore this version' }).click();
   await expect(title).toHaveValue('First state');
   await versions.getByRole('button', { name: 'Back to the board' }).click();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(title).toHaveValue('Second state');
   await saved(page);
 
-  await page.getByRole('button', { name: 'More ..' }).click();
-  await page.getByRole('button', { name: 'Try something on a copy' }).click();
-  const bar = page.getByRole('region', { name: 'A copy to try something on' });
-  await expect(bar).toContainText('Nothing here touches "Second state"');
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'Edit a working copy' }).click();
+  const bar = page.getByRole('region', { name: 'Working copy' });
+  await expect(bar).toContainText('Changes here do not affect "Second state"');
   await expect(page.getByRole('button', { name: /^Publish/ })).toHaveCount(0);
   await rename('Tried');
   expect((await (await request.get(`/api/boards/${id}`)).json()).document.title).toBe('Second state');
-  await bar.getByRole('button', { name: 'Fold back' }).click();
+  await bar.getByRole('button', { name: 'Apply to the original' }).click();
   await expect(page).toHaveURL(new RegExp(`/boards/${id}$`));
   await expect(title).toHaveValue('Tried');
   // Taken back, the copy is there again and the board as it was; then it is folded once more.
   const notice = page.locator('[data-part~="notices"] .toast', {
-    hasText: 'What you tried is on the board now',
+    hasText: 'Changes applied',
   });
   await notice.getByRole('button', { name: 'Undo' }).click();
-  await expect(bar).toContainText('Nothing here touches "Second state"');
+  await expect(bar).toContainText('Changes here do not affect "Second state"');
   await expect(title).toHaveValue('Tried');
   expect((await (await request.get(`/api/boards/${id}`)).json()).document.title).toBe('Second state');
-  await bar.getByRole('button', { name: 'Fold back' }).click();
+  await bar.getByRole('button', { name: 'Apply to the original' }).click();
   await expect(page).toHaveURL(new RegExp(`/boards/${id}$`));
   await expect(title).toHaveValue('Tried');
   // It is a step like any other, too: Undo takes it back on the board itself.
@@ -182,10 +182,10 @@ test('viewers see what was published; versions lead back; a copy is tried on and
   await expect(title).toHaveValue('Tried');
   await saved(page);
 
-  await page.getByRole('button', { name: 'More ..' }).click();
-  await page.getByRole('button', { name: 'Try something on a copy' }).click();
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('button', { name: 'Edit a working copy' }).click();
   await rename('Thrown away');
-  await bar.getByRole('button', { name: 'Throw away' }).click();
+  await bar.getByRole('button', { name: 'Discard copy' }).click();
   await expect(title).toHaveValue('Tried');
 });
 
@@ -241,7 +241,7 @@ test('fields become charts, notes say what levers hold, and several are put in o
   await page.keyboard.press('Enter');
   const selected = page.getByRole('region', { name: 'What is selected' });
   await expect(selected).toContainText('6 selected');
-  await selected.getByRole('button', { name: 'One below the other' }).click();
+  await selected.getByRole('button', { name: 'Stack vertically' }).click();
   const lefts = await page
     .locator('[data-part~="cell"]')
     .evaluateAll((cells) => new Set(cells.map((cell) => Math.round(cell.getBoundingClientRect().x))).size);
@@ -277,7 +277,7 @@ test('a board goes out as a file and comes in again, asking for what is missing'
   });
   const { id } = await made.json();
   await page.goto(`/boards/${id}`);
-  await page.getByRole('button', { name: 'More ..' }).click();
+  await page.getByRole('button', { name: 'More' }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Save as a file', exact: true }).click(),
@@ -297,10 +297,10 @@ test('a board goes out as a file and comes in again, asking for what is missing'
   await expect(card).toContainText('All 2 fields that the board names are there.');
   await card.getByLabel('For Piers').selectOption({ label: 'Quays of others' });
   await expect(card).toContainText('Pier and Boats are not in Quays of others');
-  await expect(card.getByRole('button', { name: 'Make this board' })).toBeDisabled();
+  await expect(card.getByRole('button', { name: 'Create board' })).toBeDisabled();
   await card.getByLabel('Pier (text)').selectOption({ label: 'Place (text)' });
   await card.getByLabel('Boats (integer)').selectOption({ label: 'Ships (integer)' });
-  await card.getByRole('button', { name: 'Make this board' }).click();
+  await card.getByRole('button', { name: 'Create board' }).click();
   const chart = page.getByRole('figure').first();
   await expect.poll(() => allKeys(chart)).toEqual(['b', 'a']);
   await expect(word(page, /^Measure/)).toContainText('SUM(ships) * 2');

@@ -48,7 +48,7 @@ test('a field is computed from others: seen on the first rows, kept, changed, an
   await expect(page.locator('[data-field="twice"] [data-part~="bound"]').first()).toHaveText('4');
 
   await page.locator('[data-field="twice"]').getByRole('button', { name: 'Delete Twice' }).click();
-  await expect(page.getByRole('dialog')).toContainText('No board and no other field names it.');
+  await expect(page.getByRole('dialog')).toContainText('Not used on any board or in any other field.');
   await page.getByRole('dialog').getByRole('button', { name: 'Delete Twice' }).click();
   await expect(page.locator('[data-field="twice"]')).toHaveCount(0);
 });

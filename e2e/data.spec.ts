@@ -2,7 +2,7 @@ import { chartNamed, expect, importCsv, mark, plainBoard, test } from './fixture
 
 const csvFile = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
 
-test('a file becomes a dataset, with what did not fit set aside', async ({ page }) => {
+test('a file becomes a dataset, with what did not fit skipped', async ({ page }) => {
   await page.goto('/');
   const rows = Array.from({ length: 300 }, (_, i) => `Quay ${i % 7},${i % 50},${i % 3 ? 'open' : ''}`);
   rows[40] = 'Quay 1,lots,open';
@@ -11,9 +11,9 @@ test('a file becomes a dataset, with what did not fit set aside', async ({ page 
     .getByLabel('CSV file')
     .setInputFiles(csvFile('Berths taken.csv', `Quay,Boats,State\n${rows.join('\n')}\n`));
   const card = page.getByRole('region', { name: 'Import of Berths taken.csv' });
-  await expect(card).toContainText('298 rows in, 2 set aside.');
-  await card.getByRole('link', { name: 'See which and why' }).click();
-  await expect(page.getByRole('heading', { name: '2 rows set aside' })).toBeVisible();
+  await expect(card).toContainText('298 rows in, 2 skipped.');
+  await card.getByRole('link', { name: 'View skipped rows' }).click();
+  await expect(page.getByRole('heading', { name: '2 skipped rows' })).toBeVisible();
   const aside = page.locator('#set-aside');
   await expect(aside).toContainText('"lots" is not a whole number');
   await expect(aside.locator('tbody tr').first()).toContainText('42');
@@ -45,7 +45,7 @@ test('a dropped file with doubtful dates is asked about', async ({ page }) => {
   await card.getByLabel('1 Feb 2021 · 3 Apr 2021').check();
   await card.getByRole('button', { name: 'Import' }).click();
   await expect(card).toContainText('2 rows in.');
-  await card.getByRole('link', { name: 'Look at its fields' }).click();
+  await card.getByRole('link', { name: 'View fields' }).click();
   await expect(page.locator('[data-field="on"]')).toContainText('1 Feb 2021');
 });
 
@@ -62,7 +62,7 @@ test('a column that could be of thousands or of decimals is asked about, with bo
   await card.getByLabel('1.5 · 2.25').check();
   await card.getByRole('button', { name: 'Import' }).click();
   await expect(card).toContainText('2 rows in.');
-  await card.getByRole('link', { name: 'Look at its fields' }).click();
+  await card.getByRole('link', { name: 'View fields' }).click();
   await expect(page.locator('[data-field="level"] [data-part~="bound"]').first()).toHaveText('1.50');
 });
 
@@ -107,7 +107,7 @@ test('a file that cannot be used says why, and a long import can be cancelled', 
   const card = page.getByRole('region', { name: 'Import of Long.csv' });
   await expect(card).toContainText('rows read');
   await card.getByRole('button', { name: 'Cancel' }).click();
-  await expect(card).toContainText('Cancelled; nothing of it was kept.');
+  await expect(card).toContainText('Import cancelled. Nothing was saved.');
   await page.reload();
   await expect(page.locator('[data-dataset="long"]')).toHaveCount(0);
 });

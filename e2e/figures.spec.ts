@@ -15,7 +15,7 @@ test('a line stands at a formula of the marks in view, and what is lit goes by t
   const formula = page.getByRole('textbox', { name: 'Formula' });
   for (const name of [/^Figure: the upper of Corridor/, /^Limit: the upper of Corridor/]) {
     await word(page, name).first().click();
-    await page.getByRole('radio', { name: 'a formula ..' }).click();
+    await page.getByRole('radio', { name: 'a formula…' }).click();
     await expect(formula).toHaveText(':corridor.high');
     await formula.fill('AVG(value) + STDDEV_SAMP(valu)');
     await expect(page.locator('[data-part~="formula"] [role=status]')).toContainText('Is value meant?');
@@ -41,7 +41,7 @@ test('figures are taken as shares of all there is, or of what is kept', async ({
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by route');
   await say(page, 'shares of all there is');
-  await expect(word(page, 'Shares: all there is')).toBeVisible();
+  await expect(word(page, 'Shares: the grand total')).toBeVisible();
   const shared = chartNamed(page, 'Passengers by route, as shares of all there is');
   const share = async (route: string) =>
     Number.parseFloat((await mark(shared, route).locator('[data-part~="value"]').textContent())!);
@@ -49,11 +49,11 @@ test('figures are taken as shares of all there is, or of what is kept', async ({
   // Of one year it is a smaller share of all there is.
   await leverNamed(page, 'Years').getByText('2022').click();
   await expect.poll(() => share('Quel – Ostrin')).toBeLessThan(whole / 3);
-  await word(page, 'Shares: all there is').click();
+  await word(page, 'Shares: the grand total').click();
   await page.getByRole('radio', { name: 'all that is kept' }).click();
   await page.keyboard.press('Enter');
   await expect(chart).toHaveCount(0);
-  const kept = chartNamed(page, 'Passengers by route, as shares of all that is kept').locator(
+  const kept = chartNamed(page, 'Passengers by route, as shares of the filtered total').locator(
     '[data-part~="value"]',
   );
   const sum = async () =>

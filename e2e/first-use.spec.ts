@@ -57,7 +57,7 @@ test('a chart of which nothing is said offers the first sentences, and says what
   const first = page.getByRole('list', { name: 'For example' });
   await expect(first.getByRole('button')).toHaveCount(4);
 
-  const line = page.getByRole('combobox', { name: 'Say something more of this chart' });
+  const line = page.getByRole('combobox', { name: 'Add a sentence to this chart' });
   await line.fill('present time');
   await expect(page.locator('[data-part~="not-offered"]')).toContainText('Route is no time.');
   await page.keyboard.press('Enter');

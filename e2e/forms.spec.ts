@@ -12,7 +12,7 @@ const three = ['Quel – Ostrin', 'Harl – Vemmen', 'Ostrin – Tarsk'];
 const take = async (page: Page, title: string, way: string) => {
   const chart = chartNamed(page, title);
   await chart.hover();
-  await chart.getByRole('button', { name: 'Take along' }).click();
+  await chart.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: way }).click();
   const file = await download;
@@ -120,7 +120,7 @@ test('pictures and readings are saved as files', async ({ page }) => {
   const png = await take(page, ring, 'Save as PNG');
   expect(png.bytes.subarray(1, 4).toString()).toBe('PNG');
   expect(png.bytes.readUInt32BE(16)).toBeGreaterThan(600);
-  const csv = await take(page, dots, 'Save the readings as CSV');
+  const csv = await take(page, dots, 'Download the data (CSV)');
   const rows = csv.bytes.toString('utf8').trim().split('\r\n');
   expect(rows[0]).toBe('route,total revenue,average delay,state');
   expect(rows).toHaveLength(15);

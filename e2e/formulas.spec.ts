@@ -45,7 +45,7 @@ test('what was typed into a formula is not lost by Esc: it can be put back, or d
   const measure = word(page, /^Measure/);
   const before = await measure.textContent();
   await measure.click();
-  await page.getByRole('radio', { name: 'a formula ..' }).click();
+  await page.getByRole('radio', { name: 'a formula…' }).click();
   const formula = page.getByRole('textbox', { name: 'Formula' });
   await formula.fill('SUM(revenue) / COUNT(*)');
   // Not a formula yet: the chart does not have it, but it was thought about.
@@ -68,7 +68,7 @@ test('a measure is written as a formula: mistakes are marked, names offered, and
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}`);
   await word(page, /^Measure/).click();
-  await page.getByRole('radio', { name: 'a formula ..' }).click();
+  await page.getByRole('radio', { name: 'a formula…' }).click();
   const formula = page.getByRole('textbox', { name: 'Formula' });
   await expect(formula).toHaveText('SUM(passengers)');
   await formula.fill('SUM(revenu) / SUM(passengers)');
@@ -120,18 +120,18 @@ test('workings show each step; a trial moves levers beside the board, and is ado
   await table.getByRole('button', { name: 'Fennow – Aldsey' }).click();
   await expect(chart.locator('[data-part~="tip"]')).toContainText('Fennow – Aldsey');
 
-  await page.getByRole('button', { name: 'Try other positions' }).click();
+  await page.getByRole('button', { name: 'Try other lever positions' }).click();
   const trial = page.getByRole('region', { name: 'Trial positions' });
   await trial.getByRole('textbox', { name: 'Count, typed' }).fill('5');
   await trial.getByRole('textbox', { name: 'Count, typed' }).press('Enter');
   await expect(table.locator('[data-state="lit"]')).toHaveCount(5);
   await expect(table.locator('[title="On the board: muted"]')).toHaveCount(2);
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(3);
-  await page.getByRole('button', { name: 'Adopt' }).click();
+  await page.getByRole('button', { name: 'Apply to the board' }).click();
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(5);
 });
 
-test('bars are compared with the touched one, and Esc gives the plain chart back', async ({ page }) => {
+test('bars are compared with the touched bar, and Esc gives the plain chart back', async ({ page }) => {
   await page.goto('/show/if-fares-rose');
   const chart = chartNamed(page, 'The change on each route');
   const figure = (route: string) => chart.locator(`[data-key="${route}"] [data-part~="value"]`);
@@ -159,7 +159,7 @@ test('a comparison is one offer: its lever and its touch come with it', async ({
   const id = await ownBoard(request, 'who-leads-who-trails');
   await page.goto(`/boards/${id}`);
   const chart = page.getByRole('figure').first();
-  await page.getByRole('combobox', { name: /Say something more/ }).fill('with the touched one');
+  await page.getByRole('combobox', { name: /Say something more/ }).fill('with the touched bar');
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   await expect(leverNamed(page, 'Compared with')).toBeVisible();
   await chart.locator('[data-key="Ostrin – Tarsk"] [data-part~="bar"]').click();

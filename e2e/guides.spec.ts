@@ -57,8 +57,8 @@ test('events stand at their days with their names; those out of view are named a
   await page.getByRole('combobox', { name: /Say something more/ }).fill('draws the events');
   await page.keyboard.press('Enter');
   await expect(byMonth.locator('line[data-part~="event"]')).toHaveCount(3);
-  await word(page, 'Ground: plain').click();
-  await page.getByRole('radio', { name: 'tinted in turn' }).click();
+  await word(page, 'Background: plain').click();
+  await page.getByRole('radio', { name: 'alternating' }).click();
   await page.keyboard.press('Enter');
   // Each stretch that begins with an event, in its colour.
   await expect(byMonth.locator('[data-part~="area"]')).toHaveCount(3);
@@ -84,7 +84,7 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   };
   const whole = await reach('[data-part~="rest"]');
   expect(whole).toBeGreaterThan(await reach('[data-part~="mark"] [data-part~="bar"]'));
-  await word(page, 'Whole: the total of everything').click();
+  await word(page, 'Full length: the grand total').click();
   await page.getByRole('radio', { name: 'the largest', exact: true }).click();
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="rest"]')).toHaveCount(13);

@@ -53,7 +53,7 @@ test('a sentence brings the levers it needs, in one step; they answer at once', 
   await leverNamed(page, 'Side').getByRole('radio', { name: 'lowest' }).click();
   expect(await keysIn(chart, 'lit')).toEqual(['Harl', 'Quel']);
   await expect(page.getByRole('region', { name: /Sentences/ })).toContainText(
-    'Lights columns within Count from the Side, ties sharing a place',
+    'Lights columns ranked 1 to Count from the Side, ties all lit',
   );
   await word(page, 'Count: Count').click();
   await page.getByRole('textbox', { name: 'Figure' }).fill('4');
@@ -99,7 +99,7 @@ test("a lever's move is one step on the bench and never changes the board, until
   expect(await revision(request, id)).toBe(before);
 
   await page.getByRole('button', { name: 'Set up Count' }).click();
-  await page.getByRole('button', { name: 'Start here' }).click();
+  await page.getByRole('button', { name: 'Use current position as start' }).click();
   await saved(page);
   expect(await revision(request, id)).toBeGreaterThan(before);
   await page.goto(`/show/${id}`);
@@ -126,10 +126,10 @@ test('levers are put in order by keyboard, above the charts, under a heading, an
 
   await page.getByRole('button', { name: 'Set up Corridor', exact: true }).click();
   const card = page.getByRole('region', { name: 'Lever Corridor' });
-  await card.getByLabel('Stands').selectOption('in a row above them');
-  await card.getByLabel('Under the heading').fill('Limits');
-  await card.getByLabel('In steps of').fill('500');
-  await card.getByLabel('In steps of').press('Enter');
+  await card.getByLabel('Stands').selectOption('above the charts');
+  await card.getByLabel('Group').fill('Limits');
+  await card.getByLabel('Step').fill('500');
+  await card.getByLabel('Step').press('Enter');
   await page.getByRole('button', { name: 'Set up Routes' }).click();
   await page
     .getByRole('region', { name: 'Lever Routes' })
@@ -163,11 +163,11 @@ test('what is doubtful is listed with the way to it', async ({ page, request }) 
   });
   const doubtful = await makeBoard(request, document);
   await page.goto(`/boards/${doubtful}`);
-  await expect(leverNamed(page, 'Routes')).toContainText('Not in the data, left out: Quel – Nowhere.');
+  await expect(leverNamed(page, 'Routes')).toContainText('Not in the data, ignored: Quel – Nowhere.');
   await page.getByRole('button', { name: '3 things to look at' }).click();
   const list = page.getByRole('dialog', { name: 'Things to look at' });
   await expect(list.getByRole('listitem')).toHaveText([
-    'The start of Routes: Not in the data, left out: Quel – Nowhere.',
+    'The start of Routes: Not in the data, ignored: Quel – Nowhere.',
     'The start of Loose: 12 is above 10, the most: 10 instead.',
     'Loose reaches no chart.',
   ]);
@@ -202,11 +202,11 @@ test('a chart takes its levers along to another board, or those that are there',
   await page.keyboard.press('Enter');
   await saved(page);
   await page.goto(`/boards/${from}?count=3`);
-  await page.getByRole('button', { name: 'Put on ..' }).click();
+  await page.getByRole('button', { name: 'Copy to board…' }).click();
   await page.getByRole('radio', { name: title }).click();
-  const dialog = page.getByRole('dialog', { name: 'Put this chart on another board' });
+  const dialog = page.getByRole('dialog', { name: 'Copy this chart to another board' });
   await expect(dialog.getByLabel('Count')).toHaveValue('');
-  await dialog.getByRole('button', { name: 'Put it there' }).click();
+  await dialog.getByRole('button', { name: 'Copy' }).click();
   await expect(page.getByText(`The chart is on "${title}" too.`)).toBeVisible();
   await page.goto(`/boards/${to}`);
   const chart = page.locator('[data-chart="passengers"]');
@@ -272,16 +272,17 @@ test('a list of a hundred thousand values is searched on the server; pasted list
   });
   await page.goto(`/show/${id}`);
   const lever = leverNamed(page, 'Berths');
-  await expect(lever).toContainText('Not in the data, left out: pier 1.');
-  await expect(lever.getByRole('option').first()).toHaveText(/^berth 0/);
-  await expect(lever.getByRole('option').nth(2)).toHaveText(/^berth 2/);
+  await expect(lever).toContainText('Not in the data, ignored: pier 1.');
+  // What is picked stands first, and is not met again in its own place.
+  await expect(lever.getByRole('option', { selected: true }).first()).toBeVisible();
+  await expect(lever.getByRole('option').filter({ hasText: /^berth 0/ })).toHaveCount(1);
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('99 9');
   await expect(lever).toContainText('Nothing like');
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('berth 9999');
   await expect(lever.getByRole('option')).toHaveCount(11);
   await lever.getByRole('option', { name: 'berth 99990' }).click();
   await expect(lever).toContainText('2 of 100,000');
-  await lever.getByRole('button', { name: 'paste ..' }).click();
+  await lever.getByRole('button', { name: 'Paste…' }).click();
   await lever.getByRole('textbox', { name: /Values for Berths/ }).fill('berth 7\nberth 8\nquay 1\n');
   await lever.getByRole('button', { name: 'Pick these' }).click();
   await expect(lever).toContainText('Not in the data: quay 1.');
@@ -342,7 +343,7 @@ test('a list is grouped by a second field, and a group is picked as one', async 
   await expect(lever).toContainText('2 of 14');
   const chart = chartNamed(page, 'Passengers by route');
   expect((await keysIn(chart, 'lit')).sort()).toEqual(['Harl – Skarrow', 'Skarrow – Aldsey']);
-  await card.getByLabel('Starts with').selectOption('the highest by ..');
+  await card.getByLabel('Starts with').selectOption('the highest by…');
   await card.getByLabel('How many').fill('2');
   await card.getByLabel('How many').press('Enter');
   await lever.getByRole('button', { name: 'Reset Routes' }).click();

@@ -375,7 +375,7 @@ test('a clock is right at first paint, moves on the boundary, and is left alone 
   expect(await lit(chart)).toEqual(['9']);
   await page.clock.runFor(3_600_000);
   expect(await lit(chart)).toEqual([]);
-  await expect(chart.locator('figcaption')).toContainText('the present one is not among them');
+  await expect(chart.locator('figcaption')).toContainText('no mark matches the current time');
 });
 
 test('a clock sleeps while the page is hidden, and is right at once when it is shown', async ({ page }) => {

@@ -52,12 +52,12 @@ test('the ground is turned by a button and stays turned', async ({ page }) => {
   await page.goto('/');
   const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
   const light = await ground();
-  await page.getByRole('button', { name: 'Dark ground' }).click();
+  await page.getByRole('button', { name: 'Dark theme' }).click();
   const dark = await ground();
   expect(dark).not.toBe(light);
   await page.reload();
   expect(await ground()).toBe(dark);
-  await page.getByRole('button', { name: 'Light ground' }).click();
+  await page.getByRole('button', { name: 'Light theme' }).click();
   expect(await ground()).toBe(light);
 });
 

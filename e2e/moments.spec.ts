@@ -6,8 +6,8 @@ test('moments are stepped through on the show, by buttons and by the keys of a p
   await page.goto('/show/which-routes-carry-the-sound');
   const bar = page.getByRole('region', { name: 'Moments' });
   const chart = chartNamed(page, 'Passengers by route');
-  await expect(bar).toContainText('3 moments to step through');
-  await bar.getByRole('button', { name: 'The first moment' }).click();
+  await expect(bar).toContainText('3 moments');
+  await bar.getByRole('button', { name: 'First moment' }).click();
   await expect(bar).toContainText('1 of 3 Two routes carry four in ten passengers');
   await expect.poll(() => keysIn(chart, 'lit')).toEqual(['Quel – Ostrin', 'Harl – Vemmen']);
   await expect(page).toHaveURL(/top=2/);
@@ -16,9 +16,9 @@ test('moments are stepped through on the show, by buttons and by the keys of a p
   await expect.poll(async () => (await keysIn(chart, 'lit')).length).toBe(4);
   // A lever that is moved leaves the moment, and one press leads back.
   await leverNamed(page, 'Counted from').getByText('highest').click();
-  await bar.getByRole('button', { name: 'back to it' }).click();
+  await bar.getByRole('button', { name: 'Back to this moment' }).click();
   await expect(leverNamed(page, 'Counted from').getByRole('radio', { name: 'lowest' })).toBeChecked();
-  await expect(bar.getByRole('button', { name: 'back to it' })).toHaveCount(0);
+  await expect(bar.getByRole('button', { name: 'Back to this moment' })).toHaveCount(0);
   // Each step is one of the browser's; the address says where it stands.
   await expect(page).toHaveURL(/end=lowest/);
   await page.reload();

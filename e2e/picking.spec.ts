@@ -113,7 +113,7 @@ test('the list picks, searches, inverts, and goes by keyboard alone', async ({ p
   const lever = leverNamed(page, 'Routes');
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('skarrow');
   await expect(lever.getByRole('option')).toHaveCount(2);
-  await lever.getByRole('button', { name: 'add found' }).click();
+  await lever.getByRole('button', { name: 'Pick all found' }).click();
   expect((await keysIn(chart, 'lit')).sort()).toEqual(['Harl – Skarrow', 'Skarrow – Aldsey']);
   await expect(chart.locator('figcaption')).toContainText('2 of 14 routes lit: Harl – Skarrow (');
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('');
@@ -159,7 +159,7 @@ test('filtering asks the server nothing, and the address brings back what was se
 
 test('a link with values that are gone says so', async ({ page }) => {
   await page.goto('/show/which-routes-carry-the-sound?routes=Quel+–+Atlantis&routes=Quel+–+Ostrin');
-  await expect(leverNamed(page, 'Routes')).toContainText('Not in the data, left out: Quel – Atlantis.');
+  await expect(leverNamed(page, 'Routes')).toContainText('Not in the data, ignored: Quel – Atlantis.');
   expect(await keysIn(chartNamed(page, title), 'lit')).toEqual(['Quel – Ostrin']);
 });
 
@@ -177,14 +177,14 @@ test('one word turns lighting into filtering, another what clearing and resting 
   await page.keyboard.press('Escape');
   await expect(chart.locator('[data-key]')).toHaveCount(14);
 
-  await word(page, 'At rest: all plain').click();
+  await word(page, 'While nothing is set: all plain').click();
   await page.getByRole('radio', { name: 'all muted' }).click();
   await page.keyboard.press('Enter');
   await leverNamed(page, 'Routes').getByRole('button', { name: 'none' }).click();
   expect(await keysIn(chart, 'muted')).toHaveLength(14);
 
-  await word(page, 'Clearing: empties it').click();
-  await page.getByRole('radio', { name: 'puts it back to its start' }).click();
+  await word(page, 'When cleared: clears it').click();
+  await page.getByRole('radio', { name: 'resets it to its start' }).click();
   await page.keyboard.press('Enter');
   const svg = (await chart.getByRole('listbox').boundingBox())!;
   const last = (await mark(chart, 'Corvane – Nemmick').boundingBox())!;

@@ -128,7 +128,7 @@ test('one of several series is shown in its own look, chosen by lever, line or n
   const axis = await chart.locator('[data-part~="tick"]').allTextContents();
 
   await chart.locator('[data-part~="chart-title"]').click();
-  await word(page, 'Otherwise: muted').click();
+  await word(page, 'Unlit marks: muted').click();
   await page.getByRole('radio', { name: /^not drawn/ }).click();
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="strand"][data-state="gone"]')).toHaveCount(2);
@@ -182,7 +182,7 @@ test('events part a line into stretches with looks of their own; a new one makes
   await expect(chart.locator('[data-part~="mark"][data-look~="tide"]')).toHaveCount(5);
   const sentence = page.locator('[data-sentence="cue-stretches"]');
   await expect(sentence.getByRole('button', { name: /^Look:/ })).toHaveCount(5);
-  await word(page, 'Events: 3 events').click();
+  await word(page, 'Events: 3 events').first().click();
   await page.getByRole('button', { name: '+ event' }).click();
   await page.getByRole('textbox', { name: 'Name of event 4' }).fill('the fare reform');
   await page.getByLabel('Date of the fare reform').fill('2023-07-01');
@@ -197,7 +197,7 @@ test('events part a line into stretches with looks of their own; a new one makes
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="mark"][data-look~="ochre"]')).toHaveCount(18);
   await expect(chart.locator('[data-part~="legend"]')).toContainText('from the fare reform on');
-  await word(page, 'Stretches: each stretch').click();
+  await word(page, 'Stretches: each period').click();
   await page.getByRole('checkbox', { name: 'before the new timetable' }).uncheck();
   await page.keyboard.press('Enter');
   expect(await keysIn(chart, 'muted')).toHaveLength(28);
@@ -232,7 +232,7 @@ test('a chart is parted into series by saying so, ranks within them, and writes 
   await page.keyboard.press('Enter');
   await page
     .locator('[data-sentence="cue-top"]')
-    .getByRole('button', { name: /^And or not/ })
+    .getByRole('button', { name: /^Combine/ })
     .click();
   await page.getByRole('radio', { name: 'ranked within each series' }).click();
   await page.keyboard.press('Enter');
@@ -308,7 +308,7 @@ test('with nothing picked a position can stand in, and says so', async ({ page, 
   await page.goto(`/boards/${id}?routes=Harl – Vemmen`);
   const chart = chartNamed(page, 'Passengers by route');
   await expect(mark(chart, 'Harl – Vemmen')).toHaveAttribute('data-state', 'lit');
-  await word(page, 'At rest: all plain').click();
+  await word(page, 'While nothing is set: all plain').click();
   await page.getByRole('radio', { name: /as with Harl – Vemmen/ }).click();
   await page.keyboard.press('Enter');
   await leverNamed(page, 'Routes').getByRole('button', { name: 'none' }).click();

@@ -33,10 +33,10 @@ test('questions that a table can answer are shown with its own data, and one cli
     'Which wharf has the most kilos?',
     'Kilos by day, with limits to move',
     'Kilos by month, one year at a time',
+    'Kilos by wharf, one year at a time',
     'One boat among 90',
     'The 20 largest of 90 boats',
     'Every wharf compared with one',
-    'Kilos against price',
     'Where is the present hour?',
     'A plain chart',
   ]);
@@ -50,7 +50,7 @@ test('questions that a table can answer are shown with its own data, and one cli
     'one-among',
     'first-few',
     'against-one',
-    'two-measures',
+    'chosen-in-title',
     'now',
   ]) {
     await page.goto(start);

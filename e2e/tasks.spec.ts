@@ -52,7 +52,7 @@ class Hands {
   }
   /** Says one more sentence of the chart in hand. */
   async say(text: string | RegExp) {
-    await this.click(this.page.getByRole('combobox', { name: 'Say something more of this chart' }));
+    await this.click(this.page.getByRole('combobox', { name: 'Add a sentence to this chart' }));
     await this.click(
       this.page.getByRole('listbox', { name: 'Sentences' }).getByRole('option', { name: text }),
     );
@@ -160,7 +160,7 @@ const inside = { x: 4, y: 5 };
 const strands = (chart: Locator, state: string) =>
   chart.locator(`[data-part~="strand"][data-state="${state}"]`);
 
-test.use({ actionTimeout: 6000 });
+test.use({ actionTimeout: 20_000 });
 test.setTimeout(90_000);
 
 test('1 bars are lit by what is picked, in a list, on the chart, across it; nothing picked is plain', async ({
@@ -217,7 +217,7 @@ test('3 the highest or lowest few are lit, as many as a slider says, in a year t
 }) => {
   const hands = new Hands(page);
   await hands.begin('Takings 3', takings(), 'most');
-  await hands.say('Keeps only rows of picked years');
+  await hands.say('Filters by picked years');
   const chart = await hands.show();
   const order = await allKeys(chart);
   expect(await keysIn(chart, 'lit')).toEqual(order.slice(0, 3));
@@ -233,10 +233,10 @@ test('4 a filter becomes lighting, and back', async ({ page }) => {
   const hands = new Hands(page);
   const chart = await hands.begin('Takings 4', takings(), 'plain');
   const all = (await allKeys(chart)).length;
-  await hands.say('Keeps only rows of picked stalls');
+  await hands.say('Filters by picked stalls');
   await leverNamed(page, 'Stall').getByRole('option', { name: /Rope/ }).click();
   await expect.poll(() => allKeys(chart)).toEqual(['Rope']);
-  await hands.change('What it does: Keeps only', 'Lights');
+  await hands.change('What it does: Filters to', 'Lights');
   await expect.poll(async () => (await allKeys(chart)).length).toBe(all);
   expect(await keysIn(chart, 'lit')).toEqual(['Rope']);
   await hands.change('What it does: Lights', /^Keeps only.* left out/);
@@ -315,13 +315,13 @@ test('8 two events are named and drawn, and the three stretches have looks of th
   expect(await looksOf(chart.locator('[data-part~="mark"][data-state="lit"]'))).toHaveLength(3);
 });
 
-test('9 the bars of the present second, minute and hour are lit', async ({ page }) => {
+test('9 the bars of the current second, minute and hour are lit', async ({ page }) => {
   await page.clock.install({ time: new Date('2026-03-05T08:10:30Z') });
   const hands = new Hands(page);
   await hands.begin('Knocks 9', knocks(), 'now');
   for (const unit of ['Minute', 'Second']) {
     await hands.click(page.getByRole('group', { name: /^Fields of/ }).getByRole('button', { name: unit }));
-    await hands.say(new RegExp(`^Lights the .* of the present ${unit.toLowerCase()}$`));
+    await hands.say(new RegExp(`^Lights the .* of the current ${unit.toLowerCase()}$`));
   }
   await hands.show();
   const now = async () => Promise.all([0, 1, 2].map((i) => keysIn(page.getByRole('figure').nth(i), 'lit')));
@@ -456,7 +456,7 @@ test('16 a rate is changed by a slider: now beside then, only the five largest, 
 }) => {
   const hands = new Hands(page);
   await hands.begin('Takings 16', takings(), 'plain');
-  await hands.say(/^Rehearses a change/);
+  await hands.say(/^Shows values with a change applied/);
   await hands.say(/^Keeps only the stalls within a count/);
   await hands.say(/^Shows the same figures in a table/);
   const chart = await hands.show();
@@ -474,8 +474,8 @@ test('17 the line under the pointer is heavier and coloured, the rest are thin; 
 }) => {
   const hands = new Hands(page);
   await hands.begin('Crews 17', crews(), 'one-among');
-  await hands.click(page.getByRole('button', { name: 'More ..' }));
-  await hands.select(page.getByLabel('Shown on'), 'dark');
+  await hands.click(page.getByRole('button', { name: 'More' }));
+  await hands.select(page.getByLabel('Theme for viewers'), 'dark');
   const chart = await hands.show();
   await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
   const name = await strands(chart, 'muted').first().getAttribute('data-series');
@@ -502,20 +502,20 @@ test('18 a click sets a lever, clearing keeps it, and a story is told with momen
   await hands.click(bar(chart, order[5]!), inside);
   await hands.click(page.getByRole('button', { name: '+ moment' }));
   const shown = await hands.show({ moved: true });
-  await page.getByRole('button', { name: 'The first moment' }).click();
+  await page.getByRole('button', { name: 'First moment' }).click();
   await expect.poll(() => keysIn(shown, 'lit')).toContain(order[6]);
   const ground = (await shown.getByRole('listbox').boundingBox())!;
   await page.mouse.click(ground.x + ground.width - 6, ground.y + ground.height - 30);
   await expect.poll(() => keysIn(shown, 'lit')).toContain(order[6]);
-  await page.getByRole('button', { name: 'The next moment' }).click();
+  await page.getByRole('button', { name: 'Next moment' }).click();
   await expect.poll(() => keysIn(shown, 'lit')).toContain(order[5]);
 });
 
 test('19 bars are filled up to the whole, muted; only lit parts have labels', async ({ page }) => {
   const hands = new Hands(page);
   await hands.begin('Takings 19', takings(), 'most');
-  await hands.say(/^Fills each bar up to the total/);
-  await hands.say('Writes the figure beside lit bars only');
+  await hands.say(/^Extends each bar to the total/);
+  await hands.say('Labels lit bars only with their value');
   const chart = await hands.show();
   await expect(chart.locator('[data-part~="rest"]')).toHaveCount(11);
   await expect(chart.locator('text[data-part~="value"]').filter({ visible: true })).toHaveCount(3);

@@ -35,13 +35,13 @@ test('every mark says why it is lit or muted: to the pointer, to the keyboard, a
   await expect(said).toBeHidden();
 });
 
-test('what is pointed at is lit in passing, and leaves no trace', async ({ page, request }) => {
+test('what is under the pointer is lit in passing, and leaves no trace', async ({ page, request }) => {
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}?routes=`);
   const chart = chartNamed(page, 'Passengers by route');
   await expect(mark(chart, 'Harl – Vemmen')).toHaveAttribute('data-state', 'plain');
   const say = page.getByRole('combobox', { name: /Say something more/ });
-  await say.fill('pointed at');
+  await say.fill('under the pointer');
   await page.keyboard.press('Enter');
   await saved(page);
   await page.goto(`/show/${id}?routes=`);
@@ -67,7 +67,7 @@ test('conditions are joined, turned round and taken apart in their sentence', as
   const chart = page.getByRole('figure').first();
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(5);
   const order = await keysIn(chart, 'lit');
-  await word(page, /^And or not/)
+  await word(page, /^Combine/)
     .first()
     .click();
   await page.getByRole('radio', { name: 'and picked' }).click();
@@ -81,10 +81,10 @@ test('conditions are joined, turned round and taken apart in their sentence', as
   await page.getByRole('radio', { name: 'or', exact: true }).click();
   await page.keyboard.press('Enter');
   expect(await keysIn(chart, 'lit')).toHaveLength(5);
-  await word(page, /^And or not/)
+  await word(page, /^Combine/)
     .first()
     .click();
-  await page.getByRole('radio', { name: 'turned round: not' }).click();
+  await page.getByRole('radio', { name: 'not (invert)' }).click();
   await page.keyboard.press('Enter');
   expect(await keysIn(chart, 'lit')).toHaveLength(9);
   for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click();

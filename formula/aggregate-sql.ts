@@ -19,7 +19,8 @@ export function compileAggregate(call: AggregateCall, scope: FieldScope): (print
   const written = () =>
     new FormulaError(`${signatures[name] ?? `${name}(number)`} is how ${name} is written.`, call);
   if (!known.includes(name)) throw new FormulaError(`${name} takes no rows together.`, call);
-  if (over) throw new FormulaError('A window looks at other readings, and these are rows.', call);
+  if (over)
+    throw new FormulaError('OVER (..) looks at other rows, but this formula sees one row at a time.', call);
   if (args.length !== (star ? 0 : 1) || (star && (name !== 'COUNT' || distinct))) throw written();
   if ((within !== undefined) !== (name === 'PERCENTILE_CONT') || (within && distinct)) throw written();
 

@@ -161,7 +161,7 @@ function scalarCall(
 function aggregated(expression: AggregateCall, { scope }: Compiling): Compiled {
   if (!scope.aggregate)
     throw new FormulaError(
-      `${expression.name} takes several rows together: here each stands by itself.`,
+      `${expression.name} combines several rows, but this formula sees one row at a time. Use it in a measure.`,
       expression,
     );
   const found = scope.aggregate(expression);

@@ -156,7 +156,7 @@ describe('what does not fit is named, where it stands', () => {
     ['n > :cout', '4: There is no lever :cout. Is :count meant?'],
     ['t = :routes', '4: :routes holds several values: ask for one of them, = ANY (:routes).'],
     ['n = ANY (:routes)', '0: :routes holds a text, and what is compared is a number.'],
-    ['SUM(n)', '0: SUM takes several rows together: here each stands by itself.'],
+    ['SUM(n)', '0: SUM combines several rows, but this formula sees one row at a time. Use it in a measure.'],
     ["d + INTERVAL '1' DAY > n", '23: What is compared: a date stands beside a number.'],
     ["CASE WHEN b THEN 1 ELSE 'x' END", '24: What CASE gives: a number stands beside a text.'],
     ['n IN 3', '5: What follows IN stands in brackets: IN (1, 2).'],

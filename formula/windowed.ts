@@ -26,7 +26,10 @@ const frameText = (offset: number) =>
 export function windowed(expression: AggregateCall, over: Over, within: Compiling): Compiled {
   const { name, args, star = false, filter } = expression;
   if (!within.scope.windows)
-    throw new FormulaError('A window looks at other readings: here there is one row at a time.', expression);
+    throw new FormulaError(
+      'OVER (..) looks at other rows, but this formula sees one row at a time.',
+      expression,
+    );
   const aggregate = aggregateFunction(name);
   const known = windowFunction(name);
   if (!aggregate && !known)

@@ -23,7 +23,7 @@ const views = [
   {
     name: 'show',
     path: '/show/which-routes-carry-the-sound',
-    prepare: (page) => page.getByRole('button', { name: 'The first moment' }).click(),
+    prepare: (page) => page.getByRole('button', { name: 'First moment' }).click(),
   },
   { name: 'show-stretch', path: '/show/what-changed-after-the-new-pier' },
   { name: 'show-count', path: '/show/who-leads-who-trails?count=5&year=2022-01-01' },
@@ -86,7 +86,7 @@ const views = [
     path: '/boards/who-leads-who-trails',
     prepare: async (page) => {
       await page.getByRole('tab', { name: 'Workings' }).click();
-      await page.getByRole('button', { name: 'Try other positions' }).click();
+      await page.getByRole('button', { name: 'Try other lever positions' }).click();
       const trial = page.getByRole('region', { name: 'Trial positions' });
       await trial.getByRole('textbox', { name: 'Count, typed' }).fill('5');
       await trial.getByRole('textbox', { name: 'Count, typed' }).press('Enter');

@@ -56,7 +56,7 @@ await run(async () => {
 
   try {
     postgres = await startPostgres(folder, {
-      onRestart: () => say('PostgreSQL ended unexpectedly; starting it again ..'),
+      onRestart: () => say('PostgreSQL stopped unexpectedly. Restarting…'),
     });
     const { startServer } = await import(join(root, 'dist/server/main.js'));
     server = await startServer({

@@ -47,7 +47,7 @@ function refuseStrangers(c: Context): void {
   const origin = c.req.header('origin');
   // A page without an origin of its own says "null".
   if (origin && c.req.method !== 'GET' && hostOf(origin) !== c.req.header('host'))
-    throw new HttpProblem(403, 'Foreign origin', 'Changes are taken from pages of this server only.');
+    throw new HttpProblem(403, 'Foreign origin', 'Requests from other websites are refused.');
 }
 
 /** A head is not to grow beyond what clients take: requests that do not fit are made when the page gets to them. */

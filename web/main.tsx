@@ -24,7 +24,7 @@ function App() {
   return (
     <Provider store={store}>
       <BrowserRouter>
-        <Suspense fallback={<p className="sv-loading">Opening ..</p>}>
+        <Suspense fallback={<p className="sv-loading">Loading…</p>}>
           <Routes>
             <Route path="/" element={<Home />} />
             <Route path="/boards/:id" element={<Bench />} />

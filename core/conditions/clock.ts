@@ -90,7 +90,7 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
     text: 'of the present time',
     make: (need) => ({ kind: 'clock', lever: need('now') }),
   },
-  restText: 'the clock is not read yet',
+  restText: 'the clock is not known yet',
   evaluate(spec, context) {
     const { readings, by } = context;
     const verdict = new Uint8Array(readings.length);
@@ -103,7 +103,7 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
     return {
       active: true,
       verdict,
-      ...(verdict.includes(verdicts.yes) ? {} : { note: 'the present one is not among them' }),
+      ...(verdict.includes(verdicts.yes) ? {} : { note: 'no mark matches the current time' }),
     };
   },
   claim(spec, context, index) {

@@ -173,10 +173,10 @@ describe('position', () => {
   it('lights nothing without a range, and says why', () => {
     expect(above([7, 7], 0.5)).toMatchObject({
       verdict: Uint8Array.of(verdicts.unknown, verdicts.unknown),
-      note: 'all readings are alike, so there is no range',
+      note: 'all values are alike, so there is no range',
     });
     expect(above([7], 0.5).note).toContain('alike');
-    expect(above([null], 0.5).note).toBe('there is no reading with a value');
+    expect(above([null], 0.5).note).toBe('no mark has a value');
   });
 });
 

@@ -58,7 +58,10 @@ describe('a figure of all the marks in view', () => {
     ['AVG(value) > 2', 'It has to be a number.'],
     ['SUM(value > 2)', 'SUM takes a number.'],
     ['SUM(value, 2)', 'SUM(number) is how SUM is written.'],
-    ['RANK() OVER (ORDER BY value)', 'A window looks at other readings: here there is one row at a time.'],
+    [
+      'RANK() OVER (ORDER BY value)',
+      'OVER (..) looks at other rows, but this formula sees one row at a time.',
+    ],
     ['AVG(value) + :slac', 'There is no lever :slac. Is :slack meant?'],
   ])('%s is refused', (text, message) => {
     expect(figureProblem(text, names)?.message).toBe(message);

@@ -32,11 +32,11 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
   Spec: FocusCondition,
   levers: () => [],
   usual: {
-    text: 'pointed at',
-    offer: ({ mark }) => `the ${mark} that is pointed at, in passing`,
+    text: 'under the pointer',
+    offer: ({ mark }) => `the ${mark} under the pointer`,
     make: () => ({ kind: 'focus' }),
   },
-  restText: 'nothing is pointed at',
+  restText: 'nothing is under the pointer',
   readsFocus: () => true,
   evaluate({ of }, context) {
     const { readings, focus: index = -1, focusSeries = -1 } = context;
@@ -68,14 +68,14 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
   parts: ({ of }) =>
     of
       ? [
-          'pointed at, ',
+          'under the pointer, ',
           optionWord('How far', ['of'], of, [
             { value: 'series', text: 'with the whole series' },
             { value: 'category', text: 'with the whole category' },
             { value: 'mark', text: 'the mark alone' },
           ]),
         ]
-      : ['that are pointed at'],
+      : ['under the pointer'],
   claim({ of }, context, index) {
     const { readings, focus: at = -1, focusSeries = -1 } = context;
     const said = (what: FocusClaim['what'], is: boolean): FocusClaim => ({

@@ -66,7 +66,7 @@ describe('a cue with a formula', () => {
     expect(run('boats >').emphasis.active).toBe(false);
     expect(problem('boats >')).toBe('A value is expected here, not the end.');
     expect(problem('boatz > 3')).toBe('There is no field "boatz" here. Is boats meant?');
-    expect(problem('boats + 1')).toContain('true or false of a mark');
+    expect(problem('boats + 1')).toContain('must be a condition');
     expect(problem('boats > :how_mani')).toBe('There is no lever :how_mani. Is :how_many meant?');
     expect(problem('boats > 3')).toBeUndefined();
   });

@@ -43,7 +43,7 @@ export function readFormula(text: string, names: MarkNames): ReadFormula | null 
     const { from, to } = parsed.expression;
     return {
       ok: false,
-      problem: { from, to, message: 'It has to be true or false of a mark: compare it with something.' },
+      problem: { from, to, message: 'This must be a condition, as value > 10.' },
     };
   } catch (error) {
     if (error instanceof FormulaError) return { ok: false, problem: { ...error.at, message: error.message } };
@@ -92,7 +92,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   levers: ({ text }) => leversIn(text),
   readsFormulas: () => true,
   usual: {
-    text: 'where a formula holds',
+    text: 'where a formula is true',
     make: () => ({ kind: 'formula', text: 'RANK() OVER (ORDER BY value DESC) <= 3' }),
   },
   evaluate({ text }, context) {
@@ -128,7 +128,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     );
     return [...columns.values()];
   },
-  restText: 'its formula cannot be read',
+  restText: 'the formula has an error',
   filters: () => null,
   rowFilter: () => null,
   unfit({ text }, keys, lever, words) {

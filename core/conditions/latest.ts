@@ -6,6 +6,7 @@ import { compareKeys, type KeyValue } from '../data/values';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { localText } from '../levers/zone-time';
+import { counted } from '../words/plural';
 import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
@@ -119,17 +120,17 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
   parts: (spec, words) => [
     'of the latest ',
     optionWord('Latest of', ['of'], spec.of, [
-      { value: 'data', text: 'there is in the data', note: 'whatever is filtered or in view' },
-      { value: 'view', text: 'in view' },
+      { value: 'data', text: 'period in the data', note: 'whatever is filtered or in view' },
+      { value: 'view', text: 'period in view' },
       { value: 'business day', text: 'business day', note: 'the last before today, or before the data ends' },
       { value: 'business day in view', text: 'business day in view', note: 'of what is shown' },
     ]),
     ...(spec.of.startsWith('business day')
       ? [
-          ' with ',
+          ', with ',
           {
             slot: 'holidays',
-            text: words.holidays.length ? `${words.holidays.length} days off` : 'no other days off',
+            text: words.holidays.length ? counted(words.holidays.length, 'holiday') : 'no holidays set',
           },
         ]
       : []),

@@ -140,7 +140,7 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
     if (!holder) return null;
     if (!source) return `${holder.name} does not hold values of a field: marks cannot be compared with it.`;
     if (canLookUp(keysMeant(source, keys), keys, words.field(source.field))) return null;
-    return `${holder.name} holds ${dimensionText(source, words)}, and each mark here stands for ${keysText(keys, words)}: it can filter this chart, not light it.`;
+    return `${holder.name} holds ${dimensionText(source, words)}, and this chart shows ${keysText(keys, words)}: it can filter this chart, not light it.`;
   },
 
   groups(spec, keys, lever) {
@@ -170,7 +170,7 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
   claimText({ verdict, key, of, wider, lever }, words) {
     if (verdict === verdicts.unknown)
       return wider?.values.length === 0
-        ? 'what it belongs to is not known while its figures are asked for'
+        ? 'what it belongs to is not known while its values load'
         : 'it has no value to look for';
     const is = `is ${verdict === verdicts.yes ? '' : 'not '}in ${words.lever(lever)}`;
     const text = words.key(key, of === 'series' ? of : undefined);

@@ -360,7 +360,7 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
   rowFilter: () => null,
   unfit: ({ count }, _keys, lever, words) => figuresProblem(count, lever, words),
   parts: (spec, words, chart) => [
-    'within ',
+    spec.count === 1 ? 'ranked ' : 'ranked 1 to ',
     figureWord('Count', ['count'], spec.count, words),
     ' from the ',
     sideWord(spec.side, words),
@@ -377,8 +377,8 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
       : []),
     ', ties ',
     optionWord('Ties', ['ties'], spec.ties, [
-      { value: 'share', text: 'sharing a place', note: 'all of them are lit' },
-      { value: 'first', text: 'going to the first', note: 'never more than the count' },
+      { value: 'share', text: 'all lit' },
+      { value: 'first', text: 'cut off at the count', note: 'the first of them are lit' },
     ]),
   ],
   without(spec, lever, context) {

@@ -62,7 +62,7 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
   levers: () => [],
   usual: {
     elsewhere: true,
-    text: 'in the stretches between events',
+    text: 'in the periods around events',
     forDates: true,
     forEvents: true,
     make: () => ({ kind: 'segment' }),
@@ -142,7 +142,7 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
     const type = words.field(by.field)?.type;
     return type === undefined || type === 'date' || type === 'datetime'
       ? null
-      : 'Events stand in time, and each mark here stands for something else.';
+      : 'Events have dates, and the marks here have none.';
   },
   legend: (_spec, _context, words) => stretchNames(words),
   parts: ({ only }, words) => {
@@ -152,10 +152,10 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
       {
         slot: 'stretches',
         path: ['only'],
-        text: only ? listed(only.map((stretch) => `the stretch ${names[stretch] ?? '?'}`)) : 'each stretch',
+        text: only ? listed(only.map((stretch) => `the period ${names[stretch] ?? '?'}`)) : 'each period',
         value: only,
       },
-      ' between ',
+      ' around ',
       {
         slot: 'events',
         text: names.length

@@ -98,11 +98,11 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
   needs: (spec) => [{ lever: spec.lever, ability: 'interval' }],
   usual: {
     elsewhere: true,
-    text: 'in a stretch of dates',
+    text: 'in a range of dates',
     forDates: true,
     make: (need) => ({ kind: 'span', lever: need('interval'), match: 'touching' }),
   },
-  restText: 'no stretch is set',
+  restText: 'no range is set',
   evaluate(spec, context) {
     const { readings, by, lever } = context;
     const verdict = new Uint8Array(readings.length);
@@ -147,7 +147,7 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     };
   },
   claimText({ verdict, key, lever, interval, match, meeting }, words) {
-    if (!interval || verdict === verdicts.unknown) return 'it has no place in the stretch';
+    if (!interval || verdict === verdicts.unknown) return 'it has no place in the range';
     const day = (value: KeyValue) =>
       typeof value === 'string' ? keyText(value, 'date', 'day') : words.key(value);
     const partly =
@@ -201,12 +201,12 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     const source = sourceOf(spec, lever);
     if (!source || source.field === by.field) return null;
     const name = lever(spec.lever)!.name;
-    return `${name} is a stretch of ${words.fieldName(source.field)}, and each mark here stands for ${dimensionText(by, words)}: it can filter this chart, not light it.`;
+    return `${name} is a range of ${words.fieldName(source.field)}, and this chart shows ${dimensionText(by, words)}: it can filter this chart, not light it.`;
   },
   parts: (spec, words) => [
     optionWord('Which periods', ['match'], spec.match, [
-      { value: 'touching', text: 'touching', note: 'also those only partly inside' },
-      { value: 'whole', text: 'lying wholly in', note: 'not those partly inside' },
+      { value: 'touching', text: 'in or partly in' },
+      { value: 'whole', text: 'fully in' },
       { value: 'starting', text: 'starting in', note: 'wherever they end' },
       { value: 'cut', text: 'cut exactly at the ends of', note: 'a line is lit from day to day' },
     ]),

@@ -324,7 +324,7 @@ function common<S extends LimitSpec>(
         comparisons.map((value) => ({
           value,
           text: value === spec.is ? comparisonTexts[value] : value,
-          ...(value === 'between' ? { note: 'up to below a second limit' } : {}),
+          ...(value === 'between' ? { note: 'from one limit to just under another' } : {}),
           ...(value === 'outside' ? { note: 'below one, or at or above another' } : {}),
         })),
       ),
@@ -332,11 +332,11 @@ function common<S extends LimitSpec>(
       figureWord('Limit', ['limit'], spec.limit, words, ability),
       ...(hasTwo(spec.is)
         ? [
-            spec.is === 'between' ? ' up to below ' : ' and ',
+            spec.is === 'between' ? ' to just under ' : ' and ',
             figureWord('Upper limit', ['upper'], spec.upper ?? spec.limit, words, ability),
           ]
         : []),
-      ...(ability === 'share' ? [' of the range in view'] : []),
+      ...(ability === 'share' ? [', in percent of the visible value range'] : []),
     ],
     without(spec, lever, context) {
       const fixed = (figure: Figure | undefined) => {
@@ -355,7 +355,7 @@ export const threshold: ConditionKind<ThresholdCondition, LimitClaim> = {
   Spec: ThresholdCondition,
   usual: {
     elsewhere: true,
-    text: 'at or above a figure',
+    text: 'at or above a value',
     make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }),
   },
   ...common<ThresholdCondition>('figure'),
@@ -382,9 +382,7 @@ export const position: ConditionKind<PositionCondition, LimitClaim> = {
       ...said,
       ...(flat
         ? {
-            note: Number.isNaN(min)
-              ? 'there is no reading with a value'
-              : 'all readings are alike, so there is no range',
+            note: Number.isNaN(min) ? 'no mark has a value' : 'all values are alike, so there is no range',
           }
         : {}),
     };

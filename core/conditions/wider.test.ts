@@ -85,7 +85,7 @@ describe('a pick of another field', () => {
     const alone = { cells, dimensions: dimensions.slice(0, 1), partials };
     const { why, emphasis } = runChart(quays, { coasts: ['north'] }, { board: on, cube: alone });
     expect(emphasis.litCount).toBe(0);
-    expect(why(0)).toBe('Muted: what it belongs to is not known while its figures are asked for.');
+    expect(why(0)).toBe('Muted: what it belongs to is not known while its values load.');
   });
   it('does not look into rows of another dataset', () => {
     const { emphasis } = runChart(

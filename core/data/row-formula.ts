@@ -104,13 +104,16 @@ export function readRow(
   const bad = (message: string, at = { from, to }): ReadRow => ({ ok: false, problem: { ...at, message } });
   for (const part of everyPart(expression))
     if (part.kind === 'name' && !part.quoted && part.name.toUpperCase() === 'CURRENT_DATE')
-      return bad('Rows are computed once, and the day goes on: use CURRENT_DATE in a cue.', {
-        from: part.from,
-        to: part.to,
-      });
+      return bad(
+        'CURRENT_DATE is not available here: computed fields are calculated once. Use it in a cue.',
+        {
+          from: part.from,
+          to: part.to,
+        },
+      );
   try {
     const compiled = engine.compile(expression, rowScope(fields));
-    if (compiled.type === 'null') return bad('It is never anything: name a field.');
+    if (compiled.type === 'null') return bad('This is always empty. Use at least one field.');
     const way = own === undefined ? null : circle(own, text, fields, engine);
     if (way) {
       const name = fields.find(({ key }) => key === own)!.name;

@@ -88,7 +88,7 @@ describe('what a chart has to do with levers', () => {
       },
       {
         pointer: '/charts/0/guides/0',
-        message: '"quays" cannot stand here: this needs a lever that holds a figure',
+        message: '"quays" cannot stand here: this needs a lever that holds a value',
       },
     ]);
   });
@@ -189,10 +189,10 @@ it('what is doubtful is said of levers and charts alike', () => {
     vocabularyOf(doubtful, dataset, fullEngine),
   ).map((doubt) => [doubt.lever ?? doubt.chart, doubt.text]);
   expect(texts).toEqual([
-    ['quays', 'The start of Quays: Not in the data, left out: Tarsk.'],
+    ['quays', 'The start of Quays: Not in the data, ignored: Tarsk.'],
     ['limit', 'The start of Limit: 120 is above 100, the most: 100 instead.'],
     ['loose', 'Loose reaches no chart.'],
-    ['landings', expect.stringContaining('Quays holds quay, and each mark here stands for month')],
+    ['landings', expect.stringContaining('Quays holds quay, and this chart shows month')],
     ['landings', expect.stringContaining('Quays holds quay, and a mark here gives its month.')],
     ['landings', expect.stringContaining('its first month is not whole: the data begin on 4 Jan 2023.')],
   ]);

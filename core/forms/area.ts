@@ -24,7 +24,7 @@ export const area: FormKind = {
   word: 'areas',
   noun: 'points',
   markNoun: 'point',
-  note: 'lines with filled ground',
+  note: 'lines filled down to the axis',
   fromZero: true,
   stacks: true,
   scene(input) {

@@ -21,7 +21,7 @@ export const bars: FormKind = {
   word: 'bars',
   noun: 'bars',
   markNoun: 'bar',
-  note: 'lying',
+  note: 'horizontal',
   fromZero: true,
   stacks: true,
   fills: true,

@@ -15,7 +15,7 @@ export const columns: FormKind = {
   word: 'columns',
   noun: 'columns',
   markNoun: 'column',
-  note: 'standing',
+  note: 'vertical',
   fromZero: true,
   secondAxis: true,
   stacks: true,

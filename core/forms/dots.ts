@@ -50,7 +50,7 @@ export const dots: FormKind = {
   word: 'dots',
   noun: 'dots',
   markNoun: 'dot',
-  note: 'at places, or where two measures meet',
+  note: 'one per category, or a scatter of two measures',
   against: true,
   secondAxis: true,
   scene(input): Scene {

@@ -128,7 +128,7 @@ it('more lines than can be told apart are left out, and said', () => {
   expect(points.leftOut(scene, many)).toBe('The first 500 lines are drawn, 100 more are not.');
   const wide = seriesReadings(Object.fromEntries(Array.from({ length: 3000 }, (_, i) => [`s${i}`, [i]])));
   expect(sceneOf('bars', wide).omitted).toBe(0);
-  expect(rects.leftOut(sceneOf('table', wide), wide)).toContain('3,000 series cannot stand side by side');
+  expect(rects.leftOut(sceneOf('table', wide), wide)).toContain('3,000 series do not fit side by side');
 });
 
 describe('bars and columns of several series', () => {

@@ -14,7 +14,7 @@ export const line: FormKind = {
   word: 'lines',
   noun: 'points',
   markNoun: 'point',
-  note: 'over time, or in an order',
+  note: 'over time or any ordered category',
   everyPeriod: true,
   lineStates: true,
   secondAxis: true,

@@ -57,7 +57,7 @@ function fitting(names: Named[], top: number, bottom: number, share: (mark: numb
 /** Slices of one whole around a centre, in the chart's order from the top, with their names and shares beside them. */
 export const ring: FormKind = {
   kind: 'ring',
-  word: 'a ring',
+  word: 'a donut',
   noun: 'slices',
   markNoun: 'slice',
   note: 'shares of one whole',

@@ -172,7 +172,7 @@ describe('on a chart', () => {
     const said = (changes: Partial<Chart>) =>
       chartSentences({ ...split, ...changes }, board, words).find(({ id }) => id === 'whole')!;
     expect(sentenceText(said({ whole: { of: 'filters' } }))).toBe(
-      'Fills each column up to the total of what is kept, with a muted part.',
+      'Extends each column to the filtered total with a muted part.',
     );
     expect(said({ whole: { of: 'filters' } }).problem).toBeUndefined();
     expect(said({ whole: { of: 'filters' }, form: 'line' }).problem).toContain('Only single or stacked');

@@ -6,6 +6,7 @@ import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from 
 import { type LookColour, lookColours } from '../board/look';
 import { heldOn } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
+import { colourName } from '../words/colour-name';
 import { optionWord, type Word } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
 import { type GuideKind, nothingDrawn } from './guide-kind';
@@ -81,16 +82,16 @@ export const band: GuideKind<BandGuide> = {
           }
         : { ...figureWord(label, [path], spec[path], words, 'anyFigure'), slot: 'bandEnd' };
     return [
-      'Lays a band behind the marks from ',
-      end('From', 'from', 'the lower edge'),
+      'Draws a band from ',
+      end('From', 'from', 'the bottom of the axis'),
       ' to ',
-      end('To', 'to', 'the upper edge'),
+      end('To', 'to', 'the top of the axis'),
       ', in ',
       optionWord(
         'Colour of the band',
         ['colour'],
         spec.colour,
-        lookColours.map((value) => ({ value, text: value })),
+        lookColours.map((value) => ({ value, text: colourName(value) })),
       ),
       ...figureGuideParts(spec, 'it ends at the edge'),
     ];

@@ -3,6 +3,7 @@ import { type LookColour, lookColours } from '../board/look';
 import { IsKeyValue } from '../board/split';
 import { IsOptional } from '../board/validation';
 import { isTemporal, type KeyValue } from '../data/values';
+import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
 import { optionWord } from '../words/sentence';
 import { GuideBase, nameWord } from './guide-base';
@@ -72,16 +73,16 @@ export const category: GuideKind<CategoryGuide> = {
     return type && isTemporal(type) ? 'What stands in time is marked by events.' : null;
   },
   parts: (spec) => [
-    'Marks ',
+    'Highlights ',
     { slot: 'keyValue', label: 'Category', path: ['value'], text: keyText(spec.value), value: spec.value },
-    ' with a ground in ',
+    ' with a background in ',
     optionWord(
-      'Colour of the ground',
+      'Colour of the background',
       ['colour'],
       spec.colour,
-      lookColours.map((value) => ({ value, text: value })),
+      lookColours.map((value) => ({ value, text: colourName(value) })),
     ),
-    ', noting ',
+    ', labelled ',
     nameWord(spec.name, 'Note'),
     '.',
   ],

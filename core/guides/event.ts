@@ -177,7 +177,7 @@ export const event: GuideKind<EventGuide> = {
     const type = words.field(by.field)?.type;
     return type === undefined || type === 'date' || type === 'datetime'
       ? null
-      : 'Events stand in time, and each mark here stands for something else.';
+      : 'Events have dates, and the marks here have none.';
   },
   parts: (spec, words) => [
     'Draws ',
@@ -187,10 +187,12 @@ export const event: GuideKind<EventGuide> = {
         ? `${words.events.length} ${words.events.length === 1 ? 'event' : 'events'}`
         : 'no events yet',
     },
-    ' with their names, the ground between them ',
-    optionWord('Ground', ['tinted'], spec.tinted ?? false, [
+    words.events.length === 1
+      ? ' as a labelled line, the background after it '
+      : ' as labelled lines, the background between them ',
+    optionWord('Background', ['tinted'], spec.tinted ?? false, [
       { value: false, text: 'plain' },
-      { value: true, text: 'tinted in turn' },
+      { value: true, text: 'alternating' },
     ]),
     '.',
   ],

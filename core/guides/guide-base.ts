@@ -33,17 +33,17 @@ export const nameWord = (name: string | undefined, label = 'Name'): Word => ({
   slot: 'text',
   label,
   path: ['name'],
-  text: name || 'nothing',
+  text: name || 'with its value only',
   value: name ?? '',
 });
 
 /** ", named .., beyond the axis ..": how the sentence of a guide at figures ends. */
 export const figureGuideParts = ({ name, outside }: FigureGuide, atEdge: string): Part[] => [
-  ', named ',
+  ', labelled ',
   nameWord(name),
-  '; beyond the axis, ',
-  optionWord('Beyond the axis', ['outside'], outside ?? 'axis', [
-    { value: 'axis', text: 'the axis grows' },
+  '; if it is outside the axis, ',
+  optionWord('Outside the axis', ['outside'], outside ?? 'axis', [
+    { value: 'axis', text: 'the axis is extended' },
     { value: 'arrow', text: atEdge },
   ]),
   '.',

@@ -17,11 +17,11 @@ export const leverCan = (lever: Lever, ability: LeverAbility): boolean => tests[
 
 const texts: Record<LeverAbility, string> = {
   values: 'holds values of a field',
-  figure: 'holds a figure',
-  share: 'holds shares of a range',
-  anyFigure: 'holds a figure',
-  interval: 'holds a stretch',
-  stretch: 'is a window',
+  figure: 'holds a value',
+  share: 'holds percentages of a range',
+  anyFigure: 'holds a value',
+  interval: 'holds a range',
+  stretch: 'is a scrolling window',
   isOn: 'is a switch',
   side: 'names a side',
   now: 'tells the time',

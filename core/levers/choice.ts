@@ -115,10 +115,10 @@ function labelOf(spec: ChoiceLever, value: KeyValue, facts: LeverFacts | undefin
 export const choice: LeverKind<ChoiceLever, ChoicePosition> = {
   kind: 'choice',
   Spec: ChoiceLever,
-  noun: 'one value of several',
+  noun: 'single choice',
   clearings: ['start', 'keep', 'empty'],
   fits: () => true,
-  without: 'options of my own',
+  without: 'custom options',
   make: ({ id, name, dataset, dimension }) => ({
     kind: 'choice',
     id,

@@ -7,13 +7,21 @@ import type { Vocabulary } from '../words/vocabulary';
 import { shareText } from './figure-text';
 import { kindOf } from './registry';
 
-const partTexts: Record<string, string> = { low: 'the lower of ', high: 'the upper of ', value: '' };
+const partTexts: Record<string, string> = {
+  low: 'the lower limit of ',
+  high: 'the upper limit of ',
+  value: '',
+};
 
-/** "the mean", "the median", "the 90th percentile". */
+/** "the average", "the median", "the 90th percentile". */
 export const readingFigureText = ({ of, percent }: ReadingFigure) =>
-  of === 'percentile' ? `the ${ordinal(percent ?? 50)} percentile` : `the ${of}`;
+  of === 'percentile'
+    ? `the ${ordinal(percent ?? 50)} percentile`
+    : of === 'mean'
+      ? 'the average'
+      : `the ${of}`;
 
-/** How a figure reads: "1,200", "25 %", "Count", "the upper of Limits". */
+/** How a figure reads: "1,200", "25 %", "Count", "the upper limit of Limits". */
 export function figureText(figure: Figure, words: Vocabulary, share = false): string {
   if (typeof figure === 'number') return share ? shareText(0.001, figure) : numberText(figure);
   if (isFormulaFigure(figure)) return figure.text;

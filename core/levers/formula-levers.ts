@@ -38,7 +38,7 @@ function leverValue(
     if (!figures.parts.includes(wanted))
       return part
         ? `:${leverNameOf(lever.id)} has ${figures.parts.map((each) => `.${each}`).join(' and ')}, not .${part}.`
-        : `:${leverNameOf(lever.id)} holds two figures: write :${leverNameOf(lever.id)}.${figures.parts[0]} or .${figures.parts.at(-1)}.`;
+        : `:${leverNameOf(lever.id)} holds two values: write :${leverNameOf(lever.id)}.${figures.parts[0]} or .${figures.parts.at(-1)}.`;
     return {
       type: 'number',
       read: (position) => (position === undefined ? null : figures.read(position, wanted)),
@@ -47,7 +47,7 @@ function leverValue(
   const source = kind.source?.(lever);
   if (kind.interval && source) {
     const end = part === parts.from || part === parts.to ? part : undefined;
-    if (!end) return `:${leverNameOf(lever.id)} is a stretch: write :${leverNameOf(lever.id)}.from or .to.`;
+    if (!end) return `:${leverNameOf(lever.id)} is a range: write :${leverNameOf(lever.id)}.from or .to.`;
     return {
       type: typeOf(source),
       read: (position) => (kind.interval!(lever, position)?.[end] ?? null) as Value,
@@ -70,7 +70,7 @@ function leverValue(
       list: true,
       read: (position) => (kind.values!(position) ?? []) as Value[],
     };
-  return `:${leverNameOf(lever.id)} gives nothing to a formula.`;
+  return `:${leverNameOf(lever.id)} cannot be used in a formula.`;
 }
 
 /** What a lever, or a part of it, holds for a formula at a position. */

@@ -112,7 +112,7 @@ describe('clearing', () => {
   ] as const)('a pick: %s', (clearing, expected) => {
     expect(pick.clear({ ...quays, start: ['Quel'], clearing }, ['Harl'], undefined)).toEqual(expected);
   });
-  it('a choice that may not be empty goes back to its start', () => {
+  it('a choice that may not be empty goes Back to this moments start', () => {
     expect(choice.clear({ ...side, clearing: 'empty' }, -1, undefined)).toBe(1);
     expect(choice.clear({ ...side, clearing: 'empty', all: true }, -1, undefined)).toBeNull();
     expect(choice.clear({ ...side, clearing: 'keep' }, -1, undefined)).toBe(-1);
@@ -138,7 +138,7 @@ describe('a pick', () => {
     expect(pick.settle(quays, ['Harl', 'Quel'], facts)).toEqual({ position: ['Harl', 'Quel'] });
     expect(pick.settle(quays, ['Harl', 'v', 'w', 'x', 'y'], facts)).toEqual({
       position: ['Harl'],
-      notice: 'Not in the data, left out: v, w, x and 1 more.',
+      notice: 'Not in the data, ignored: v, w, x and 1 more.',
     });
   });
   it('keeps everything while nothing is known, and drops what the server does not know', () => {

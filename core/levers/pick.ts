@@ -99,7 +99,7 @@ const startOf = (spec: PickLever, facts: LeverFacts | undefined): PickPosition =
 export const pick: LeverKind<PickLever, PickPosition> = {
   kind: 'pick',
   Spec: PickLever,
-  noun: 'a list to pick from',
+  noun: 'multiple choice',
   clearings: ['empty', 'start', 'keep'],
   fits: () => true,
   make: ({ id, name, dataset, dimension }) => ({
@@ -144,7 +144,7 @@ export const pick: LeverKind<PickLever, PickPosition> = {
     const left = new Set(gone);
     return {
       position: position.filter((value) => !left.has(value)),
-      notice: `Not in the data, left out: ${listed(names, 3)}.`,
+      notice: `Not in the data, ignored: ${listed(names, 3)}.`,
     };
   },
   summary(spec, position, facts) {

@@ -116,7 +116,7 @@ const endFrom = (text: string): KeyValue | undefined =>
 export const span: LeverKind<SpanLever, SpanPosition> = {
   kind: 'span',
   Spec: SpanLever,
-  noun: 'a stretch of dates or numbers',
+  noun: 'date or number range',
   clearings: ['empty', 'start', 'keep'],
   fits: (field) => isTemporal(field.type) || isNumeric(field.type),
   make({ id, name, dataset, dimension }) {
@@ -163,7 +163,7 @@ export const span: LeverKind<SpanLever, SpanPosition> = {
     if (wrong || before(position.to, bounds.from) || before(bounds.to, position.from)) {
       const start = startOf(spec, facts);
       const notice = wrong
-        ? `That is no stretch of ${spec.name}.`
+        ? `Not a valid range for ${spec.name}.`
         : `${axis.text(position.from)} – ${axis.text(position.to)} is outside the data (${range}).`;
       return { position: spec.outside === 'start' && start && !wrong ? start : null, notice };
     }

@@ -207,7 +207,7 @@ describe('a window', () => {
     const counted: WindowLever = { ...days, length: 40, counts: 'present' };
     expect(windowKind.settle(counted, { from: '2021-01-05', length: 40 }, sparse)).toEqual({
       position: { from: '2021-01-07', length: 40 },
-      notice: '5 Jan 2021 is not in the data: the next that is stands in.',
+      notice: '5 Jan 2021 is not in the data; set to the next that is.',
     });
   });
   it('along an order of the chart’s own tells places by their numbers', () => {

@@ -161,7 +161,7 @@ export function windowText(position: WindowPosition, axis: WindowAxis): string {
 export const windowKind: LeverKind<WindowLever, WindowPosition> = {
   kind: 'window',
   Spec: WindowLever,
-  noun: 'a window over a long axis',
+  noun: 'scrolling window',
   clearings: ['start', 'keep'],
   fits: () => true,
   make({ id, name, dataset, dimension }) {
@@ -211,7 +211,7 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
       if (settled.from === position.from) return { position };
       // The day before the last full page is there; one that is missing gives way to the next that there is.
       const missing = position.from !== null && axis.at(index) !== position.from;
-      const notice = `${axis.text(position.from)} is not in the data: the next that is stands in.`;
+      const notice = `${axis.text(position.from)} is not in the data; set to the next that is.`;
       return { position: settled, ...(missing ? { notice } : {}) };
     }
     const range = `${axis.text(axis.at(0))} to ${axis.text(axis.at(axis.count - 1))}`;

@@ -87,7 +87,7 @@ describe('a chart whose marks are compared', () => {
     const words = vocabularyOf(comparing, dataset, fullEngine);
     const said = chartSentences({ ...chart, compare: { ...own, colours: 'growing' } }, comparing, words);
     expect(sentenceText(said.find(({ id }) => id === 'compare')!)).toBe(
-      'Compares every bar with the touched one, held by Compared with, as a difference, above it in tide, heavy and below in #aa2200, stronger the farther; what is missing stays missing.',
+      'Compares each bar with the touched bar (kept in Compared with) as a difference; higher in blue, heavy, lower in #aa2200, stronger the farther away; missing values stay missing.',
     );
   });
 

@@ -61,7 +61,7 @@ it('a base that stands muted beside what is lit does not speak of a rank within 
       also: [{ measure: twice, base: 'muted' }],
       cues: [ranked(2, measure ? { measure } : {})],
     });
-    expect(why(0)).toBe('Muted: total boats is what twice is held against; only twice lights up.');
+    expect(why(0)).toBe('Muted: total boats is what twice is compared with; only twice lights up.');
     expect(why(4)).toMatch(/^Lit: rank 1 of 4 from the highest by /);
   }
 });
@@ -89,7 +89,7 @@ it('a range says which of its ends belongs to it, wherever it is spoken of', () 
   const said = chartSentences({ ...chart, cues }, board, vocabularyOf(board, dataset, fullEngine)).map(
     sentenceText,
   );
-  expect(said[1]).toMatch(/^Lights bars from 20 up to below 40,/);
+  expect(said[1]).toMatch(/^Lights bars from 20 to just under 40,/);
 });
 
 it('a chart that compares ranks by what it shows, and says so', () => {
@@ -126,6 +126,6 @@ it('where all is lit, a caption tells each look’s stretches, and not the first
     { board: on, cube },
   );
   expect(caption()).toBe(
-    '120 of 120 days lit: 15 Jun 2024 – 10 Jul 2024 in tide, heavy; 1 May 2024 – 14 Jun 2024 and 11 Jul 2024 – 28 Aug 2024 in kelp.',
+    '120 of 120 days lit: 15 Jun 2024 – 10 Jul 2024 in blue, heavy; 1 May 2024 – 14 Jun 2024 and 11 Jul 2024 – 28 Aug 2024 in green.',
   );
 });

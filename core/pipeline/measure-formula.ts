@@ -82,7 +82,7 @@ function checkRows(call: AggregateCall): void {
           inner,
         );
       if (inner.kind === 'name' && !inner.quoted && inner.name.toUpperCase() === 'CURRENT_DATE')
-        throw new FormulaError('What is counted of the rows stays, and the day goes on.', inner);
+        throw new FormulaError('CURRENT_DATE is not available in a measure.', inner);
     }
   }
 }
@@ -149,7 +149,7 @@ export function readMeasure(
     if (compiled.type !== 'number' && compiled.type !== 'null')
       return bad('A measure is a number: this is something else.', expression);
     const partials = formulaPartials(text, engine);
-    if (!partials.length) return bad('It takes nothing from the rows: SUM(field) or COUNT(*).', expression);
+    if (!partials.length) return bad('A measure must use the data, as SUM(field) or COUNT(*).', expression);
     return { ok: true, compiled, partials };
   } catch (error) {
     if (error instanceof FormulaError) return bad(error.message, error.at);

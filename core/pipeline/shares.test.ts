@@ -65,7 +65,7 @@ describe('figures as shares', () => {
     const { value, scene } = runChart(shared('everything', { whole: { of: 'everything' } }));
     expect(value(0)).toBe('43.48\u00a0%');
     expect(scene.values.domain[1]).toBe(1);
-    expect(chartTitle(shared('kept'), words)).toBe('Boats by quay, as shares of all that is kept');
+    expect(chartTitle(shared('kept'), words)).toBe('Boats by quay, as shares of the filtered total');
   });
   it('are a sentence of their own, which can be switched off', () => {
     const offers = offersFor({ chart, board, dataset, words });
@@ -73,8 +73,8 @@ describe('figures as shares', () => {
     offers.find(({ id }) => id === 'share')!.accept(draft);
     expect(draft.charts[0]!.measure).toEqual({ ...boats, share: 'everything' });
     const said = (on: Chart) => chartSentences(on, board, words).find(({ id }) => id === 'measure-share')!;
-    expect(sentenceText(said(draft.charts[0]!))).toBe('Takes its figures as shares of all there is.');
-    expect(said(shared('series')).problem).toContain('not parted');
+    expect(sentenceText(said(draft.charts[0]!))).toBe('Shows values as percent of the grand total.');
+    expect(said(shared('series')).problem).toContain('not split');
     expect(said(shared('series', split)).problem).toBeUndefined();
     switchPart(draft.charts[0]!, { part: ['measure', 'share'] }, true);
     expect(draft.charts[0]!.off).toEqual(['share']);
@@ -84,9 +84,9 @@ describe('figures as shares', () => {
     expect(steps.slice(1, 4).map(({ heading, text }) => [heading, text(0)])).toEqual([
       ['Total boats', '10'],
       ['Whole', '92'],
-      ['Total boats as a share of all there is', '10.8695652173913\u00a0%'],
+      ['Total boats as a share of the grand total', '10.8695652173913\u00a0%'],
     ]);
-    expect(steps[2]!.note).toBe('over all there is, whatever is kept or left out');
+    expect(steps[2]!.note).toBe('of all rows, ignoring filters');
     const kept = workingsOf(runChart(shared('kept'), one)).steps[2]!;
     expect([kept.text(0), kept.note]).toEqual([
       '15',

@@ -136,7 +136,7 @@ function run(seed: number): Case {
       if (state !== expected) return `it is ${state}, and should be ${expected}`;
       if (!why.toLowerCase().startsWith(`${state}: `)) return `it does not say ${state}`;
       if (/: [;.]|; [;.]|;;/.test(why)) return 'a reason is empty';
-      if (isBase(mark)) return why.includes('is held against') ? null : 'it is the base';
+      if (isBase(mark)) return why.includes('is compared with') ? null : 'it is the base';
       if (!active.length) return null;
       return rankWrong(why, i) ?? limitWrong(why, i) ?? memberWrong(why, i) ?? timeWrong(why, i);
     }

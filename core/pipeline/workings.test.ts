@@ -28,7 +28,7 @@ describe('workings', () => {
       'Total boats',
       'Rank',
       'Count',
-      expect.stringContaining('Within'),
+      expect.stringContaining('Ranked 1 from'),
       'State',
     ]);
     expect(column(found, 'Quay')).toEqual(['Quel', 'Ostrin', 'Harl', expect.any(String)]);
@@ -74,9 +74,9 @@ describe('workings', () => {
       { years: ['2024-01-01'] },
     );
     expect(filtered.steps[1]!.note).toBe('over the rows that the filters on day keep');
-    const looks = column(filtered, 'Look from');
-    expect(looks[0]).toContain('Within 1');
-    expect(looks[1]).toContain('Within 2');
+    const looks = column(filtered, 'Look set by');
+    expect(looks[0]).toContain('Ranked 1 from');
+    expect(looks[1]).toContain('Ranked 1 to 2 from');
     expect(looks.slice(2).every((text) => text === '')).toBe(true);
     // Harl has rows of that year, and no boats in them.
     expect(column(filtered, 'Total boats')).toEqual(['10', '5', 'null']);

@@ -129,7 +129,7 @@ function shareStep(
   return numberStep(
     `whole ${measureKey(of)}`,
     'Whole',
-    of.share === 'everything' ? 'over all there is, whatever is kept or left out' : over,
+    of.share === 'everything' ? 'of all rows, ignoring filters' : over,
     Float64Array.from(judged.category, (category, i) =>
       whole(category, judged.series[judged.seriesOf[i]!] ?? null),
     ),
@@ -158,12 +158,7 @@ export function workingsOf(result: ChartResult): Workings {
     ? readingsOf(cube, { by, split, measure, order, others: parts, formulas }, filters)
     : null;
   const steps: WorkingsStep[] = [
-    textStep(
-      'by',
-      atStart(dimensionText(by, words)),
-      'what the reading is of',
-      (i) => labels[judged.place[i]!]!,
-    ),
+    textStep('by', atStart(dimensionText(by, words)), 'category', (i) => labels[judged.place[i]!]!),
     ...(split && !sameDimension(split, by) && !context.readings.judged
       ? [
           textStep(
@@ -218,7 +213,7 @@ export function workingsOf(result: ChartResult): Workings {
     }
     const note = evaluation.active
       ? standsIn
-        ? 'stands in while nothing is set'
+        ? 'default while nothing is set'
         : inView
       : (kind.restText ?? 'at rest');
     steps.push(
@@ -239,7 +234,7 @@ export function workingsOf(result: ChartResult): Workings {
   steps.push(textStep('state', 'State', 'what the mark is', state));
   if (emphasis.evaluations.length > 1)
     steps.push(
-      textStep('look', 'Look from', 'the first sentence that holds has the say', (i) => {
+      textStep('look', 'Look set by', 'the first sentence that applies', (i) => {
         if (state(i) !== 'lit') return '';
         const from = emphasis.evaluations.findIndex(
           ({ evaluation }) => evaluation.active && evaluation.verdict[i] === verdicts.yes,

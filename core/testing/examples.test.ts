@@ -53,7 +53,7 @@ describe('the worked example of a condition', () => {
       const { emphasis } = runChart(on.charts[0]!, {}, { board: on });
       expect([...emphasis.evaluations[0]!.evaluation.verdict]).toEqual([no, yes, no, yes]);
       expect(sentencesOf(on)).toContain(
-        'Lights bars that are every one of 2, in ember, outlined; while it counts by nothing, all plain.',
+        'Lights bars that are every one of 2, in orange, outlined; while it counts by nothing, all plain.',
       );
     }));
 });
@@ -110,7 +110,7 @@ describe('the worked example of a form', () => {
       expect(new Set(width)).toEqual(new Set([2]));
       expect(emphasis.litCount).toBe(1);
       expect(sentencesOf(on)).toContain(
-        'Lights needles within 1 from the highest, ties going to the first, in ember, outlined.',
+        'Lights needles ranked 1 from the highest, ties cut off at the count, in orange, outlined.',
       );
     }));
 });

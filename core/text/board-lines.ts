@@ -16,7 +16,7 @@ export function boardLines(
   return [
     `Title: ${board.title}`,
     ...(board.subtitle ? [`Under it: ${board.subtitle}`] : []),
-    ...(board.ground ? [`Shown on ${board.ground} ground`] : []),
+    ...(board.ground ? [`Theme for viewers: ${board.ground}`] : []),
     ...board.levers.map(
       (lever) =>
         `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,

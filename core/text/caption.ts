@@ -36,7 +36,7 @@ function filterText(filters: readonly RowFilter[], words: Vocabulary): string {
 /** Why nothing is lit while all cues rest. */
 function restText({ evaluations }: Emphasis): string {
   const texts = evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
-  return [...new Set(texts.filter((text) => text !== undefined))].join(', ') || 'there is nothing to go by';
+  return [...new Set(texts.filter((text) => text !== undefined))].join(', ') || 'no position is set';
 }
 
 /** The series of which every reading is lit; null when some reading is lit alone. */
@@ -233,5 +233,5 @@ export function captionText(
   if (told) return `${head}: ${told}.`;
   const { cue } = emphasis.evaluations.find(({ evaluation }) => evaluation.active)!;
   if (noted || conditionKinds.get(cue.condition.kind).restText === undefined) return `${head}.`;
-  return `${head}: ${kept ? `none of them is in view` : 'what is set has no rows here'}.`;
+  return `${head}: ${kept ? `none of them is in view` : 'no data for the current position'}.`;
 }

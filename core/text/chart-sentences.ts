@@ -31,7 +31,7 @@ function askedNote(chart: Chart, board: Board, words: Vocabulary): string | unde
       : [],
   );
   if (!names.length) return undefined;
-  return `Its figures cannot be added up from parts: each move of ${listed([...new Set(names)])} asks the database.`;
+  return `This measure is recalculated by the database each time ${listed([...new Set(names)])} moves, so it is slower.`;
 }
 
 function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
@@ -43,7 +43,7 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
     ...(note ? { note } : {}),
     ...(form.round && chart.split
       ? {
-          problem: `The slices of a ring are its ${plural(dimensionText(chart.by, words))}: it is not parted any further.`,
+          problem: `The slices of a donut are its ${plural(dimensionText(chart.by, words))}: it is not split any further.`,
         }
       : {}),
     parts: [
@@ -56,21 +56,21 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
             chart.against ? ' against ' : ' ',
             {
               slot: 'against',
-              text: chart.against ? measureText(chart.against, words) : 'at their places',
+              text: chart.against ? measureText(chart.against, words) : 'per category',
               value: chart.against,
             } as const,
           ]
         : []),
-      ' for each ',
+      ' by ',
       { slot: 'by', text: dimensionText(chart.by, words), value: chart.by },
       ...(chart.split
         ? [
-            `, one for each `,
+            ', split by ',
             { slot: 'split', text: dimensionText(chart.split, words), value: chart.split } as const,
-            ' in ',
+            ', ',
             optionWord('Colours', ['split', 'colours'], chart.split.colours, [
-              { value: 'own', text: 'its own colour', note: 'while nothing is lit' },
-              { value: 'one', text: 'the same colour' },
+              { value: 'own', text: 'one colour each', note: 'while nothing is lit' },
+              { value: 'one', text: 'all in one colour' },
             ]),
             ...(form.stacks
               ? [
@@ -78,7 +78,7 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
                   optionWord('Arrangement', ['split', 'arrange'], chart.split.arrange ?? 'beside', [
                     { value: 'beside', text: 'side by side' },
                     { value: 'stacked', text: 'stacked' },
-                    { value: 'shares', text: 'as shares of one whole' },
+                    { value: 'shares', text: 'stacked to 100 %' },
                   ]),
                 ]
               : []),
@@ -111,10 +111,10 @@ function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence
       ...(fits
         ? {}
         : {
-            problem: `${lever?.name ?? id} moves along ${source ? dimensionText(source, words) : 'something else'}, and each mark here stands for ${dimensionText(chart.by, words)}.`,
+            problem: `${lever?.name ?? id} moves along ${source ? dimensionText(source, words) : 'something else'}, and this chart shows ${dimensionText(chart.by, words)}.`,
           }),
       parts: [
-        'Has in view what is in ',
+        'Shows the part of the axis chosen with ',
         {
           slot: 'lever',
           label: 'Window',
@@ -123,10 +123,10 @@ function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence
           value: id,
           ability: 'stretch',
         },
-        ', its axis ',
+        '; value axis ',
         optionWord('Axis', ['axis'], axis, [
-          { value: windowAxes[0], text: 'following what is in view' },
-          { value: windowAxes[1], text: 'fixed over all there is' },
+          { value: windowAxes[0], text: 'fitted to the visible part' },
+          { value: windowAxes[1], text: 'fixed to all data' },
         ]),
         '.',
       ],

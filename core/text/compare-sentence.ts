@@ -22,7 +22,7 @@ function problemOf(chart: Chart, compare: Compare, board: Board, words: Vocabula
     return `There is no period before: each mark stands for ${dimensionText(chart.by, words)}.`;
   if (compare.with !== 'touched') return undefined;
   const lever = compare.lever === undefined ? undefined : leverOf(board, compare.lever);
-  if (!lever) return 'No lever holds the one that is touched.';
+  if (!lever) return 'No lever keeps which one is touched.';
   const source = kindOf(lever).source?.(lever);
   return kindOf(lever).values && source && sameDimension(source, chart.by)
     ? undefined
@@ -45,15 +45,16 @@ export function compareSentence(chart: Chart, board: Board, words: Vocabulary): 
   const held: Part[] =
     compare.with === 'touched'
       ? [
-          ', held by ',
+          ' (kept in ',
           {
             slot: 'lever',
-            label: 'Held by',
+            label: 'Kept in',
             path: ['lever'],
             text: (compare.lever && leverOf(board, compare.lever)?.name) || 'no lever yet',
             value: compare.lever,
             ability: 'values',
           },
+          ')',
         ]
       : [];
   return [
@@ -63,34 +64,37 @@ export function compareSentence(chart: Chart, board: Board, words: Vocabulary): 
       part: ['compare'],
       ...(problem ? { problem } : {}),
       parts: [
-        `Compares every ${form.markNoun} with `,
+        `Compares each ${form.markNoun} with `,
         optionWord(
           'Compared with',
           ['with'],
           compare.with,
-          (Object.keys(withTexts) as Compare['with'][]).map((value) => ({ value, text: withTexts[value] })),
+          (Object.keys(withTexts) as Compare['with'][]).map((value) => ({
+            value,
+            text: value === 'touched' ? `the touched ${form.markNoun}` : withTexts[value],
+          })),
         ),
         ...held,
-        ', as ',
+        ' as ',
         optionWord(
           'As',
           ['as'],
           compare.as,
           (Object.keys(asTexts) as Compare['as'][]).map((value) => ({ value, text: asTexts[value] })),
         ),
-        ', above it in ',
-        look('Above', 'above', compare.above ?? comparedLooks.above),
-        ' and below in ',
-        look('Below', 'below', compare.below ?? comparedLooks.below),
+        '; higher in ',
+        look('Higher', 'above', compare.above ?? comparedLooks.above),
+        ', lower in ',
+        look('Lower', 'below', compare.below ?? comparedLooks.below),
         ', ',
         optionWord('Colours', ['colours'], compare.colours ?? 'two', [
-          { value: 'two', text: 'each alike' },
-          { value: 'growing', text: 'stronger the farther' },
+          { value: 'two', text: 'one shade each' },
+          { value: 'growing', text: 'stronger the farther away' },
         ]),
-        '; what is missing ',
+        '; missing values ',
         optionWord('Missing', ['missing'], compare.missing ?? 'stays', [
-          { value: 'stays', text: 'stays missing' },
-          { value: 'zero', text: 'counts as zero' },
+          { value: 'stays', text: 'stay missing' },
+          { value: 'zero', text: 'count as zero' },
         ]),
         '.',
       ],

@@ -8,13 +8,13 @@ import type { Vocabulary } from '../words/vocabulary';
 export const withTexts: Record<Compare['with'], string> = {
   touched: 'the touched one',
   average: 'the average of all',
-  previous: 'the period before',
-  year: 'the same a year before',
-  whole: 'the whole',
+  previous: 'the previous period',
+  year: 'the same period a year earlier',
+  whole: 'the total',
 };
 export const asTexts: Record<Compare['as'], string> = {
   difference: 'a difference',
-  ratio: 'so many times more or less',
+  ratio: 'a ratio',
   percent: 'percent',
 };
 
@@ -36,7 +36,7 @@ export const comparedText = (chart: Chart, made: With, words: Vocabulary): strin
 const notTexts: Record<NotCompared, string> = {
   gone: 'is not among what is shown',
   'no value': 'has no value',
-  zero: 'is zero: nothing can be held against it as a share',
+  zero: 'is zero: nothing can be taken as a share of it',
 };
 
 /** Why marks show themselves though they were to be compared: "Not compared: Quel – Ostrin is not among what is shown." */

@@ -35,7 +35,7 @@ function weakColour(colour: Colour | undefined, tone: MutedTone): string | null 
   if (!colour || colour === seriesColour || isNamedColour(colour)) return null;
   const [first] = weakSpots(colour, tone);
   if (!first) return null;
-  return `${colour} hardly stands off what is muted on ${first.ground} ground, ${first.vision}: ${nearestStrong(colour, tone)} would.`;
+  return `${colour} is too close to the muted colour in the ${first.ground} theme, ${first.vision}: ${nearestStrong(colour, tone)} would.`;
 }
 
 const weakLook = (looks: readonly Look[], tone: MutedTone): string | null =>
@@ -61,7 +61,7 @@ function cannotDo({ effect, condition }: Cue, chart: Chart, board: Board, words:
   const lever = (id: string) => leverOf(board, id);
   if (effect === 'filter')
     return kind.filters(condition, lever) === null
-      ? 'This can light marks, not keep rows: it is about readings.'
+      ? 'This can light marks, not filter rows: it tests charted values, which exist only after filtering.'
       : null;
   if (effect === 'keep' && !kind.keepsCategories)
     return 'This can light marks, not keep some: only a count or limits can.';
@@ -96,7 +96,7 @@ export function cueSentence(
     return {
       ...base,
       parts: [
-        effect('Keeps only'),
+        effect('Filters to'),
         ' rows ',
         ...meets,
         ...when,

@@ -132,7 +132,7 @@ describe('captions of several series', () => {
     ];
     const out = run({ cues });
     expect(out.emphasis.litCount).toBe(2);
-    expect(out.why(0)).toBe('Lit: Harl is in Quays (stands in while nothing is set).');
+    expect(out.why(0)).toBe('Lit: Harl is in Quays (default while nothing is set).');
     expect(out.legend().at(-2)!.text).toBe('what stands in');
   });
 });

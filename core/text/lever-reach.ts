@@ -30,11 +30,11 @@ const useTexts: Record<Exclude<UseWord, 'fed'>, (n: number) => string> = {
   filters: (n) => `filters ${counted(n, 'chart')}`,
   keeps: (n) => `limits what ${counted(n, 'chart')} ${n === 1 ? 'shows' : 'show'}`,
   places: (n) => `places guides on ${counted(n, 'chart')}`,
-  feeds: (n) => `feeds the figures of ${counted(n, 'chart')}`,
-  compares: (n) => `names what ${counted(n, 'chart')} compares with`,
-  windows: (n) => `windows ${counted(n, 'chart')}`,
-  switches: (n) => `switches sentences of ${counted(n, 'chart')}`,
-  titles: (n) => `stands in the title of ${counted(n, 'chart')}`,
+  feeds: (n) => `is used in formulas of ${counted(n, 'chart')}`,
+  compares: (n) => `sets the reference of ${counted(n, 'chart')}`,
+  windows: (n) => `sets the visible part of ${counted(n, 'chart')}`,
+  switches: (n) => `turns sentences on or off on ${counted(n, 'chart')}`,
+  titles: (n) => `is shown in the title of ${counted(n, 'chart')}`,
 };
 
 /** "lights 1 chart and filters 2 charts", or that it reaches nothing. */
@@ -44,5 +44,5 @@ export function reachText(board: Board, lever: string): string {
     const many = reaches.filter(({ does }) => does.includes(word)).length;
     return many ? [useTexts[word](many)] : [];
   });
-  return parts.length ? listed(parts) : 'reaches no chart yet';
+  return parts.length ? listed(parts) : 'is not used by any chart yet';
 }

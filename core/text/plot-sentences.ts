@@ -26,7 +26,7 @@ const formatTexts: Record<FigureFormat['as'], string> = {
 };
 
 /** How the figures of a measure are written; `part` is the place of that in the chart. */
-function formatSentence(format: FigureFormat, part: (string | number)[]): Sentence {
+function formatSentence(format: FigureFormat, part: (string | number)[], of: string): Sentence {
   const unit: Part = {
     slot: 'text',
     label: 'Unit',
@@ -35,27 +35,27 @@ function formatSentence(format: FigureFormat, part: (string | number)[]): Senten
     value: format.unit ?? '',
   };
   const place = optionWord('Place of the unit', ['unitAt'], format.unitAt ?? 'after', [
-    { value: 'after', text: 'after them' },
-    { value: 'before', text: 'before them' },
+    { value: 'after', text: 'after the number' },
+    { value: 'before', text: 'before the number' },
   ]);
   return {
     id: part.join('-'),
     levers: [],
     part,
     parts: [
-      'Writes its figures ',
+      `Shows ${of} `,
       optionWord(
-        'Figures',
+        'Number format',
         ['as'],
         format.as,
         figureStyles.map((value) => ({ value, text: formatTexts[value] })),
       ),
       ', with ',
       optionWord('Decimals', ['decimals'], format.decimals, [
-        { value: undefined, text: 'the decimals they deserve' },
+        { value: undefined, text: 'automatic decimals' },
         ...[0, 1, 2, 3].map((value) => ({ value, text: value ? counted(value, 'decimal') : 'no decimals' })),
       ]),
-      ', and ',
+      ' and ',
       unit,
       ...(format.unit ? [' ', place] : []),
       '.',
@@ -69,6 +69,7 @@ function shareSentence(
   part: (string | number)[],
   chart: Chart,
   words: Vocabulary,
+  of: string,
 ): Sentence {
   const { by } = chart;
   const split = splitOf(chart);
@@ -79,12 +80,12 @@ function shareSentence(
     part,
     ...(parted || share === 'everything' || share === 'kept'
       ? {}
-      : { problem: 'Each mark is all of that by itself: the chart is not parted into series.' }),
+      : { problem: 'Each mark is all of that by itself: the chart is not split into series.' }),
     parts: [
-      'Takes its figures as shares of ',
+      `Shows ${of} as percent of `,
       optionWord('Shares', [], share, [
-        { value: 'everything', text: 'all there is', note: 'whatever is kept or left out' },
-        { value: 'kept', text: 'all that is kept' },
+        { value: 'everything', text: 'the grand total', note: 'of all rows, ignoring filters' },
+        { value: 'kept', text: 'the filtered total' },
         ...(parted || share === 'category'
           ? [{ value: 'category' as const, text: `its ${dimensionText(by, words)}` }]
           : []),
@@ -97,7 +98,7 @@ function shareSentence(
   };
 }
 
-const dataEnds = { from: 'the lowest reading', to: 'the highest reading' };
+const dataEnds = { from: 'the lowest value', to: 'the highest value' };
 
 /** What is wrong with an axis, in words. */
 function axisProblem({ scale, from, to }: Axis, chart: Chart): string | undefined {
@@ -136,19 +137,19 @@ function axisSentence(axis: Axis, chart: Chart): Sentence {
     part: ['axis'],
     ...(problem ? { problem } : {}),
     parts: [
-      'Measures them on an axis that is ',
+      'Uses a ',
       optionWord('Scale', ['scale'], axis.scale ?? 'even', [
-        { value: 'even', text: 'even' },
+        { value: 'even', text: 'linear' },
         { value: 'log', text: 'logarithmic', note: 'each step ten times the one before' },
       ]),
-      ', from ',
-      end('Begin of the axis', 'from', log ? dataEnds.from : 'zero'),
+      ' value axis from ',
+      end('Start of the axis', 'from', log ? dataEnds.from : 'zero'),
       ' to ',
       end('End of the axis', 'to', dataEnds.to),
-      ', with ',
-      optionWord('Lines across the plot', ['grid'], axis.grid ?? 'lines', [
-        { value: 'lines', text: 'lines across the plot' },
-        { value: 'none', text: 'no lines across the plot' },
+      ', ',
+      optionWord('Grid lines', ['grid'], axis.grid ?? 'lines', [
+        { value: 'lines', text: 'with grid lines' },
+        { value: 'none', text: 'without grid lines' },
       ]),
       '.',
     ],
@@ -157,20 +158,20 @@ function axisSentence(axis: Axis, chart: Chart): Sentence {
 
 const legendTexts: Record<(typeof legendPlaces)[number], string> = {
   above: 'above the plot',
-  right: 'at the right of it',
-  below: 'below it',
+  right: 'to the right of the plot',
+  below: 'below the plot',
   none: 'nowhere',
 };
 
 const missingTexts: Record<MissingRule, string> = {
-  zero: 'falls to zero',
-  bridged: 'is led straight across',
+  zero: 'drops to zero',
+  bridged: 'connects the neighbours',
 };
 
 /** Why the further measures of a chart are not shown, in words. */
 function furtherMeasureProblem(chart: Chart, words: Vocabulary): string | undefined {
   if (furtherMeasures(chart).length) return undefined;
-  if (chart.split) return `A chart that is parted by ${dimensionText(chart.split, words)} shows one measure.`;
+  if (chart.split) return `A chart that is split by ${dimensionText(chart.split, words)} shows one measure.`;
   return `${atStart(formKinds.get(chart.form).noun)} show ${againstOf(chart) ? 'no third' : 'one'} measure.`;
 }
 
@@ -186,28 +187,29 @@ function furtherMeasureSentences(chart: Chart, words: Vocabulary): Sentence[] {
       part,
       ...(problem ? { problem } : {}),
       parts: [
-        'Shows also ',
+        'Also shows ',
         { slot: 'alsoMeasure', path: ['measure'], text: aggregateText(measure, words), value: measure },
-        ', on ',
+        ' on ',
         second
           ? optionWord('Axis', ['axis'], axis ?? 'same', [
               { value: 'same', text: 'the same axis' },
-              { value: 'second', text: 'an axis of its own', note: 'at the right' },
+              { value: 'second', text: 'its own axis', note: 'at the right' },
             ])
           : 'the same axis',
-        `, and ${measureText(chart.measure, words)} beside it `,
+        `; ${measureText(chart.measure, words)} is drawn `,
         optionWord('The first measure', ['base'], base ?? 'plain', [
-          { value: 'plain', text: 'as any other' },
-          { value: 'muted', text: 'muted', note: 'what the other is held against' },
+          { value: 'plain', text: 'normally' },
+          { value: 'muted', text: 'muted as a baseline' },
         ]),
         '.',
       ],
     };
-    const of = (name: string) => [...part, 'measure', name];
+    const of = (key: string) => [...part, 'measure', key];
+    const name = measureText(measure, words);
     return [
       sentence,
-      ...(measure.share ? [shareSentence(measure.share, of('share'), chart, words)] : []),
-      ...(measure.format ? [formatSentence(measure.format, of('format'))] : []),
+      ...(measure.share ? [shareSentence(measure.share, of('share'), chart, words, name)] : []),
+      ...(measure.format ? [formatSentence(measure.format, of('format'), name)] : []),
     ];
   });
 }
@@ -242,15 +244,17 @@ function markTextSentence(
 export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const { axis, missing, measure } = chart;
   const sentences: Sentence[] = furtherMeasureSentences(chart, words);
-  if (measure.share) sentences.push(shareSentence(measure.share, ['measure', 'share'], chart, words));
-  if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format']));
+  // Of several measures each sentence names the one that it is about.
+  const name = furtherMeasures(chart).length ? measureText(measure, words) : 'values';
+  if (measure.share) sentences.push(shareSentence(measure.share, ['measure', 'share'], chart, words, name));
+  if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format'], name));
   if (chart.subtitle !== undefined)
     sentences.push({
       id: 'subtitle',
       levers: subtitleLevers(chart.subtitle),
       part: ['subtitle'],
       parts: [
-        'Says under its title: ',
+        'Has the subtitle ',
         {
           slot: 'liveText',
           path: [],
@@ -266,7 +270,7 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
       levers: [],
       part: ['legend'],
       parts: [
-        'Explains its looks ',
+        'Shows the legend ',
         optionWord(
           'Legend',
           [],
@@ -277,8 +281,8 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
       ],
     });
   sentences.push(
-    ...markTextSentence('beside', 'Writes beside each mark ', chart, words),
-    ...markTextSentence('pointed', 'Says also of a mark that is pointed at ', chart, words),
+    ...markTextSentence('beside', 'Labels each mark with ', chart, words),
+    ...markTextSentence('pointed', 'Adds to the tooltip: ', chart, words),
   );
   if (axis) sentences.push(axisSentence(axis, chart));
   if (missing && formKinds.get(chart.form).lineStates)
@@ -287,9 +291,9 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
       levers: [],
       part: ['missing'],
       parts: [
-        'Where a reading is missing, the line ',
+        'Where a value is missing, the line ',
         optionWord(
-          'Where a reading is missing',
+          'Where a value is missing',
           [],
           missing,
           missingRules.map((value) => ({ value, text: missingTexts[value] })),

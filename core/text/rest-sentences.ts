@@ -1,6 +1,6 @@
 import { type Board, toneOf } from '../board/board';
 import type { Chart } from '../board/chart';
-import { type LabelRule, labelRules } from '../board/otherwise';
+import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
 import { formKinds } from '../forms/registry';
 import { eachItsOwn } from '../pipeline/chart-rules';
 import { optionWord, type Sentence } from '../words/sentence';
@@ -10,6 +10,9 @@ const labelTexts: Record<LabelRule, string> = {
   lit: 'lit marks only',
   never: 'no mark',
 };
+
+/** The tones of what is muted, in plain words. */
+export const toneTexts: Record<MutedTone, string> = { faint: 'light', quiet: 'normal', firm: 'strong' };
 
 /** Whether each bar has a colour of its own, and why it cannot. */
 function colourSentence(chart: Chart): Sentence {
@@ -45,7 +48,7 @@ export function restSentences(chart: Chart, board: Board): Sentence[] {
             id: 'otherwise',
             levers: [],
             parts: [
-              'Otherwise ',
+              'All other marks are ',
               {
                 slot: 'otherwise',
                 text: otherwise.marks === 'gone' ? 'not drawn' : 'muted',
@@ -56,7 +59,7 @@ export function restSentences(chart: Chart, board: Board): Sentence[] {
                     ', in the ',
                     {
                       slot: 'tone',
-                      text: `${tone} tone${otherwise.tone ? '' : ' of the board'}`,
+                      text: `${toneTexts[tone]} tone${otherwise.tone ? '' : ' of the board'}`,
                       value: otherwise.tone,
                     },
                   ]
@@ -74,10 +77,10 @@ export function restSentences(chart: Chart, board: Board): Sentence[] {
             levers: [],
             part: ['figures'],
             parts: [
-              'Writes figures ',
-              optionWord('Place of figures', [], chart.figures, [
-                { value: 'inside', text: `inside the ${formKinds.get(chart.form).noun}, where they fit` },
-                { value: 'beyond', text: 'beyond their ends' },
+              'Places value labels ',
+              optionWord('Place of value labels', [], chart.figures, [
+                { value: 'inside', text: `inside the ${formKinds.get(chart.form).noun} if they fit` },
+                { value: 'beyond', text: `outside the ${formKinds.get(chart.form).noun}` },
               ]),
               '.',
             ],
@@ -91,14 +94,14 @@ export function restSentences(chart: Chart, board: Board): Sentence[] {
             levers: [],
             part: ['labels'],
             parts: [
-              'Writes the figure beside ',
+              'Labels ',
               optionWord(
-                'Figures',
+                'Labelled marks',
                 [],
                 chart.labels,
                 labelRules.map((value) => ({ value, text: labelTexts[value] })),
               ),
-              '.',
+              ' with their value.',
             ],
           },
         ]

@@ -6,13 +6,14 @@ import { kindOf, type Lever } from '../levers/registry';
 import { dimensionTaken } from '../levers/touch-values';
 import { brushLever, canTouch } from '../pipeline/chart-rules';
 import { dimensionText, keysText } from '../words/dimension-text';
+import { plural } from '../words/plural';
 import { optionWord, type Sentence } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
 const clearingTexts: Record<Clearing, string> = {
   keep: 'keeps it',
-  start: 'puts it back to its start',
-  empty: 'empties it',
+  start: 'resets it to its start',
+  empty: 'clears it',
 };
 
 export const clearingText = (clearing: Clearing) => clearingTexts[clearing];
@@ -20,11 +21,11 @@ export const clearingText = (clearing: Clearing) => clearingTexts[clearing];
 const gestureTexts: Record<Gesture, (mark: string) => string> = {
   click: (mark) => `a click on a ${mark}`,
   hover: (mark) => `the pointer on a ${mark}`,
-  drag: (mark) => `a drag across ${mark}s`,
+  drag: (mark) => `a drag across ${plural(mark)}`,
   legend: () => 'a click on a name in the legend',
 };
 const clearingGesture: Record<Gesture, string> = {
-  click: 'a click on empty ground',
+  click: 'a click on the background',
   hover: 'the pointer leaving',
   drag: 'a double click',
   legend: 'a second click on it',
@@ -42,9 +43,9 @@ function touchProblem(chart: Chart, gesture: Gesture, lever: Lever, words: Vocab
   if (gesture === 'legend' && (!chart.split || dimensionTaken(lever, chart) !== chart.split))
     return chart.split
       ? `A name in the legend gives its ${dimensionText(chart.split, words)}, and ${lever.name} does not hold that.`
-      : 'There are no names of series here: the chart is not parted into any.';
+      : 'There are no names of series here: the chart is not split into any.';
   if (gesture === 'drag' && kind.interval && !brushLever(chart, [lever]))
-    return `To brush a stretch the marks must stand in rising order of ${dimension}.`;
+    return `Dragging across needs the marks sorted by ${dimension}, ascending.`;
   return undefined;
 }
 
@@ -55,7 +56,7 @@ export function touchSentence(chart: Chart, index: number, board: Board, words: 
   const problem = lever && touchProblem(chart, touch.gesture, lever, words);
   const gives =
     lever && kindOf(lever).touch?.takes === 'figure'
-      ? 'figure'
+      ? 'value'
       : dimensionText(lever ? dimensionTaken(lever, chart) : chart.by, words);
   return {
     id: `touch-${index}`,
@@ -63,16 +64,16 @@ export function touchSentence(chart: Chart, index: number, board: Board, words: 
     part: ['touches', index],
     ...(problem ? { problem } : {}),
     parts: [
-      'Answers ',
+      'On ',
       optionWord(
         'Gesture',
         ['gesture'],
         touch.gesture,
         gestures.map((value) => ({ value, text: gestureTexts[value](mark) })),
       ),
-      ` by putting its ${gives} into `,
+      ', sets ',
       { slot: 'lever', path: ['lever'], text: lever?.name ?? touch.lever, value: touch.lever },
-      `; ${clearingGesture[touch.gesture]} `,
+      ` to its ${gives}; ${clearingGesture[touch.gesture]} `,
       { slot: 'clearing', text: clearingText(lever?.clearing ?? 'empty'), value: lever?.clearing },
       '.',
     ],

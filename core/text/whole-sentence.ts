@@ -12,11 +12,11 @@ import type { Vocabulary } from '../words/vocabulary';
 import { unable } from './sentence-needs';
 
 const wholeTexts: Record<Whole['of'], string> = {
-  everything: 'the total of everything',
-  filters: 'the total of what is kept',
-  largest: 'the largest',
+  everything: 'the grand total',
+  filters: 'the filtered total',
+  largest: 'the largest value',
   measure: 'a measure of its own',
-  figure: 'a figure',
+  figure: 'a value',
 };
 
 export const wholeText = (of: Whole['of']) => wholeTexts[of];
@@ -28,7 +28,7 @@ export function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Se
   const problem =
     unable(figureNeeds('figure', whole.figure), board) ??
     figuresProblem(whole.figure, (id) => leverOf(board, id), words) ??
-    (fillsUp(chart) ? undefined : 'Only single or stacked bars and columns can be filled up.');
+    (fillsUp(chart) ? undefined : 'Only single or stacked bars and columns can be extended.');
   return [
     {
       id: 'whole',
@@ -36,13 +36,13 @@ export function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Se
       part: ['whole'],
       ...(problem ? { problem } : {}),
       parts: [
-        `Fills each ${formKinds.get(chart.form).markNoun} up to `,
+        `Extends each ${formKinds.get(chart.form).markNoun} to `,
         {
           slot: 'whole',
           text: wholeTexts[whole.of],
           value: whole,
         },
-        ...(whole.of === 'figure' ? [', ', figureWord('Figure', ['figure'], whole.figure ?? 0, words)] : []),
+        ...(whole.of === 'figure' ? [', ', figureWord('Value', ['figure'], whole.figure ?? 0, words)] : []),
         ...(whole.of === 'measure'
           ? ([
               ', ',
@@ -55,12 +55,12 @@ export function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Se
               },
               ' over ',
               optionWord('Over', ['over'], whole.over ?? 'kept', [
-                { value: 'kept', text: 'what is kept' },
-                { value: 'everything', text: 'everything there is' },
+                { value: 'kept', text: 'the filtered rows' },
+                { value: 'everything', text: 'all rows' },
               ]),
             ] satisfies Part[])
           : []),
-        ', with a muted part.',
+        ' with a muted part.',
       ],
     },
   ];

@@ -33,13 +33,13 @@ export function whyText(
   const rehearsed = rehearsedMeasure(chart);
   if (rehearsed && index < context.readings.length) {
     const name = measureText(rehearsed, words);
-    return `${atStart(state)}: ${measureText(chart.measure, words)} is what ${name} is held against; only ${name} lights up.`;
+    return `${atStart(state)}: ${measureText(chart.measure, words)} is what ${name} is compared with; only ${name} lights up.`;
   }
   if (!active.length) {
     if (!emphasis.evaluations.length) return '';
     const rests = emphasis.evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
     const rest = [...new Set(rests.filter((text) => text !== undefined))].join(', ');
-    return `${atStart(state)}: ${rest || 'there is nothing to go by'}.`;
+    return `${atStart(state)}: ${rest || 'no position is set'}.`;
   }
   // What stands in for a lever explains itself as if the lever held it.
   const within = ({ resting }: Cue, standsIn: boolean | undefined): ConditionContext =>
@@ -51,7 +51,7 @@ export function whyText(
   const reasons = speaking.map(({ cue, standsIn }) => {
     const kind = conditionKinds.get(cue.condition.kind);
     const why = kind.claimText(kind.claim(cue.condition, within(cue, standsIn), judged), said);
-    return standsIn ? `${why} (stands in while nothing is set)` : why;
+    return standsIn ? `${why} (default while nothing is set)` : why;
   });
   return `${atStart(state)}: ${[...new Set(reasons)].join('; ')}.`;
 }

@@ -20,12 +20,12 @@ const texts: Record<UseWord, string> = {
   filters: 'filters',
   keeps: 'limits what is shown',
   places: 'places a guide',
-  windows: 'windows',
+  windows: 'sets the visible part',
   switches: 'switches',
-  titles: 'in its words',
-  feeds: 'feeds its figures',
-  compares: 'compares with',
-  fed: 'is fed by it',
+  titles: 'shown in the title',
+  feeds: 'used in a formula',
+  compares: 'sets the reference',
+  fed: 'sets the lever',
 };
 
 /** The place of the sentence under a JSON Pointer: `/cues/0/condition` -> `['cues', 0]`. */

@@ -18,11 +18,11 @@ const sentences = (changed = chart, on = board) => chartSentences(changed, on, w
 describe('sentences', () => {
   it('say all that a chart does', () => {
     expect(sentences()).toEqual([
-      'Shows bars of total boats for each quay, largest first.',
-      'Lights bars whose quay is in Quays, in ember, outlined; while nothing is picked, all plain.',
-      'Keeps only rows whose year is in Years; while nothing is picked, all rows.',
-      'Otherwise muted, in the quiet tone of the board.',
-      'Answers a click on a bar by putting its quay into Quays; a click on empty ground empties it.',
+      'Shows bars of total boats by quay, largest first.',
+      'Lights bars whose quay is in Quays, in orange, outlined; while nothing is picked, all plain.',
+      'Filters to rows whose year is in Years; while nothing is picked, all rows.',
+      'All other marks are muted, in the normal tone of the board.',
+      'On a click on a bar, sets Quays to its quay; a click on the background clears it.',
     ]);
   });
   it('follow form, measure, category and order', () => {
@@ -34,7 +34,7 @@ describe('sentences', () => {
     };
     expect(
       sentences({ ...other, cues: [], touches: [], order: { by: 'key', direction: 'descending' } }),
-    ).toEqual(['Shows columns of number of rows for each month, latest first.']);
+    ).toEqual(['Shows columns of number of rows by month, latest first.']);
     expect(chartTitle(other, words)).toBe('Number of rows by month');
     expect(chartTitle(chart, words)).toBe('Boats by quay');
     expect(chartTitle({ ...chart, title: 'Landings' }, words)).toBe('Landings');
@@ -43,13 +43,13 @@ describe('sentences', () => {
     const moved = { ...chart, by: { field: 'day', grain: 'year' as const } };
     const problems = chartSentences(moved, board, words).map((sentence) => sentence.problem);
     expect(problems[1]).toBe(
-      'Quays holds quay, and each mark here stands for year: it can filter this chart, not light it.',
+      'Quays holds quay, and this chart shows year: it can filter this chart, not light it.',
     );
     expect(problems[4]).toBe('Quays holds quay, and a mark here gives its year.');
   });
   it('name what is gone by its key', () => {
     const gone = { ...chart, by: { field: 'berth' }, cues: [], touches: [] };
-    expect(sentences(gone)[0]).toContain('for each berth');
+    expect(sentences(gone)[0]).toContain('by berth');
   });
 });
 
@@ -61,7 +61,7 @@ describe('captions', () => {
     [{ quays: ['Harl'] }, '1 of 4 quays lit: Harl (20).'],
     [{ quays: ['Harl', 'Quel'] }, '2 of 4 quays lit: Quel (40) and Harl (20).'],
     [{ quays: ['Harl'], years: ['2024-01-01'] }, 'Only rows of 2024. 1 of 3 quays lit: Harl (no value).'],
-    [{ quays: ['Tarsk'] }, '0 of 4 quays lit: what is set has no rows here.'],
+    [{ quays: ['Tarsk'] }, '0 of 4 quays lit: no data for the current position.'],
     [{ years: ['1999-01-01'] }, 'Only rows of 1999. No quays to show.'],
   ])('%o', (positions, expected) => {
     expect(caption(positions)).toBe(expected);
@@ -91,7 +91,7 @@ describe('offers', () => {
   it('are not made twice', () => {
     expect(offer('light')).toBeUndefined();
     expect(offer('keep day.year')).toBeUndefined();
-    expect(offer('keep day.month').text).toBe('Keeps only rows of picked months');
+    expect(offer('keep day.month').text).toBe('Filters by picked months');
   });
   it('use the lever there is', () => {
     const draft = structuredClone({ ...board, charts: [{ ...chart, cues: [] }] });
@@ -104,7 +104,7 @@ describe('offers', () => {
 it('a lever says what it reaches', () => {
   expect(reachText(board, 'quays')).toBe('lights 1 chart');
   expect(reachText(board, 'years')).toBe('filters 1 chart');
-  expect(reachText(board, 'other')).toBe('reaches no chart yet');
+  expect(reachText(board, 'other')).toBe('is not used by any chart yet');
 });
 
 describe('texts', () => {

@@ -20,8 +20,8 @@ const aggregateTexts: Record<Aggregate, string> = {
 
 /** Of what a share is, in words. */
 const shareTexts: Record<ShareScope, string> = {
-  everything: 'all there is',
-  kept: 'all that is kept',
+  everything: 'the grand total',
+  kept: 'the filtered total',
   category: 'its category',
   series: 'its series',
 };
@@ -93,12 +93,11 @@ export const chartTitle = (
 export function orderText(order: Order, by: Category, words: Vocabulary): string {
   const rising = order.direction === 'ascending';
   if (order.by === 'value') return rising ? 'smallest first' : 'largest first';
-  if (order.by === 'data')
-    return rising ? 'as they come in the data' : 'as they come in the data, last first';
+  if (order.by === 'data') return rising ? 'in data order' : 'in reverse data order';
   const type = words.field(by.field)?.type;
   if (type && isTemporal(type)) return rising ? 'earliest first' : 'latest first';
   const noun = plural(dimensionText(by, words));
-  if (type && isNumeric(type)) return rising ? `${noun} rising` : `${noun} falling`;
+  if (type && isNumeric(type)) return rising ? `${noun} ascending` : `${noun} descending`;
   return rising ? `${noun} from A to Z` : `${noun} from Z to A`;
 }
 

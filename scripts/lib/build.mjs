@@ -85,7 +85,7 @@ export async function ensureBuilt(root) {
   const stamp = join(root, 'dist', '.built-from');
   const wanted = sourceHash(root);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
-  say('Building ..');
+  say('Building…');
   await bundle(root, 'server/main.ts', 'dist/server/main.js');
   await bundle(root, 'demo/main.ts', 'dist/demo/main.js');
   await command(

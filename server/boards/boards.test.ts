@@ -53,7 +53,7 @@ describe('saving', () => {
     );
     expect(results.map(({ status }) => status).sort()).toEqual([200, 412, 412]);
     expect(results.find(({ status }) => status === 412)!.body).toMatchObject({
-      title: 'Changed meanwhile',
+      title: 'Edit conflict',
       revision: 2,
     });
   });

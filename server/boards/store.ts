@@ -96,7 +96,7 @@ export async function saveBoard(
     if (current.revision !== base)
       throw new HttpProblem(
         412,
-        'Changed meanwhile',
+        'Edit conflict',
         `The board is at revision ${current.revision}, and this change was made to revision ${base}. Get the newer one, then decide what to keep.`,
         {
           revision: current.revision,

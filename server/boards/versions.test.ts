@@ -19,7 +19,7 @@ const rename = (id: string, revision: number, title: string) =>
 const shownTitle = async (id: string) => (await t.json(`/api/boards/${id}/shown`)).body.document.title;
 const titleOf = async (id: string) => (await t.json(`/api/boards/${id}`)).body.document.title;
 
-describe('what viewers see', () => {
+describe('published', () => {
   it('is the draft until something is published, then that', async () => {
     const { id, published } = await create('Draft');
     expect(published).toBeNull();

@@ -99,7 +99,7 @@ export async function publish(db: Db, id: string, revision: number): Promise<Sto
     throw new HttpProblem(
       409,
       'A scratch copy',
-      'Fold it back first: viewers have the board it was copied from.',
+      'A working copy cannot be published. Apply it to the original, then publish that.',
     );
   await findVersion(db, id, revision);
   await db.update(boards).set({ published: revision, publishedAt: sql`now()` }).where(eq(boards.id, id));
@@ -136,8 +136,8 @@ export async function foldBack(db: Db, id: string, anyway: boolean): Promise<Sto
     if (current.revision !== scratchFrom && !anyway)
       throw new HttpProblem(
         412,
-        'Changed meanwhile',
-        `"${current.document.title}" was changed since this copy was made. Folding back puts this in its place; the other state stays among its versions.`,
+        'Edit conflict',
+        `"${current.document.title}" has been changed since this copy was made. Applying the copy overwrites those changes; they stay under Versions.`,
         { revision: current.revision },
       );
     const revision = current.revision + 1;
@@ -171,7 +171,7 @@ export async function unfold(db: Db, id: string, scratch: string, revision: numb
     if (current.revision !== revision)
       throw new HttpProblem(
         412,
-        'Changed meanwhile',
+        'Edit conflict',
         `"${current.document.title}" was changed since. Its versions have the state from before the copy was folded back.`,
         { revision: current.revision },
       );

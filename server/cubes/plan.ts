@@ -50,7 +50,9 @@ export function readKey(text: string, dataset: Fields): Dimension {
   const field = needField(dataset, key, '/key');
   if (grain === undefined) return { field: key };
   if (!grains.includes(grain as Grain))
-    throw invalid([{ pointer: '/key', message: `"${grain}" is no grain; there are ${grains.join(', ')}` }]);
+    throw invalid([
+      { pointer: '/key', message: `"${grain}" is no date unit; there are ${grains.join(', ')}` },
+    ]);
   if (!isTemporal(field.type))
     throw invalid([{ pointer: '/key', message: `"${key}" is not a date, so it has no ${grain}s` }]);
   return { field: key, grain: grain as Grain };

@@ -18,7 +18,7 @@ export const maxCells = 250_000;
 const cacheBytes = 128 * 1024 * 1024;
 
 const olderVersion = (version: number) =>
-  new HttpProblem(409, 'Older version', `The dataset is at version ${version} now. Ask for that one.`, {
+  new HttpProblem(409, 'Dataset has changed', `The dataset is at version ${version} now. Ask for that one.`, {
     version,
   });
 
@@ -113,7 +113,7 @@ export function addCubeRoutes(routes: Routes, database: Database): void {
           throw new HttpProblem(
             413,
             'Too many combinations',
-            `${request.keys.map((key) => key.field).join(' with ')} gives more than ${maxCells.toLocaleString('en')} combinations. Choose a field with fewer values or a coarser grain, or let fewer levers filter this chart.`,
+            `${request.keys.map((key) => key.field).join(' with ')} gives more than ${maxCells.toLocaleString('en')} combinations. Group by a field with fewer values, use a coarser date unit, or let fewer levers filter this chart.`,
           );
         const types = request.keys.map((key) =>
           key.grain ? 'date' : fieldOf(info as never, key.field)!.type,

@@ -173,7 +173,10 @@ describe('a computed field', () => {
   it('is refused with the place of what is wrong', async () => {
     const wrong: [string, string][] = [
       ['peple * 2', 'There is no field "peple" here. Is people meant?'],
-      ['SUM(people)', 'SUM takes several rows together: here each stands by itself.'],
+      [
+        'SUM(people)',
+        'SUM combines several rows, but this formula sees one row at a time. Use it in a measure.',
+      ],
       ['RANK() OVER (ORDER BY people)', 'A window looks at other readings'],
       ['people * :count', 'A lever has no place among the rows'],
       ['day < CURRENT_DATE', 'Rows are computed once, and the day goes on'],

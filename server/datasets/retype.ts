@@ -89,7 +89,7 @@ export async function retype(
     if (current.type !== field.type)
       throw new HttpProblem(
         409,
-        'Changed meanwhile',
+        'Edit conflict',
         `${field.name} is of another type now. Look at it again before you change it.`,
       );
     const fields = (await fieldsOf(db, dataset.id)).map(asRowField);

@@ -356,7 +356,7 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
       {
         method: 'get',
         path: `${path}/rejects`,
-        summary: 'Rows of the file that were set aside, with the reason',
+        summary: 'Rows of the file that were skipped, with the reason',
         query: PageQuery,
         answers: { 200: ref('Rejects') },
       },
@@ -383,7 +383,7 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
       {
         method: 'get',
         path: `${path}/rejects.csv`,
-        summary: 'All rows that were set aside, as CSV',
+        summary: 'All rows that were skipped, as CSV',
         answers: { 200: 'text/csv' },
       },
       async (c) => {
@@ -394,7 +394,7 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
           .from(importRejects)
           .where(eq(importRejects.dataset, dataset.id))
           .orderBy(asc(importRejects.line));
-        if (!all.length) throw notFound('row set aside in dataset', dataset.id);
+        if (!all.length) throw notFound('row skipped in dataset', dataset.id);
         const rows = all.map(({ line, column, reason, cells }) => [line, column, reason, ...cells]);
         // A cell that a spreadsheet would run as a formula is made plain text.
         const csv = Papa.unparse([['line', 'column', 'reason', ...names], ...rows], {

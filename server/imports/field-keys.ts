@@ -37,7 +37,7 @@ export function columnNames(head: readonly string[]): { names: string[]; notes: 
     for (let n = 2; used.has(name.toLowerCase()); n++) name = `${given || `Column ${i + 1}`} (${n})`;
     if (given && name !== given)
       notes.push(
-        `The name "${given}" stands over more than one column; column ${i + 1} is called "${name}".`,
+        `The name "${given}" is used for more than one column; column ${i + 1} is called "${name}".`,
       );
     used.add(name.toLowerCase());
     return name;

@@ -227,7 +227,7 @@ describe('numbers', () => {
     if (expected) expect((await rows(done.dataset!)).map((row: unknown[]) => row[1])).toEqual(expected);
   });
 
-  it('of more digits than are exact are not rounded: their rows are set aside, or the column stays text', async () => {
+  it('of more digits than are exact are not rounded: their rows are skipped, or the column stays text', async () => {
     const names = await t.importCsv('k,n\na,1234567890123456789\nb,2234567890123456789\n');
     expect(await rows(names.dataset!)).toEqual([
       ['a', '1234567890123456789'],

@@ -43,10 +43,7 @@ export async function inspectFile(path: string, size: number, encoding: Encoding
   const [header, ...rows] = parseText(whole, separator, sampleRows).filter(
     (row) => row.length > 1 || row[0]!.trim() !== '',
   );
-  if (!header || !rows.length)
-    throw new UnusableFile(
-      'The file has one line only. The first line is taken for the names of the columns; below it there are no rows.',
-    );
+  if (!header || !rows.length) throw new UnusableFile('The file has only a header row and no data.');
   if (header.length > maxColumns)
     throw new UnusableFile(
       `The file has ${header.length.toLocaleString('en')} columns; a dataset can have up to ${maxColumns}. Leave out those that no chart will use and import it again.`,

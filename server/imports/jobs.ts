@@ -206,7 +206,7 @@ export class ImportJobs {
           job.inspection.plans = job.inspection.plans.map((plan, i) =>
             i === error.index ? error.plan : plan,
           );
-          job.note = `"${error.plan.name}" turned out to hold ${error.plan.type === 'text' ? 'text' : `${error.plan.type}s`}; reading the file again.`;
+          job.note = `"${error.plan.name}" turned out to contain ${error.plan.type === 'text' ? 'text' : `${error.plan.type}s`}; reading the file again.`;
         }
       }
       job.state = 'done';

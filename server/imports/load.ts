@@ -83,7 +83,7 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
 
   return (cells: ByteText[], line: number, broken: boolean): ByteText | Reject => {
     seen++;
-    if (broken) return reject(line, '', 'the quotes in this row do not match up', cells);
+    if (broken) return reject(line, '', 'a quotation mark is opened but not closed', cells);
     if (cells.length !== plans.length)
       return reject(
         line,

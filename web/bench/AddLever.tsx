@@ -65,7 +65,7 @@ export function AddLever({ board, dataset, onAdded }: Props) {
             />
           </div>
           <div>
-            <p className="sv-editor-head">{kind.fits ? 'What it stands on' : 'It stands on no field'}</p>
+            <p className="sv-editor-head">{kind.fits ? 'What it is about' : 'It needs no field'}</p>
             {(!kind.fits || kind.without) && (
               <button
                 type="button"

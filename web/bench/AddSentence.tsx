@@ -57,8 +57,8 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
         role="combobox"
         {...line}
         aria-expanded={open}
-        aria-label="Say something more of this chart"
-        placeholder="+ say something more .."
+        aria-label="Add a sentence to this chart"
+        placeholder="+ Add a sentence…"
         value={text}
         onChange={(event) => {
           setText(event.target.value);
@@ -78,7 +78,7 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
               </ListOption>
             ))}
             {!offers.length && !missed.length && (
-              <p className="sv-none">No sentence like that fits this chart.</p>
+              <p className="sv-none">No matching sentence for this chart.</p>
             )}
             {missed.map(({ id, text: wanted, why }) => (
               <p key={id} className="sv-none" data-part="not-offered">

@@ -120,7 +120,7 @@ export function Bench() {
         </main>
       </>
     );
-  if (!ready) return <p className="sv-loading">Opening ..</p>;
+  if (!ready) return <p className="sv-loading">Loading…</p>;
 
   const lever = leverInHand ? leverOf(board, leverInHand) : undefined;
   const reached = pointedLever ? leverReach(board, pointedLever).map((reach) => reach.chart) : [];
@@ -166,7 +166,7 @@ export function Bench() {
             type="button"
             className="btn btn-sm btn-quiet"
             disabled={!undoable}
-            title={undoable ? `Take back: ${undoable.label}` : ''}
+            title={undoable ? `Undo: ${undoable.label}` : ''}
             onClick={() => dispatch(undo())}
           >
             Undo
@@ -175,7 +175,7 @@ export function Bench() {
             type="button"
             className="btn btn-sm btn-quiet"
             disabled={!redoable}
-            title={redoable ? `Do again: ${redoable.label}` : ''}
+            title={redoable ? `Redo: ${redoable.label}` : ''}
             onClick={() => dispatch(redo())}
           >
             Redo
@@ -240,7 +240,7 @@ export function Bench() {
             />
             {!board.levers.length && (
               <p className="sv-none">
-                Levers stand here: what viewers move, and charts answer. The first sentence that lights
+                Levers appear here: what viewers move, and charts answer. The first sentence that lights
                 something brings its own.
               </p>
             )}

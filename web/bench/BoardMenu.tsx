@@ -26,7 +26,7 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
     else dispatch(noticed({ text: problemText(made.error) }));
   };
   return (
-    <DropButton label="More .." title="The board as a whole" placement="bottom-end">
+    <DropButton label="More" title="The board as a whole" placement="bottom-end">
       {(close) => (
         <div className="sv-board-menu">
           {scratchOf === null && (
@@ -39,7 +39,7 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
                 void trySomething();
               }}
             >
-              Try something on a copy
+              Edit a working copy
             </button>
           )}
           <button
@@ -59,12 +59,12 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
             Save as a file with its data
           </a>
           <SelectField
-            label="Shown on"
+            label="Theme for viewers"
             value={board.ground ?? ''}
             options={[
-              { value: '', text: 'the ground the viewer has' },
-              { value: 'light', text: 'light ground' },
-              { value: 'dark', text: 'dark ground' },
+              { value: '', text: "as set on the viewer's device" },
+              { value: 'light', text: 'light' },
+              { value: 'dark', text: 'dark' },
             ]}
             onTake={(ground) =>
               dispatch(

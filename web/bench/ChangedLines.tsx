@@ -19,8 +19,7 @@ export function ChangedLines({ added, removed, most = 8 }: Props) {
       ? [<li key={`${word} more`}>{counted(lines.length - most, 'line')} more</li>]
       : []),
   ];
-  if (!added.length && !removed.length)
-    return <p className="sv-none">Only the layout, or nothing in words.</p>;
+  if (!added.length && !removed.length) return <p className="sv-none">Only the layout changed.</p>;
   return (
     <ul className="sv-changed-lines">
       {part(removed, 'no longer')}

@@ -150,7 +150,7 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
         );
       })}
       {!items.length && (
-        <p className="sv-none">This board is empty: press a field at the left below, or drag it here.</p>
+        <p className="sv-none">This board is empty. Click a field at the bottom left, or drag it here.</p>
       )}
     </main>
   );

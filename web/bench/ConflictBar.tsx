@@ -34,7 +34,7 @@ export function ConflictBar() {
   const keepMine = () => {
     // With a name it stands in the list of versions, however soon it is followed by others.
     if (openId)
-      void nameVersion({ id: openId, revision: theirs.revision, name: 'Saved elsewhere, and set aside' });
+      void nameVersion({ id: openId, revision: theirs.revision, name: 'Overwritten by my changes' });
     dispatch(mineKept());
   };
   const keepCopy = async () => {
@@ -58,26 +58,26 @@ export function ConflictBar() {
               {only.map((line) => (
                 <li key={line}>{line}</li>
               ))}
-              {!only.length && <li>Nothing that the other one lacks.</li>}
+              {!only.length && <li>No differences to list.</li>}
             </ul>
           </div>
         ))}
       </div>
       <div className="sv-row">
         <button type="button" className="btn btn-sm btn-primary" onClick={keepMine}>
-          Go on with mine
+          Keep my changes
         </button>
         <button
           type="button"
           className="btn btn-sm btn-outline-secondary"
           onClick={() => dispatch(theirsTaken({ board: theirs }))}
         >
-          Go on with theirs
+          Keep the other changes
         </button>
         <button type="button" className="btn btn-sm btn-outline-secondary" onClick={keepCopy}>
-          Keep both: mine as a new board
+          Keep both (save mine as a new board)
         </button>
-        <small>The other state stays in the board's versions.</small>
+        <small>The other one stays under Versions.</small>
       </div>
     </section>
   );

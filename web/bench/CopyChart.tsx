@@ -50,7 +50,7 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
     close();
   };
   return (
-    <DropButton label="Put on .." title="Put this chart on another board" placement="top-end">
+    <DropButton label="Copy to board…" title="Copy this chart to another board" placement="top-end">
       {(close) => (
         <div className="sv-two">
           <div>
@@ -68,17 +68,17 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
           </div>
           {target && (
             <div className="sv-fields">
-              <p className="sv-editor-head">{levers.length ? 'Its levers' : 'It reads no lever'}</p>
+              <p className="sv-editor-head">{levers.length ? 'Its levers' : 'It uses no lever'}</p>
               {levers.map((lever) => (
                 <SelectField
                   key={lever.id}
                   label={lever.name}
                   value={use[lever.id] ?? along}
                   options={[
-                    { value: along, text: 'comes along' },
+                    { value: along, text: 'copy the lever too' },
                     ...standIns(lever, target.document).map(({ id, name }) => ({
                       value: id,
-                      text: `${name}, which is there`,
+                      text: `${name} of that board`,
                     })),
                   ]}
                   onTake={(id) => setUse({ ...use, [lever.id]: id })}
@@ -95,7 +95,7 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
                 disabled={isLoading}
                 onClick={() => copy(close)}
               >
-                Put it there
+                Copy
               </button>
             </div>
           )}

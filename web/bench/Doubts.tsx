@@ -34,8 +34,8 @@ export function Doubts({ board, datasets, onLever, onChart }: Props) {
   if (!doubts.length) return null;
   return (
     <DropButton
-      label={`${counted(doubts.length, 'thing')} to look at`}
-      title="Things to look at"
+      label={`${counted(doubts.length, 'warning')}`}
+      title="Warnings"
       placement="bottom-end"
       className="sv-doubts"
     >

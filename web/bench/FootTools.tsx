@@ -65,7 +65,7 @@ export function FootTools({ board, dataset, onAddChart }: Props) {
                 key={key}
                 type="button"
                 draggable
-                title="Press for a chart of it, or drag it onto one"
+                title="Click to make a chart of it, or drag it onto a chart"
                 onDragStart={(event) => dragField(event, { dataset: dataset.id, field: key })}
                 onDragEnd={dragEnded}
                 onClick={() => addFrom(key)}

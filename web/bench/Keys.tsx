@@ -3,17 +3,17 @@ const control = mac ? '⌘' : 'Ctrl';
 
 /** The keys of the bench, each with what it does. */
 export const benchKeys: readonly (readonly [keys: string, does: string])[] = [
-  [`${control} K`, 'find anything that can be done here'],
-  [`${control} Z`, 'take back; with Shift, do it again'],
-  [`${control} C`, 'copy the chart in hand, or the sentence or lever that has the focus'],
+  [`${control} K`, 'search all commands'],
+  [`${control} Z`, 'undo; with Shift, redo'],
+  [`${control} C`, 'copy the selected chart, or the sentence or lever that has the focus'],
   [`${control} V`, 'put what was copied on this board'],
   ['?', 'this list'],
   ['Tab', 'from levers to charts to sentences'],
   ['Arrows', 'on a chart from mark to mark; on a lever to the next position'],
   ['Space', 'pick the mark; with Shift and arrows, several'],
-  ['Shift Space', 'on a grip of a chart: select it with others'],
-  ['Enter', 'on a word: open it; in its editor: keep'],
-  ['Esc', 'take back what is being tried; on a chart: pick nothing'],
+  ['Shift Space', "on a chart's handle: add it to the selection"],
+  ['Enter', 'on a word: open it; in its editor: apply'],
+  ['Esc', 'cancel the change; on a chart: clear the selection'],
 ];
 
 /** A short list of keys, over the board. */

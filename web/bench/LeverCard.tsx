@@ -94,7 +94,7 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
               dispatch(leversReset([lever.id]));
             }}
           >
-            Start here
+            Use current position as start
           </button>
         )}
         {formulas.length ? (
@@ -102,8 +102,8 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
             {() => (
               <div className="sv-asked">
                 <p>
-                  {lever.name} is named in {counted(formulas.length, 'formula')}, which will keep what it
-                  holds now:
+                  {lever.name} is named in {counted(formulas.length, 'formula')}. They will keep its current
+                  value:
                 </p>
                 <ul>
                   {formulas.map((text) => (
@@ -134,7 +134,7 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
       />
       <Fields>
         <SelectField
-          label="Clearing"
+          label="When cleared"
           value={lever.clearing}
           options={plainOptions(kind.clearings).map(({ value }) => ({ value, text: clearingText(value) }))}
           onTake={(clearing) =>
@@ -144,21 +144,21 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
           }
         />
         <SelectField
-          label="Stands"
+          label="Placement"
           value={lever.place ?? 'side'}
           options={plainOptions(leverPlaces, {
             side: 'beside the charts',
-            above: 'in a row above them',
-            title: 'only in titles that name it',
+            above: 'above the charts',
+            title: 'only inside chart titles',
           })}
           onTake={(place) =>
-            change('where a lever stands', (target) => {
+            change('where a lever is placed', (target) => {
               target.place = place;
             })
           }
         />
         <TextField
-          label="Under the heading"
+          label="Group"
           value={lever.group ?? ''}
           onTake={(group) =>
             change("a lever's group", (target) => {

@@ -63,7 +63,7 @@ function MomentLine({ board, moment }: { board: Board; moment: Moment }) {
           disabled={stands}
           onClick={() => dispatch(positionsMoved(positionsOfMoment(levers, moment)))}
         >
-          go there
+          Go to
         </button>
         <button
           type="button"
@@ -76,7 +76,7 @@ function MomentLine({ board, moment }: { board: Board; moment: Moment }) {
             })
           }
         >
-          take these
+          Update
         </button>
         <button
           type="button"
@@ -123,7 +123,7 @@ export function MomentList({ board }: { board: Board }) {
             'moment',
             moments.map(({ id }) => id),
           ),
-          caption: (held.join(', ') || 'As it starts').slice(0, 300),
+          caption: (held.join(', ') || 'Start').slice(0, 300),
           at,
         });
       }),
@@ -152,7 +152,7 @@ export function MomentList({ board }: { board: Board }) {
         <button
           type="button"
           className="btn btn-sm btn-quiet"
-          title="Keeps where the levers stand now, to be stepped through on the show"
+          title="Saves the current lever positions as a step of the show"
           onClick={keep}
         >
           + moment

@@ -44,7 +44,7 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
           // biome-ignore lint/a11y/noAutofocus: it is opened to be written in
           autoFocus
           aria-label="Note, in Markdown"
-          placeholder="A note in Markdown; {a lever's name} says what it holds"
+          placeholder="Note in Markdown; {lever name} is replaced by its current value"
           maxLength={10_000}
           value={text}
           onFocus={() => dispatch(tryBegun())}

@@ -48,7 +48,7 @@ export function Palette({ actions, onClose }: Props) {
         aria-expanded="true"
         {...line}
         aria-label="What to do"
-        placeholder="What to do .."
+        placeholder="Search commands…"
         value={text}
         onChange={(event) => {
           setText(event.target.value);
@@ -63,7 +63,7 @@ export function Palette({ actions, onClose }: Props) {
             {action.keys && <kbd>{action.keys}</kbd>}
           </ListOption>
         ))}
-        {!found.length && <p className="sv-none">Nothing here is called that.</p>}
+        {!found.length && <p className="sv-none">No matching command.</p>}
       </div>
       {fitting.length > most && <small>{fitting.length - most} more: go on typing.</small>}
     </div>

@@ -58,7 +58,7 @@ function Starts({ board }: { board: Board }) {
             )
           }
         >
-          Start where they stand now
+          Start at the current positions
         </button>
       )}
     </div>
@@ -79,11 +79,11 @@ function Asked({ board, close }: { board: Board; close(): void }) {
   return (
     <div className="sv-publish">
       {published === null ? (
-        <p>Nothing is published yet: whoever has the link sees the draft as it changes.</p>
+        <p>Not published yet: everyone with the link sees the draft and every change in it.</p>
       ) : same ? (
-        <p>Viewers see the board just as it is here.</p>
+        <p>Viewers see the current draft.</p>
       ) : (
-        <p>Viewers see an earlier state. What the draft says otherwise:</p>
+        <p>Viewers see an earlier version. Changes since then:</p>
       )}
       {before && !same && (
         <ChangedLines added={linesOnlyIn(now, before)} removed={linesOnlyIn(before, now)} />
@@ -109,7 +109,7 @@ function Asked({ board, close }: { board: Board; close(): void }) {
           Publish this
         </button>
         <Link className="btn btn-sm btn-quiet" to={`/show/${id}/draft${location.search}`} target="_blank">
-          Look at the draft as a viewer
+          Preview the draft as a viewer
         </Link>
       </div>
     </div>

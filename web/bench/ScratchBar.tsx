@@ -23,7 +23,7 @@ export function ScratchBar() {
       await dispatch(foldingKept(scratchOf, made.data));
       dispatch(
         noticed({
-          text: 'What you tried is on the board now; its versions keep what it was before.',
+          text: 'Changes applied. The previous state is under Versions.',
           undo: { kind: 'fold', id: scratchOf, scratch: id, revision: made.data.revision },
         }),
       );
@@ -39,16 +39,16 @@ export function ScratchBar() {
       dispatch(noticed({ text: problemText(made.error) }));
       return;
     }
-    dispatch(noticed({ text: 'The copy is thrown away.', undo: { kind: 'board', id } }));
+    dispatch(noticed({ text: 'The copy was discarded.', undo: { kind: 'board', id } }));
     navigate(home ? `/boards/${scratchOf}` : '/');
   };
   return (
-    <section className="sv-told" aria-label="A copy to try something on">
+    <section className="sv-told" aria-label="Working copy">
       <span>
         {refusal ?? (
           <>
-            <strong>A copy to try something on.</strong> Nothing here touches
-            {home ? ` "${home.document.title}".` : ' the board it was made of, which is gone.'}
+            <strong>Working copy.</strong> Changes here do not affect
+            {home ? ` "${home.document.title}".` : ' the board it was made of, which was deleted.'}
           </>
         )}
       </span>
@@ -59,11 +59,11 @@ export function ScratchBar() {
           disabled={folding.isLoading || status !== 'saved'}
           onClick={() => void foldBack(refusal !== undefined)}
         >
-          {refusal ? 'Fold back all the same' : 'Fold back'}
+          {refusal ? 'Apply and overwrite' : 'Apply to the original'}
         </button>
       )}
       <button type="button" className="btn btn-sm btn-outline-secondary" onClick={() => void throwAway()}>
-        Throw away
+        Discard copy
       </button>
     </section>
   );

@@ -13,8 +13,8 @@ interface Props {
 
 const texts: Record<Alignment, string> = {
   'same size': 'Same size',
-  'one column': 'One below the other',
-  'one row': 'Beside each other',
+  'one column': 'Stack vertically',
+  'one row': 'Place side by side',
 };
 
 /** What can be done with several charts and notes at once. */
@@ -78,7 +78,7 @@ export function SelectedBar({ board, selected, onSelect }: Props) {
         Remove
       </button>
       <button type="button" className="btn btn-sm btn-quiet" onClick={() => onSelect([])}>
-        Select none
+        Clear selection
       </button>
     </section>
   );

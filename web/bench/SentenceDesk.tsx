@@ -42,7 +42,7 @@ function SentenceLine({
   const { ref, isDragged, style, handle } = useSorted(
     sentence.id,
     `Move: ${sentenceText(sentence)}`,
-    'Drag to reorder: of several sentences that light a mark, the first has the say',
+    'Drag to reorder. If several sentences light a mark, the first one decides its look.',
     !movable,
   );
   return (
@@ -122,7 +122,7 @@ export function SentenceDesk(props: Props) {
       }),
     );
   return (
-    <section className="sv-desk" aria-label="Sentences of the chart in hand">
+    <section className="sv-desk" aria-label="Sentences of the selected chart">
       <header>
         <InlineText
           value={titleWithNames(chart.title ?? '', board)}
@@ -163,7 +163,7 @@ export function SentenceDesk(props: Props) {
         </button>
       </header>
       {dataset && working ? (
-        <Suspense fallback={<p className="sv-loading">Opening ..</p>}>
+        <Suspense fallback={<p className="sv-loading">Loading…</p>}>
           <WorkingsPanel board={board} chart={chart} />
         </Suspense>
       ) : dataset ? (

@@ -6,6 +6,7 @@ import { canSwitchOff, switchPart } from '@sorvik/core/board/switch-off';
 import { sayOn } from '@sorvik/core/edit/say-on';
 import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import { chartTitle } from '@sorvik/core/words/measure-text';
+import { counted } from '@sorvik/core/words/plural';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
 import { produce } from 'immer';
 import { useState } from 'react';
@@ -67,7 +68,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
     );
     dispatch(
       noticed({
-        text: `Said on ${chosen.length === 1 ? 'one more chart' : `${chosen.length} more charts`}.`,
+        text: `Sentence copied to ${counted(chosen.length, 'chart')}.`,
       }),
     );
     close();
@@ -75,7 +76,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
   if (!others.length) return <p className="sv-none">There is no other chart on this board.</p>;
   return (
     <div className="sv-say-on">
-      <p className="sv-editor-head">Say this also on</p>
+      <p className="sv-editor-head">Copy this sentence to</p>
       {others.map(({ id, title, why }) => (
         <label key={id} className={why ? 'is-unfit' : ''}>
           <input
@@ -94,7 +95,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
       ))}
       <div className="sv-row">
         <button type="button" className="btn btn-sm btn-primary" disabled={!chosen.length} onClick={say}>
-          Say it
+          Copy
         </button>
         {possible.length > 1 && (
           <button
@@ -102,7 +103,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
             className="btn btn-sm btn-quiet"
             onClick={() => setChosen(chosen.length < possible.length ? possible : [])}
           >
-            {chosen.length < possible.length ? 'All that can' : 'None'}
+            {chosen.length < possible.length ? 'All possible' : 'None'}
           </button>
         )}
       </div>
@@ -131,7 +132,7 @@ export function SentenceTools(props: Props) {
   return (
     <span className="sv-sentence-tools">
       <DropButton
-        label="also on"
+        label="copy to…"
         name={`Say on other charts: ${text}`}
         title="Say this on other charts"
         placement="top-end"

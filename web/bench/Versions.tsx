@@ -38,7 +38,7 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
         {problemText(error)}
       </p>
     );
-  if (!data) return <p className="sv-loading">Reading ..</p>;
+  if (!data) return <p className="sv-loading">Loading…</p>;
   const then = boardLines(data.document, datasets, formulaEngine());
   const now = boardLines(board, datasets, formulaEngine());
   const same = JSON.stringify(data.document) === JSON.stringify(board);
@@ -47,17 +47,17 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
       <InlineText
         value={version.name ?? ''}
         label="Name of this version"
-        placeholder="Give it a name"
+        placeholder="Name this version"
         className="sv-version-name"
         mayBeEmpty
         onKeep={(text) => void name({ id, revision: version.revision, name: text })}
       />
       <BoardPicture board={data.document} />
       {same ? (
-        <p>This is what the board is now.</p>
+        <p>This is the current state.</p>
       ) : (
         <>
-          <p className="sv-editor-head">Going back to it would change</p>
+          <p className="sv-editor-head">Restoring this version would change</p>
           <ChangedLines added={linesOnlyIn(then, now)} removed={linesOnlyIn(now, then)} />
           <button
             type="button"
@@ -70,10 +70,10 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
                   Object.assign(draft, data.document);
                 }),
               );
-              dispatch(noticed({ text: 'The board is as it was then. Undo brings it back.' }));
+              dispatch(noticed({ text: 'Version restored. Undo takes you back.' }));
             }}
           >
-            Go back to this
+            Restore this version
           </button>
         </>
       )}
@@ -104,7 +104,7 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
           {problemText(error)}
         </p>
       )}
-      {!versions && !error && <p className="sv-loading">Reading ..</p>}
+      {!versions && !error && <p className="sv-loading">Loading…</p>}
       {versions && (
         <div className="sv-versions">
           <ul>
@@ -120,7 +120,7 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
                     {[
                       each.name && timeText(each.savedAt),
                       each.revision === revision && 'now',
-                      each.published && 'what viewers see',
+                      each.published && 'published',
                     ]
                       .filter(Boolean)
                       .join(' · ')}

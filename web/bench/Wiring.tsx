@@ -71,7 +71,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
           )}
         </p>
       ))}
-      {offers.length > 0 && <p className="sv-editor-head">{wires.length ? 'Say also' : 'Say'}</p>}
+      {offers.length > 0 && <p className="sv-editor-head">{wires.length ? 'Add' : 'Say'}</p>}
       {offers.map((offer) => (
         <button
           key={offer.id}
@@ -89,7 +89,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
       )}
       {!offers.length && !wires.length && !cannot && (
         <p className="sv-none">
-          {lever.name} can do nothing to this chart: it shows nothing that the lever holds.
+          {lever.name} cannot affect this chart: the chart does not show what the lever holds.
         </p>
       )}
     </div>
@@ -166,7 +166,7 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
     >
       <header>
         <h2>Wiring</h2>
-        <span className="sv-hint">What each lever does to each chart; press a cell to change it.</span>
+        <span className="sv-hint">What each lever does on each chart. Click a cell to change it.</span>
         <button type="button" className="btn btn-sm btn-quiet" onClick={onClose}>
           Back to the board
         </button>

@@ -20,6 +20,14 @@ const ownLook = (look: unknown): CSSProperties | undefined => {
   return colour && colour !== seriesColour && !isNamedColour(colour) ? { background: colour } : undefined;
 };
 
+/** The words by which the theme dresses a look. */
+const dressOf = (look: unknown): string => {
+  const { colour, outline, hatch, weight } = (look ?? {}) as Look;
+  return [isNamedColour(colour) && colour, outline && 'outline', hatch && 'hatch', weight]
+    .filter(Boolean)
+    .join(' ');
+};
+
 /**
  * A word that opens its editor in place. All that the editor does is one try: Esc takes it back as a whole, Enter or
  * turning elsewhere keeps it as one step.
@@ -77,7 +85,7 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
         text={word.text}
         open={open}
         data-slot={word.slot}
-        {...(word.slot === 'look' ? { 'data-look': word.text.split(', ').join(' ') } : {})}
+        {...(word.slot === 'look' ? { 'data-look': dressOf(word.value) } : {})}
         onClick={() => (open ? end(true, true) : begin())}
       >
         {word.slot === 'look' && (

@@ -64,16 +64,16 @@ export function boardActions(
     { id: 'wiring', text: 'See the wiring of levers and charts', run: doors.wiring },
     { id: 'versions', text: 'See the versions of the board', run: doors.versions },
     { id: 'chart', text: 'Add a chart', run: doors.addChart },
-    { id: 'undo', text: 'Take back the last step', keys: benchKeys[1]![0], run: () => dispatch(undo()) },
-    { id: 'redo', text: 'Do it again', run: () => dispatch(redo()) },
+    { id: 'undo', text: 'Undo', keys: benchKeys[1]![0], run: () => dispatch(undo()) },
+    { id: 'redo', text: 'Redo', run: () => dispatch(redo()) },
     { id: 'all', text: 'Select everything on the board', run: doors.selectAll },
-    { id: 'keys', text: 'List the keys', keys: '?', run: doors.keys },
+    { id: 'keys', text: 'Show keyboard shortcuts', keys: '?', run: doors.keys },
     ...board.charts
       .filter(({ id }) => id !== inHand)
       .map(
         (other): Action => ({
           id: `chart ${other.id}`,
-          text: `Take in hand: ${chartTitle(other, wordsOf(other.dataset))}`,
+          text: `Select chart: ${chartTitle(other, wordsOf(other.dataset))}`,
           run: () => dispatch(chartChosen(other.id)),
         }),
       ),

@@ -121,7 +121,7 @@ export function startAutosave(store: AppStore): () => void {
         theirsTaken({
           board: current,
           notice:
-            'This board was changed elsewhere; what you see is the newer state. Undo brings back the one from before.',
+            'Someone else changed this board; you now see their version. Undo restores the previous one.',
         }),
       );
   }

@@ -37,7 +37,7 @@ export function ChartHead({ id, board, chart, words, menu, problem, loading }: P
           {problem}
         </p>
       )}
-      {loading && !problem && <p className="sv-loading">Reading the data ..</p>}
+      {loading && !problem && <p className="sv-loading">Loading…</p>}
     </div>
   );
 }

@@ -14,10 +14,10 @@ export interface ChartMenuProps {
 }
 
 const ways = [
-  { way: 'copy', text: 'Copy the picture' },
+  { way: 'copy', text: 'Copy as image' },
   { way: 'png', text: 'Save as PNG' },
   { way: 'svg', text: 'Save as SVG' },
-  { way: 'csv', text: 'Save the readings as CSV' },
+  { way: 'csv', text: 'Download the data (CSV)' },
 ] as const;
 
 /** What can be done with a chart as a whole: give it the window, or take it along. */
@@ -34,18 +34,14 @@ export function ChartMenu({ title, large, onEnlarge, carried }: ChartMenuProps) 
       if (said) dispatch(noticed({ text: said }));
     } catch (error) {
       const reason = error instanceof Error ? error.message : String(error);
-      dispatch(noticed({ text: `The chart could not be taken along: ${reason}` }));
+      dispatch(noticed({ text: `Export failed: ${reason}` }));
     } finally {
       setBusy(false);
     }
   };
   return (
     <div className="sv-chart-menu">
-      <DropButton
-        label={busy ? 'Working ..' : 'Take along'}
-        title={`Take along: ${title}`}
-        placement="bottom-end"
-      >
+      <DropButton label={busy ? 'Exporting…' : 'Export'} title={`Export: ${title}`} placement="bottom-end">
         {(close) => (
           <div className="sv-options">
             {ways.map(({ way, text }) => (

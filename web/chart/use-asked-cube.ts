@@ -56,7 +56,7 @@ export function useAskedCube(
 
     const fetchCube = async (query: string, keep: { unsubscribe(): void }[]): Promise<Cube> => {
       if (query.length > longestQuery)
-        throw { data: { detail: 'This keeps too many values to ask the database for: keep fewer.' } };
+        throw { data: { detail: 'Too many values are picked for this calculation. Pick fewer.' } };
       const request = store.dispatch(api.endpoints.cube.initiate({ dataset: dataset.id, query }));
       keep.push(request);
       return cubeAt(await request.unwrap())!;

@@ -72,7 +72,7 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
     isError,
   } = useCubeQuery(query ? { dataset: chart.dataset, query } : skipToken);
   if (datasetError)
-    return { waiting: false, problem: `Its dataset cannot be read. ${problemText(datasetError)}` };
+    return { waiting: false, problem: `The data cannot be loaded: ${problemText(datasetError)}` };
   if (missing.length) {
     const names = missing.map((name) => `"${name}"`).join(' and ');
     return {

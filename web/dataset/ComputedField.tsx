@@ -141,7 +141,7 @@ export function ComputedField({ dataset, field, onClose }: Props) {
           value={text}
           names={names}
           problem={read && !read.ok ? read.problem : null}
-          note="A standard SQL expression of the fields of a row; the database computes it for each."
+          note="An SQL expression over one row, as sales - cost. It is calculated once for every row."
           starts={text.trim() ? [] : starts}
           onChange={setText}
         />
@@ -152,7 +152,7 @@ export function ComputedField({ dataset, field, onClose }: Props) {
         )}
         <div className="sv-computed-foot">
           <Button type="submit" size="sm" disabled={!right || busy}>
-            {busy ? `Computing ${dataset.rows.toLocaleString('en')} rows ..` : 'Compute'}
+            {busy ? `Computing ${dataset.rows.toLocaleString('en')} rows…` : 'Compute'}
           </Button>{' '}
           <Button size="sm" variant="outline-secondary" onClick={onClose}>
             Cancel

@@ -90,7 +90,7 @@ export function DatasetPage() {
   // The computed field that is being changed, by its key; or a new one.
   const [computing, setComputing] = useState<string | null>(null);
   if (error) return <NoDataset error={error} />;
-  if (!dataset) return <p className="sv-loading">Looking at every field ..</p>;
+  if (!dataset) return <p className="sv-loading">Loading…</p>;
   const { source } = dataset;
   return (
     <>
@@ -114,11 +114,11 @@ export function DatasetPage() {
           {dataset.rows.toLocaleString('en')} rows in {dataset.fields.length} fields
           {dataset.rejected > 0 && (
             <>
-              , <a href="#set-aside">{dataset.rejected.toLocaleString('en')} set aside</a>
+              , <a href="#set-aside">{dataset.rejected.toLocaleString('en')} skipped</a>
             </>
           )}
-          , from {source.file} ({source.encoding}, parted by {source.separator}).
-          {dataset.boards.length > 0 && <> Read by {dataset.boards.map(({ title }) => title).join(', ')}.</>}
+          , from {source.file} ({source.encoding}, separated by {source.separator}).
+          {dataset.boards.length > 0 && <> Used on {dataset.boards.map(({ title }) => title).join(', ')}.</>}
         </p>
         {source.notes.map((note) => (
           <p key={note} className="sv-notice">

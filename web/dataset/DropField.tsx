@@ -21,7 +21,7 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
         {problemText(error ?? failure)}
       </p>
     );
-  if (!uses) return <p>Looking what names it ..</p>;
+  if (!uses) return <p>Checking where it is used…</p>;
   if (uses.fields.length)
     return (
       <p>
@@ -37,7 +37,7 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
               uses.boards.map(({ title }) => title),
               5,
             )}: what is made of it there will say that it is missing.`
-          : 'No board and no other field names it.'}
+          : 'Not used on any board or in any other field.'}
       </p>
       <button
         type="button"

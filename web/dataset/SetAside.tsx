@@ -9,13 +9,13 @@ export function SetAside({ dataset }: { dataset: DatasetView }) {
   return (
     <section id="set-aside" aria-labelledby="set-aside-title">
       <div className="sv-section-head">
-        <h2 id="set-aside-title">{dataset.rejected.toLocaleString('en')} rows set aside</h2>
+        <h2 id="set-aside-title">{dataset.rejected.toLocaleString('en')} skipped rows</h2>
         <a
           className="btn btn-sm btn-outline-secondary"
           href={`/api/datasets/${dataset.id}/rejects.csv`}
           download
         >
-          All of them as CSV
+          Download all skipped rows (CSV)
         </a>
         {data.rejects.length < dataset.rejected && (
           <span className="sv-hint">the first {data.rejects.length} are shown</span>

@@ -75,7 +75,7 @@ export function TypeWord({ dataset, field }: Props) {
           />
           {changed && (
             <div className="sv-retype">
-              {isFetching && <p>Counting what would be lost ..</p>}
+              {isFetching && <p>Checking which values can be converted…</p>}
               {preview && !isFetching && (
                 <>
                   <p>
@@ -96,7 +96,7 @@ export function TypeWord({ dataset, field }: Props) {
                     onClick={apply}
                   >
                     {isLoading
-                      ? 'Changing ..'
+                      ? 'Changing…'
                       : preview.lost
                         ? `Change and lose ${preview.lost.toLocaleString('en')}`
                         : 'Change'}

@@ -71,7 +71,7 @@ export function BoardCard({ board }: { board: SavedBoard }) {
           </Dropdown.Menu>
         </Dropdown>
       </div>
-      {board.scratchOf !== null && <p>A copy to try something on.</p>}
+      {board.scratchOf !== null && <p>Working copy.</p>}
       {document.subtitle && <p>{document.subtitle}</p>}
     </article>
   );

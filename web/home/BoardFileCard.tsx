@@ -51,7 +51,7 @@ function Need({
             ? `${listed(
                 missing.map(({ name }) => name),
                 4,
-              )} ${missing.length === 1 ? 'is' : 'are'} not in ${dataset.name}: say what stands for ${missing.length === 1 ? 'it' : 'them'}.`
+              )} ${missing.length === 1 ? 'is' : 'are'} not in ${dataset.name}: choose what to use instead of ${missing.length === 1 ? 'it' : 'them'}.`
             : `All ${counted(need.fields.length, 'field')} that the board names are there.`}
         </p>
       )}
@@ -102,7 +102,9 @@ export function BoardFileCard({ file, onClose }: Props) {
       try {
         json = JSON.parse(await file.text());
       } catch {
-        return setProblem('This is not valid JSON. A board file is made by "Save as a file" on a bench.');
+        return setProblem(
+          'This file is not valid JSON. Export a board with More › Save as a file, and use that.',
+        );
       }
       const asked = await ask(json);
       if (!asked.data) return setProblem(problemText(asked.error));
@@ -134,7 +136,7 @@ export function BoardFileCard({ file, onClose }: Props) {
     <section className="sv-import" aria-label={`Board file ${file.name}`}>
       <p>
         <strong>{needs?.title ?? file.name}</strong>
-        {!needs && !problem && (isZip ? ': taking in the board and its data ..' : ': reading ..')}
+        {!needs && !problem && (isZip ? ': importing the board and its data…' : ': reading ..')}
       </p>
       {problem && (
         <p className="sv-problem" data-part="problem">
@@ -157,7 +159,7 @@ export function BoardFileCard({ file, onClose }: Props) {
             disabled={!complete || keeping.isLoading}
             onClick={() => void make()}
           >
-            Make this board
+            Create board
           </button>
         )}
         {(needs || problem) && (

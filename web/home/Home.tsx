@@ -32,9 +32,9 @@ function Datasets() {
         {problemText(error)}
       </p>
     );
-  if (!datasets) return <p className="sv-loading">Reading ..</p>;
+  if (!datasets) return <p className="sv-loading">Loading…</p>;
   if (!datasets.length)
-    return <p>No data yet. Drop a CSV file anywhere on this page, or import one by the button above.</p>;
+    return <p>No data yet. Drop a CSV file anywhere on this page, or use "Import a file" above.</p>;
   return (
     <Table className="sv-datasets">
       <thead>
@@ -42,7 +42,7 @@ function Datasets() {
           <th>Name</th>
           <th className="text-end">Rows</th>
           <th className="text-end sv-where-wide">Fields</th>
-          <th className="sv-where-wide">Read by</th>
+          <th className="sv-where-wide">Used on</th>
           <th />
         </tr>
       </thead>
@@ -55,7 +55,7 @@ function Datasets() {
             <td className="text-end">{dataset.rows.toLocaleString('en')}</td>
             <td className="text-end sv-where-wide">{dataset.fields.length}</td>
             <td className="sv-where-wide">
-              {dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'no board'}
+              {dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'not used yet'}
             </td>
             <td className="text-end sv-actions">
               <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset.id}/new-board`}>
@@ -126,7 +126,7 @@ export function Home() {
     >
       <title>Sorvik</title>
       <TopBar>
-        <span className="sv-hint">drop a CSV or board file anywhere, or</span>
+        <span className="sv-hint">Drop a CSV or board file anywhere, or</span>
         <Button size="sm" onClick={() => chooser.current?.click()}>
           Import a file
         </Button>

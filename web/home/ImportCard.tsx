@@ -88,16 +88,16 @@ function ServerImport({ id, file }: { id: string; file: string }) {
         {view.message}
       </p>
     );
-  if (view.state === 'cancelled') return <p>Cancelled; nothing of it was kept.</p>;
+  if (view.state === 'cancelled') return <p>Import cancelled. Nothing was saved.</p>;
   if (view.state === 'done' && view.dataset) {
     const dataset = view.dataset;
     return (
       <>
         <p>
           <strong>
-            {count(view.rows)} rows in{view.rejected ? `, ${count(view.rejected)} set aside` : ''}.
+            {count(view.rows)} rows in{view.rejected ? `, ${count(view.rejected)} skipped` : ''}.
           </strong>{' '}
-          {view.rejected > 0 && <Link to={`/datasets/${dataset}#set-aside`}>See which and why</Link>}
+          {view.rejected > 0 && <Link to={`/datasets/${dataset}#set-aside`}>View skipped rows</Link>}
         </p>
         <div className="sv-row">
           <Explained word="board">
@@ -106,7 +106,7 @@ function ServerImport({ id, file }: { id: string; file: string }) {
             </Link>
           </Explained>
           <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset}`}>
-            Look at its fields
+            View fields
           </Link>
         </div>
       </>
@@ -117,7 +117,7 @@ function ServerImport({ id, file }: { id: string; file: string }) {
     <>
       <ProgressBar now={share} aria-label={`Import of ${file}`} />
       <p>
-        {count(view.rows)} rows read{view.rejected ? `, ${count(view.rejected)} set aside` : ''}. {view.note}
+        {count(view.rows)} rows read{view.rejected ? `, ${count(view.rejected)} skipped` : ''}. {view.note}
       </p>
       <Button size="sm" variant="outline-secondary" onClick={() => cancel(id)}>
         Cancel
@@ -143,7 +143,7 @@ export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
   }, [file]);
   const cancel = () => {
     abort.current?.abort();
-    setProblem('Cancelled; nothing of it was kept.');
+    setProblem('Import cancelled. Nothing was saved.');
   };
   return (
     <section className="sv-import" aria-label={`Import of ${file.name}`}>
@@ -160,7 +160,7 @@ export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
       ) : (
         <>
           <ProgressBar now={100 * sent} variant="secondary" aria-label={`Sending ${file.name}`} />
-          <p>{sent < 1 ? 'Sending the file ..' : 'Finding out how it is written ..'}</p>
+          <p>{sent < 1 ? 'Uploading…' : 'Detecting the file format…'}</p>
           <Button size="sm" variant="outline-secondary" onClick={cancel}>
             Cancel
           </Button>

@@ -6,7 +6,7 @@ export function Lost() {
     <>
       <TopBar />
       <main className="sv-page">
-        <h1>There is nothing at this address</h1>
+        <h1>Page not found</h1>
         <p>
           <Link to="/">All boards and datasets</Link>
         </p>

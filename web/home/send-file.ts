@@ -17,12 +17,16 @@ export function sendFile(
         if (request.status === 201) resolve(body);
         else reject(new Error(body.detail ?? 'The file could not be imported.'));
       } catch {
-        reject(new Error('The server gave an answer that cannot be read. Try again.'));
+        reject(
+          new Error(
+            'Unexpected answer from the server. Try again; if it happens again, see server.log in the data directory.',
+          ),
+        );
       }
     };
     request.onerror = () =>
       reject(new Error('The server does not answer, or the file could not be read. Try again.'));
-    request.onabort = () => reject(new Error('Cancelled; nothing was kept.'));
+    request.onabort = () => reject(new Error('Import cancelled. Nothing was saved.'));
     signal.addEventListener('abort', () => request.abort());
     request.send(file);
   });

@@ -28,7 +28,7 @@ export function useLever(lever: Lever) {
     position,
     facts: facts[lever.id],
     problem: problems[lever.id],
-    notice: unread ? 'The link names a position that cannot be read: this is the start.' : notice,
+    notice: unread ? 'The link contains an invalid value for this lever; it was reset to its start.' : notice,
     moved: !isAtStart(lever, now, facts),
     move: (next: unknown, passing = false) =>
       own ? own.move(lever.id, next) : dispatch(leverMoved({ lever: lever.id, position: next, passing })),

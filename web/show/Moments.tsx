@@ -51,7 +51,7 @@ export function Moments({ levers, moments }: Props) {
       <button
         type="button"
         className="sv-moment-step"
-        aria-label="The moment before"
+        aria-label="Previous moment"
         disabled={at <= 0}
         onClick={() => go(at - 1)}
       >
@@ -73,13 +73,13 @@ export function Moments({ levers, moments }: Props) {
       </p>
       {moment && !stands && (
         <button type="button" className="btn btn-link btn-sm" onClick={() => go(at)}>
-          back to it
+          Back to this moment
         </button>
       )}
       <button
         type="button"
         className="sv-moment-step"
-        aria-label={at < 0 ? 'The first moment' : 'The next moment'}
+        aria-label={at < 0 ? 'First moment' : 'Next moment'}
         disabled={at >= moments.length - 1}
         onClick={() => go(at + 1)}
       >

@@ -62,7 +62,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
         <Link to="/">All boards</Link>
       </main>
     );
-  if (!board) return <p className="sv-loading">Opening ..</p>;
+  if (!board) return <p className="sv-loading">Loading…</p>;
   const seen = board.levers.filter((lever) => !lever.hidden);
   const above = seen.filter((lever) => lever.place === 'above');
   const beside = seen.filter((lever) => (lever.place ?? 'side') === 'side');

@@ -47,7 +47,7 @@ export function StartPage() {
   const { make, making } = useNewBoard();
   const starters = useMemo(() => (dataset ? startersFor(dataset) : []), [dataset]);
   if (error) return <NoDataset error={error} />;
-  if (!dataset) return <p className="sv-loading">Looking at every field ..</p>;
+  if (!dataset) return <p className="sv-loading">Loading…</p>;
   const plain = {
     id: 'plain',
     question: 'A plain chart',

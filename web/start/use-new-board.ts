@@ -27,7 +27,7 @@ export function useNewBoard(): { make(board: Board): Promise<void>; making: bool
     held.unsubscribe();
     setMaking(false);
     if (made.data) navigate(`/boards/${made.data.id}`);
-    else dispatch(noticed({ text: `The board could not be made. ${problemText(made.error)}` }));
+    else dispatch(noticed({ text: `Could not create the board. ${problemText(made.error)}` }));
   };
   return { make, making };
 }

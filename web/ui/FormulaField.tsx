@@ -28,7 +28,7 @@ export function FormulaField({ note, starts, ...box }: Props) {
   const before = useTypedBefore(value);
   return (
     <div className="sv-formula" data-part="formula">
-      <Suspense fallback={<p className="sv-loading">Opening ..</p>}>
+      <Suspense fallback={<p className="sv-loading">Loading…</p>}>
         <FormulaBox {...box} describedBy={says} />
       </Suspense>
       <p id={says} className={problem ? 'sv-problem' : 'sv-editor-note'} role="status">
@@ -52,7 +52,7 @@ export function FormulaField({ note, starts, ...box }: Props) {
           </button>
         ))}
       </div>
-      {starts.length > 0 && <p className="sv-editor-head">To begin with</p>}
+      {starts.length > 0 && <p className="sv-editor-head">Examples</p>}
       {starts.map((start) => (
         <button key={start} type="button" className="sv-option" onClick={() => onChange(start)}>
           <code>{start}</code>

@@ -41,7 +41,7 @@ export function SortList({ items, onMove, children }: Props) {
       onDragEnd={onDragEnd}
       accessibility={{
         announcements: {
-          onDragStart: ({ active }) => `${nameOf(active)} is taken up. Arrows move it, Space puts it down.`,
+          onDragStart: ({ active }) => `${nameOf(active)} picked up. Arrow keys move it, Space drops it.`,
           onDragOver: ({ active, over }) =>
             over ? `${nameOf(active)} is at the place of ${nameOf(over)}.` : undefined,
           onDragEnd: ({ active }) => `${nameOf(active)} is put down.`,

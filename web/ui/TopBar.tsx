@@ -20,7 +20,7 @@ export function TopBar({ place, children }: Props) {
       <div className="sv-actions">
         {children}
         <button type="button" className="btn btn-sm btn-quiet" onClick={turn}>
-          {ground === 'light' ? 'Dark ground' : 'Light ground'}
+          {ground === 'light' ? 'Dark theme' : 'Light theme'}
         </button>
       </div>
     </header>

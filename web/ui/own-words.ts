@@ -8,7 +8,7 @@ export const ownWords = {
   workings: 'Workings show each step from the rows to what is lit, in figures.',
   wiring: 'Wiring shows which lever reaches which chart, and what it does there.',
   moment: 'A moment keeps where all levers stand, with a caption: step through moments to tell a story.',
-  show: 'The show is what viewers see: charts and levers, and nothing of the bench.',
+  show: 'The show is published: charts and levers, and nothing of the bench.',
 } as const;
 export type OwnWord = keyof typeof ownWords;
 

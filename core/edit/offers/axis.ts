@@ -45,7 +45,7 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
     offers.push({
       id: 'span',
       once: { lights: 'span' },
-      text: `Lights the ${form.noun} in a stretch of ${dimension}${rising ? ', brushed by a drag across them' : ''}`,
+      text: `Lights the ${form.noun} in a range of ${dimension}${rising ? ', set by dragging across them' : ''}`,
       accept(draft) {
         const grain = isTemporal(field.type) ? (chart.by.grain ?? 'day') : undefined;
         const name = `${field.name} from – to`;
@@ -71,7 +71,7 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
   if (!chart.window)
     offers.push({
       id: 'window',
-      text: `Has a window of ${chart.by.grain ? plural(chart.by.grain) : plural(dimension)} in view, moved along the axis`,
+      text: `Shows some ${chart.by.grain ? plural(chart.by.grain) : plural(dimension)} at a time, scrolled along the axis`,
       accept(draft) {
         const name = `${field?.name ?? dimension} in view`;
         const lever = leverFor(draft, 'window', dataset, chart.by, 'stretch', name);
@@ -85,7 +85,7 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
     offers.push({
       id: unit === units[0] ? 'clock' : `clock ${unit}`,
       once: { lights: 'clock' },
-      text: `Lights the ${form.markNoun} of the present ${units.length > 1 ? unit : dimension}`,
+      text: `Lights the ${form.markNoun} of the current ${units.length > 1 ? unit : dimension}`,
       accept(draft) {
         const lever = clockFor(draft, dataset, unit);
         const target = chartIn(draft, chart.id);

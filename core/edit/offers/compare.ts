@@ -10,7 +10,7 @@ export const compareOffers: OfferMaker = ({ chart, dataset }) => {
   if (chart.compare || !compareOf({ ...chart, compare: { with: 'average', as: 'difference' } })) return [];
   const touched: Offer = {
     id: 'compare',
-    text: `Compares every ${form.markNoun} with the touched one`,
+    text: `Compares each ${form.markNoun} with the touched ${form.markNoun}`,
     accept(draft) {
       const made = newLever('choice', dataset, chart.by, draft.levers, 'Compared with') as ChoiceLever;
       draft.levers.push({ ...made, all: true, allText: 'nothing' });
@@ -26,7 +26,7 @@ export const compareOffers: OfferMaker = ({ chart, dataset }) => {
   if (!chart.by.grain) return [touched];
   const yearBefore: Offer = {
     id: 'compare-year',
-    text: `Compares every ${form.markNoun} with the same a year before`,
+    text: `Compares each ${form.markNoun} with the same period a year earlier`,
     accept(draft) {
       chartIn(draft, chart.id).compare = { with: 'year', as: 'percent' };
     },

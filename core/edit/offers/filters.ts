@@ -30,7 +30,7 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       const noun = dimension.grain ? name.replace(dimension.grain, plural(dimension.grain)) : plural(name);
       offers.push({
         id: `keep ${dimensionKey(dimension)}`,
-        text: `Keeps only rows of picked ${noun}`,
+        text: `Filters by picked ${noun}`,
         accept(draft) {
           const made = leverFor(draft, 'pick', dataset, dimension, 'values');
           const target = chartIn(draft, chart.id);
@@ -45,7 +45,7 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (span && usesLever(chart, span.id, 'filters')) continue;
     offers.push({
       id: `keep span ${field.key}`,
-      text: `Keeps only rows in a stretch of ${words.fieldName(field.key)}`,
+      text: `Filters by a range of ${words.fieldName(field.key)}`,
       accept(draft) {
         const made = leverFor(draft, 'span', dataset, day, 'interval');
         const target = chartIn(draft, chart.id);

@@ -33,19 +33,13 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     },
   });
   const offers = [
-    add('line', 'Draws a line at a figure', (id) => ({ kind: 'line', id, at: 0, style: 'dashed' })),
-    add(
-      'band',
-      low && high
-        ? 'Lays a band behind the marks between its limits'
-        : 'Lays a band behind the marks, up to their mean',
-      (id) => ({
-        kind: 'band',
-        id,
-        ...(low && high ? { from: low, to: high } : { to: { of: 'mean' } }),
-        colour: 'slate',
-      }),
-    ),
+    add('line', 'Draws a line at a value', (id) => ({ kind: 'line', id, at: 0, style: 'dashed' })),
+    add('band', low && high ? 'Draws a band between its limits' : 'Draws a band up to the average', (id) => ({
+      kind: 'band',
+      id,
+      ...(low && high ? { from: low, to: high } : { to: { of: 'mean' } }),
+      colour: 'slate',
+    })),
   ];
   const field = fieldOf(dataset, chart.by.field);
   if (field && isTemporal(field.type) && standsAlong(chart)) {
@@ -68,7 +62,7 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (field && !isTemporal(field.type) && standsAlong(chart)) {
     const value = field.profile?.min ?? null;
     offers.push(
-      add('category', `Marks one ${dimensionText(chart.by, words)} with a ground and a note`, (id) => ({
+      add('category', `Highlights one ${dimensionText(chart.by, words)}, with a label`, (id) => ({
         kind: 'category',
         id,
         value,

@@ -102,7 +102,7 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
   }
   offers.push({
     id: 'shares',
-    text: `Lights the ${form.noun} above and below two shares of the range in view`,
+    text: `Lights the ${form.noun} above and below two shares of the visible range`,
     accept(draft) {
       const lever = newLever('limits', dataset, undefined, draft.levers, 'Limits in %') as LimitsLever;
       draft.levers.push(lever);

@@ -26,7 +26,7 @@ describe('why a lever cannot light', () => {
   it('is said by the conditions that it could be in', () => {
     const on = contextOf({ by: { field: 'day', grain: 'month' } });
     expect(cannotLight(on, lever('quays'))).toBe(
-      'Quays holds quay, and each mark here stands for month: it can filter this chart, not light it.',
+      'Quays holds quay, and this chart shows month: it can filter this chart, not light it.',
     );
     expect(cannotLight(contextOf({}), lever('quays'))).toBeNull();
   });
@@ -42,9 +42,9 @@ describe('what cannot be said of a chart', () => {
     expect(whyNot('clock', { by: month })).toBeUndefined();
     expect(whyNot('latest', {})).toBe('Quay is no date.');
     expect(whyNot('stack', { form: 'line' })).toContain('take bars or columns');
-    expect(whyNot('stack', { form: 'bars' })).toContain('"Shows bars, one for each .." comes first');
+    expect(whyNot('stack', { form: 'bars' })).toContain('"Splits the bars by .." comes first');
     expect(whyNot('keep top', { form: 'line', by: month })).toContain('across the gaps');
-    expect(whyNot('limits', {})).toContain('no figures yet');
+    expect(whyNot('limits', {})).toContain('no values yet');
     expect(whyNot('limits', {}, known)).toBeUndefined();
   });
   it.each(formKinds.all().map(({ kind }) => kind))('is not offered as well, on %s', (form) => {

@@ -23,7 +23,7 @@ export function notOffered({ chart, dataset, words, range }: OfferContext): NotO
   const all: (NotOffered | false)[] = [
     !clockUnitsOf(field, chart.by.grain).length && {
       id: 'clock',
-      text: `Lights the ${form.markNoun} of the present time`,
+      text: `Lights the ${form.markNoun} of the current time`,
       why: `${name} is no time. Put a date there, or whole numbers that are hours, minutes or weekdays.`,
     },
     !dated && {
@@ -34,30 +34,30 @@ export function notOffered({ chart, dataset, words, range }: OfferContext): NotO
     !dated &&
       !(field && isNumeric(field.type)) && {
         id: 'span',
-        text: `Lights the ${form.noun} in a stretch, brushed by a drag across them`,
-        why: `${name} has no order of its own: a stretch needs dates or numbers.`,
+        text: `Lights the ${form.noun} in a range, set by dragging across them`,
+        why: `${name} has no order of its own: a range needs dates or numbers.`,
       },
     !dated && {
       id: 'segments',
-      text: 'Lights the stretches between events, and draws the events',
+      text: 'Lights the periods around events, and draws the events',
       why: `${name} is no date: events have days.`,
     },
     !dated && {
       id: 'compare-year',
-      text: `Compares every ${form.markNoun} with the same a year before`,
+      text: `Compares each ${form.markNoun} with the same period a year earlier`,
       why: `${name} is no date.`,
     },
     !chart.split &&
       !form.round && {
         id: 'one-series',
-        text: 'Shows one series at a time, or lights the series that is picked or pointed at',
-        why: `There are no series yet: "Shows ${form.word}, one for each .." comes first.`,
+        text: 'Shows one series at a time, or lights the series that is picked or under the pointer',
+        why: `There are no series yet: "Splits the ${form.noun} by .." comes first.`,
       },
     form.stacks === true &&
       !chart.split && {
         id: 'stack',
         text: `Stacks the ${form.word}`,
-        why: `There are no series yet: "Shows ${form.word}, one for each .." comes first.`,
+        why: `There are no series yet: "Splits the ${form.noun} by .." comes first.`,
       },
     !form.stacks && {
       id: 'stack',
@@ -66,8 +66,8 @@ export function notOffered({ chart, dataset, words, range }: OfferContext): NotO
     },
     !form.fills && {
       id: 'whole',
-      text: `Fills each ${form.markNoun} up to the total`,
-      why: `${atStart(form.noun)} have no length to be filled: take bars or columns.`,
+      text: `Extends each ${form.markNoun} to the total`,
+      why: `${atStart(form.noun)} have no length to be extended: take bars or columns.`,
     },
     !eachItsOwn({ ...chart, colours: 'each' }) &&
       !form.round && {
@@ -77,13 +77,13 @@ export function notOffered({ chart, dataset, words, range }: OfferContext): NotO
       },
     form.everyPeriod === true && {
       id: 'keep top',
-      text: `Keeps only some of the ${form.noun}, the highest or the lowest`,
+      text: `Keeps only the top or bottom N ${form.noun}`,
       why: `${atStart(form.word)} with ${form.noun} left out would lead across the gaps: take bars or columns.`,
     },
     !range && {
       id: 'limits',
       text: `Lights the ${form.noun} above and below two limits, drawn as lines`,
-      why: 'This chart has no figures yet, by which limits could be set.',
+      why: 'This chart has no values yet, by which limits could be set.',
     },
     form.round === true && {
       id: 'line',

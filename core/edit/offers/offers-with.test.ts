@@ -35,7 +35,7 @@ describe('what can be said with a lever that is there', () => {
       .accept(draft);
     expect(wiresOf(draft, chart.id, second.id, words)).toEqual([
       expect.objectContaining({ how: 'lights', text: 'lights', part: ['cues', 0] }),
-      expect.objectContaining({ how: 'fed', text: 'is fed by it', part: ['touches', 0] }),
+      expect.objectContaining({ how: 'fed', text: 'sets the lever', part: ['touches', 0] }),
     ]);
     expect(wiresOf(draft, chart.id, second.id, words)[0]!.sentence).toContain('Second');
     expect(wiresOf(draft, chart.id, first.id, words)).toEqual([]);

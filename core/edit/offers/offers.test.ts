@@ -126,7 +126,7 @@ it('a rehearsed change comes with its lever, beside the figures as they are', ()
       measure: {
         aggregate: 'formula',
         text: '(SUM(boats)) * (1 + :change / 100)',
-        name: 'with the change',
+        name: 'with the change applied',
       },
       base: 'muted',
     },
@@ -151,7 +151,7 @@ describe('on a chart that rehearses a change', () => {
       .parts(cue!.condition, words, on.charts[0]!)
       .map((part) => (typeof part === 'string' ? part : part.text))
       .join('');
-    expect(said).toContain('with the change');
+    expect(said).toContain('with the change applied');
     const draft = structuredClone(rehearsed);
     expect(makeCondition('rank', draft, draft.charts[0]!, dataset)).toMatchObject({ measure: changed });
   });
@@ -269,7 +269,7 @@ it('the clock of the board is taken, made to change as often as is needed', () =
   const offer = offersFor({ chart: on.charts[0]!, board: on, dataset: hours, words }).find(
     ({ id }) => id === 'clock',
   )!;
-  expect(offer.text).toBe('Lights the bar of the present minute');
+  expect(offer.text).toBe('Lights the bar of the current minute');
   const draft = structuredClone(on);
   offer.accept(draft);
   expect(draft.levers).toEqual([{ ...now, unit: 'minute' }]);
@@ -294,7 +294,7 @@ it('a lever is made for what a sentence needs of it', () => {
   expect(made('side')).toMatchObject({ kind: 'choice', options: [{}, {}] });
 });
 
-it('a title is offered that names what a lever holds', () => {
+it('a title is offered that sets the reference of a lever holds', () => {
   const on = accepted('light');
   const titled = accepted('title', on);
   expect(titled.charts[0]!.title).toBe(`Boats by quay: {${titled.levers[0]!.id}}`);

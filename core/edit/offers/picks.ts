@@ -18,7 +18,7 @@ export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (!own || !usesLever(chart, own.id, 'lights'))
     offers.push({
       id: 'light',
-      text: `Lights the ${form.noun} that are picked, and answers a click on them`,
+      text: `Lights picked ${form.noun}, and picks them on a click`,
       accept: (draft: typeof board) => {
         const lever = leverFor(draft, 'pick', dataset, chart.by, 'values');
         const target = chartIn(draft, chart.id);
@@ -35,7 +35,7 @@ export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (own && canTouch(chart, own) && !touchLever(chart, 'click', board.levers))
     offers.push({
       id: 'touch',
-      text: `Answers a click on a ${form.markNoun} by putting its ${dimensionText(chart.by, words)} into ${own.name}`,
+      text: `On a click on a ${form.markNoun}, sets ${own.name} to its ${dimensionText(chart.by, words)}`,
       accept: (draft: typeof board) => {
         chartIn(draft, chart.id).touches.push({ gesture: 'click', lever: own.id });
       },
@@ -88,7 +88,7 @@ function widerOffers(context: OfferContext): Offer[] {
     ...known,
     {
       id: 'light years',
-      text: `Lights each ${markNoun} of the years that are picked`,
+      text: `Lights each ${markNoun} of picked years`,
       accept: (draft) => lit(draft, leverFor(draft, 'pick', dataset, year, 'values').id),
     },
   ];

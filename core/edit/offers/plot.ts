@@ -26,7 +26,7 @@ function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
 /** The figures as they are, and beside them as they would be with a change that a lever sets. */
 const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
   id: 'rehearsal',
-  text: 'Rehearses a change: its figures as they would be, beside those that are',
+  text: 'Shows values with a change applied beside the actual ones',
   accept(draft: Board) {
     const target = chartIn(draft, id);
     const made = newLever('number', dataset, undefined, draft.levers, 'Change') as NumberLever;
@@ -36,7 +36,7 @@ const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
       ...(measure.share ? { share: measure.share } : {}),
       aggregate: 'formula',
       text: `(${now}) * (1 + :${leverNameOf(made.id)} / 100)`,
-      name: 'with the change',
+      name: 'with the change applied',
       ...(measure.format ? { format: measure.format } : {}),
     };
     target.also = [{ measure: changed, base: 'muted' }];
@@ -47,7 +47,7 @@ const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
 
 const formatOffer = (id: string): Offer => ({
   id: 'format',
-  text: 'Writes its figures with a unit, as percentages, or with fixed decimals',
+  text: 'Sets the number format (unit, percent, decimals)',
   accept(draft) {
     chartIn(draft, id).measure.format = { as: 'number' };
   },
@@ -64,7 +64,7 @@ function titleOffers({ chart, board, words }: OfferContext): Offer[] {
   return [
     {
       id: 'title',
-      text: `Names ${lever.name} in its title, as it stands`,
+      text: `Names ${lever.name} in the title, with its current value`,
       accept(draft) {
         const target = chartIn(draft, chart.id);
         target.title = `${chart.title ?? chartTitle(chart, words)}: {${lever.id}}`;
@@ -84,7 +84,7 @@ export const plotOffers: OfferMaker = (context) => {
       : [
           {
             id: 'share',
-            text: 'Takes its figures as shares of all there is, or of what is kept',
+            text: 'Shows values as percent of a total',
             accept(draft: Board) {
               chartIn(draft, chart.id).measure.share = 'everything';
             },
@@ -94,7 +94,7 @@ export const plotOffers: OfferMaker = (context) => {
       ? [
           {
             id: 'figures',
-            text: `Writes figures inside the ${form.noun}`,
+            text: `Places value labels inside the ${form.noun}`,
             accept(draft: Board) {
               chartIn(draft, chart.id).figures = 'inside';
             },
@@ -106,7 +106,7 @@ export const plotOffers: OfferMaker = (context) => {
       ? [
           {
             id: 'subtitle',
-            text: 'Says something under its title, with live words such as {lit} of {all}',
+            text: 'Adds a subtitle, with placeholders such as {lit} of {all}',
             accept(draft: Board) {
               chartIn(draft, chart.id).subtitle = '{lit} of {all} lit';
             },
@@ -118,7 +118,7 @@ export const plotOffers: OfferMaker = (context) => {
       : [
           {
             id: 'legend',
-            text: 'Explains its looks beside the plot, below it, or nowhere',
+            text: 'Sets where the legend is shown',
             accept(draft: Board) {
               chartIn(draft, chart.id).legend = 'right';
             },
@@ -141,15 +141,15 @@ export const plotOffers: OfferMaker = (context) => {
       : [
           ...(form.fromZero
             ? []
-            : [axis('axis-data', 'Measures on an axis that begins at the lowest reading', { from: 'data' })]),
-          axis('axis-fixed', 'Measures on an axis between fixed ends', {}),
-          axis('axis-log', 'Measures on a logarithmic axis', { scale: 'log' }),
+            : [axis('axis-data', 'Starts the value axis at the lowest value', { from: 'data' })]),
+          axis('axis-fixed', 'Sets the start and end of the value axis', {}),
+          axis('axis-log', 'Uses a logarithmic value axis', { scale: 'log' }),
         ]),
     ...(canShowAnother
       ? [
           {
             id: 'also',
-            text: `Shows also another measure${form.secondAxis ? ', on an axis of its own' : ''}`,
+            text: `Also shows another measure${form.secondAxis ? ', on its own axis' : ''}`,
             accept(draft: Board) {
               const target = chartIn(draft, chart.id);
               const axis = form.secondAxis ? { axis: 'second' as const } : {};
@@ -166,7 +166,7 @@ export const plotOffers: OfferMaker = (context) => {
       ? [
           {
             id: 'beside',
-            text: `Writes beside each ${form.markNoun} what a formula says`,
+            text: `Labels each ${form.markNoun} with a formula`,
             accept: (draft: Board) => {
               chartIn(draft, chart.id).beside = "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'";
             },
@@ -177,7 +177,7 @@ export const plotOffers: OfferMaker = (context) => {
       ? [
           {
             id: 'pointed',
-            text: `Says of a ${form.markNoun} that is pointed at what a formula says`,
+            text: 'Adds a formula to the tooltip',
             accept: (draft: Board) => {
               chartIn(draft, chart.id).pointed =
                 "CAST(ROUND(100 * value / SUM(value) OVER (), 1) AS VARCHAR) || ' % of all'";
@@ -189,7 +189,7 @@ export const plotOffers: OfferMaker = (context) => {
       ? [
           {
             id: 'missing',
-            text: 'Leads lines across missing readings, or down to zero',
+            text: 'Connects lines across missing values, or drops them to zero',
             accept: (draft: Board) => {
               chartIn(draft, chart.id).missing = 'bridged';
             },

@@ -39,7 +39,7 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
   const top: Offer = {
     id: 'top',
     once: { lights: 'rank' },
-    text: `Lights the ${form.noun} within a count, the highest or the lowest`,
+    text: `Lights the top or bottom N ${form.noun}`,
     accept: (draft) => {
       chartIn(draft, chart.id).cues.push(rankCue(draft, chart, dataset, 'top', 3));
     },
@@ -47,7 +47,7 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
   const keep: Offer = {
     id: 'keep top',
     once: { keeps: 'rank' },
-    text: `Keeps only the ${plural(dimensionText(chart.by, words))} within a count, the highest or the lowest`,
+    text: `Keeps only the top or bottom N ${plural(dimensionText(chart.by, words))}`,
     accept: (draft) => {
       const distinct = chart.by.grain ? undefined : fieldOf(dataset, chart.by.field)?.profile?.distinct;
       const cue = rankCue(draft, chart, dataset, 'keep-top', keptOf(distinct ?? 24));

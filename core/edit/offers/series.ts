@@ -45,7 +45,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     for (const field of splitters(chart, dataset.fields))
       offers.push({
         id: `split ${field.key}`,
-        text: `Shows ${form.word}, one for each ${words.fieldName(field.key)}`,
+        text: `Splits the ${form.noun} by ${words.fieldName(field.key)}`,
         accept(draft) {
           const few = (field.profile?.distinct ?? 0) <= mostOwnColours;
           chartIn(draft, chart.id).split = { ...categoryOf(field), colours: few ? 'own' : 'one' };
@@ -78,7 +78,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (!taken('picked-series'))
       offers.push({
         id: 'picked-series',
-        text: `Lights each ${name} that is picked, and answers a click on it`,
+        text: `Lights each picked ${name}, and picks it on a click`,
         accept(draft) {
           const lever = leverFor(draft, 'pick', dataset, split, 'values');
           const target = chartIn(draft, chart.id);
@@ -90,7 +90,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (!taken('pointed-series'))
       offers.push({
         id: 'pointed-series',
-        text: `Lights the whole ${name} that is pointed at, in passing`,
+        text: `Lights the whole ${name} under the pointer`,
         accept(draft) {
           chartIn(draft, chart.id).cues.push(cue('pointed-series', { kind: 'focus', of: 'series' }, {}));
         },
@@ -102,8 +102,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       id: 'segments',
       once: { lights: 'segment' },
       text: board.events?.length
-        ? 'Lights each stretch between the events of the board in a look of its own, and draws the events'
-        : 'Lights the stretches that two events part, each in a look of its own, and draws the events',
+        ? 'Lights the periods around the events of the board, each in its own look, and draws the events'
+        : 'Lights the periods around two events, each in its own look, and draws the events',
       accept(draft) {
         const events = eventsFor(draft, field);
         const looks = [{ colour: 'slate' }, { colour: 'ember' }, { colour: 'tide' }, { colour: 'kelp' }];
@@ -129,7 +129,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (form.fills && !chart.whole && (!split || split.arrange === 'stacked'))
     offers.push({
       id: 'whole',
-      text: `Fills each ${form.markNoun} up to the total, so that it reads as a share`,
+      text: `Extends each ${form.markNoun} to the total, so that it reads as a share`,
       accept(draft) {
         chartIn(draft, chart.id).whole = { of: 'everything' };
       },
@@ -145,7 +145,7 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (!chart.labels)
     offers.push({
       id: 'labels',
-      text: `Writes the figure beside lit ${form.noun} only`,
+      text: `Labels lit ${form.noun} only with their value`,
       accept(draft) {
         chartIn(draft, chart.id).labels = 'lit';
       },

@@ -53,7 +53,7 @@ export const rects: ShapeKind = {
   },
   leftOut({ omitted, band }, { series }) {
     if (!band.count)
-      return `${number(series.length)} series cannot stand side by side: keep only some, or part the chart by something else.`;
+      return `${number(series.length)} series do not fit side by side: filter to fewer, or split by another field.`;
     return `The first ${number(band.count)} are drawn, ${number(omitted)} more are not.`;
   },
   step(scene, readings, from, step) {

@@ -28,7 +28,7 @@ export function AxisEndEditor({ sentence, word, change }: EditorProps) {
             if (Number.isFinite(figure)) change((draft) => setWord(draft, sentence, word, figure));
           }}
         />
-        {!fits && <Form.Text className="text-danger">A number, as 1200 or 0.8.</Form.Text>}
+        {!fits && <Form.Text className="text-danger">Enter a number, as 1200 or 0.8.</Form.Text>}
       </Form.Group>
       <div>
         <p className="sv-editor-head">Or at</p>

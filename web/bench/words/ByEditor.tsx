@@ -33,10 +33,10 @@ export function ByEditor({ chart, dataset, change }: EditorProps) {
       />
       {temporal && (
         <OptionList<Grain | typeof exact>
-          label="Grain"
+          label="Group dates by"
           options={[
             ...grains.map((value) => ({ value, text: value })),
-            { value: exact, text: field.type === 'date' ? 'each date' : 'each moment' },
+            { value: exact, text: field.type === 'date' ? 'each date' : 'each timestamp' },
           ]}
           chosen={chart.by.grain ?? exact}
           onChoose={(grain) =>

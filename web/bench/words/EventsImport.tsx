@@ -56,7 +56,7 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
   if (!dates.length || !names.length)
     return (
       <p className="sv-problem" data-part="problem">
-        Events need a field with dates and one with names; this dataset has not both.
+        This dataset cannot be used: events need a date field and a text field.
       </p>
     );
   if (error)
@@ -95,7 +95,7 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
                     .join(', ')}${found.length > 2 ? ' ..' : ''}`
                 : ''
             }.`
-          : 'Reading the rows ..'}
+          : 'Loading…'}
       </p>
       <button
         type="button"

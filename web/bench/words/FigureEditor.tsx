@@ -111,7 +111,7 @@ function FigureFields({
     <div className="sv-two">
       <Form.Group>
         <Form.Label className="sv-editor-head" htmlFor="figure-written">
-          Written
+          Fixed value
         </Form.Label>
         <Form.Control
           id="figure-written"
@@ -128,16 +128,16 @@ function FigureFields({
             if (Number.isFinite(figure)) change((draft) => setWord(draft, sentence, word, figure));
           }}
         />
-        {!fits && <Form.Text className="text-danger">A number, as 1200 or 0.8.</Form.Text>}
+        {!fits && <Form.Text className="text-danger">Enter a number, as 1200 or 0.8.</Form.Text>}
       </Form.Group>
       <div>
-        <p className="sv-editor-head">Or taken from</p>
+        <p className="sv-editor-head">Or from</p>
         <OptionList
           label="Lever"
           options={[
             ...(mayBeEdge ? [{ value: edge, text: 'the edge of the plot' }] : []),
             ...options,
-            ...(share ? [] : [{ value: formula, text: 'a formula ..' }]),
+            ...(share ? [] : [{ value: formula, text: 'a formula…' }]),
             { value: made, text: 'a new lever' },
           ]}
           chosen={typeof value === 'number' ? undefined : value === undefined ? edge : keyOf(value)}
@@ -188,7 +188,7 @@ function FigureFormula({
         ...levers.map(({ id, name }) => ({ name: `:${leverNameOf(id)}`, note: `lever ${name}` })),
       ]}
       problem={problem}
-      note="One figure of all the marks in view, in standard SQL; levers are named :so."
+      note="SQL for one value of all visible marks, as AVG(value). Write a lever as :its_name."
       starts={starts}
       onChange={(next) => {
         setText(next);

@@ -80,7 +80,7 @@ export function FormulaEditor(props: EditorProps) {
     <MarkFormula
       {...props}
       problemOf={problemOf}
-      note="A standard SQL expression that is true of the marks to light."
+      note="SQL condition. Marks for which it is true are lit."
       starts={startsFor(chart.by.field)}
     />
   );

@@ -30,7 +30,7 @@ export function JoinEditor({ board, chart, dataset, words, sentence, word, chang
       text: `and ${text}`,
     })),
     ...more.map(({ text }, i) => ({ value: `~${i}`, text })),
-    { value: turned, text: isNegated(condition) ? 'without "not"' : 'turned round: not' },
+    { value: turned, text: isNegated(condition) ? 'without "not"' : 'not (invert)' },
     ...(parts.length > 1
       ? parts.map((each, i) => ({ value: `-${i}`, text: `without "${textOf(each)}"` }))
       : []),

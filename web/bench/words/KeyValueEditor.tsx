@@ -24,7 +24,7 @@ export function KeyValueEditor({ chart, dataset, sentence, word, change }: Edito
         {problemText(error)}
       </p>
     );
-  if (!data) return <p className="sv-loading">Reading the values ..</p>;
+  if (!data) return <p className="sv-loading">Loading…</p>;
   const type = fieldOf(dataset, field)?.type;
   return (
     <OptionList

@@ -22,7 +22,7 @@ export function LiveTextEditor({ board, sentence, word, change }: EditorProps) {
         value={text}
         onChange={({ target }) => set(target.value)}
       />
-      <p className="sv-editor-head">Live words</p>
+      <p className="sv-editor-head">Placeholders</p>
       <div className="sv-live-words">
         {live.map((name) => (
           <button

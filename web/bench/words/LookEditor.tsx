@@ -16,6 +16,7 @@ import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { formKinds } from '@sorvik/core/forms/registry';
 import { colouredBy } from '@sorvik/core/pipeline/chart-rules';
 import { nearestStrong, weakSpots } from '@sorvik/core/pipeline/colour-check';
+import { colourName } from '@sorvik/core/words/colour-name';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { partOf } from './at-path';
@@ -53,7 +54,7 @@ function OwnColour({
       {!fits && <Form.Text className="text-danger">A colour, as #b8441c or rgb(184, 68, 28).</Form.Text>}
       {better && (
         <p className="sv-notice">
-          It hardly stands off what is muted.{' '}
+          Too close to the muted colour.{' '}
           <button
             type="button"
             className="btn btn-link btn-sm"
@@ -104,9 +105,9 @@ const followings = ['one', 'series', 'sign', 'gradient'] as const;
 type Following = (typeof followings)[number];
 const followingTexts: Record<Following, string> = {
   one: 'one colour',
-  series: "each series' own",
-  sign: 'by sign',
-  gradient: 'stronger the farther',
+  series: 'one colour per series',
+  sign: 'two colours around a centre',
+  gradient: 'gradient',
 };
 const followingOf = (colour: Colour | undefined): Following =>
   isValueColour(colour) ? colour.by : colour === seriesColour ? 'series' : 'one';
@@ -226,14 +227,14 @@ export function LookEditor(props: EditorProps) {
                   type="button"
                   role="radio"
                   aria-checked={look.colour === colour}
-                  aria-label={colour}
-                  title={colour}
+                  aria-label={colourName(colour)}
+                  title={colourName(colour)}
                   className="sv-swatch"
                   data-look={colour}
                   onClick={() => set({ colour })}
                 >
                   <span aria-hidden="true" />
-                  {colour}
+                  {colourName(colour)}
                 </button>
               ))}
             </div>
@@ -266,7 +267,7 @@ export function LookEditor(props: EditorProps) {
               label="Marker"
               value={look.marker}
               values={markerShapes}
-              nothing="where there is room"
+              nothing="automatic"
               onPick={(marker) => set({ marker } as Partial<Look>)}
             />
             <div className="sv-look-row">
@@ -289,7 +290,7 @@ export function LookEditor(props: EditorProps) {
           </>
         )}
         <LookPick
-          label="Figure"
+          label="Value label"
           value={look.label === undefined ? undefined : look.label ? 'with' : 'without'}
           values={figureWords}
           nothing="as the chart has it"

@@ -7,7 +7,7 @@ export const MarkTextEditor = (props: EditorProps) => (
   <MarkFormula
     {...props}
     problemOf={markTextProblem}
-    note="A standard SQL expression that says something of each mark."
+    note="SQL expression that gives the text or number for each mark."
     starts={[
       "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'",
       'ROUND(100 * value / SUM(value) OVER (), 1)',

@@ -10,7 +10,7 @@ const texts: Record<Aggregate | 'formula', string> = {
   count: 'number of rows',
   min: 'lowest',
   max: 'highest',
-  formula: 'a formula ..',
+  formula: 'a formula…',
 };
 const allRows = '';
 

@@ -88,7 +88,7 @@ export function MeasureFormula({ board, dataset, words, value, onChange }: Props
         value={text}
         names={names}
         problem={problem}
-        note="Aggregates in standard SQL; levers are named :so and need no query."
+        note="SQL aggregates, as SUM(sales). Write a lever as :its_name; moving it needs no database query."
         starts={starts}
         onChange={kept}
       />

@@ -45,7 +45,7 @@ export function MeasureList({ label, board, dataset, words, value, known = [], n
           className="sv-option"
           onClick={() => onChoose(none === undefined ? { aggregate: 'count' } : undefined)}
         >
-          no formula: choose a measure
+          use a field instead of a formula
         </button>
       </>
     );
@@ -57,7 +57,7 @@ export function MeasureList({ label, board, dataset, words, value, known = [], n
           ? []
           : [{ value: nothing, text: none, ...(own.length ? { note: 'on this chart' } : {}) }]),
         ...own,
-        { value: formula, text: 'a formula ..' },
+        { value: formula, text: 'a formula…' },
         ...measures.slice(own.length),
       ]}
       chosen={value ? measureKey(value) : nothing}

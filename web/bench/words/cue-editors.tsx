@@ -35,7 +35,7 @@ export function EffectEditor(props: EditorProps) {
   const cannotKeep = {
     value: 'filter' as const,
     text: 'Keeps only',
-    note: 'cannot: it is about readings, not rows',
+    note: 'not possible: it tests charted values, which exist only after filtering',
     disabled: true,
   };
   return (
@@ -45,7 +45,9 @@ export function EffectEditor(props: EditorProps) {
         {
           value: 'light' as const,
           text: 'Lights',
-          note: unfit ? 'cannot: the marks stand for something else' : 'the rest stays in view, muted',
+          note: unfit
+            ? "not possible: this chart's marks are not what the lever holds"
+            : 'the rest stays in view, muted',
           disabled: unfit !== null,
         },
         ...(keeps.length ? keeps : [cannotKeep]),
@@ -84,8 +86,8 @@ export function RestingEditor(props: EditorProps) {
     ...(isStandIn(resting) ? [{ value: 'kept', text: restingText(resting, words) }] : []),
     {
       value: now,
-      text: empty || !standIn ? 'as the lever stands now' : restingText(standIn, words),
-      note: empty ? 'cannot: it holds nothing' : 'where the lever stands now',
+      text: empty || !standIn ? "as at the lever's current position" : restingText(standIn, words),
+      note: empty ? 'not possible: the lever is empty' : 'where the lever stands now',
       disabled: empty,
     },
   ];

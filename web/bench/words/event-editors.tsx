@@ -5,6 +5,7 @@ import type { SegmentCondition } from '@sorvik/core/conditions/segment';
 import { stretchNames } from '@sorvik/core/conditions/segment';
 import { isDateText } from '@sorvik/core/data/periods';
 import { setEvents } from '@sorvik/core/edit/set-events';
+import { colourName } from '@sorvik/core/words/colour-name';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { setWord } from './at-path';
@@ -52,7 +53,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
             <Form.Select
               size="sm"
               aria-label={`Colour of ${event.name}`}
-              title="Of its line, and of the stretch that begins with it"
+              title="Of its line, and of the period that begins with it"
               value={event.colour ?? ''}
               onChange={({ target }) => {
                 const { colour: _colour, ...plain } = event;
@@ -64,7 +65,9 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
             >
               <option value="">no colour</option>
               {lookColours.map((colour) => (
-                <option key={colour}>{colour}</option>
+                <option key={colour} value={colour}>
+                  {colourName(colour)}
+                </option>
               ))}
             </Form.Select>
             <button
@@ -88,7 +91,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
         aria-expanded={taking}
         onClick={() => setTaking(!taking)}
       >
-        Take from a dataset ..
+        Import from a dataset…
       </button>
       {taking && (
         <EventsImport
@@ -137,7 +140,7 @@ export function HolidaysEditor({ board, change }: EditorProps) {
   const wrong = lines.filter((line) => !isDateText(line));
   return (
     <div>
-      <p className="sv-editor-head">Days off on this board, one a line</p>
+      <p className="sv-editor-head">Holidays of this board, one per line</p>
       <Form.Control
         as="textarea"
         rows={6}

@@ -45,7 +45,7 @@ export function LeverEditor({ board, chart, dataset, words, sentence, word, chan
         ...fitting.map((lever) => ({ value: lever.id, text: lever.name, note: leverNote(lever, words) })),
         { value: made, text: 'a new lever' },
         ...(word.path?.[0] === 'when'
-          ? [{ value: '', text: 'no switch: always', note: 'takes these words away' }]
+          ? [{ value: '', text: 'always', note: 'removes "while .. is on"' }]
           : []),
       ]}
       chosen={word.value as string}
@@ -92,7 +92,7 @@ export function ClearingEditor({ board, chart, sentence, change }: EditorProps) 
   const lever = leverOf(board, id);
   return (
     <OptionList
-      label="Clearing"
+      label="When cleared"
       options={(lever ? kindOf(lever).clearings : []).map((value) => ({ value, text: clearingText(value) }))}
       chosen={lever?.clearing}
       onChoose={(clearing) =>

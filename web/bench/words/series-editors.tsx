@@ -7,6 +7,7 @@ import { isTemporal } from '@sorvik/core/data/values';
 import { categoryOf } from '@sorvik/core/edit/defaults';
 import { mostSeries } from '@sorvik/core/edit/offers/series';
 import { mostOwnColours } from '@sorvik/core/pipeline/series-looks';
+import { toneTexts } from '@sorvik/core/text/rest-sentences';
 import { wholeText } from '@sorvik/core/text/whole-sentence';
 import { OptionList } from '../../ui/OptionList';
 import type { EditorProps } from './editor-kind';
@@ -52,7 +53,7 @@ export function SplitEditor({ chart, dataset, change }: EditorProps) {
       />
       {split && field && isTemporal(field.type) && (
         <OptionList<Grain>
-          label="Grain"
+          label="Group dates by"
           options={grains.map((value) => ({ value, text: value }))}
           chosen={split.grain}
           onChoose={(grain) => set({ ...split, grain })}
@@ -66,10 +67,10 @@ export function SplitEditor({ chart, dataset, change }: EditorProps) {
 export function OtherwiseEditor({ chart, change }: EditorProps) {
   return (
     <OptionList
-      label="Otherwise"
+      label="Unlit marks"
       options={[
-        { value: 'muted' as const, text: 'muted', note: 'they stay in their places' },
-        { value: 'gone' as const, text: 'not drawn', note: 'the axis stays as it is' },
+        { value: 'muted' as const, text: 'muted', note: 'still drawn, in a quiet tone' },
+        { value: 'gone' as const, text: 'not drawn', note: 'the axis does not change' },
       ]}
       chosen={chart.otherwise?.marks ?? 'muted'}
       onChoose={(marks) =>
@@ -84,14 +85,14 @@ export function OtherwiseEditor({ chart, change }: EditorProps) {
 /** How pale muted marks are: here, and on the whole board. */
 export function ToneEditor({ board, chart, change }: EditorProps) {
   const ofBoard = board.muted ?? usualTone;
-  const tones = mutedTones.map((value) => ({ value, text: value }));
+  const tones = mutedTones.map((value) => ({ value, text: toneTexts[value] }));
   return (
     <div className="sv-two">
       <div>
         <p className="sv-editor-head">On this chart</p>
         <OptionList<string>
           label="Tone on this chart"
-          options={[{ value: none, text: 'as on the board', note: ofBoard }, ...tones]}
+          options={[{ value: none, text: 'as on the board', note: toneTexts[ofBoard] }, ...tones]}
           chosen={chart.otherwise?.tone ?? none}
           onChoose={(chosen) =>
             change((draft) => {

@@ -45,7 +45,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
       </p>
     );
   if (!base || (trial && !tried) || typeof base === 'string' || typeof tried === 'string')
-    return <p className="sv-loading">Reading the data ..</p>;
+    return <p className="sv-loading">Loading…</p>;
   return (
     <div className="sv-workings-panel">
       {own && (
@@ -60,9 +60,9 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
       <WorkingsTable chart={chart.id} workings={base} trial={tried}>
         {trial ? (
           <span className="sv-workings-trial">
-            <span className="sv-quiet">A trial: the board is untouched, what differs is marked.</span>
+            <span className="sv-quiet">Trial: the board does not change. Differences are marked.</span>
             <button type="button" className="btn btn-sm btn-outline-primary" onClick={adopt}>
-              Adopt
+              Apply to the board
             </button>
             <button type="button" className="btn btn-sm btn-quiet" onClick={() => setTrial(null)}>
               Drop
@@ -75,7 +75,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
             disabled={!levers.length}
             onClick={() => setTrial(now)}
           >
-            Try other positions
+            Try other lever positions
           </button>
         )}
       </WorkingsTable>

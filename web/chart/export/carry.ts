@@ -50,8 +50,8 @@ export async function carry(way: Way, carried: Carried): Promise<string | null> 
     return null;
   }
   if (!navigator.clipboard || typeof ClipboardItem === 'undefined')
-    throw new Error('this browser gives pages no clipboard for pictures; save it as PNG instead');
+    throw new Error('this browser cannot copy images. Use "Save as PNG" instead.');
   // Handed over at once, as a promise: a browser lets a page copy only in answer to a press.
   await navigator.clipboard.write([new ClipboardItem({ 'image/png': picture.then(pngOf) })]);
-  return 'The picture is on the clipboard.';
+  return 'Image copied.';
 }

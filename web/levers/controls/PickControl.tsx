@@ -190,7 +190,7 @@ export function PickControl({
             className="btn btn-link btn-sm"
             onClick={() => move((searching ? added(position, rows.found!) : here).slice(0, mostPicked))}
           >
-            {searching ? 'add found' : 'all'}
+            {searching ? 'Pick all found' : 'all'}
           </button>
         )}
         <button type="button" className="btn btn-link btn-sm" onClick={() => move([])}>
@@ -211,7 +211,7 @@ export function PickControl({
           aria-expanded={pasting}
           onClick={() => setPasting(!pasting)}
         >
-          paste ..
+          Paste…
         </button>
       </div>
       {pasting && (

@@ -126,7 +126,7 @@ export function WindowControl({
             text={`${length.toLocaleString('en')} ${length === 1 ? axis.noun : plural(axis.noun)}`}
             onType={(typed) => {
               const wanted = Number.parseInt(typed.replace(/[\s,]/g, ''), 10);
-              if (!(wanted >= 1)) return 'A whole number from 1 on.';
+              if (!(wanted >= 1)) return 'Enter a whole number of 1 or more.';
               move(windowAt({ ...position, length: Math.min(wanted, axis.count) }, axis, offset));
               return undefined;
             }}

@@ -14,7 +14,7 @@ export function ChoiceSetUp({ lever, change }: SetUpProps<ChoiceLever, ChoicePos
   return (
     <Fields>
       <CheckField
-        label='"all" can be chosen'
+        label='Offer "all"'
         value={lever.all}
         onTake={(all) =>
           change((draft) => {

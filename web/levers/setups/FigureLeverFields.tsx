@@ -10,9 +10,9 @@ interface Props<L> {
 export function OutsideField<L extends { outside: Outside }>({ lever, change }: Props<L>) {
   return (
     <SelectField
-      label="Set outside, it takes"
+      label="If out of range, use"
       value={lever.outside}
-      options={plainOptions(outsides, { nearest: 'the nearest bound', start: 'the start' })}
+      options={plainOptions(outsides, { nearest: 'the nearest limit', start: 'the start' })}
       onTake={(outside) =>
         change((draft) => {
           draft.outside = outside;
@@ -27,7 +27,7 @@ export function FigureLeverFields<L extends FigureLever>({ lever, change }: Prop
   return (
     <>
       <FigureField
-        label="In steps of"
+        label="Step"
         value={lever.step}
         accept={positive}
         onTake={(step) =>

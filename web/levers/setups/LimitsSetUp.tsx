@@ -15,7 +15,7 @@ export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPos
         value={lever.as}
         options={[
           { value: 'value', text: 'values of a measure' },
-          { value: 'share', text: 'shares of the range in view' },
+          { value: 'share', text: 'percent of the visible value range' },
         ]}
         onTake={(as) =>
           change((draft) => {
@@ -34,7 +34,7 @@ export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPos
           accept={(figure) =>
             (which === 'min' ? figure < lever.max : figure > lever.min)
               ? undefined
-              : 'The bounds would cross.'
+              : 'The lower limit must stay below the upper limit.'
           }
           onTake={(figure) =>
             change((draft) => {
@@ -44,7 +44,7 @@ export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPos
         />
       ))}
       <SelectField
-        label="Where they meet, one"
+        label="When they meet, a limit"
         value={lever.meeting}
         options={plainOptions(meetings, { push: 'pushes the other along', stop: 'stops at the other' })}
         onTake={(meeting) =>

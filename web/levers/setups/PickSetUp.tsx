@@ -39,8 +39,8 @@ export function PickSetUp({ lever, dataset, change }: SetUpProps<PickLever, Pick
           ...(Array.isArray(lever.start) && lever.start.length
             ? [{ value: 'these' as const, text: `${lever.start.length} picked values` }]
             : []),
-          { value: 'highest', text: 'the highest by ..' },
-          { value: 'lowest', text: 'the lowest by ..' },
+          { value: 'highest', text: 'the highest by…' },
+          { value: 'lowest', text: 'the lowest by…' },
         ]}
         onTake={(start) => {
           if (start === 'highest' || start === 'lowest') setTop({ side: start });

@@ -16,7 +16,7 @@ export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, Span
     <Fields>
       {dated && (
         <SelectField
-          label="In steps of a"
+          label="Step a"
           value={lever.grain ?? 'day'}
           options={plainOptions([...grains].reverse())}
           onTake={(grain) =>
@@ -31,7 +31,7 @@ export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, Span
         value={start}
         options={[
           { value: 'nothing', text: 'nothing' },
-          ...(start === 'these' ? [{ value: 'these' as const, text: 'a stretch set by hand' }] : []),
+          ...(start === 'these' ? [{ value: 'these' as const, text: 'custom range' }] : []),
           ...plainOptions(dated ? spanPresets : (['everything'] as const)),
         ]}
         onTake={(chosen) =>

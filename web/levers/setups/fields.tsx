@@ -66,7 +66,7 @@ export function FigureField({
       onTake={(text) => {
         const { figure, percent } = figureFrom(text);
         const read = percent ? figure / 100 : figure;
-        const wrong = Number.isFinite(read) ? accept(read) : 'A number, as 1200 or 0.8.';
+        const wrong = Number.isFinite(read) ? accept(read) : 'Enter a number, as 1200 or 0.8.';
         setProblem(wrong);
         if (!wrong) onTake(read);
       }}

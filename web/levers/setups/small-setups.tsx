@@ -31,10 +31,10 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
   return (
     <Fields>
       <FigureField
-        label="How many in view"
+        label="Visible periods"
         value={lever.length}
         accept={(n) =>
-          Number.isInteger(n) && n >= 1 && n <= 1_000_000 ? undefined : 'A whole number from 1 on.'
+          Number.isInteger(n) && n >= 1 && n <= 1_000_000 ? undefined : 'Enter a whole number of 1 or more.'
         }
         onTake={(length) =>
           change((draft) => {
@@ -56,7 +56,7 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
         }
       />
       <SelectField
-        label="Starts at the"
+        label="Start position"
         value={typeof lever.start === 'string' ? lever.start : 'here'}
         options={[
           ...plainOptions(windowStarts),
@@ -71,7 +71,7 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
         }
       />
       <CheckField
-        label="Viewers may change how many"
+        label="Viewers may change this number"
         value={lever.resizable ?? false}
         onTake={(resizable) =>
           change((draft) => {
@@ -119,7 +119,7 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
         }}
       />
       <TextField
-        label="Held at, to test"
+        label="Test time"
         value={hold?.at ?? ''}
         placeholder={position.now}
         problem={timeProblem}
@@ -134,7 +134,7 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
       {hold && (
         <>
           <FigureField
-            label="Running at (0 stands still)"
+            label="Test speed (0 = paused)"
             value={hold.speed}
             accept={(speed) => (speed >= 0 && speed <= mostSpeed ? undefined : `From 0 to ${mostSpeed}.`)}
             onTake={(speed) => holdAt(position.now, speed)}
