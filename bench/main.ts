@@ -49,7 +49,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     ...paint.map(({ bars, sorvik, floor, apexCharts }) => [
       `pick to frame, ${bars} bars`,
       `${sorvik.frameMedian} ms (script ${sorvik.scriptMedian}, p95 ${sorvik.frameP95})`,
-      `floor ${floor.frameMedian} ms (script ${floor.scriptMedian}); ApexCharts ${apexCharts.frameMedian} ms`,
+      `floor ${floor.frameMedian} ms (script ${floor.scriptMedian}); a general chart component ${apexCharts.frameMedian} ms`,
       bars === 500 ? `under ${rounded(2 * floor.frameMedian + oneFrame, 1)} ms; p95 under 16.7 ms` : '',
     ]),
     [

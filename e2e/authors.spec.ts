@@ -2,15 +2,15 @@ import { expect, ownBoard, saved, seriousFindings, test } from './fixtures';
 
 /** What an author says more of the first chart of each board, and what its sentence then begins with. */
 const paths: { slug: string; offer: string; says: RegExp }[] = [
-  { slug: 'which-routes-carry-the-sound', offer: 'within a count', says: /Lights bars within Count/ },
+  { slug: 'which-routes-carry-the-sound', offer: 'top or bottom', says: /Lights bars ranked 1 to Count/ },
   { slug: 'where-do-we-leave-the-corridor', offer: 'latest month', says: /Lights columns of the latest/ },
   {
     slug: 'what-changed-after-the-new-pier',
     offer: 'under the pointer',
-    says: /Lights points under the pointer|under the pointer/,
+    says: /Lights points under the pointer/,
   },
-  { slug: 'one-route-among-forty', offer: 'within a count', says: /within Count/ },
-  { slug: 'if-fares-rose', offer: 'beside each bar', says: /Writes beside each mark/ },
+  { slug: 'one-route-among-forty', offer: 'top or bottom', says: /ranked 1 to Count/ },
+  { slug: 'if-fares-rose', offer: 'labels each bar with', says: /Labels each mark with/ },
   { slug: 'what-sails-now', offer: 'at or above a limit', says: /at or above/ },
 ];
 

@@ -71,7 +71,7 @@ test('a new board from a dataset makes sense at once, and grows by sentences', a
   const chart = chartNamed(page, 'Passengers by route');
   await expect(chart.locator('[data-key]')).toHaveCount(14);
   expect(await keysIn(chart, 'plain')).toHaveLength(14);
-  const say = page.getByRole('combobox', { name: /Say something more/ });
+  const say = page.getByRole('combobox', { name: /Add a sentence/ });
   await say.click();
   await say.fill('lights');
   await page.keyboard.press('Enter');
@@ -82,7 +82,7 @@ test('a new board from a dataset makes sense at once, and grows by sentences', a
     .click({ position: { x: 5, y: 5 } });
   expect(await keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
   await word(page, /^Look/).click();
-  await page.getByRole('radio', { name: 'tide' }).click();
+  await page.getByRole('radio', { name: 'blue' }).click();
   await page.keyboard.press('Enter');
   await expect(mark(chart, 'Harl – Vemmen')).toHaveAttribute('data-look', 'tide outline');
   await say.fill('vessel');
@@ -91,7 +91,7 @@ test('a new board from a dataset makes sense at once, and grows by sentences', a
     .getByRole('option', { name: /Saltwind/ })
     .click();
   await expect(chart.locator('figcaption')).toContainText('Only rows of Saltwind.');
-  await say.fill('line at a figure');
+  await say.fill('line at a value');
   await page.keyboard.press('Enter');
   await word(page, 'Figure: 0').click();
   await page.getByRole('textbox', { name: 'Figure' }).fill('10,000');
@@ -314,7 +314,7 @@ test('a formula lights marks while it is typed, and a mistake is marked where it
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by route');
-  await page.getByRole('combobox', { name: /Say something more/ }).fill('where a formula holds');
+  await page.getByRole('combobox', { name: /Add a sentence/ }).fill('where a formula is true');
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   await word(page, /^Formula/).click();
   const formula = page.getByRole('textbox', { name: 'Formula' });

@@ -1,7 +1,7 @@
 import { chartNamed, expect, keysIn, leverNamed, mark, ownBoard, saved, test, word } from './fixtures';
 
 const say = async (page: import('@playwright/test').Page, text: string) => {
-  await page.getByRole('combobox', { name: /Say something more/ }).fill(text);
+  await page.getByRole('combobox', { name: /Add a sentence/ }).fill(text);
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
 };
 

@@ -167,7 +167,7 @@ test('an axis, a format and words under the title are said in sentences', async 
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by month');
   const say = async (text: string) => {
-    await page.getByRole('combobox', { name: /Say something more/ }).fill(text);
+    await page.getByRole('combobox', { name: /Add a sentence/ }).fill(text);
     await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   };
   await say('logarithmic');

@@ -159,7 +159,7 @@ test('a comparison is one offer: its lever and its touch come with it', async ({
   const id = await ownBoard(request, 'who-leads-who-trails');
   await page.goto(`/boards/${id}`);
   const chart = page.getByRole('figure').first();
-  await page.getByRole('combobox', { name: /Say something more/ }).fill('with the touched bar');
+  await page.getByRole('combobox', { name: /Add a sentence/ }).fill('with the touched bar');
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   await expect(leverNamed(page, 'Compared with')).toBeVisible();
   await chart.locator('[data-key="Ostrin – Tarsk"] [data-part~="bar"]').click();

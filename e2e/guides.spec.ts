@@ -54,7 +54,7 @@ test('events stand at their days with their names; those out of view are named a
   await page.goto(`/boards/${id}`);
   const byMonth = chartNamed(page, 'Passengers by month');
   await byMonth.locator('[data-part~="chart-title"]').click();
-  await page.getByRole('combobox', { name: /Say something more/ }).fill('draws the events');
+  await page.getByRole('combobox', { name: /Add a sentence/ }).fill('draws the events');
   await page.keyboard.press('Enter');
   await expect(byMonth.locator('line[data-part~="event"]')).toHaveCount(3);
   await word(page, 'Background: plain').click();
@@ -74,8 +74,8 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   await page.goto(`/boards/${id}?routes=`);
   const chart = page.getByRole('figure').first();
   await expect(mark(chart, 'Quel – Ostrin')).toBeVisible();
-  const say = page.getByRole('combobox', { name: /Say something more/ });
-  await say.fill('up to the total');
+  const say = page.getByRole('combobox', { name: /Add a sentence/ });
+  await say.fill('to the total');
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="rest"]')).toHaveCount(14);
   const reach = async (selector: string) => {
@@ -88,7 +88,7 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   await page.getByRole('radio', { name: 'the largest', exact: true }).click();
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="rest"]')).toHaveCount(13);
-  await say.fill('one for each fare');
+  await say.fill('splits by fare');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Only single or stacked bars and columns can be filled up.')).toBeVisible();
   await word(page, 'Arrangement: side by side').click();

@@ -45,8 +45,8 @@ test('a sentence brings the levers it needs, in one step; they answer at once', 
   await page.goto(`/boards/${id}`);
   const chart = page.getByRole('figure');
   await expect(chart.locator('[data-key]')).toHaveCount(5);
-  const say = page.getByRole('combobox', { name: /Say something more/ });
-  await say.fill('within a count');
+  const say = page.getByRole('combobox', { name: /Add a sentence/ });
+  await say.fill('top or bottom');
   await page.keyboard.press('Enter');
   expect(await keysIn(chart, 'lit')).toEqual(['Brask', 'Tarsk', 'Ostrin']);
   await leverNamed(page, 'Count').getByRole('slider').press('ArrowLeft');

@@ -177,7 +177,7 @@ test('events part a line into stretches with looks of their own; a new one makes
   await page.goto(`/boards/${id}?stretch=`);
   const chart = chartNamed(page, 'Passengers by month');
   await chart.locator('[data-part~="chart-title"]').click();
-  await page.getByRole('combobox', { name: /Say something more/ }).fill('between the events');
+  await page.getByRole('combobox', { name: /Add a sentence/ }).fill('around the events');
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="mark"][data-look~="tide"]')).toHaveCount(5);
   const sentence = page.locator('[data-sentence="cue-stretches"]');
@@ -193,7 +193,7 @@ test('events part a line into stretches with looks of their own; a new one makes
     .getByRole('button', { name: /^Look:/ })
     .last()
     .click();
-  await page.getByRole('radio', { name: 'ochre' }).click();
+  await page.getByRole('radio', { name: 'amber' }).click();
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="mark"][data-look~="ochre"]')).toHaveCount(18);
   await expect(chart.locator('[data-part~="legend"]')).toContainText('from the fare reform on');
@@ -214,8 +214,8 @@ test('a chart is parted into series by saying so, ranks within them, and writes 
   await page.goto(`/boards/${id}?routes=`);
   const chart = chartNamed(page, 'Passengers by route');
   await expect(mark(chart, 'Quel – Ostrin')).toBeVisible();
-  const say = page.getByRole('combobox', { name: /Say something more/ });
-  await say.fill('one for each fare');
+  const say = page.getByRole('combobox', { name: /Add a sentence/ });
+  await say.fill('splits by fare');
   await page.keyboard.press('Enter');
   const parted = page.getByRole('figure').first();
   await expect(parted.locator('[data-part~="mark"]')).toHaveCount(42);
@@ -228,7 +228,7 @@ test('a chart is parted into series by saying so, ranks within them, and writes 
     'data-look',
     /heather/,
   );
-  await say.fill('within a count');
+  await say.fill('top or bottom');
   await page.keyboard.press('Enter');
   await page
     .locator('[data-sentence="cue-top"]')
@@ -239,7 +239,7 @@ test('a chart is parted into series by saying so, ranks within them, and writes 
   await leverNamed(page, 'Count').getByRole('textbox').fill('1');
   await page.keyboard.press('Enter');
   await expect(parted.locator('[data-part~="mark"][data-state="lit"]')).toHaveCount(3);
-  await say.fill('beside lit');
+  await say.fill('labels lit');
   await page.keyboard.press('Enter');
   await expect(
     parted.locator('[data-part~="mark"][data-state="muted"] [data-part~="value"]:visible'),
@@ -255,7 +255,7 @@ test('of two sentences that light a mark the first has the say; they are put in 
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by month');
   await chart.locator('[data-part~="chart-title"]').click();
-  await page.getByRole('combobox', { name: /Say something more/ }).fill('between the events');
+  await page.getByRole('combobox', { name: /Add a sentence/ }).fill('around the events');
   await page.keyboard.press('Enter');
   const july = mark(chart, '2022-07-01');
   await expect(july).toHaveAttribute('data-look', /tide/);
@@ -289,14 +289,14 @@ test('how pale what is muted is can be said for one chart and for the board', as
   await word(page, /^Muted tone/).click();
   await page
     .getByRole('radiogroup', { name: 'Tone on the board' })
-    .getByRole('radio', { name: 'firm' })
+    .getByRole('radio', { name: 'strong' })
     .click();
   const firm = await mutedTone(page);
   expect(firm).not.toBe(usual);
   await expect(page.locator('[data-part~="plot"] svg[data-tone="firm"]')).toHaveCount(3);
   await page
     .getByRole('radiogroup', { name: 'Tone on this chart' })
-    .getByRole('radio', { name: 'faint' })
+    .getByRole('radio', { name: 'light' })
     .click();
   expect(await mutedTone(page)).not.toBe(firm);
   await page.keyboard.press('Escape');

@@ -168,7 +168,7 @@ test('1 bars are lit by what is picked, in a list, on the chart, across it; noth
 }) => {
   const hands = new Hands(page);
   await hands.begin('Takings 1', takings(), 'plain');
-  await hands.say(/^Lights the bars that are picked/);
+  await hands.say(/^Lights picked bars/);
   const chart = await hands.show();
   const order = await allKeys(chart);
   expect(await keysIn(chart, 'plain')).toEqual(order);
@@ -239,7 +239,7 @@ test('4 a filter becomes lighting, and back', async ({ page }) => {
   await hands.change('What it does: Filters to', 'Lights');
   await expect.poll(async () => (await allKeys(chart)).length).toBe(all);
   expect(await keysIn(chart, 'lit')).toEqual(['Rope']);
-  await hands.change('What it does: Lights', /^Keeps only.* left out/);
+  await hands.change('What it does: Lights', /^Filters to/);
   await expect.poll(() => allKeys(chart)).toEqual(['Rope']);
   const shown = await hands.show({ moved: true });
   await expect.poll(async () => (await allKeys(shown)).length).toBe(all);
@@ -250,7 +250,7 @@ test('5 the press itself lights, hovering undoes nothing; pointing at a name lig
 }) => {
   const hands = new Hands(page);
   await hands.begin('Gates 5', gates(), 'one-among');
-  await hands.say(/^Lights each gate that is picked/);
+  await hands.say(/^Lights each picked gate/);
   await page.getByRole('figure').first().locator('[data-part~="name"]').first().waitFor();
   const chart = await hands.show();
   const lit = () =>
@@ -274,7 +274,7 @@ test('5 the press itself lights, hovering undoes nothing; pointing at a name lig
 test('6 a window of a year is moved over years of daily rows', async ({ page }) => {
   const hands = new Hands(page);
   await hands.begin('Gauge 6', gauge(), 'over-time');
-  await hands.say(/^Has a window of days in view/);
+  await hands.say(/^Shows some days at a time/);
   const chart = await hands.show();
   const lever = leverNamed(page, 'Day in view');
   await expect(lever).toContainText('365 of');
@@ -301,7 +301,7 @@ test('8 two events are named and drawn, and the three stretches have looks of th
 }) => {
   const hands = new Hands(page);
   await hands.begin('Gauge 8', gauge(), 'one-year');
-  await hands.say(/^Lights the stretches that two events part/);
+  await hands.say(/^Lights the periods around two events/);
   await hands.click(word(page, 'Events: 2 events').first());
   const editor = page.getByRole('dialog', { name: 'Events' });
   await hands.type(editor.getByRole('textbox', { name: 'Name of event 1' }), 'the dredging');
@@ -369,7 +369,7 @@ test('12 the last period is lit: of all data, of what is shown, the last busines
   const hands = new Hands(page);
   await hands.begin('Takings 12', takings(), 'over-time');
   await hands.say('Lights the point of the latest day');
-  await hands.say(/^Has a window of days in view/);
+  await hands.say(/^Shows some days at a time/);
   await hands.change(/^Latest of/, /^in view/);
   const chart = await hands.show();
   const last = async () => (await chart.locator('figcaption').textContent())!;
@@ -382,7 +382,7 @@ test('13 a range of dates lights a stretch of a monthly line', async ({ page }) 
   const hands = new Hands(page);
   await hands.begin('Crews 13', crews(), 'one-year');
   await hands.change('Form: columns', /^lines/);
-  await hands.say(/^Lights the points in a stretch of month/);
+  await hands.say(/^Lights the points in a range of month/);
   const chart = await hands.show();
   await leverNamed(page, 'Year').getByRole('option', { selected: true }).click();
   const lever = leverNamed(page, 'Month from – to');
@@ -417,7 +417,7 @@ test('15 low and high are shares of the range: dots, lines and band agree, enlar
   await hands.begin('Takings 15', takings(), 'plain');
   await hands.change('Form: bars', /^dots/);
   await hands.say(/^Lights the dots above and below two shares/);
-  await hands.say(/^Lays a band behind the marks between its limits/);
+  await hands.say(/^Draws a band between its limits/);
   const chart = await hands.show();
   const agree = async (where: Locator) => {
     const { lines, band, above, below } = await where.evaluate((figure) => {
@@ -457,7 +457,7 @@ test('16 a rate is changed by a slider: now beside then, only the five largest, 
   const hands = new Hands(page);
   await hands.begin('Takings 16', takings(), 'plain');
   await hands.say(/^Shows values with a change applied/);
-  await hands.say(/^Keeps only the stalls within a count/);
+  await hands.say(/^Keeps only the top or bottom N stalls/);
   await hands.say(/^Shows the same figures in a table/);
   const chart = await hands.show();
   const table = page.getByRole('figure').nth(1);
@@ -495,7 +495,7 @@ test('17 the line under the pointer is heavier and coloured, the rest are thin; 
 test('18 a click sets a lever, clearing keeps it, and a story is told with moments', async ({ page }) => {
   const hands = new Hands(page);
   const chart = await hands.begin('Takings 18', takings(), 'most');
-  await hands.change(/^Clearing/, /^keep/);
+  await hands.change(/^When cleared/, /^keep/);
   const order = await allKeys(chart);
   await hands.click(bar(chart, order[6]!), inside);
   await hands.click(page.getByRole('button', { name: '+ moment' }));

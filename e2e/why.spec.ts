@@ -40,7 +40,7 @@ test('what is under the pointer is lit in passing, and leaves no trace', async (
   await page.goto(`/boards/${id}?routes=`);
   const chart = chartNamed(page, 'Passengers by route');
   await expect(mark(chart, 'Harl – Vemmen')).toHaveAttribute('data-state', 'plain');
-  const say = page.getByRole('combobox', { name: /Say something more/ });
+  const say = page.getByRole('combobox', { name: /Add a sentence/ });
   await say.fill('under the pointer');
   await page.keyboard.press('Enter');
   await saved(page);
@@ -95,7 +95,7 @@ test('the latest month lights by itself', async ({ page, request }) => {
   const id = await ownBoard(request, 'where-do-we-leave-the-corridor');
   await page.goto(`/boards/${id}?corridor=0..200000`);
   const chart = chartNamed(page, 'Passengers by month');
-  const say = page.getByRole('combobox', { name: /Say something more/ });
+  const say = page.getByRole('combobox', { name: /Add a sentence/ });
   await say.fill('latest month');
   await page.keyboard.press('Enter');
   await expect(mark(chart, '2024-12-01')).toHaveAttribute('data-state', 'lit');
@@ -131,6 +131,6 @@ test("a look takes a colour of the author's own; one that is hard to tell from m
   await page.keyboard.press('Enter');
   await saved(page);
   await word(page, /^Look/).first().click();
-  await page.getByRole('radio', { name: 'kelp' }).click();
+  await page.getByRole('radio', { name: 'green' }).click();
   await expect.poll(fill).toBe('rgb(28, 110, 84)');
 });

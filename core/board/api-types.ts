@@ -11,6 +11,13 @@ export interface DatasetView extends DatasetInfo {
   boards: { id: string; title: string }[];
 }
 
+/** A board that was deleted and can come back. */
+export interface DeletedBoard {
+  id: string;
+  title: string;
+  deletedAt: string;
+}
+
 /** A dataset that was deleted and can come back. */
 export interface DeletedDataset {
   id: string;

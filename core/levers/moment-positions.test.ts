@@ -68,7 +68,7 @@ describe('a moment', () => {
   it('is part of the document, checked, and told among what a board says', () => {
     expect(readBoard(JSON.parse(JSON.stringify(told))).ok).toBe(true);
     expect(boardLines(told, [], fullEngine)).toContain(
-      'Moment The two largest: quays=Quel&quays=Harl&count=5',
+      'Moment The two largest: Quays Quel and Harl, Count 5',
     );
     for (const wrong of [{ count: '5' }, { count: [5] }, { 'no id!': ['5'] }, [], null, 'count=5']) {
       const read = readBoard({ ...told, moments: [{ ...moment, at: wrong }] });

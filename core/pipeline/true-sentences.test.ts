@@ -284,7 +284,7 @@ function run(seed: number): Case {
     // Looks that a caption tells apart are in the words of each, not of all.
     if (
       extremes &&
-      ![' in ember', ' in kelp', ' in tide', ' in heavy', ' in heather', ' in ink'].some((look) =>
+      ![' in orange', ' in green', ' in blue', ' in heavy', ' in purple', ' in ink'].some((look) =>
         caption.includes(look),
       )
     ) {

@@ -1,11 +1,35 @@
 import type { FormulaEngine } from '@sorvik/formula/engine';
-import type { Board } from '../board/board';
+import { type Board, datasetOf } from '../board/board';
+import type { Moment } from '../board/moment';
 import type { DatasetInfo } from '../data/dataset';
+import { positionsOfMoment } from '../levers/moment-positions';
+import { positionText } from '../levers/position-text';
 import { kindOf } from '../levers/registry';
+import { colourName } from '../words/colour-name';
+import { keyText } from '../words/key-text';
 import { chartTitle } from '../words/measure-text';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
 import { chartSentences } from './chart-sentences';
+import { clearingText } from './touch-sentence';
+
+/** Where levers stand in a moment: "Count 5, Side lowest". */
+function momentText(
+  board: Board,
+  moment: Moment,
+  datasets: readonly DatasetInfo[],
+  engine: FormulaEngine | null,
+): string {
+  const held = positionsOfMoment(board.levers, moment);
+  const texts = board.levers
+    .filter(({ id }) => id in held)
+    .map((lever) => {
+      const dataset = datasets.find(({ id }) => id === datasetOf(lever));
+      const words = vocabularyOf(board, dataset, engine);
+      return `${lever.name} ${positionText(lever, held[lever.id], undefined, words)}`;
+    });
+  return texts.join(', ') || 'as it starts';
+}
 
 /** All that a board says, line by line, for telling two states of it apart. */
 export function boardLines(
@@ -19,15 +43,15 @@ export function boardLines(
     ...(board.ground ? [`Theme for viewers: ${board.ground}`] : []),
     ...board.levers.map(
       (lever) =>
-        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, clearing ${lever.clearing}`,
+        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, when cleared: ${clearingText(lever.clearing)}`,
     ),
     ...(board.notes ?? []).map(({ text }) => `Note: ${text.replace(/\s+/g, ' ').slice(0, 200)}`),
     ...(board.moments ?? []).map(
-      ({ caption, at }) =>
-        `Moment ${caption}: ${new URLSearchParams(Object.entries(at).flatMap(([lever, texts]) => texts.map((text) => [lever, text])))}`,
+      (moment) => `Moment ${moment.caption}: ${momentText(board, moment, datasets, engine)}`,
     ),
     ...(board.events ?? []).map(
-      ({ name, date, colour }) => `Event ${name}: ${date}${colour ? `, in ${colour}` : ''}`,
+      ({ name, date, colour }) =>
+        `Event ${name}: ${keyText(date, 'date')}${colour ? `, in ${colourName(colour)}` : ''}`,
     ),
     ...board.charts.flatMap((chart) => {
       const words = vocabularyOf(

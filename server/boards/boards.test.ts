@@ -114,6 +114,7 @@ it('deletes, restores and duplicates', async () => {
   expect(copy.body.document.title).toBe('Gone (copy)');
   expect((await t.send('DELETE', `/api/boards/${id}`)).status).toBe(204);
   expect((await t.json(`/api/boards/${id}`)).status).toBe(404);
+  expect((await t.json('/api/deleted-boards')).body[0]).toMatchObject({ id, title: 'Gone' });
   expect((await t.json('/api/boards')).body.map((b: { id: string }) => b.id)).not.toContain(id);
   expect((await t.send('POST', `/api/boards/${id}/restore`)).status).toBe(200);
   expect((await t.json(`/api/boards/${id}`)).body.document.title).toBe('Gone');

@@ -27,6 +27,7 @@ import { boardFile, boardZip, fileName, type GivenDatasets, importFile, importZi
 import { patched } from './patch';
 import {
   createBoard,
+  deletedBoards,
   findBoard,
   findVersion,
   listBoards,
@@ -225,6 +226,15 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         await setDeleted(db, c.req.param('id')!, false);
         return shown(c, await findBoard(db, c.req.param('id')!));
       },
+    )
+    .add(
+      {
+        method: 'get',
+        path: '/api/deleted-boards',
+        summary: 'Boards that were deleted and can come back',
+        answers: { 200: listOf('DeletedBoard') },
+      },
+      async (c) => c.json(await deletedBoards(db)),
     )
     .add(
       {

@@ -1,8 +1,9 @@
 import { setImmediate } from 'node:timers/promises';
+import type { DeletedBoard } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { idFrom } from '@sorvik/core/board/id';
 import { readBoardInTurns } from '@sorvik/core/edit/read-board';
-import { and, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, invalid, notFound } from '../http/problem';
@@ -34,6 +35,20 @@ export async function needBoard(input: unknown): Promise<Board> {
 
 export const listBoards = (db: Db): Promise<StoredBoard[]> =>
   db.select(columns).from(boards).where(isNull(boards.deletedAt)).orderBy(desc(boards.updatedAt));
+
+/** Boards that were deleted and are still there, the last one first. */
+export async function deletedBoards(db: Db): Promise<DeletedBoard[]> {
+  const found = await db
+    .select({ id: boards.id, title: sql<string>`${boards.document}->>'title'`, deletedAt: boards.deletedAt })
+    .from(boards)
+    .where(isNotNull(boards.deletedAt))
+    .orderBy(desc(boards.deletedAt));
+  return found.map(({ id, title, deletedAt }) => ({
+    id,
+    title,
+    deletedAt: new Date(deletedAt!).toISOString(),
+  }));
+}
 
 export async function findBoard(db: Db, id: string): Promise<StoredBoard> {
   const [found] = await db

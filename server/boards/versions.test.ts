@@ -124,7 +124,7 @@ describe('a copy to try something on', () => {
     await rename(id, 1, 'Both, changed');
     const refused = await t.send('POST', `/api/boards/${scratch.id}/fold`, {});
     expect(refused.status).toBe(412);
-    expect(refused.body.detail).toContain('"Both, changed" was changed since this copy was made');
+    expect(refused.body.detail).toContain('"Both, changed" has been changed since this copy was made');
     const folded = await t.send('POST', `/api/boards/${scratch.id}/fold`, { anyway: true });
     expect(folded.body).toMatchObject({ id, revision: 3, document: { title: 'Both' } });
     expect((await t.json(`/api/boards/${id}/versions/2`)).body.document.title).toBe('Both, changed');

@@ -253,7 +253,7 @@ describe('aggregates of expressions and of some rows', () => {
       ['["count"', 'is no aggregate'],
       ['["nonAdditive",null,"n + 1",null]', 'this is no aggregate'],
       ['["nonAdditive",null,"COUNT(DISTINCT nn)",null]', 'Is n meant?'],
-      ['["nonAdditive",null,"COUNT(*) OVER ()",null]', 'these are rows'],
+      ['["nonAdditive",null,"COUNT(*) OVER ()",null]', 'sees one row at a time'],
       ['["nonAdditive",null,"PG_SLEEP(9)",null]', 'takes no rows together'],
     ];
     for (const [partial, says] of wrong) {
@@ -350,7 +350,7 @@ describe('a request that cannot be met', () => {
     ['an unknown field', 'key=quai&aggregate=count', '/key', 'did you mean "quay"?'],
     ['a sum of text', 'key=quay&aggregate=sum.quay', '/aggregate', 'needs numbers'],
     ['a grain on a number', 'key=n.month&aggregate=count', '/key', 'is not a date'],
-    ['an unknown grain', "key=day.month'); DROP TABLE x; --&aggregate=count", '/key', 'is no grain'],
+    ['an unknown grain', "key=day.month'); DROP TABLE x; --&aggregate=count", '/key', 'is no date unit'],
     ['an unknown aggregate', 'key=quay&aggregate=median.n', '/aggregate', 'is no aggregate'],
     ['a name in quotes', 'key=quay"&aggregate=count', '/key', 'there is no field'],
     ['no aggregate', 'key=quay', '/aggregate', ''],

@@ -54,6 +54,7 @@ export const schemas: Record<string, JsonSchema> = {
     fields: listOf('Field'),
     boards: list(object({ id: text, title: text })),
   }),
+  DeletedBoard: object({ id: text, title: text, deletedAt: time }),
   DeletedDataset: object({ id: text, name: text, rows: count, deletedAt: time, bytes: count }),
   Rows: object({ offset: count, rows: list(list(scalar)) }),
   FieldShape: object({

@@ -280,7 +280,7 @@ describe('files that cannot be used', () => {
   it.each([
     ['empty', '', 'The file is empty.'],
     ['blank', '\n\n \n', 'blank lines'],
-    ['with a head only', 'a,b,c\n', 'one line only'],
+    ['with a head only', 'a,b,c\n', 'only a header row'],
     [
       'with 2,000 columns',
       `${Array.from({ length: 2000 }, (_, i) => `c${i}`).join(',')}\n${'1,'.repeat(1999)}1\n`,

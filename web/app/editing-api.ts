@@ -1,6 +1,7 @@
 import type {
   BoardVersion,
   DatasetView,
+  DeletedBoard,
   DeletedDataset,
   FieldShape,
   FieldUses,
@@ -56,6 +57,10 @@ export const editingApi = api.injectEndpoints({
         body: { scratch, revision },
       }),
       invalidatesTags: ['Board', 'Version'],
+    }),
+    deletedBoards: build.query<DeletedBoard[], void>({
+      query: () => 'deleted-boards',
+      providesTags: ['Board'],
     }),
     deletedDatasets: build.query<DeletedDataset[], void>({
       query: () => 'deleted-datasets',
@@ -194,6 +199,7 @@ export const {
   useNameVersionMutation,
   usePublishMutation,
   useScratchMutation,
+  useDeletedBoardsQuery,
   useDeletedDatasetsQuery,
   useFoldBackMutation,
   useFreeDatasetMutation,

@@ -50,10 +50,10 @@ export function FootTools({ board, dataset, onAddChart }: Props) {
           disabled={!dataset}
           onClick={onAddChart}
         >
-          + chart
+          + Chart
         </button>
         <button type="button" className="btn btn-sm btn-outline-secondary" onClick={addNote}>
-          + note
+          + Note
         </button>
       </div>
       {dataset && (

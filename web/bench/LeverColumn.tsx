@@ -38,11 +38,11 @@ function SortableLever({ lever, ...props }: Props & { lever: Lever }) {
         <button
           type="button"
           className="btn btn-link btn-sm"
-          aria-label={`Set up ${lever.name}`}
+          aria-label={`Edit ${lever.name}`}
           aria-pressed={taken}
           onClick={() => onTake(taken ? null : lever.id)}
         >
-          set up
+          Edit
         </button>
       </LeverGroup>
       <p className="sv-reach">{[reachText(board, lever.id), ...marks].join(' · ')}</p>

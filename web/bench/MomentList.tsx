@@ -155,7 +155,7 @@ export function MomentList({ board }: { board: Board }) {
           title="Saves the current lever positions as a step of the show"
           onClick={keep}
         >
-          + moment
+          + Moment
         </button>
       </Explained>
     </section>

@@ -63,7 +63,7 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
     <article className="sv-note" data-part="note" tabIndex={0}>
       <span className="sv-note-tools">
         <button type="button" className="btn btn-sm btn-quiet" onClick={begin}>
-          write
+          Edit
         </button>
         <button type="button" className="btn btn-sm btn-quiet" aria-label="Remove the note" onClick={remove}>
           ×

@@ -132,7 +132,7 @@ export function SentenceTools(props: Props) {
   return (
     <span className="sv-sentence-tools">
       <DropButton
-        label="copy to…"
+        label="Copy to…"
         name={`Say on other charts: ${text}`}
         title="Say this on other charts"
         placement="top-end"
@@ -146,7 +146,7 @@ export function SentenceTools(props: Props) {
           aria-label={`${sentence.off ? 'Switch on' : 'Switch off'}: ${text}`}
           onClick={turn}
         >
-          {sentence.off ? 'switch on' : 'switch off'}
+          {sentence.off ? 'Switch on' : 'Switch off'}
         </button>
       )}
       <button

@@ -51,7 +51,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
                   )
                 }
               >
-                {off ? 'switch on' : 'switch off'}
+                {off ? 'Switch on' : 'Switch off'}
               </button>
               <button
                 type="button"
@@ -65,7 +65,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
                   )
                 }
               >
-                drop
+                Remove
               </button>
             </span>
           )}

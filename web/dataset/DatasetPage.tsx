@@ -117,7 +117,7 @@ export function DatasetPage() {
               , <a href="#set-aside">{dataset.rejected.toLocaleString('en')} skipped</a>
             </>
           )}
-          , from {source.file} ({source.encoding}, separated by {source.separator}).
+          , from {source.file} ({source.encoding}, {source.separator}-separated).
           {dataset.boards.length > 0 && <> Used on {dataset.boards.map(({ title }) => title).join(', ')}.</>}
         </p>
         {source.notes.map((note) => (
@@ -133,12 +133,12 @@ export function DatasetPage() {
                 <tr>
                   <th>Name</th>
                   <th>Type</th>
-                  <th className="text-end">Values</th>
+                  <th className="text-end">Filled</th>
                   <th className="text-end">Distinct</th>
                   <th className="text-end">Missing</th>
-                  <th>From</th>
-                  <th>To</th>
-                  <th>Spread</th>
+                  <th>Lowest</th>
+                  <th>Highest</th>
+                  <th>Distribution</th>
                 </tr>
               </thead>
               <tbody>

@@ -33,10 +33,10 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
     <>
       <p>
         {uses.boards.length
-          ? `Named on ${listed(
+          ? `Used on ${listed(
               uses.boards.map(({ title }) => title),
               5,
-            )}: what is made of it there will say that it is missing.`
+            )}. Charts there will say that the field is missing.`
           : 'Not used on any board or in any other field.'}
       </p>
       <button

@@ -28,14 +28,14 @@ export function SetAside({ dataset }: { dataset: DatasetView }) {
               <th className="text-end">Line</th>
               <th>Column</th>
               <th>Reason</th>
-              <th>Row</th>
+              <th>Content</th>
             </tr>
           </thead>
           <tbody>
             {data.rejects.map(({ line, column, reason, cells }) => (
               <tr key={line}>
                 <td className="text-end">{line.toLocaleString('en')}</td>
-                <td>{column || 'the whole row'}</td>
+                <td>{column || 'whole row'}</td>
                 <td>{reason}</td>
                 <td className="sv-cells">{cells.join(' · ')}</td>
               </tr>

@@ -84,8 +84,8 @@ export function TypeWord({ dataset, field }: Props) {
                     ) : (
                       <>
                         <strong>{preview.lost.toLocaleString('en')}</strong> of{' '}
-                        {(preview.kept + preview.lost).toLocaleString('en')} values do not fit and would be
-                        lost for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
+                        {(preview.kept + preview.lost).toLocaleString('en')} values cannot be converted and
+                        will be deleted for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
                       </>
                     )}
                   </p>
@@ -98,7 +98,7 @@ export function TypeWord({ dataset, field }: Props) {
                     {isLoading
                       ? 'Changing…'
                       : preview.lost
-                        ? `Change and lose ${preview.lost.toLocaleString('en')}`
+                        ? `Convert and delete ${preview.lost.toLocaleString('en')} values`
                         : 'Change'}
                   </Button>
                 </>

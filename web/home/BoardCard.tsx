@@ -44,7 +44,7 @@ export function BoardCard({ board }: { board: SavedBoard }) {
             className="btn-quiet"
             aria-label={`More for ${document.title}`}
           >
-            more
+            More
           </Dropdown.Toggle>
           <Dropdown.Menu>
             <Dropdown.Item as={Link} to={`/show/${id}`}>

@@ -9,9 +9,9 @@ import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
 import { BoardCard } from './BoardCard';
 import { BoardFileCard } from './BoardFileCard';
-import { DeletedDatasets } from './DeletedDatasets';
 import { FirstSteps } from './FirstSteps';
 import { ImportCard } from './ImportCard';
+import { RecentlyDeleted } from './RecentlyDeleted';
 
 const isBoardFile = ({ name }: File) => /\.(json|zip)$/i.test(name);
 
@@ -168,8 +168,8 @@ export function Home() {
         <section aria-labelledby="data">
           <h1 id="data">Data</h1>
           <Datasets />
-          <DeletedDatasets />
         </section>
+        <RecentlyDeleted />
       </main>
       <Notices />
     </div>

@@ -95,7 +95,7 @@ function ServerImport({ id, file }: { id: string; file: string }) {
       <>
         <p>
           <strong>
-            {count(view.rows)} rows in{view.rejected ? `, ${count(view.rejected)} skipped` : ''}.
+            {count(view.rows)} rows imported{view.rejected ? `, ${count(view.rejected)} skipped` : ''}.
           </strong>{' '}
           {view.rejected > 0 && <Link to={`/datasets/${dataset}#set-aside`}>View skipped rows</Link>}
         </p>

@@ -70,7 +70,7 @@ export function LeverGroup({ lever, handle, children, onPoint }: Props) {
             aria-label={`Reset ${lever.name}`}
             title="Back to its start"
           >
-            reset
+            Reset
           </button>
         )}
         {children}

@@ -30,11 +30,13 @@ export function EffectEditor(props: EditorProps) {
     ...(kind.keepsCategories
       ? [{ value: 'keep' as const, text: 'Keeps only', note: 'the rest is gone, or one mark together' }]
       : []),
-    ...(keepsRows ? [{ value: 'filter' as const, text: 'Keeps only', note: 'the rest is left out' }] : []),
+    ...(keepsRows
+      ? [{ value: 'filter' as const, text: 'Filters to', note: 'other rows are not counted' }]
+      : []),
   ];
   const cannotKeep = {
     value: 'filter' as const,
-    text: 'Keeps only',
+    text: 'Filters to',
     note: 'not possible: it tests charted values, which exist only after filtering',
     disabled: true,
   };

@@ -83,7 +83,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
       </div>
       {!events.length && <p className="sv-none">No events yet.</p>}
       <button type="button" className="btn btn-sm btn-quiet" onClick={add}>
-        + event
+        + Event
       </button>
       <button
         type="button"

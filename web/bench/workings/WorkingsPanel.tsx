@@ -65,7 +65,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
               Apply to the board
             </button>
             <button type="button" className="btn btn-sm btn-quiet" onClick={() => setTrial(null)}>
-              Drop
+              Discard
             </button>
           </span>
         ) : (

@@ -190,11 +190,11 @@ export function PickControl({
             className="btn btn-link btn-sm"
             onClick={() => move((searching ? added(position, rows.found!) : here).slice(0, mostPicked))}
           >
-            {searching ? 'Pick all found' : 'all'}
+            {searching ? 'Pick all found' : 'All'}
           </button>
         )}
         <button type="button" className="btn btn-link btn-sm" onClick={() => move([])}>
-          none
+          None
         </button>
         {here && (
           <button
@@ -202,7 +202,7 @@ export function PickControl({
             className="btn btn-link btn-sm"
             onClick={() => move(inverted(position, here).slice(0, mostPicked))}
           >
-            invert
+            Invert
           </button>
         )}
         <button
