@@ -19,7 +19,7 @@ test('every part of what a chart shows is a word: the chart follows, Esc takes b
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}`);
   const desk = page.getByRole('region', { name: /Sentences/ });
-  await expect(desk).toContainText('Shows bars of total passengers for each route, largest first.');
+  await expect(desk).toContainText('Shows bars of total passengers by route, largest first.');
   const chart = page.getByRole('figure').first();
   await expect(chart.locator('[data-key]')).toHaveCount(14);
   const order = await allKeys(chart);
@@ -53,7 +53,7 @@ test('every part of what a chart shows is a word: the chart follows, Esc takes b
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
-  await expect(desk).toContainText('Shows bars of total passengers for each route, largest first.');
+  await expect(desk).toContainText('Shows bars of total passengers by route, largest first.');
   await page.keyboard.press('Control+Shift+z');
   await expect(chart).toHaveAccessibleName('Average delay by route');
   await saved(page);
@@ -118,7 +118,7 @@ test('levers are set up, started from here, and removed with what hangs on them'
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by route');
   await leverNamed(page, 'Routes').getByRole('button', { name: 'all' }).click();
-  await page.getByRole('button', { name: 'Set up Routes' }).click();
+  await page.getByRole('button', { name: 'Edit Routes' }).click();
   const card = page.getByRole('region', { name: 'Lever Routes' });
   await expect(card).toContainText(
     'It is multiple choice, and lights 1 chart and filters 1 chart. It starts with 2 of 14.',
@@ -199,7 +199,9 @@ test('a second tab of the same browser takes over what the first one saved', asy
   await page.getByRole('textbox', { name: 'Title of the board' }).fill('Renamed next door');
   await page.keyboard.press('Enter');
   await expect(second.getByRole('textbox', { name: 'Title of the board' })).toHaveValue('Renamed next door');
-  await expect(second.getByRole('status').filter({ hasText: 'changed elsewhere' })).toBeVisible();
+  await expect(
+    second.getByRole('status').filter({ hasText: 'Someone else changed this board' }),
+  ).toBeVisible();
 });
 
 test('a reload in the middle loses nothing', async ({ page, request }) => {
@@ -319,7 +321,7 @@ test('a formula lights marks while it is typed, and a mistake is marked where it
   await word(page, /^Formula/).click();
   const formula = page.getByRole('textbox', { name: 'Formula' });
   await formula.fill("route LIKE 'Quel%' OR RANK() OVER (ORDER BY passengers) = 1");
-  await expect(page.getByText('A standard SQL expression')).toBeVisible();
+  await expect(page.getByText('SQL condition. Marks for which it is true are lit.')).toBeVisible();
   await expect
     .poll(async () => (await keysIn(chart, 'lit')).filter((key) => key.startsWith('Quel')))
     .toHaveLength(2);

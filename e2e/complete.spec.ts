@@ -73,14 +73,14 @@ test('a sentence is switched off and on, and said on other charts in one step', 
   await expect(lines.first()).not.toHaveAttribute('data-off', 'yes');
 
   // The labels of one chart, on all that can have them.
-  await page.getByRole('combobox', { name: 'Add a sentence to this chart' }).fill('figure beside');
+  await page.getByRole('combobox', { name: 'Add a sentence to this chart' }).fill('labels lit');
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   const labels = page.locator('[data-sentence="labels"]');
   await labels.hover();
-  await labels.getByRole('button', { name: /^Say on other charts/ }).click();
-  const dialog = page.getByRole('dialog', { name: 'Say this on other charts' });
+  await labels.getByRole('button', { name: /^Copy to other charts/ }).click();
+  const dialog = page.getByRole('dialog', { name: 'Copy this sentence to other charts' });
   await dialog.getByRole('checkbox').first().check();
-  await dialog.getByRole('button', { name: 'Say it' }).click();
+  await dialog.getByRole('button', { name: 'Copy', exact: true }).click();
   await saved(page);
   const { document } = await (await request.get(`/api/boards/${id}`)).json();
   expect(document.charts[1].labels).toBe(document.charts[0].labels);
@@ -101,9 +101,9 @@ test('the wiring says what each lever does, and changes it', async ({ page, requ
   await cell(/^Routes and Passengers by year: filters/).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('Filters to rows whose route is in Routes');
-  await dialog.getByRole('button', { name: /^Drop: Keeps only/ }).click();
+  await dialog.getByRole('button', { name: /^Remove: Filters to/ }).click();
   await expect(cell(/^Routes and Passengers by year: nothing/)).toBeVisible();
-  await dialog.getByRole('button', { name: /Keeps only/ }).click();
+  await dialog.getByRole('button', { name: /Filters by/ }).click();
   await expect(cell(/^Routes and Passengers by year: filters/)).toBeVisible();
   await page.keyboard.press('Escape');
   await wiring.getByRole('button', { name: 'Back to the board' }).click();
@@ -195,11 +195,11 @@ test('everything is found by its words, and the keys are listed', async ({ page,
   const chart = chartNamed(page, 'Passengers by route');
   await expect(mark(chart, 'Quel – Ostrin')).toBeVisible();
   await page.keyboard.press('?');
-  await expect(page.getByRole('region', { name: 'Keys' })).toContainText('take back');
+  await expect(page.getByRole('region', { name: 'Keys' })).toContainText('undo; with Shift, redo');
   expect(await seriousFindings(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await page.keyboard.press('ControlOrMeta+k');
-  await page.keyboard.type('say count highest');
+  await page.keyboard.type('add top bottom bars');
   await page.keyboard.press('Enter');
   await expect(leverNamed(page, 'Count')).toBeVisible();
   await page.keyboard.press('ControlOrMeta+k');
@@ -318,7 +318,7 @@ test('a board goes out as a file and comes in again, asking for what is missing'
     buffer: Buffer.from('{'),
   });
   await expect(page.getByRole('region', { name: 'Board file broken.json' })).toContainText(
-    'This is not valid JSON.',
+    'This file is not valid JSON.',
   );
 });
 

@@ -11,7 +11,7 @@ test('a file becomes a dataset, with what did not fit skipped', async ({ page })
     .getByLabel('CSV file')
     .setInputFiles(csvFile('Berths taken.csv', `Quay,Boats,State\n${rows.join('\n')}\n`));
   const card = page.getByRole('region', { name: 'Import of Berths taken.csv' });
-  await expect(card).toContainText('298 rows in, 2 skipped.');
+  await expect(card).toContainText('298 rows imported, 2 skipped.');
   await card.getByRole('link', { name: 'View skipped rows' }).click();
   await expect(page.getByRole('heading', { name: '2 skipped rows' })).toBeVisible();
   const aside = page.locator('#set-aside');
@@ -44,7 +44,7 @@ test('a dropped file with doubtful dates is asked about', async ({ page }) => {
   await expect(card).toContainText('In "on", which dates are these? The file says 01/02/2021 · 03/04/2021');
   await card.getByLabel('1 Feb 2021 · 3 Apr 2021').check();
   await card.getByRole('button', { name: 'Import' }).click();
-  await expect(card).toContainText('2 rows in.');
+  await expect(card).toContainText('2 rows imported.');
   await card.getByRole('link', { name: 'View fields' }).click();
   await expect(page.locator('[data-field="on"]')).toContainText('1 Feb 2021');
 });
@@ -61,7 +61,7 @@ test('a column that could be of thousands or of decimals is asked about, with bo
   await expect(card.getByLabel('1,500 · 2,250')).toBeVisible();
   await card.getByLabel('1.5 · 2.25').check();
   await card.getByRole('button', { name: 'Import' }).click();
-  await expect(card).toContainText('2 rows in.');
+  await expect(card).toContainText('2 rows imported.');
   await card.getByRole('link', { name: 'View fields' }).click();
   await expect(page.locator('[data-field="level"] [data-part~="bound"]').first()).toHaveText('1.50');
 });

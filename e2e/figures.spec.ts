@@ -13,7 +13,7 @@ test('a line stands at a formula of the marks in view, and what is lit goes by t
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by month');
   const formula = page.getByRole('textbox', { name: 'Formula' });
-  for (const name of [/^Figure: the upper of Corridor/, /^Limit: the upper of Corridor/]) {
+  for (const name of [/^Value: the upper limit of Corridor/, /^Limit: the upper of Corridor/]) {
     await word(page, name).first().click();
     await page.getByRole('radio', { name: 'a formula…' }).click();
     await expect(formula).toHaveText(':corridor.high');
@@ -36,13 +36,13 @@ test('a line stands at a formula of the marks in view, and what is lit goes by t
   await saved(page);
 });
 
-test('figures are taken as shares of all there is, or of what is kept', async ({ page, request }) => {
+test('figures are taken as shares of the grand total, or of what is kept', async ({ page, request }) => {
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by route');
-  await say(page, 'shares of all there is');
+  await say(page, 'percent of a total');
   await expect(word(page, 'Shares: the grand total')).toBeVisible();
-  const shared = chartNamed(page, 'Passengers by route, as shares of all there is');
+  const shared = chartNamed(page, 'Passengers by route, as shares of the grand total');
   const share = async (route: string) =>
     Number.parseFloat((await mark(shared, route).locator('[data-part~="value"]').textContent())!);
   const whole = await share('Quel – Ostrin');
@@ -50,7 +50,7 @@ test('figures are taken as shares of all there is, or of what is kept', async ({
   await leverNamed(page, 'Years').getByText('2022').click();
   await expect.poll(() => share('Quel – Ostrin')).toBeLessThan(whole / 3);
   await word(page, 'Shares: the grand total').click();
-  await page.getByRole('radio', { name: 'all that is kept' }).click();
+  await page.getByRole('radio', { name: 'the filtered total' }).click();
   await page.keyboard.press('Enter');
   await expect(chart).toHaveCount(0);
   const kept = chartNamed(page, 'Passengers by route, as shares of the filtered total').locator(
@@ -91,7 +91,7 @@ test('bars are given colours of their own, and figures inside, each in one sente
   await page.goto(`/boards/${id}`);
   await page.getByRole('figure').last().locator('[data-part~="chart-title"]').click();
   const chart = page.getByRole('figure').last();
-  await say(page, 'figures inside');
+  await say(page, 'labels inside');
   await expect(chart.locator('[data-part~="value"][data-inside="yes"]').first()).toBeAttached();
   await word(page, /^Category/).click();
   await page.getByRole('radio', { name: 'Fare type' }).click();

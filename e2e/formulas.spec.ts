@@ -111,7 +111,7 @@ test('workings show each step; a trial moves levers beside the board, and is ado
   await expect(table.getByRole('row').nth(1)).toContainText('Quel – Ostrin');
 
   await page.getByRole('radio', { name: 'lit', exact: true }).check();
-  await expect(page.getByText('3 of 14 readings')).toBeVisible();
+  await expect(page.getByText('3 of 14 values')).toBeVisible();
   await page.getByRole('radio', { name: 'all', exact: true }).check();
   await table.getByRole('button', { name: /^Total passengers|^Passengers/ }).click();
   await expect(table.getByRole('row').nth(1)).not.toContainText('Quel – Ostrin');

@@ -98,7 +98,7 @@ test("a lever's move is one step on the bench and never changes the board, until
   await expect(slider).toHaveAttribute('aria-valuenow', '14');
   expect(await revision(request, id)).toBe(before);
 
-  await page.getByRole('button', { name: 'Set up Count' }).click();
+  await page.getByRole('button', { name: 'Edit Count' }).click();
   await page.getByRole('button', { name: 'Use current position as start' }).click();
   await saved(page);
   expect(await revision(request, id)).toBeGreaterThan(before);
@@ -124,13 +124,13 @@ test('levers are put in order by keyboard, above the charts, under a heading, an
   await page.keyboard.press('Space');
   await expect.poll(names).toEqual(['Shares of the range', 'Corridor', 'Corridor of load', 'Routes']);
 
-  await page.getByRole('button', { name: 'Set up Corridor', exact: true }).click();
+  await page.getByRole('button', { name: 'Edit Corridor', exact: true }).click();
   const card = page.getByRole('region', { name: 'Lever Corridor' });
   await card.getByLabel('Stands').selectOption('above the charts');
   await card.getByLabel('Group').fill('Limits');
   await card.getByLabel('Step').fill('500');
   await card.getByLabel('Step').press('Enter');
-  await page.getByRole('button', { name: 'Set up Routes' }).click();
+  await page.getByRole('button', { name: 'Edit Routes' }).click();
   await page
     .getByRole('region', { name: 'Lever Routes' })
     .getByLabel(/Hidden from viewers/)
@@ -184,7 +184,7 @@ test('removing a lever leaves the figure it held', async ({ page, request }) => 
   await page.goto(`/boards/${id}?count=5`);
   const chart = page.getByRole('figure').first();
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(5);
-  await page.getByRole('button', { name: 'Set up Count' }).click();
+  await page.getByRole('button', { name: 'Edit Count' }).click();
   await page.getByRole('button', { name: 'Remove lever' }).click();
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(5);
   await expect(word(page, 'Count: 5')).toBeVisible();
@@ -333,7 +333,7 @@ test('a window moves over two hundred thousand periods', async ({ page, request 
 test('a list is grouped by a second field, and a group is picked as one', async ({ page, request }) => {
   const id = await ownBoard(request);
   await page.goto(`/boards/${id}?routes=`);
-  await page.getByRole('button', { name: 'Set up Routes' }).click();
+  await page.getByRole('button', { name: 'Edit Routes' }).click();
   const card = page.getByRole('region', { name: 'Lever Routes' });
   await card.getByLabel('Grouped by').selectOption('Vessel');
   const lever = leverNamed(page, 'Routes');

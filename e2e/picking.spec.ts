@@ -172,7 +172,7 @@ test('one word turns lighting into filtering, another what clearing and resting 
   const chart = chartNamed(page, title);
   await expect(mark(chart, 'Quel – Ostrin')).toHaveAttribute('data-state', 'lit');
   await word(page, 'What it does: Lights').click();
-  await page.getByRole('radio', { name: /Keeps only/ }).click();
+  await page.getByRole('radio', { name: /Filters to/ }).click();
   await expect(chart.locator('[data-key]')).toHaveCount(2);
   await page.keyboard.press('Escape');
   await expect(chart.locator('[data-key]')).toHaveCount(14);

@@ -13,6 +13,8 @@ export default defineConfig({
   outputDir: '../test-results',
   use: {
     viewport: { width: 1280, height: 800 },
+    // What cannot be pressed by then will not be: the test says so at once.
+    actionTimeout: 20_000,
     launchOptions: {
       executablePath: browserPath(),
       args: [

@@ -160,7 +160,6 @@ const inside = { x: 4, y: 5 };
 const strands = (chart: Locator, state: string) =>
   chart.locator(`[data-part~="strand"][data-state="${state}"]`);
 
-test.use({ actionTimeout: 20_000 });
 test.setTimeout(90_000);
 
 test('1 bars are lit by what is picked, in a list, on the chart, across it; nothing picked is plain', async ({

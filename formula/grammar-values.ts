@@ -107,7 +107,7 @@ export abstract class ValueGrammar extends CallGrammar {
       const as = castTypes[type.image.toUpperCase()];
       if (!as)
         throw new Mistake(
-          `${type.image} is no type here: NUMERIC, INTEGER, VARCHAR, BOOLEAN, DATE or TIMESTAMP.`,
+          `${type.image} is not a known type. Use NUMERIC, INTEGER, VARCHAR, BOOLEAN, DATE or TIMESTAMP.`,
           at(type),
         );
       const whole = wholeTypes.includes(type.image.toUpperCase()) ? { whole: true as const } : {};

@@ -61,8 +61,8 @@ describe('a mistake is named with its place', () => {
     ['1 +', 3, 'A value is expected here, not the end.'],
     ['(1 + 2', 6, '")" is expected here, not the end.'],
     ['1 + 2)', 5, 'The formula is complete before ")".'],
-    ["'open", 0, "The text that begins here with ' does not end."],
-    ['a ; DROP TABLE b', 2, '";" has no meaning here.'],
+    ["'open", 0, "The closing ' of this text is missing."],
+    ['a ; DROP TABLE b', 2, 'Unexpected ";".'],
     ['CASE a WHEN 1 THEN 2', 20, 'END is expected here, not the end.'],
     ['a BETWEN 1 AND 2', 2, 'The formula is complete before "BETWEN". Is BETWEEN meant?'],
     ["DATE '2021-02-30'", 5, "'2021-02-30' is no date that exists: DATE '2021-05-01'."],
@@ -71,7 +71,11 @@ describe('a mistake is named with its place', () => {
       13,
       'An interval is in YEAR, MONTH, DAY, HOUR, MINUTE, SECOND, not FORTNIGHT.',
     ],
-    ['CAST(a AS JSON)', 10, 'JSON is no type here: NUMERIC, INTEGER, VARCHAR, BOOLEAN, DATE or TIMESTAMP.'],
+    [
+      'CAST(a AS JSON)',
+      10,
+      'JSON is not a known type. Use NUMERIC, INTEGER, VARCHAR, BOOLEAN, DATE or TIMESTAMP.',
+    ],
     ['a < ANY (:b)', 4, 'Before ANY only "=" can stand.'],
   ])('%s', (text, from, message) => {
     expect(problem(text)).toMatchObject({ from, message });

@@ -52,7 +52,7 @@ function parsed(text: string): Parsed {
     const sign = text[unread.offset]!;
     const open = sign === "'" || sign === '"';
     return wrong(
-      open ? `The text that begins here with ${sign} does not end.` : `"${sign}" has no meaning here.`,
+      open ? `The closing ${sign} of this text is missing.` : `Unexpected "${sign}".`,
       unread.offset,
       open ? text.length : unread.offset + 1,
     );

@@ -85,7 +85,7 @@ export function readFigure(text: string, levers: LeverScope): ReadFigure {
     names: () => [],
     whyNot: (name) =>
       name.toLowerCase() === own
-        ? 'There are many values here, one for each mark: take them together, AVG(value).'
+        ? 'There is one value for each mark here: take them together, as in AVG(value).'
         : `Of the marks there is value, taken together: AVG(value).`,
     ...levers,
     aggregate(call) {

@@ -95,7 +95,7 @@ const views = [
   {
     name: 'bench-lever',
     path: '/boards/where-do-we-leave-the-corridor',
-    prepare: (page) => page.getByRole('button', { name: 'Set up Corridor', exact: true }).click(),
+    prepare: (page) => page.getByRole('button', { name: 'Edit Corridor', exact: true }).click(),
   },
 ];
 

@@ -52,7 +52,7 @@ describe('a figure of all the marks in view', () => {
     expect(formulaFigure('AVG(', values, context)).toBeNaN();
   });
   it.each([
-    ['value * 2', 'There are many values here, one for each mark: take them together, AVG(value).'],
+    ['value * 2', 'There is one value for each mark here: take them together, as in AVG(value).'],
     ['AVG(boats)', 'There is no field "boats" here.'],
     ['boats', 'Of the marks there is value, taken together: AVG(value).'],
     ['AVG(value) > 2', 'It has to be a number.'],

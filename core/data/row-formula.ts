@@ -47,7 +47,7 @@ export function rowScope(fields: readonly RowField[]): FieldScope {
     },
     names: () => fields.map(({ key }) => key),
     lever: (name) =>
-      `A lever has no place among the rows, which are computed once: name :${name} in a measure or in a cue.`,
+      `Levers cannot be used in a computed field, which is calculated once. Use :${name} in a measure or a cue.`,
     levers: () => [],
     windows: false,
   };
@@ -120,7 +120,7 @@ export function readRow(
       return bad(
         way.length === 1
           ? `${name} cannot be computed from itself.`
-          : `It goes round in a circle: ${[name, ...way].join(', from ')}.`,
+          : `This goes round in a circle: ${[name, ...way].join(' → ')}.`,
       );
     }
     const whole = compiled.type === 'number' && compiled.whole === true;

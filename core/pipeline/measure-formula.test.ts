@@ -136,7 +136,7 @@ describe('a measure formula', () => {
 
 describe('what is wrong with one is said where it stands', () => {
   it.each([
-    ['boats / 2', 'boats', 'take them together, SUM(boats)'],
+    ['boats / 2', 'boats', 'must be aggregated in a measure: SUM(boats)'],
     ['SUM(boat) / 2', 'boat', 'Is boats meant?'],
     ['SUM(quay)', 'quay', 'Quay is none'],
     ['PERCENTILE_CONT(boats)', 'PERCENTILE_CONT(boats)', 'PERCENTILE_CONT(0.5) WITHIN GROUP'],
@@ -144,7 +144,7 @@ describe('what is wrong with one is said where it stands', () => {
     ['PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY quay)', 'quay', 'Quay is none'],
     ['SUM(boats) WITHIN GROUP (ORDER BY boats)', 'boats', 'a field or an expression'],
     ['COUNT(DISTINCT qay)', 'qay', 'Is quay meant?'],
-    ['SUM(boats * :fare_change)', ':fare_change', 'take it outside'],
+    ['SUM(boats * :fare_change)', ':fare_change', 'Move the lever outside'],
     ['SUM(boats) FILTER (WHERE quay)', 'quay', 'true or false of a row'],
     ["SUM(boats) FILTER (WHERE qay = 'Quel')", 'qay', 'Is quay meant?'],
     ['SUM(quay || quay)', 'quay || quay', 'takes a number'],

@@ -78,7 +78,7 @@ function checkRows(call: AggregateCall): void {
     for (const inner of everyPart(part)) {
       if (inner.kind === 'lever')
         throw new FormulaError(
-          `A lever inside of ${call.name} would ask the database with every move: take it outside, as in ${call.name}(..) * :${inner.name}.`,
+          `Move the lever outside, as in ${call.name}(..) * :${inner.name}. Inside ${call.name}, every move would need a database query.`,
           inner,
         );
       if (inner.kind === 'name' && !inner.quoted && inner.name.toUpperCase() === 'CURRENT_DATE')
@@ -95,7 +95,7 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
     names: () => numeric,
     whyNot: (name) =>
       fields?.some(({ key }) => key === name.toLowerCase())
-        ? `"${name}" has many values here, one for each row: take them together, ${numeric.includes(name.toLowerCase()) ? 'SUM' : 'COUNT'}(${name}).`
+        ? `"${name}" must be aggregated in a measure: ${numeric.includes(name.toLowerCase()) ? 'SUM' : 'COUNT'}(${name}).`
         : undefined,
     ...leverScope(names),
     aggregate(call) {

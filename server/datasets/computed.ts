@@ -168,7 +168,7 @@ async function computeAgain(
       throw invalid([
         {
           pointer: '/formula',
-          message: `${name} is computed from it and could not be any more. ${read?.problem.message ?? ''}`,
+          message: `"${name}" is calculated from it and would stop working. ${read?.problem.message ?? ''}`,
         },
       ]);
     }
@@ -194,7 +194,7 @@ export async function changeComputed(
     const field = before.find((each) => each.key === key)!;
     if (field.formula === undefined)
       throw invalid([
-        { pointer: '/formula', message: `${field.name} came with the rows: it is not computed` },
+        { pointer: '/formula', message: `"${field.name}" comes from the file: it is not computed` },
       ]);
     const fields = before.map((each) => (each.key === key ? { ...each, formula } : each));
     needRow(formula, fields, key);
@@ -233,7 +233,7 @@ export async function checkRetype(
     throw new HttpProblem(
       409,
       'Computed field',
-      `${changed.name} is computed: its formula says of what type it is, as in CAST(.. AS TEXT).`,
+      `The type of a computed field comes from its formula. Use CAST(.. AS TEXT) there.`,
     );
   let now = fields.map((field) => (field.key === key ? { ...field, type } : field));
   for (const { key: next, name, formula = '' } of dependents(key, now, fullEngine)) {
@@ -242,7 +242,7 @@ export async function checkRetype(
       throw new HttpProblem(
         409,
         'Used by a formula',
-        `${name} is computed from ${changed.name} and could not be any more. ${read ? read.problem.message : ''} Change the formula of ${name} first.`,
+        `"${name}" is calculated from "${changed.name}" and would stop working. ${read ? read.problem.message : ''} Change the formula of ${name} first.`,
       );
     now = now.map((field) => (field.key === next ? { ...field, type: read.type } : field));
   }
@@ -274,7 +274,11 @@ export async function fieldUses({ db }: Database, dataset: StoredDataset, key: s
 export async function dropComputed(database: Database, dataset: StoredDataset, key: string): Promise<void> {
   const field = (await fieldsOf(database.db, dataset.id)).find((each) => each.key === key)!;
   if (field.formula === undefined)
-    throw new HttpProblem(409, 'Not computed', `${field.name} came with the rows and stays with them.`);
+    throw new HttpProblem(
+      409,
+      'Not computed',
+      `Only computed fields can be deleted; "${field.name}" comes from the file.`,
+    );
   const { fields } = await fieldUses(database, dataset, key);
   if (fields.length)
     throw new HttpProblem(

@@ -133,8 +133,8 @@ export function SentenceTools(props: Props) {
     <span className="sv-sentence-tools">
       <DropButton
         label="Copy to…"
-        name={`Say on other charts: ${text}`}
-        title="Say this on other charts"
+        name={`Copy to other charts: ${text}`}
+        title="Copy this sentence to other charts"
         placement="top-end"
       >
         {(close) => <OtherCharts {...props} close={close} />}

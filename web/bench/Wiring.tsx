@@ -56,7 +56,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
               <button
                 type="button"
                 className="btn btn-sm btn-quiet"
-                aria-label={`Drop: ${sentence}`}
+                aria-label={`Remove: ${sentence}`}
                 onClick={() =>
                   dispatch(
                     edit('a wire dropped', (draft) =>
@@ -71,7 +71,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
           )}
         </p>
       ))}
-      {offers.length > 0 && <p className="sv-editor-head">{wires.length ? 'Add' : 'Say'}</p>}
+      {offers.length > 0 && <p className="sv-editor-head">Add</p>}
       {offers.map((offer) => (
         <button
           key={offer.id}

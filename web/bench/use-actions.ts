@@ -87,7 +87,7 @@ export function boardActions(
     ...said.map(
       (offer): Action => ({
         id: `say ${offer.id}`,
-        text: `Say: ${offer.text}`,
+        text: `Add sentence: ${offer.text}`,
         run: () => dispatch(edit('a sentence', offer.accept)),
       }),
     ),

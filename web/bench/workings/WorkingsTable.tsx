@@ -93,7 +93,7 @@ export function WorkingsTable({ chart, workings, trial, children }: Props) {
           ))}
         </fieldset>
         <span className="sv-quiet">
-          {rows.length.toLocaleString('en')} of {of.length.toLocaleString('en')} readings
+          {rows.length.toLocaleString('en')} of {of.length.toLocaleString('en')} values
         </span>
         <button type="button" className="btn btn-sm btn-quiet" onClick={() => void copy()}>
           Copy as CSV
