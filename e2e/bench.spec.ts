@@ -93,7 +93,7 @@ test('a new board from a dataset makes sense at once, and grows by sentences', a
   await expect(chart.locator('figcaption')).toContainText('Only rows of Saltwind.');
   await say.fill('line at a value');
   await page.keyboard.press('Enter');
-  await word(page, 'Figure: 0').click();
+  await word(page, 'Value: 0').click();
   await page.getByRole('textbox', { name: 'Figure' }).fill('10,000');
   await page.keyboard.press('Enter');
   await expect(chart.locator('line[data-part~="guide"]')).toHaveCount(1);

@@ -13,7 +13,7 @@ test('a line stands at a formula of the marks in view, and what is lit goes by t
   await page.goto(`/boards/${id}`);
   const chart = chartNamed(page, 'Passengers by month');
   const formula = page.getByRole('textbox', { name: 'Formula' });
-  for (const name of [/^Value: the upper limit of Corridor/, /^Limit: the upper of Corridor/]) {
+  for (const name of [/^Value: the upper limit of Corridor/, /^Limit: the upper limit of Corridor/]) {
     await word(page, name).first().click();
     await page.getByRole('radio', { name: 'a formula…' }).click();
     await expect(formula).toHaveText(':corridor.high');

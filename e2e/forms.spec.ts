@@ -174,12 +174,12 @@ test('an axis, a format and words under the title are said in sentences', async 
   // A logarithmic axis has no zero.
   await expect(chart.locator('[data-part~="tick"]').first()).toHaveText(/^1(,000|\sk)$|^100?$/);
   await expect(chart.locator('[data-part~="tick"]', { hasText: /^0$/ })).toHaveCount(0);
-  await say('with a unit');
+  await say('number format');
   await word(page, /^Unit/).click();
   await page.getByRole('textbox', { name: 'Unit' }).fill('pax');
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="tick"]', { hasText: 'pax' }).first()).toBeVisible();
-  await say('under its title');
+  await say('adds a subtitle');
   await expect(chart.locator('[data-part~="chart-subtitle"]')).toHaveText('2 of 72 lit');
   await say('another measure');
   await expect(chart.locator('[data-part~="text"][data-part~="axis"]')).toHaveCount(2);

@@ -106,7 +106,7 @@ test('workings show each step; a trial moves levers beside the board, and is ado
   await expect(chart.locator('[data-state="lit"]')).toHaveCount(3);
   await page.getByRole('tab', { name: 'Workings' }).click();
   const table = page.getByRole('table', { name: 'Workings' });
-  await expect(table.getByRole('columnheader', { name: /^Rank/ })).toBeVisible();
+  await expect(table.getByRole('columnheader', { name: /^Rank over/ })).toBeVisible();
   await expect(table.locator('[data-state="lit"]')).toHaveCount(3);
   await expect(table.getByRole('row').nth(1)).toContainText('Quel – Ostrin');
 
@@ -165,7 +165,7 @@ test('a comparison is one offer: its lever and its touch come with it', async ({
   await chart.locator('[data-key="Ostrin – Tarsk"] [data-part~="bar"]').click();
   await expect(chart.locator('figcaption')).toContainText('Compared with Ostrin – Tarsk, as a difference.');
   await word(page, 'As: a difference').click();
-  await page.getByRole('radio', { name: 'so many times more or less' }).click();
+  await page.getByRole('radio', { name: 'a ratio' }).click();
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-key="Quel – Ostrin"] [data-part~="value"]')).toHaveText(/^[\d.]+\s×$/);
 });

@@ -85,12 +85,12 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   const whole = await reach('[data-part~="rest"]');
   expect(whole).toBeGreaterThan(await reach('[data-part~="mark"] [data-part~="bar"]'));
   await word(page, 'Full length: the grand total').click();
-  await page.getByRole('radio', { name: 'the largest', exact: true }).click();
+  await page.getByRole('radio', { name: 'the largest value', exact: true }).click();
   await page.keyboard.press('Enter');
   await expect(chart.locator('[data-part~="rest"]')).toHaveCount(13);
   await say.fill('splits by fare');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('Only single or stacked bars and columns can be filled up.')).toBeVisible();
+  await expect(page.getByText('Only single or stacked bars and columns can be extended.')).toBeVisible();
   await word(page, 'Arrangement: side by side').click();
   await page.getByRole('radio', { name: 'stacked' }).click();
   await page.keyboard.press('Enter');

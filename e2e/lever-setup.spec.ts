@@ -126,7 +126,7 @@ test('levers are put in order by keyboard, above the charts, under a heading, an
 
   await page.getByRole('button', { name: 'Edit Corridor', exact: true }).click();
   const card = page.getByRole('region', { name: 'Lever Corridor' });
-  await card.getByLabel('Stands').selectOption('above the charts');
+  await card.getByLabel('Placement').selectOption('above the charts');
   await card.getByLabel('Group').fill('Limits');
   await card.getByLabel('Step').fill('500');
   await card.getByLabel('Step').press('Enter');
@@ -164,11 +164,11 @@ test('what is doubtful is listed with the way to it', async ({ page, request }) 
   const doubtful = await makeBoard(request, document);
   await page.goto(`/boards/${doubtful}`);
   await expect(leverNamed(page, 'Routes')).toContainText('Not in the data, ignored: Quel – Nowhere.');
-  await page.getByRole('button', { name: '3 things to look at' }).click();
-  const list = page.getByRole('dialog', { name: 'Things to look at' });
+  await page.getByRole('button', { name: '3 warnings' }).click();
+  const list = page.getByRole('dialog', { name: 'Warnings' });
   await expect(list.getByRole('listitem')).toHaveText([
     'The start of Routes: Not in the data, ignored: Quel – Nowhere.',
-    'The start of Loose: 12 is above 10, the most: 10 instead.',
+    'The start of Loose: 12 is above the maximum of 10; set to 10.',
     'Loose reaches no chart.',
   ]);
   await list.getByRole('button', { name: 'Loose reaches no chart.' }).click();
@@ -176,7 +176,7 @@ test('what is doubtful is listed with the way to it', async ({ page, request }) 
     .getByRole('region', { name: 'Lever Loose' })
     .getByRole('button', { name: 'Remove lever' })
     .click();
-  await expect(page.getByRole('button', { name: '1 thing to look at' })).toBeVisible();
+  await expect(page.getByRole('button', { name: '1 warning' })).toBeVisible();
 });
 
 test('removing a lever leaves the figure it held', async ({ page, request }) => {
@@ -366,7 +366,7 @@ for (const board of [
         );
         if (path.startsWith('/boards'))
           await page
-            .getByRole('button', { name: /^Set up/ })
+            .getByRole('button', { name: /^Edit / })
             .first()
             .click();
         expect(await seriousFindings(page)).toEqual([]);

@@ -89,7 +89,7 @@ export const line: GuideKind<LineGuide> = {
       lineStyles.map((value) => ({ value, text: value })),
     ),
     ' line at ',
-    figureWord('Figure', ['at'], spec.at, words, 'anyFigure'),
+    figureWord('Value', ['at'], spec.at, words, 'anyFigure'),
     ...figureGuideParts(spec, 'an arrow stands at the edge'),
   ],
   without(spec, lever, context) {

@@ -162,7 +162,7 @@ export const choice: LeverKind<ChoiceLever, ChoicePosition> = {
       start !== position ? start : spec.all ? null : (choiceItems(spec, facts)?.[0]?.value ?? null);
     return {
       position: fallback,
-      notice: `${labelOf(spec, position, facts)} is not ${spec.options ? 'an option' : 'in the data'}: ${labelOf(spec, fallback, facts)} instead.`,
+      notice: `${labelOf(spec, position, facts)} is not ${spec.options ? 'an option' : 'in the data'}; set to ${labelOf(spec, fallback, facts)}.`,
     };
   },
   summary: labelOf,

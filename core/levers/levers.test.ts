@@ -181,12 +181,12 @@ describe('a choice', () => {
   it('falls back and says so when its value is gone', () => {
     expect(choice.settle({ ...quay, start: 'Quel' }, 'Tarsk', facts)).toEqual({
       position: 'Quel',
-      notice: 'Tarsk is not in the data: Quel instead.',
+      notice: 'Tarsk is not in the data; set to Quel.',
     });
     expect(choice.settle({ ...quay, start: 'Tarsk' }, 'Tarsk', facts).position).toBe('Harl');
     expect(choice.settle(side, 'other', undefined)).toEqual({
       position: 1,
-      notice: 'other is not an option: highest instead.',
+      notice: 'other is not an option; set to highest.',
     });
   });
   it('names a side by word or by sign', () => {
@@ -200,11 +200,11 @@ describe('a number', () => {
   it('is bound by the data', () => {
     expect(number.settle(count, 7, facts)).toEqual({
       position: 3,
-      notice: '7 is above 3, the most: 3 instead.',
+      notice: '7 is above the maximum of 3; set to 3.',
     });
     expect(number.settle({ ...count, outside: 'start' }, -1, facts)).toEqual({
       position: 2,
-      notice: '-1 is below 0, the least: 2 instead.'.replace('-1', '−1'),
+      notice: '-1 is below the minimum of 0; set to 2.'.replace('-1', '−1'),
     });
     // Steps are for sliding: what is typed stays, and is written in full.
     expect(number.settle(count, 2.4, facts)).toEqual({ position: 2.4 });
@@ -248,7 +248,7 @@ describe('limits', () => {
   it('say what they make of figures outside', () => {
     expect(limits.settle(corridor, { low: -10, high: 120 }, undefined)).toEqual({
       position: { low: 0, high: 100 },
-      notice: '−10 is below 0, the least: 0 instead. 120 is above 100, the most: 100 instead.',
+      notice: '−10 is below the minimum of 0; set to 0. 120 is above the maximum of 100; set to 100.',
     });
   });
   it('keep low at or below high through any moves, bounds and addresses', () => {

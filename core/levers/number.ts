@@ -52,8 +52,8 @@ export function settleFigure(
   if (Number.isNaN(figure)) return { position: within(start) };
   if (figure >= min && figure <= max) return { position: figure + 0 };
   const position = within(outside === 'start' && start >= min && start <= max ? start : figure);
-  const side = figure < min ? `below ${text(min)}, the least` : `above ${text(max)}, the most`;
-  return { position, notice: `${text(figure)} is ${side}: ${text(position)} instead.` };
+  const side = figure < min ? `below the minimum of ${text(min)}` : `above the maximum of ${text(max)}`;
+  return { position, notice: `${text(figure)} is ${side}; set to ${text(position)}.` };
 }
 
 export const number: LeverKind<NumberLever, number> = {
