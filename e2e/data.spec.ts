@@ -118,8 +118,8 @@ test('the type of a field is changed once it is known what would be lost', async
   await page.getByRole('button', { name: 'Type of code: text' }).click();
   const editor = page.getByRole('dialog', { name: 'Type of code' });
   await editor.getByRole('radio', { name: 'whole number' }).click();
-  await expect(editor).toContainText('1 of 3 values do not fit and would be lost for good: "x7"');
-  await editor.getByRole('button', { name: 'Change and lose 1' }).click();
+  await expect(editor).toContainText('1 of 3 values cannot be converted and will be deleted for good: "x7"');
+  await editor.getByRole('button', { name: 'Convert and delete 1 value' }).click();
   await expect(page.getByRole('button', { name: 'Type of code: whole number' })).toBeVisible();
   await expect(page.locator('[data-field="code"]')).toContainText('13');
   await expect(page.getByRole('table', { name: 'First rows' })).toContainText('–');

@@ -92,7 +92,7 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   await page.keyboard.press('Enter');
   await expect(page.getByText('Only single or stacked bars and columns can be extended.')).toBeVisible();
   await word(page, 'Arrangement: side by side').click();
-  await page.getByRole('radio', { name: 'stacked' }).click();
+  await page.getByRole('radio', { name: 'stacked', exact: true }).click();
   await page.keyboard.press('Enter');
   const ends = async (key: string) => {
     const boxes = await Promise.all(

@@ -369,7 +369,7 @@ test('12 the last period is lit: of all data, of what is shown, the last busines
   await hands.begin('Takings 12', takings(), 'over-time');
   await hands.say('Lights the point of the latest day');
   await hands.say(/^Shows some days at a time/);
-  await hands.change(/^Latest of/, /^in view/);
+  await hands.change(/^Latest of/, /^period in view/);
   const chart = await hands.show();
   const last = async () => (await chart.locator('figcaption').textContent())!;
   const before = await last();

@@ -72,7 +72,7 @@ test('conditions are joined, turned round and taken apart in their sentence', as
     .click();
   await page.getByRole('radio', { name: 'and picked' }).click();
   const desk = page.getByRole('region', { name: /Sentences/ });
-  await expect(desk).toContainText(/sharing a place and whose route is in Route/);
+  await expect(desk).toContainText(/ties all lit and whose route is in Route/);
   // Nothing is picked: that part rests.
   expect(await keysIn(chart, 'lit')).toHaveLength(5);
   await leverNamed(page, 'Route').getByRole('option', { name: order[1]! }).click();

@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes } from '@sorvik/core/data/values';
+import { counted } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
 import { problemText } from '../app/api';
@@ -98,7 +99,7 @@ export function TypeWord({ dataset, field }: Props) {
                     {isLoading
                       ? 'Changing…'
                       : preview.lost
-                        ? `Convert and delete ${preview.lost.toLocaleString('en')} values`
+                        ? `Convert and delete ${counted(preview.lost, 'value')}`
                         : 'Change'}
                   </Button>
                 </>
