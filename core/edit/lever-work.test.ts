@@ -190,7 +190,7 @@ it('what is doubtful is said of levers and charts alike', () => {
   ).map((doubt) => [doubt.lever ?? doubt.chart, doubt.text]);
   expect(texts).toEqual([
     ['quays', 'The start of Quays: Not in the data, ignored: Tarsk.'],
-    ['limit', 'The start of Limit: 120 is above 100, the most: 100 instead.'],
+    ['limit', 'The start of Limit: 120 is above the maximum of 100; set to 100.'],
     ['loose', 'Loose reaches no chart.'],
     ['landings', expect.stringContaining('Quays holds quay, and this chart shows month')],
     ['landings', expect.stringContaining('Quays holds quay, and a mark here gives its month.')],
