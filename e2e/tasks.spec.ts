@@ -457,7 +457,7 @@ test('16 a rate is changed by a slider: now beside then, only the five largest, 
   await hands.begin('Takings 16', takings(), 'plain');
   await hands.say(/^Shows values with a change applied/);
   await hands.say(/^Keeps only the top or bottom N stalls/);
-  await hands.say(/^Shows the same figures in a table/);
+  await hands.say(/^Shows the same values in a table/);
   const chart = await hands.show();
   const table = page.getByRole('figure').nth(1);
   await expect.poll(async () => new Set(await allKeys(chart)).size).toBe(5);

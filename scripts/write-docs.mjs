@@ -1,4 +1,4 @@
-// npm run docs: writes what is derived from the code: the JSON Schema of the board document.
+// npm run docs: writes what is derived from the code: the JSON Schema of the board document, the page of sentences.
 import { writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,8 +8,13 @@ import { run, say } from './lib/say.mjs';
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 await run(async () => {
   await ensureBuilt(root);
-  const { publishedBoardSchema } = await import(join(root, 'dist/server/main.js'));
-  const file = join(root, 'docs/board.schema.json');
-  writeFileSync(file, `${JSON.stringify(publishedBoardSchema(), null, 2)}\n`);
-  say(`Wrote ${file}`);
+  const made = await import(join(root, 'dist/server/main.js'));
+  const files = {
+    'docs/board.schema.json': `${JSON.stringify(made.publishedBoardSchema(), null, 2)}\n`,
+    'docs/sentences.md': made.sentencesPage(made.fullEngine),
+  };
+  for (const [name, text] of Object.entries(files)) {
+    writeFileSync(join(root, name), text);
+    say(`Wrote ${name}`);
+  }
 });

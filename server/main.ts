@@ -1,3 +1,5 @@
+export { sentencesPage } from '@sorvik/core/edit/sentences-page';
+export { fullEngine } from '@sorvik/formula/full-engine';
 export { publishedBoardSchema } from './boards/board-schema';
 
 import { serve } from '@hono/node-server';

@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { sentencesPage } from '@sorvik/core/edit/sentences-page';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 
@@ -13,6 +14,10 @@ const pages = [
 ];
 const text = (page: string) => readFileSync(join(root, page), 'utf8');
 const { scripts } = JSON.parse(text('package.json')) as { scripts: Record<string, string> };
+
+it('the page of sentences is what the code says: `npm run docs` writes it', () => {
+  expect(text('docs/sentences.md')).toBe(sentencesPage(fullEngine));
+});
 
 describe.each(pages)('%s', (page) => {
   const content = text(page);

@@ -15,7 +15,7 @@ export const companionOffers: OfferMaker = ({ chart, board, words }) => {
   return [
     {
       id: 'table',
-      text: 'Shows the same figures in a table as well, in the same light',
+      text: 'Shows the same values in a table as well, lit alike',
       accept(draft) {
         const { place: _place, guides: _guides, ...copy } = structuredClone(chart);
         const title = `${chart.title ?? chartTitle(chart, words)}, as a table`;

@@ -5,7 +5,6 @@ import type { Measure } from '../../board/measure';
 import { measureAsText } from '../../board/measure-as-text';
 import { byMeasure } from '../../conditions/registry';
 import type { DatasetInfo } from '../../data/dataset';
-import { isNumeric } from '../../data/values';
 import { formKinds } from '../../forms/registry';
 import type { NumberLever } from '../../levers/number';
 import { againstOf, arrangementOf } from '../../pipeline/chart-rules';
@@ -13,14 +12,15 @@ import { leverUses } from '../../pipeline/lever-uses';
 import { chartTitle } from '../../words/measure-text';
 import { titleLevers } from '../../words/title-parts';
 import { newLever } from '../defaults';
+import { fieldsByRole, measureOf } from '../field-roles';
 import { chartIn, type Offer, type OfferContext, type OfferMaker } from './offer';
 
 const mostFurtherMeasures = 3;
 
 /** A measure that the chart does not show yet. */
 function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
-  const field = dataset.fields.find(({ key, type }) => isNumeric(type) && key !== shown.field);
-  return field ? { aggregate: 'average', field: field.key } : { aggregate: 'count' };
+  const field = fieldsByRole(dataset).measures.find(({ key }) => key !== shown.field);
+  return field ? measureOf(field, dataset.rows) : { aggregate: 'count' };
 }
 
 /** The figures as they are, and beside them as they would be with a change that a lever sets. */
