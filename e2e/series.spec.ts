@@ -313,6 +313,6 @@ test('with nothing picked a position can stand in, and says so', async ({ page, 
   await page.keyboard.press('Enter');
   await leverNamed(page, 'Routes').getByRole('button', { name: 'none' }).click();
   expect(await keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
-  await expect(chart.locator('[data-part~="legend"]')).toContainText('what stands in');
+  await expect(chart.locator('[data-part~="legend"]')).toContainText('the default');
   await saved(page);
 });

@@ -7,7 +7,7 @@ import { ensureBuilt } from './lib/build.mjs';
 import { command } from './lib/command.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
 import { removeData, startPostgres } from './lib/postgres.mjs';
-import { run, say } from './lib/say.mjs';
+import { Refusal, run, say } from './lib/say.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const usage = `npm test -- [FILE ..] [-t NAME] [--only static|unit|browser]
@@ -18,6 +18,7 @@ const usage = `npm test -- [FILE ..] [-t NAME] [--only static|unit|browser]
   --only unit     formula, core, view, server (on PostgreSQL) and web tests
   --only browser  the application in Chromium`;
 
+const parts = ['static', 'unit', 'browser'];
 const tool = (name) => join(root, 'node_modules/.bin', name);
 
 await run(async () => {
@@ -26,6 +27,8 @@ await run(async () => {
     name,
     files,
   } = readArgs({ only: { type: 'string' }, name: { type: 'string', short: 't' } }, usage, { files: true });
+  if (asked !== undefined && !parts.includes(asked))
+    throw new Refusal(`--only ${asked}: there is ${parts.join(', ')}.`);
   const some = files.length > 0 || name !== undefined;
   const inBrowser = files.filter((file) => /(^|\/)e2e\//.test(file));
   const others = files.filter((file) => !inBrowser.includes(file));
@@ -119,6 +122,8 @@ await run(async () => {
   } finally {
     await cleanUp();
   }
+  // What was asked for by name and is not there has not passed.
+  if (some && !failures.length && counts.passed + counts.failed === 0) failures.push('no test was found');
   if (failures.length) say(`Failed: ${failures.join(', ')}`);
   say(`${counts.passed} passed, ${counts.failed} failed`);
   process.exit(failures.length || counts.failed ? 1 : 0);

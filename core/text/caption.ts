@@ -204,24 +204,26 @@ const restReadings = ({ kept, category }: Readings): number =>
 
 /** What is lit, in one or two sentences with figures: shown under the chart and heard by a screen reader. */
 export function captionText(
-  chart: Chart,
+  given: Chart,
   filters: readonly RowFilter[],
   marks: Readings,
   emphasis: Emphasis,
   words: Vocabulary,
   valueText?: (mark: number) => string,
 ): string {
+  // A round form has its categories for series: what else it is split by is not shown.
+  const { split: _hidden, ...unsplit } = given;
+  const chart: Chart = formKinds.get(given.form).round ? unsplit : given;
   const readings = marks.judged ?? marks;
   const noun = dimensionNoun(chart.by, words);
   const kept = `${filterText(filters, words)}${keptText(readings, noun)}${partlyKept(chart, filters, readings, words)}`;
   const total = readings.length - restReadings(readings);
   if (total === 0) return `${kept}No ${plural(noun)} to show.`;
   if (!emphasis.active) {
-    const series = chart.split
-      ? `${counted(readings.series.length, dimensionNoun(chart.split, words))} at `
-      : '';
-    const places = chart.split ? readings.places.length - (readings.kept?.together ? 1 : 0) : total;
-    if (readings.kept && !chart.split && !emphasis.evaluations.length) return kept.trimEnd();
+    const { split } = chart;
+    const series = split ? `${counted(readings.series.length, dimensionNoun(split, words))} at ` : '';
+    const places = split ? readings.places.length - (readings.kept?.together ? 1 : 0) : total;
+    if (readings.kept && !split && !emphasis.evaluations.length) return kept.trimEnd();
     const all = `${kept}${atStart(`${series}${counted(places, noun)}`)}`;
     if (emphasis.rest === muted) return `${all}, all muted: ${restText(emphasis)}.`;
     return emphasis.evaluations.length ? `${all}, none lit: ${restText(emphasis)}.` : `${all}.`;

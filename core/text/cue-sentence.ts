@@ -21,7 +21,7 @@ import { unable, whenParts } from './sentence-needs';
 export function restingText(resting: CueResting, words: Vocabulary): string {
   if (!isStandIn(resting)) return resting === 'muted' ? 'all muted' : 'all plain';
   const lever = words.lever(resting.lever);
-  if (!lever) return 'what stands in';
+  if (!lever) return 'the default';
   const kind = kindOf(lever);
   const source = kind.source?.(lever);
   const type = source && words.field(source.field)?.type;

@@ -102,10 +102,16 @@ describe('a legend', () => {
       'muted: Ostrin',
       'lit: Quel',
       'muted: (missing)',
-      'lit: Quel',
-      'muted: the rest',
     ]);
-    expect(entries[4]!.colours).toEqual(['heather']);
+  });
+  it('says each look once: of two sentences that light alike, and of a series that a sentence names', () => {
+    const alike = lights({ kind: 'member', lever: 'quays' }, { kind: 'member', lever: 'quays' });
+    expect(
+      legend(
+        { cues: alike.slice(0, 2).map((cue) => ({ ...cue, look: { colour: 'tide' } })) },
+        { quays: ['Quel'] },
+      ),
+    ).toEqual(['muted: Harl', 'muted: Ostrin', 'muted: Quel', 'muted: (missing)', 'lit: Quel']);
   });
 });
 
@@ -133,7 +139,7 @@ describe('captions of several series', () => {
     const out = run({ cues });
     expect(out.emphasis.litCount).toBe(2);
     expect(out.why(0)).toBe('Lit: Harl is in Quays (default while nothing is set).');
-    expect(out.legend().at(-2)!.text).toBe('what stands in');
+    expect(out.legend().at(-1)!.text).toBe('the default');
   });
 });
 

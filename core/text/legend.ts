@@ -68,7 +68,7 @@ function cueEntries(evaluated: CueEvaluation, context: LegendContext, words: Voc
     lit.has(variant)
       ? [
           {
-            text: standsIn ? 'what stands in' : text,
+            text: standsIn ? 'the default' : text,
             state: 'lit',
             look: { ...cue.look, ...cue.looks?.[variant] },
           },
@@ -79,6 +79,28 @@ function cueEntries(evaluated: CueEvaluation, context: LegendContext, words: Voc
 
 const readsFocus = ({ condition }: Cue) =>
   conditionKinds.get(condition.kind).readsFocus?.(condition) ?? false;
+
+const paintOf = ({ look, colours }: LegendEntry) => JSON.stringify(colours ?? [look?.colour]);
+
+/** Each look once: what two sentences light alike, or what a sentence says of a series that is listed, is not said again. */
+function eachOnce(entries: readonly LegendEntry[]): LegendEntry[] {
+  const names = (of: LegendEntry, entry: LegendEntry) =>
+    entry !== of &&
+    entry.series === undefined &&
+    paintOf(entry) === paintOf(of) &&
+    entry.text.toLowerCase().includes(of.text.toLowerCase());
+  return entries.filter((entry, i) => {
+    if (entry.series !== undefined)
+      return !entries.some((other) => names(entry, other) && other.text.length > entry.text.length);
+    const before = entries.slice(0, i);
+    return !before.some(
+      (other) =>
+        other.text === entry.text &&
+        other.state === entry.state &&
+        (other.series !== undefined || paintOf(other) === paintOf(entry)),
+    );
+  });
+}
 
 /** What the looks on a chart mean: its series while they have colours of their own, what is lit, and the rest. */
 export function legendOf(
@@ -123,7 +145,10 @@ export function legendOf(
         entries.push(bySeries ? { ...entry, colours: coloursOf([...lit], seriesLook) } : entry);
       }
   const rest = emphasis.rest !== stateCode.gone && chart.otherwise?.marks !== 'gone';
-  if (rest && (passing || emphasis.litCount < readings.length))
-    entries.push({ text: 'the rest', state: 'muted' });
-  return entries;
+  const told = eachOnce(entries);
+  // Series that are listed muted are the rest.
+  const listedMuted = told.some(({ series, state }) => series !== undefined && state === 'muted');
+  if (rest && !listedMuted && (passing || emphasis.litCount < readings.length))
+    told.push({ text: 'the rest', state: 'muted' });
+  return told;
 }

@@ -66,6 +66,10 @@ describe('captions', () => {
   ])('%o', (positions, expected) => {
     expect(caption(positions)).toBe(expected);
   });
+  it('of a donut say what is shown, whatever else its board splits it by', () => {
+    const ring = { ...chart, form: 'ring', cues: [], split: { field: 'day', grain: 'year', colours: 'own' } };
+    expect(caption({}, ring as typeof chart)).toMatch(/^\d quays\.$/);
+  });
   it('tells that all is muted at rest', () => {
     const cues = chart.cues.map((cue) => ({ ...cue, resting: 'muted' as const }));
     expect(caption({}, { ...chart, cues })).toBe('4 quays, all muted: nothing is picked.');

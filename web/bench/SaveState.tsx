@@ -2,8 +2,8 @@ import { useAppSelector } from '../app/store';
 
 const texts = {
   saved: 'Saved',
-  waiting: 'Saving ..',
-  saving: 'Saving ..',
+  waiting: 'Saving…',
+  saving: 'Saving…',
   unreachable: 'Not saved, trying again',
   refused: 'Not saved',
 } as const;
@@ -13,11 +13,15 @@ export function SaveState() {
   const status = useAppSelector((state) => state.board.status);
   const refusal = useAppSelector((state) => state.board.refusal);
   const theirs = useAppSelector((state) => state.board.theirs);
+  // What is being tried is saved when it is kept.
+  const trying = useAppSelector((state) => state.board.before !== null);
   const text = theirs
     ? 'Not saved: changed elsewhere'
-    : refusal
-      ? `${texts[status]}: ${refusal}`
-      : texts[status];
+    : trying && status === 'waiting'
+      ? 'Editing…'
+      : refusal
+        ? `${texts[status]}: ${refusal}`
+        : texts[status];
   return (
     <output
       className="sv-save-state"

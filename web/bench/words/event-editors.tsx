@@ -6,6 +6,7 @@ import { stretchNames } from '@sorvik/core/conditions/segment';
 import { isDateText } from '@sorvik/core/data/periods';
 import { setEvents } from '@sorvik/core/edit/set-events';
 import { colourName } from '@sorvik/core/words/colour-name';
+import { dayFrom } from '@sorvik/core/words/day-from';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { setWord } from './at-path';
@@ -133,11 +134,18 @@ export function StretchesEditor({ words, sentence, word, change }: EditorProps) 
   );
 }
 
+/** The dates of a list, one a line or parted by commas, as people write them; a day is missing where one is none. */
+const datesIn = (text: string): { line: string; day: string | undefined }[] =>
+  text
+    .split(/[\n,;]+|\s+(?=\d{4}-\d\d-\d\d)/)
+    .map((line) => line.trim())
+    .filter(Boolean)
+    .map((line) => ({ line, day: dayFrom(line) }));
+
 /** Days on which nobody works: one date a line. They are the same for the whole board. */
 export function HolidaysEditor({ board, change }: EditorProps) {
   const [text, setText] = useState((board.holidays ?? []).join('\n'));
-  const lines = text.split(/[\s,;]+/).filter(Boolean);
-  const wrong = lines.filter((line) => !isDateText(line));
+  const wrong = datesIn(text).flatMap(({ line, day }) => (day ? [] : line));
   return (
     <div>
       <p className="sv-editor-head">Holidays of this board, one per line</p>
@@ -145,13 +153,13 @@ export function HolidaysEditor({ board, change }: EditorProps) {
         as="textarea"
         rows={6}
         size="sm"
-        aria-label="Days off"
+        aria-label="Holidays"
         placeholder="2024-12-24"
         value={text}
         isInvalid={wrong.length > 0}
         onChange={({ target }) => {
           setText(target.value);
-          const days = target.value.split(/[\s,;]+/).filter(isDateText);
+          const days = datesIn(target.value).flatMap(({ day }) => day ?? []);
           change((_chart, draft) => {
             draft.holidays = [...new Set(days)];
           });
@@ -159,7 +167,7 @@ export function HolidaysEditor({ board, change }: EditorProps) {
       />
       <Form.Text className={wrong.length ? 'text-danger' : ''}>
         {wrong.length
-          ? `Not a date: ${wrong.slice(0, 3).join(', ')}. Write 2024-12-24.`
+          ? `Not a date: ${wrong.slice(0, 3).join(', ')}. Write 2024-12-24, 24.12.2024 or 24 Dec 2024.`
           : 'Saturdays and Sundays are off anyway.'}
       </Form.Text>
     </div>
