@@ -162,7 +162,7 @@ test.describe('limits', () => {
     await expect(lowest).toHaveAttribute('aria-valuetext', '20 %');
     await box.fill('150 %');
     await box.press('Enter');
-    await expect(shares).toContainText('150 % is above 100 %, the most');
+    await expect(shares).toContainText('150 % is above the maximum of 100 %');
   });
 
   test('are dragged as lines in the plot; what is lit agrees with them', async ({ page }) => {

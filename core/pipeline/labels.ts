@@ -77,7 +77,7 @@ function coveredFigures(
     if (text.role !== 'value' || text.mark === undefined) continue;
     const box = boxOf(text, measure);
     // A line just above or below the letters strikes nothing through.
-    const letters = { ...box, top: box.top + 2, bottom: box.bottom - 2 };
+    const letters = { ...box, top: box.top + 2, bottom: box.bottom - 1 };
     const lit = state[text.mark] === stateCode.lit;
     if (names.some((name) => overlap(name, box)) || (!lit && lines.some((line) => overlap(line, letters))))
       covered.add(text.mark);

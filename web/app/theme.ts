@@ -14,7 +14,16 @@ const preferred = (wanted?: Ground): Ground => {
 const apply = (ground: Ground) => {
   document.documentElement.dataset.bsTheme = ground;
 };
-export const applyPreferredGround = () => apply(preferred());
+export function applyPreferredGround(): void {
+  apply(preferred());
+  // Paper is light, whatever the screen is.
+  let onScreen: Ground = preferred();
+  addEventListener('beforeprint', () => {
+    onScreen = document.documentElement.dataset.bsTheme === 'dark' ? 'dark' : 'light';
+    apply('light');
+  });
+  addEventListener('afterprint', () => apply(onScreen));
+}
 
 /** While a board is shown, the ground it asks for, unless the viewer has chosen one. */
 export function useBoardGround(wanted: Ground | undefined): void {

@@ -17,6 +17,7 @@ import { LeverRows } from '../levers/LeverRows';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
+import { PrintFoot } from './PrintFoot';
 
 const NoteText = lazy(() => import('../board/NoteText'));
 const Moments = lazy(() => import('./Moments').then((module) => ({ default: module.Moments })));
@@ -120,6 +121,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
             ))}
           </div>
         </div>
+        <PrintFoot board={board} />
         {board.moments && board.moments.length > 0 && (
           <Suspense fallback={null}>
             <Moments levers={board.levers} moments={board.moments} />
