@@ -13,18 +13,19 @@ test('a field is computed from others: seen on the first rows, kept, changed, an
   await page.getByRole('button', { name: '+ computed field' }).click();
   const form = page.getByRole('form', { name: 'A computed field' });
   await form.getByLabel('Name of the field').fill('Per car');
+  await expect(form.getByLabel('Name of the field')).toHaveValue('Per car');
   const formula = form.getByRole('textbox', { name: 'Formula' });
   await formula.fill('peple / cars');
   await expect(form.locator('mark')).toHaveText('peple');
   await expect(form.getByRole('status')).toContainText('Is people meant?');
-  await expect(form.getByRole('button', { name: 'Compute' })).toBeDisabled();
+  await expect(form.getByRole('button', { name: 'Add field' })).toBeDisabled();
   await formula.fill('people / cars');
   const trial = form.getByRole('table', { name: 'The first rows' });
   await expect(trial.locator('tbody tr').nth(0)).toHaveText('1042.5');
   await expect(trial.locator('tbody tr').nth(2)).toHaveText('300–');
   await expect(form).toContainText('1 of the first 4 rows have no value.');
   expect(await seriousFindings(page)).toEqual([]);
-  await form.getByRole('button', { name: 'Compute' }).click();
+  await form.getByRole('button', { name: 'Add field' }).click();
   const field = page.locator('[data-field="per_car"]');
   await expect(field).toContainText('number, computed');
 
@@ -32,7 +33,7 @@ test('a field is computed from others: seen on the first rows, kept, changed, an
   await page.getByRole('button', { name: '+ computed field' }).click();
   await form.getByLabel('Name of the field').fill('Twice');
   await formula.fill('per_car * 2');
-  await form.getByRole('button', { name: 'Compute' }).click();
+  await form.getByRole('button', { name: 'Add field' }).click();
   await expect(page.locator('[data-field="twice"]')).toBeVisible();
   await field.getByRole('button', { name: 'Delete Per car' }).click();
   await expect(page.getByRole('dialog')).toContainText('Twice is computed from Per car.');
@@ -42,7 +43,7 @@ test('a field is computed from others: seen on the first rows, kept, changed, an
   await change.getByRole('textbox', { name: 'Formula' }).fill('twice + 1');
   await expect(change.getByRole('status')).toContainText('round in a circle: Per car → Twice → Per car');
   await change.getByRole('textbox', { name: 'Formula' }).fill('people / NULLIF(cars, 0) + 1');
-  await change.getByRole('button', { name: 'Compute' }).click();
+  await change.getByRole('button', { name: 'Save changes' }).click();
   await expect(page.locator('[data-field="twice"] [data-part~="bound"]').first()).toHaveText('4');
 
   await page.locator('[data-field="twice"]').getByRole('button', { name: 'Delete Twice' }).click();

@@ -195,11 +195,33 @@ test('on a phone the charts stand below each other, and nothing scrolls sideways
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
 
-test('a printed show is charts on a clean page', async ({ page }) => {
-  await page.goto(gallery);
-  await expect(chartNamed(page, bars).locator('[data-part~="mark"]').first()).toBeVisible();
-  await page.emulateMedia({ media: 'print' });
-  await expect(page.locator('[data-part~="levers"]').first()).toBeHidden();
-  await expect(page.getByRole('button', { name: 'Reset all' })).toBeHidden();
-  await expect(chartNamed(page, bars).locator('[data-part~="mark"]').first()).toBeVisible();
+test.describe('on paper', () => {
+  test.use({ colorScheme: 'dark' });
+  test('a show is light, its charts are whole and apart, and the foot says where the levers were', async ({
+    page,
+  }) => {
+    await page.goto('/show/who-leads-who-trails?count=4');
+    await expect(page.locator('[data-part~="mark"]').first()).toBeVisible();
+    await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+    await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
+    await page.emulateMedia({ media: 'print' });
+    await page.setViewportSize({ width: 750, height: 1060 });
+    await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'light');
+    await expect(page.locator('[data-part~="levers"]').first()).toBeHidden();
+    await expect(page.getByRole('button', { name: 'Reset all' })).toBeHidden();
+    await expect(page.locator('[data-part~="print-foot"]')).toContainText('Count: 4 · Side: highest');
+    const cells = async () =>
+      page.locator('[data-part~="cell"]').evaluateAll((all) =>
+        all.map((cell) => {
+          const own = cell.getBoundingClientRect();
+          const plot = cell.querySelector('[data-part~="plot"] svg')!.getBoundingClientRect();
+          return { top: own.top, bottom: own.bottom, in: plot.bottom <= own.bottom + 1, right: plot.right };
+        }),
+      );
+    await expect.poll(async () => (await cells()).every((cell) => cell.in && cell.right <= 751)).toBe(true);
+    const [first, second] = await cells();
+    expect(second!.top).toBeGreaterThanOrEqual(first!.bottom);
+    await page.evaluate(() => dispatchEvent(new Event('afterprint')));
+    await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+  });
 });

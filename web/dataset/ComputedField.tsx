@@ -150,9 +150,14 @@ export function ComputedField({ dataset, field, onClose }: Props) {
             {problemText(error)}
           </p>
         )}
+        {read?.ok && !name.trim() && <p className="sv-editor-note">Give the field a name to add it.</p>}
         <div className="sv-computed-foot">
           <Button type="submit" size="sm" disabled={!right || busy}>
-            {busy ? `Computing ${dataset.rows.toLocaleString('en')} rows…` : 'Compute'}
+            {busy
+              ? `Calculating ${dataset.rows.toLocaleString('en')} rows…`
+              : field
+                ? 'Save changes'
+                : 'Add field'}
           </Button>{' '}
           <Button size="sm" variant="outline-secondary" onClick={onClose}>
             Cancel
