@@ -202,6 +202,19 @@ test('everything is found by its words, and the keys are listed', async ({ page,
   await page.keyboard.type('add top bottom bars');
   await page.keyboard.press('Enter');
   await expect(leverNamed(page, 'Count')).toBeVisible();
+  // Whatever has a button is a command, too; a word of a sentence is opened.
+  for (const [typed, opens] of [
+    ['publish', 'What viewers see'],
+    ['change order largest', 'Order'],
+    ['+ lever', 'A new lever'],
+  ]) {
+    await page.keyboard.press('ControlOrMeta+k');
+    await page.keyboard.type(typed!);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('dialog', { name: opens!, exact: true })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog', { name: opens!, exact: true })).toHaveCount(0);
+  }
   await page.keyboard.press('ControlOrMeta+k');
   await page.keyboard.type('wiring');
   await expect(page.getByRole('option', { name: 'See the wiring' })).toHaveAttribute('aria-selected', 'true');

@@ -288,6 +288,8 @@ export function Bench() {
                 addChart,
                 lever: setLeverInHand,
                 selectAll: () => setSelected(itemsOf(board).map((item) => item.id)),
+                download: (withData) =>
+                  location.assign(`/api/boards/${id}/file${withData ? '?data=true' : ''}`),
               })
             }
           />

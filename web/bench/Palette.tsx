@@ -40,14 +40,14 @@ export function Palette({ actions, onClose }: Props) {
     [],
   );
   return (
-    <div className="sv-palette">
+    <div className="sv-palette" data-part="palette">
       <input
         // biome-ignore lint/a11y/noAutofocus: it is opened to be typed into
         autoFocus
         role="combobox"
         aria-expanded="true"
         {...line}
-        aria-label="What to do"
+        aria-label="Search commands"
         placeholder="Search commands…"
         value={text}
         onChange={(event) => {
@@ -56,7 +56,7 @@ export function Palette({ actions, onClose }: Props) {
         }}
         onBlur={() => onClose()}
       />
-      <div role="listbox" {...list} aria-label="What can be done">
+      <div role="listbox" {...list} aria-label="Commands">
         {found.map((action, i) => (
           <ListOption key={action.id} {...option(i)}>
             {action.text}

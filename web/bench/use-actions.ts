@@ -10,6 +10,7 @@ import { boardWords } from '../board/board-words';
 import { isTyping } from './is-typing';
 import { benchKeys } from './Keys';
 import type { Action } from './Palette';
+import { pressable } from './pressable';
 
 export interface BenchDoors {
   palette(): void;
@@ -37,7 +38,7 @@ export function useBenchKeys(doors: BenchDoors): void {
   }, [dispatch, palette, keys]);
 }
 
-/** What can be done with the board and the chart in hand, for finding it by its words. */
+/** What can be done with the board and the chart in hand, for finding it by its words: listed here, or by its button. */
 export function boardActions(
   board: Board,
   inHand: string | undefined,
@@ -50,6 +51,7 @@ export function boardActions(
     addChart(): void;
     lever(id: string): void;
     selectAll(): void;
+    download(withData: boolean): void;
   },
 ): Action[] {
   const wordsOf = (dataset: string) =>
@@ -60,13 +62,15 @@ export function boardActions(
   const chart = chartOf(board, inHand);
   const dataset = chart && datasets.find(({ id }) => id === chart.dataset);
   const said = chart && dataset ? offersFor({ chart, board, dataset, words: wordsOf(dataset.id) }) : [];
-  return [
+  const listed: Action[] = [
     { id: 'wiring', text: 'See the wiring of levers and charts', run: doors.wiring },
     { id: 'versions', text: 'See the versions of the board', run: doors.versions },
     { id: 'chart', text: 'Add a chart', run: doors.addChart },
     { id: 'undo', text: 'Undo', keys: benchKeys[1]![0], run: () => dispatch(undo()) },
     { id: 'redo', text: 'Redo', run: () => dispatch(redo()) },
     { id: 'all', text: 'Select everything on the board', run: doors.selectAll },
+    { id: 'file', text: 'Save the board as a file', run: () => doors.download(false) },
+    { id: 'file with data', text: 'Save the board as a file with its data', run: () => doors.download(true) },
     { id: 'keys', text: 'Show keyboard shortcuts', keys: '?', run: doors.keys },
     ...board.charts
       .filter(({ id }) => id !== inHand)
@@ -80,7 +84,7 @@ export function boardActions(
     ...board.levers.map(
       (lever): Action => ({
         id: `lever ${lever.id}`,
-        text: `Set up ${lever.name}`,
+        text: `Edit ${lever.name}`,
         run: () => doors.lever(lever.id),
       }),
     ),
@@ -92,4 +96,5 @@ export function boardActions(
       }),
     ),
   ];
+  return [...listed, ...pressable(document, new Set(listed.map(({ text }) => text)))];
 }
