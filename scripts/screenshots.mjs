@@ -64,7 +64,7 @@ const views = [
         .first()
         .click();
       await page.getByRole('button', { name: 'Publish changes' }).click();
-      await page.getByText('What the draft says otherwise').waitFor();
+      await page.getByText('Changes since then').waitFor();
     },
   },
   { name: 'show-corridor', path: '/show/where-do-we-leave-the-corridor' },

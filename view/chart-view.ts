@@ -105,7 +105,6 @@ export class ChartView {
   ) {
     const { plot, drawing, layer, sheet, omitted, under, subtitle, list } = this;
     plot.append(drawing, layer);
-    under.setAttribute('aria-live', 'polite');
     for (const each of [subtitle, sheet, omitted]) each.hidden = true;
     this.legend = new Legend(list, {
       point: (series) => this.pointSeries(series),

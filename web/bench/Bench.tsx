@@ -7,6 +7,7 @@ import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery } from '../app/api';
 import { useDatasetsQuery } from '../app/editing-api';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
+import { Announcer } from '../board/Announcer';
 import { startAutosave } from '../board/autosave';
 import {
   boardClosed,
@@ -27,6 +28,7 @@ import { useFacts } from '../levers/use-facts';
 import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
+import { SkipLinks } from '../ui/SkipLinks';
 import { TopBar } from '../ui/TopBar';
 import { AddLever } from './AddLever';
 import { BoardMenu } from './BoardMenu';
@@ -139,6 +141,13 @@ export function Bench() {
     <FactsContext value={known}>
       <div className={large ? 'sv-bench has-large' : 'sv-bench'}>
         <title>{`${board.title} · Sorvik`}</title>
+        <SkipLinks
+          to={[
+            { id: 'sv-levers', text: 'To the levers' },
+            { id: 'sv-charts', text: 'To the charts' },
+            { id: 'sv-sentences', text: 'To the sentences of the selected chart' },
+          ]}
+        />
         <TopBar
           place={
             <InlineText
@@ -229,7 +238,7 @@ export function Bench() {
         )}
         {over === 'versions' && <Versions board={board} onClose={() => setOver(null)} />}
         <div className="sv-bench-body" hidden={over !== null}>
-          <aside className="sv-levers" data-part="levers" aria-label="Levers">
+          <aside className="sv-levers" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
             <LeverColumn
               board={board}
               levers={board.levers}
@@ -257,6 +266,7 @@ export function Bench() {
             large={large}
             onEnlarge={enlarge}
           />
+          <Announcer within="#sv-charts" />
         </div>
         {over === null && <SelectedBar board={board} selected={selected} onSelect={setSelected} />}
         <div className={lever ? 'sv-bench-foot has-card' : 'sv-bench-foot'} hidden={over !== null}>

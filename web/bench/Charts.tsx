@@ -93,10 +93,12 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
     <main
       className={over === 'board' ? 'sv-charts is-over' : 'sv-charts'}
       id="sv-charts"
+      tabIndex={-1}
       onDragOver={(event) => dragOver(event, 'board')}
       onDragLeave={() => setOver(null)}
       onDrop={(event) => drop(event, null)}
     >
+      <h1 className="visually-hidden">{board.title}</h1>
       {laidOut(board, tried ?? places).map(({ item, place, index }) => {
         const isChart = 'chart' in item;
         const name = isChart ? chartTitle(item.chart, boardWords(board, undefined)) : 'the note';

@@ -122,7 +122,7 @@ export function SentenceDesk(props: Props) {
       }),
     );
   return (
-    <section className="sv-desk" aria-label="Sentences of the selected chart">
+    <section className="sv-desk" aria-label="Sentences of the selected chart" id="sv-sentences" tabIndex={-1}>
       <header>
         <InlineText
           value={titleWithNames(chart.title ?? '', board)}

@@ -110,6 +110,7 @@ export function DatasetPage() {
         </Link>
       </TopBar>
       <main className="sv-page">
+        <h1 className="visually-hidden">{dataset.name}</h1>
         <p className="sv-hint">
           {dataset.rows.toLocaleString('en')} rows in {dataset.fields.length} fields
           {dataset.rejected > 0 && (

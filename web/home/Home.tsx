@@ -166,7 +166,7 @@ export function Home() {
           {boards?.length === 0 && <FirstSteps />}
         </section>
         <section aria-labelledby="data">
-          <h1 id="data">Data</h1>
+          <h2 id="data">Data</h2>
           <Datasets />
         </section>
         <RecentlyDeleted />

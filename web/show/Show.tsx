@@ -6,6 +6,7 @@ import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { useBoardGround } from '../app/theme';
+import { Announcer } from '../board/Announcer';
 import { gridStyle, laidOut } from '../board/grid';
 import { leversReset } from '../board/positions-slice';
 import { useLarge } from '../board/use-large';
@@ -17,6 +18,7 @@ import { LeverRows } from '../levers/LeverRows';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
+import { SkipLinks } from '../ui/SkipLinks';
 import { PrintFoot } from './PrintFoot';
 
 const NoteText = lazy(() => import('../board/NoteText'));
@@ -72,6 +74,13 @@ export function Show({ draft = false }: { draft?: boolean }) {
     <FactsContext value={known}>
       <main className={large ? 'sv-show has-large' : 'sv-show'}>
         <title>{`${board.title} · Sorvik`}</title>
+        <SkipLinks
+          to={[
+            ...(above.length ? [{ id: 'sv-levers-above', text: 'To the levers above the charts' }] : []),
+            ...(beside.length ? [{ id: 'sv-levers', text: 'To the levers' }] : []),
+            { id: 'sv-charts', text: 'To the charts' },
+          ]}
+        />
         <header className="sv-show-head">
           <div>
             <h1>{board.title}</h1>
@@ -81,17 +90,23 @@ export function Show({ draft = false }: { draft?: boolean }) {
           {seen.length > 0 && <ResetAll levers={seen} />}
         </header>
         {above.length > 0 && (
-          <section className="sv-levers is-row" data-part="levers" aria-label="Levers above the charts">
+          <section
+            className="sv-levers is-row"
+            data-part="levers"
+            aria-label="Levers above the charts"
+            id="sv-levers-above"
+            tabIndex={-1}
+          >
             <LeverRows levers={above} render={render} />
           </section>
         )}
         <div className="sv-show-body">
           {beside.length > 0 && (
-            <aside className="sv-levers" data-part="levers" aria-label="Levers">
+            <aside className="sv-levers" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
               <LeverRows levers={beside} render={render} />
             </aside>
           )}
-          <div className="sv-charts" id="sv-charts">
+          <div className="sv-charts" id="sv-charts" tabIndex={-1}>
             {laidOut(board).map(({ item, place }) => (
               <div
                 data-part="cell"
@@ -121,6 +136,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
             ))}
           </div>
         </div>
+        <Announcer within="#sv-charts" />
         <PrintFoot board={board} />
         {board.moments && board.moments.length > 0 && (
           <Suspense fallback={null}>

@@ -1,0 +1,57 @@
+import { expect, leverNamed, ownBoard, test } from './fixtures';
+
+test('what a move changed is said once, when it has come to rest; a clock says nothing', async ({ page }) => {
+  await page.goto('/show/who-leads-who-trails');
+  const said = page.locator('[data-part~="announced"]');
+  await expect(page.locator('[data-state="lit"]').first()).toBeVisible();
+  await expect(said).toBeEmpty();
+  await page.evaluate(() => {
+    const heard: string[] = [];
+    Object.assign(globalThis, { heard });
+    new MutationObserver(() =>
+      heard.push(document.querySelector('[data-part~="announced"]')!.textContent!),
+    ).observe(document.querySelector('[data-part~="announced"]')!, {
+      childList: true,
+      characterData: true,
+      subtree: true,
+    });
+  });
+  const slider = leverNamed(page, 'Count').getByRole('slider');
+  await slider.focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+  await expect(said).toContainText('7 of 14 routes lit');
+  const heard = () => page.evaluate(() => (globalThis as unknown as { heard: string[] }).heard);
+  expect(await heard()).toHaveLength(1);
+  // No caption of a chart is a live region of its own.
+  await expect(page.locator('figcaption[aria-live]')).toHaveCount(0);
+
+  await page.clock.install({ time: new Date('2026-03-05T08:10:00Z') });
+  await page.goto('/show/what-sails-now');
+  await expect(page.locator('[data-state="lit"]').first()).toBeAttached();
+  await page.clock.runFor(3 * 3_600_000);
+  await expect(said).toBeEmpty();
+});
+
+test('skip links lead to levers, charts and sentences, and every page has one heading of its own', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  for (const [path, links] of [
+    [`/boards/${id}`, ['To the levers', 'To the charts', 'To the sentences of the selected chart']],
+    [`/show/${id}`, ['To the levers', 'To the charts']],
+  ] as const) {
+    await page.goto(path);
+    await expect(page.locator('[data-part~="mark"]').first()).toBeVisible();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveCount(1);
+    await expect(page.getByRole('main')).toHaveCount(1);
+    for (const text of links) {
+      await page.keyboard.press('Tab');
+      await expect(page.getByRole('link', { name: text, exact: true })).toBeFocused();
+    }
+    await page.keyboard.press('Enter');
+    await expect(page.locator(links.length === 3 ? '#sv-sentences' : '#sv-charts')).toBeFocused();
+  }
+  await page.goto('/');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveCount(1);
+});

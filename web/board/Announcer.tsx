@@ -1,0 +1,66 @@
+import { useEffect, useRef, useState } from 'react';
+
+/** So long nothing changes before it is said, ms: a drag is said once, when it has come to rest. */
+const restTime = 900;
+/** What changes later than this after a person did something was not their doing: a clock moves all the time. */
+const ownTime = 6000;
+const longest = 240;
+
+const cut = (text: string) => (text.length <= longest ? text : `${text.slice(0, longest - 1)}…`);
+
+/** What changed on a board, in one sentence: the caption of the first chart, and how many others changed too. */
+function summary(changed: readonly HTMLElement[]): string {
+  const [first] = changed;
+  const title = first?.closest('figure')?.querySelector('h2')?.textContent ?? '';
+  const others = changed.length - 1;
+  const more = others > 0 ? ` ${others} more ${others === 1 ? 'chart' : 'charts'} changed.` : '';
+  return `${cut(`${title}: ${first?.textContent ?? ''}`)}${more}`;
+}
+
+/** Tells who hears the page what a move changed: once for the whole board, and only what they did themselves. */
+export function Announcer({ within }: { within: string }) {
+  const [said, setSaid] = useState('');
+  const latest = useRef('');
+  useEffect(() => {
+    const root = document.querySelector(within);
+    if (!root) return;
+    let acted = Number.NEGATIVE_INFINITY;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const known = new WeakMap<Element, string>();
+    const captions = () => [...root.querySelectorAll<HTMLElement>('figcaption')];
+    const remember = () => {
+      for (const each of captions()) known.set(each, each.textContent ?? '');
+    };
+    const say = () => {
+      const changed = captions().filter((each) => known.has(each) && known.get(each) !== each.textContent);
+      remember();
+      if (!changed.length || performance.now() - acted > ownTime) return;
+      const text = summary(changed);
+      // What was said is not said again.
+      if (text !== latest.current) setSaid(text);
+      latest.current = text;
+    };
+    const act = () => {
+      // What stood there before the first act is what changes are held against.
+      if (acted === Number.NEGATIVE_INFINITY) remember();
+      acted = performance.now();
+    };
+    const watch = new MutationObserver(() => {
+      clearTimeout(timer);
+      timer = setTimeout(say, restTime);
+    });
+    watch.observe(root, { subtree: true, childList: true, characterData: true });
+    for (const event of ['keydown', 'pointerdown', 'change'] as const) addEventListener(event, act, true);
+    return () => {
+      clearTimeout(timer);
+      watch.disconnect();
+      for (const event of ['keydown', 'pointerdown', 'change'] as const)
+        removeEventListener(event, act, true);
+    };
+  }, [within]);
+  return (
+    <p className="visually-hidden" role="status" data-part="announced">
+      {said}
+    </p>
+  );
+}
