@@ -42,7 +42,7 @@ test('a click lights a mark in its own frame, and nothing but a click changes it
   });
   expect(seen.state).toBe('lit');
   expect(seen.states.filter((state) => state === 'muted')).toHaveLength(13);
-  expect(seen.fill).toBe('rgb(184, 68, 28)');
+  expect(seen.fill).toBe('rgb(159, 59, 24)');
 
   await mark(chart, 'Quel – Ilvoe').locator('rect').first().hover();
   await page.mouse.move(640, 5);

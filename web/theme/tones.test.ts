@@ -58,7 +58,11 @@ describe.each(grounds)('on $name ground', ({ index, block, ground, sheet }) => {
     const lit = looks[colour]![index]!;
     expect(contrast(lit, ground)).toBeGreaterThanOrEqual(3);
     expect(contrast(lit, sheet)).toBeGreaterThanOrEqual(3);
-    expect(contrast(lit, tone(block, 'mark-muted'))).toBeGreaterThanOrEqual(2.5);
+    // Off the normal tone and off the strong one, and off marks that are plain.
+    for (const under of [checked[index]!.muted.quiet, checked[index]!.muted.firm])
+      expect(contrast(lit, under)).toBeGreaterThanOrEqual(3);
+    const plain = tone(block, 'mark-plain');
+    expect(contrast(lit, plain)).toBeGreaterThanOrEqual(2);
   });
   it.each([...lookColours])(
     '%s stands off what is muted to the colour-blind too, in every tone',
@@ -76,7 +80,10 @@ describe.each(grounds)('on $name ground', ({ index, block, ground, sheet }) => {
     const plain = contrast(tone(block, 'mark-plain'), ground);
     const muted = contrast(tone(block, 'mark-muted'), ground);
     expect(plain).toBeGreaterThanOrEqual(3);
-    expect(muted).toBeGreaterThanOrEqual(1.3);
+    for (const under of [ground, sheet]) {
+      expect(contrast(checked[index]!.muted.quiet, under)).toBeGreaterThanOrEqual(1.6);
+      expect(contrast(checked[index]!.muted.firm, under)).toBeGreaterThanOrEqual(2);
+    }
     expect(muted).toBeLessThan(plain / 1.5);
   });
 });
