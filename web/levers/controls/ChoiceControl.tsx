@@ -17,6 +17,11 @@ type Props = ControlProps<ChoiceLever, ChoicePosition>;
 /** Up to this many stand side by side. */
 const sideBySide = 5;
 
+/** So many letters find room side by side in the column of levers; more stand below each other, none broken. */
+const besideLetters = 30;
+const lettersOf = (items: readonly ChoiceItem[]): number =>
+  items.reduce((sum, { label }) => sum + label.length + 3, 0);
+
 function Segments({ lever, position, move, items }: Props & { items: ChoiceItem[] }) {
   const group = useRef<HTMLDivElement>(null);
   const at = Math.max(
@@ -33,7 +38,13 @@ function Segments({ lever, position, move, items }: Props & { items: ChoiceItem[
     group.current?.querySelectorAll<HTMLElement>('[role=radio]')[next]?.focus();
   };
   return (
-    <div className="sv-segments" role="radiogroup" aria-label={lever.name} ref={group} onKeyDown={onKeyDown}>
+    <div
+      className={lettersOf(items) > besideLetters ? 'sv-segments is-list' : 'sv-segments'}
+      role="radiogroup"
+      aria-label={lever.name}
+      ref={group}
+      onKeyDown={onKeyDown}
+    >
       {items.map((item, i) => (
         <button
           key={String(item.value)}
