@@ -55,3 +55,28 @@ test('skip links lead to levers, charts and sentences, and every page has one he
   await page.goto('/');
   await expect(page.getByRole('heading', { level: 1 })).toHaveCount(1);
 });
+
+test('Tab passes charts without selecting them, and the words of a chart are a few presses from it', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  const desk = page.getByRole('region', { name: /Sentences/ });
+  await expect(desk).toContainText('Shows bars of total passengers by route');
+  const way = page.getByRole('button', { name: 'To the sentences of Passengers by year' });
+  await way.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Tab');
+  await expect(desk).toContainText('Shows bars of total passengers by route');
+  await way.focus();
+  await page.keyboard.press('Enter');
+  await expect(desk).toContainText('Shows columns of total passengers by year');
+  await expect(page.locator('#sv-sentences')).toBeFocused();
+  const onWord = () => page.evaluate(() => document.activeElement?.getAttribute('data-slot') === 'form');
+  let presses = 0;
+  while (!(await onWord()) && presses < 12) {
+    await page.keyboard.press('Tab');
+    presses++;
+  }
+  expect(presses).toBeLessThanOrEqual(10);
+});

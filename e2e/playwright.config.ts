@@ -7,7 +7,8 @@ export default defineConfig({
   globalSetup: './global-setup.ts',
   timeout: 120_000,
   expect: { timeout: 12_000 },
-  workers: 2,
+  // More than there are cores: a test mostly waits for frames and answers.
+  workers: 3,
   fullyParallel: false,
   retries: 0,
   outputDir: '../test-results',

@@ -27,6 +27,9 @@ interface Props {
   onEnlarge(chart: string | null): void;
 }
 
+/** Keys that lead past a chart, and do nothing in it. */
+const passing: ReadonlySet<string> = new Set(['Tab', 'Shift', 'Control', 'Alt', 'Meta', 'Escape']);
+
 /** What lies on the board: charts and notes, to be taken in hand, moved, sized, selected, and made of fields. */
 export function Charts({ board, datasets, inHand, reached, selected, onSelect, large, onEnlarge }: Props) {
   const dispatch = useAppDispatch();
@@ -119,7 +122,10 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
             data-part="cell"
             className={classes.filter(Boolean).join(' ')}
             onPointerDownCapture={(event) => onPointerDown(event, item.id, isChart)}
-            onFocusCapture={() => isChart && item.id !== inHand && dispatch(chartChosen(item.id))}
+            // Passing by with Tab selects nothing: the sentences stay those of the chart that is worked on.
+            onKeyDownCapture={(event) =>
+              isChart && item.id !== inHand && !passing.has(event.key) && dispatch(chartChosen(item.id))
+            }
             onKeyDown={(event) => onGripKey(event, item.id)}
             {...(isChart
               ? {
@@ -128,6 +134,19 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
                 }
               : {})}
           >
+            {isChart && (
+              <button
+                type="button"
+                className="visually-hidden-focusable sv-to-sentences"
+                onClick={() => {
+                  dispatch(chartChosen(item.id));
+                  // Once they are the ones of this chart.
+                  requestAnimationFrame(() => document.getElementById('sv-sentences')?.focus());
+                }}
+              >
+                To the sentences of {name}
+              </button>
+            )}
             {isChart ? (
               <Guard what="This chart">
                 <ChartFigure
