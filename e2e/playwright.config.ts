@@ -7,8 +7,7 @@ export default defineConfig({
   globalSetup: './global-setup.ts',
   timeout: 120_000,
   expect: { timeout: 12_000 },
-  // More than there are cores: a test mostly waits for frames and answers.
-  workers: 3,
+  workers: 2,
   fullyParallel: false,
   retries: 0,
   outputDir: '../test-results',

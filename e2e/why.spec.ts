@@ -134,5 +134,5 @@ test("a look takes a colour of the author's own; one that is hard to tell from m
   await saved(page);
   await word(page, /^Look/).first().click();
   await page.getByRole('radio', { name: 'green' }).click();
-  await expect.poll(fill).toBe('rgb(28, 110, 84)');
+  await expect.poll(fill).toBe('rgb(26, 103, 79)');
 });

@@ -73,7 +73,7 @@ export const weakSpots = (
 
 const found = new Map<string, string>();
 
-/** The nearest colour of the same hue that stands off what is muted everywhere: lighter, darker or stronger. */
+/** The nearest colour of the same hue that stands off what is muted everywhere: lighter, darker, stronger or paler. */
 export function nearestStrong(colour: string, tone: MutedTone = usualTone): string {
   const key = `${colour} ${tone}`;
   const known = found.get(key);
@@ -81,8 +81,9 @@ export function nearestStrong(colour: string, tone: MutedTone = usualTone): stri
   const from = lab(colour);
   let best = colour;
   let least = Number.POSITIVE_INFINITY;
-  for (let l = 5; l <= 95; l += 1.5)
-    for (let strength = 0.8; strength <= 2.6; strength += 0.2) {
+  // Between the two muted tones there is always a grey, at least.
+  for (let l = 5; l <= 95; l += 1)
+    for (let strength = 0; strength <= 2.6; strength += 0.2) {
       const tried = rgb(lab(l, from.a * strength, from.b * strength))
         .clamp()
         .formatHex();
