@@ -2,7 +2,7 @@ import type { Board } from '@sorvik/core/board/board';
 import { firstBoard } from '@sorvik/core/edit/defaults';
 import type { Starter } from '@sorvik/core/edit/starters/starter';
 import { startersFor } from '@sorvik/core/edit/starters/starters-for';
-import { useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useDatasetQuery } from '../app/api';
 import { BoardPicture } from '../board/BoardPicture';
@@ -10,6 +10,9 @@ import { useReadingRange } from '../chart/use-reading-range';
 import { NoDataset } from '../dataset/NoDataset';
 import { TopBar } from '../ui/TopBar';
 import { useNewBoard } from './use-new-board';
+
+/** So long a board waits for its data, ms. */
+const longestWait = 4000;
 
 interface CardProps {
   starter: Starter;
@@ -25,13 +28,25 @@ function StarterCard({ starter, disabled, onTake }: CardProps) {
     () => (range && withRange ? withRange(range) : starter.board),
     [range, withRange, starter.board],
   );
+  // Who is faster than the data waits for it a moment: the board is to be the one that is promised.
+  const [wanted, setWanted] = useState(false);
+  const ready = withRange === undefined || range !== undefined;
+  useEffect(() => {
+    if (!wanted) return;
+    const take = () => {
+      setWanted(false);
+      onTake(board);
+    };
+    const timer = setTimeout(take, ready ? 0 : longestWait);
+    return () => clearTimeout(timer);
+  }, [wanted, ready, board, onTake]);
   return (
     <button
       type="button"
       className="sv-card sv-starter"
       data-starter={id}
       disabled={disabled}
-      onClick={() => onTake(board)}
+      onClick={() => (ready ? onTake(board) : setWanted(true))}
     >
       <BoardPicture board={board} />
       <strong>{question}</strong>
