@@ -8,13 +8,9 @@ import { run, say } from './lib/say.mjs';
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 await run(async () => {
   await ensureBuilt(root);
-  const made = await import(join(root, 'dist/server/main.js'));
-  const files = {
-    'docs/board.schema.json': `${JSON.stringify(made.publishedBoardSchema(), null, 2)}\n`,
-    'docs/sentences.md': made.sentencesPage(made.fullEngine),
-  };
-  for (const [name, text] of Object.entries(files)) {
-    writeFileSync(join(root, name), text);
-    say(`Wrote ${name}`);
+  const { docsPages } = await import(join(root, 'dist/server/main.js'));
+  for (const [name, text] of Object.entries(docsPages())) {
+    writeFileSync(join(root, 'docs', name), text);
+    say(`Wrote docs/${name}`);
   }
 });

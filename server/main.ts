@@ -1,6 +1,4 @@
-export { sentencesPage } from '@sorvik/core/edit/sentences-page';
-export { fullEngine } from '@sorvik/formula/full-engine';
-export { publishedBoardSchema } from './boards/board-schema';
+export { docsPages } from './docs-pages';
 
 import { serve } from '@hono/node-server';
 import pino from 'pino';

@@ -101,8 +101,10 @@ const sourceOf = (spec: ChoiceLever) =>
     ? undefined
     : { dataset: spec.dataset, field: spec.field, grain: spec.grain };
 
+const nothingText = (spec: ChoiceLever): string => (spec.all ? (spec.allText ?? 'all') : 'nothing yet');
+
 function labelOf(spec: ChoiceLever, value: KeyValue, facts: LeverFacts | undefined): string {
-  if (value === null) return spec.all ? (spec.allText ?? 'all') : 'nothing yet';
+  if (value === null) return nothingText(spec);
   const option = spec.options?.find((each) => each.value === value);
   if (option) return option.label;
   return keyText(
@@ -166,6 +168,7 @@ export const choice: LeverKind<ChoiceLever, ChoicePosition> = {
     };
   },
   summary: labelOf,
+  nothing: nothingText,
   values: (position) => (position === null ? [] : [position]),
   side: (position) => (position === 'lowest' || (typeof position === 'number' && position < 0) ? -1 : 1),
   touch: {

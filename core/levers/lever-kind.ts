@@ -127,6 +127,9 @@ export interface LeverKind<S, P> extends Kind {
   /** The position in a few words: "2 of 14", "65 %". */
   summary(spec: S, position: P, facts: LeverFacts | undefined): string;
 
+  /** What it says while it holds no value: "all". Left out, it says "none". */
+  nothing?(spec: S): string;
+
   /** It holds values of its source. */
   values?(position: P): readonly KeyValue[];
   /** It holds figures, each a part with a name. */

@@ -8,6 +8,8 @@ import { boardDoubts } from '../text/doubts';
 import { vocabularyOf } from '../words/vocabulary';
 import { isAtMoment, momentPositions, positionsOfMoment } from './moment-positions';
 import type { NumberLever } from './number';
+import { positionText } from './position-text';
+import { leverKinds } from './registry';
 
 const count: NumberLever = {
   kind: 'number',
@@ -64,6 +66,17 @@ describe('a moment', () => {
       'The two largest: where Count stands in this moment cannot be read.',
     ]);
     expect(doubts({ count: ['50'] })).toEqual([expect.stringContaining('above')]);
+  });
+  it('reads as the values it holds, or as what a lever says of none', () => {
+    const words = vocabularyOf(told, dataset, fullEngine);
+    const year = leverKinds
+      .get('choice')
+      .make({ id: 'y', name: 'Year', dataset, dimension: { field: 'quay' } });
+    expect(
+      positionText({ ...year, all: true, allText: 'every quay' } as typeof year, null, undefined, words),
+    ).toBe('every quay');
+    expect(positionText(board.levers[0]!, [], undefined, words)).toBe('none');
+    expect(positionText(board.levers[0]!, ['Quel'], undefined, words)).toBe('Quel');
   });
   it('is part of the document, checked, and told among what a board says', () => {
     expect(readBoard(JSON.parse(JSON.stringify(told))).ok).toBe(true);

@@ -19,5 +19,5 @@ export function positionText(
   const source = kind.source?.(lever);
   const type = source && words.field(source.field)?.type;
   const names = values.map((value) => keyText(value, type, source?.grain));
-  return names.length ? listed(names, mostNamed, names.length) : 'none';
+  return names.length ? listed(names, mostNamed, names.length) : (kind.nothing?.(lever) ?? 'none');
 }

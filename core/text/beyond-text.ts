@@ -6,7 +6,7 @@ import { counted } from '../words/plural';
 export function beyondText({ beyond, marks, values }: Scene, all: number): string {
   if (!beyond) return '';
   const some =
-    beyond === all ? 'All values lie' : `${counted(beyond, 'reading')} ${beyond === 1 ? 'lies' : 'lie'}`;
+    beyond === all ? 'All values lie' : `${counted(beyond, 'value')} ${beyond === 1 ? 'lies' : 'lie'}`;
   const { beyond: why } = shapeKinds.get(marks.shape);
   if (why) return `${some} ${why}.`;
   return values.scale === 'log' && values.domain[0] > 0

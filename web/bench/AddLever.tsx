@@ -52,7 +52,7 @@ export function AddLever({ board, dataset, onAdded }: Props) {
     onAdded(lever.id);
   };
   return (
-    <DropButton label="+ Lever" title="A new lever" placement="right-start">
+    <DropButton label="+ Lever" title="A new lever" placement="right-start" word="lever">
       {(close) => (
         <div className="sv-two">
           <div>

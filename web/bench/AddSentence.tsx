@@ -32,7 +32,8 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   const range = useReadingRange(enabledChart(chart), board, open || !isLit);
   const context = { chart, board, dataset, words, ...(range ? { range } : {}) };
   const fits = (each: { text: string }) => hasWords(each.text, text);
-  const offers = open ? offersFor(context).filter(fits) : [];
+  const all = open || !isLit ? offersFor(context) : [];
+  const offers = open ? all.filter(fits) : [];
   // Whoever looks for something by name is told why it is not there.
   const missed = open && text.trim() ? notOffered(context).filter(fits) : [];
   const accept = (index: number) => {
@@ -49,7 +50,7 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
     onGo: () => setOpen(true),
   });
   // Nothing lights up yet: the first that could be said can be had by one press.
-  const first = isLit ? [] : offersFor(context).slice(0, mostFirst);
+  const first = isLit ? [] : all.slice(0, mostFirst);
   return (
     <div className="sv-say">
       <input

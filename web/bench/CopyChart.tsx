@@ -11,6 +11,7 @@ import { useAppDispatch, useAppSelector } from '../app/store';
 import { SelectField } from '../levers/setups/fields';
 import { DropButton } from '../ui/DropButton';
 import { OptionList } from '../ui/OptionList';
+import { Problem } from '../ui/Problem';
 
 const along = '';
 
@@ -84,11 +85,7 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
                   onTake={(id) => setUse({ ...use, [lever.id]: id })}
                 />
               ))}
-              {problem && (
-                <p className="sv-problem" data-part="problem">
-                  {problem}
-                </p>
-              )}
+              {problem && <Problem>{problem}</Problem>}
               <button
                 type="button"
                 className="btn btn-sm btn-primary"

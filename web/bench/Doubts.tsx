@@ -34,7 +34,7 @@ export function Doubts({ board, datasets, onLever, onChart }: Props) {
   if (!doubts.length) return null;
   return (
     <DropButton
-      label={`${counted(doubts.length, 'warning')}`}
+      label={counted(doubts.length, 'warning')}
       title="Warnings"
       placement="bottom-end"
       className="sv-doubts"

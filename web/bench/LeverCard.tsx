@@ -102,7 +102,7 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
             {() => (
               <div className="sv-asked">
                 <p>
-                  {lever.name} is named in {counted(formulas.length, 'formula')}. They will keep its current
+                  {lever.name} is used in {counted(formulas.length, 'formula')}, which will keep its current
                   value:
                 </p>
                 <ul>

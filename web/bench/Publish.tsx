@@ -11,6 +11,7 @@ import { edit, publishedSet } from '../board/board-slice';
 import { formulaEngine } from '../board/formula-engine';
 import { useKnownFacts } from '../levers/facts-context';
 import { DropButton } from '../ui/DropButton';
+import { Problem } from '../ui/Problem';
 import { ChangedLines } from './ChangedLines';
 
 /** Where viewers will find the levers, and where they stand here where that is elsewhere. */
@@ -89,11 +90,7 @@ function Asked({ board, close }: { board: Board; close(): void }) {
         <ChangedLines added={linesOnlyIn(now, before)} removed={linesOnlyIn(before, now)} />
       )}
       <Starts board={board} />
-      {(error || failure) && (
-        <p className="sv-problem" data-part="problem">
-          {problemText(error ?? failure)}
-        </p>
-      )}
+      {(error || failure) && <Problem>{problemText(error ?? failure)}</Problem>}
       <div className="sv-row">
         <button
           type="button"

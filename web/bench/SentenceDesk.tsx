@@ -16,6 +16,7 @@ import { boardWords } from '../board/board-words';
 import { useFormulas } from '../board/use-formulas';
 import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
+import { Problem } from '../ui/Problem';
 import { SortList, useSorted } from '../ui/SortList';
 import { AddSentence } from './AddSentence';
 import { CopyChart } from './CopyChart';
@@ -73,11 +74,7 @@ function SentenceLine({
       </span>
       <SentenceTools {...{ board, chart, sentence }} />
       {sentence.note && <p className="sv-editor-note">{sentence.note}</p>}
-      {sentence.problem && (
-        <p className="sv-problem" data-part="problem">
-          {sentence.problem}
-        </p>
-      )}
+      {sentence.problem && <Problem>{sentence.problem}</Problem>}
     </li>
   );
 }
@@ -186,9 +183,7 @@ export function SentenceDesk(props: Props) {
           </ul>
         </SortList>
       ) : (
-        <p className="sv-problem" data-part="problem">
-          The dataset "{chart.dataset}" of this chart is not there.
-        </p>
+        <Problem>The dataset "{chart.dataset}" of this chart is not there.</Problem>
       )}
     </section>
   );

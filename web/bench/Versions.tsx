@@ -15,6 +15,7 @@ import { BoardPicture } from '../board/BoardPicture';
 import { edit } from '../board/board-slice';
 import { formulaEngine } from '../board/formula-engine';
 import { InlineText } from '../ui/InlineText';
+import { Problem } from '../ui/Problem';
 import { ChangedLines } from './ChangedLines';
 
 const timeText = (iso: string) =>
@@ -32,12 +33,7 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
   const { data, error } = useVersionQuery({ id, revision: version.revision });
   const { data: datasets = [] } = useDatasetsQuery();
   const [name] = useNameVersionMutation();
-  if (error)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problemText(error)}
-      </p>
-    );
+  if (error) return <Problem>{problemText(error)}</Problem>;
   if (!data) return <p className="sv-loading">Loading…</p>;
   const then = boardLines(data.document, datasets, formulaEngine());
   const now = boardLines(board, datasets, formulaEngine());
@@ -99,11 +95,7 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
           Back to the board
         </button>
       </header>
-      {error && (
-        <p className="sv-problem" data-part="problem">
-          {problemText(error)}
-        </p>
-      )}
+      {error && <Problem>{problemText(error)}</Problem>}
       {!versions && !error && <p className="sv-loading">Loading…</p>}
       {versions && (
         <div className="sv-versions">

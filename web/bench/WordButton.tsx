@@ -5,6 +5,7 @@ import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } f
 import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit, tryBegun, tryDropped, tryKept } from '../board/board-slice';
+import { Explained } from '../ui/Explained';
 import { TypedPlace } from '../ui/typed-before';
 import { WordTrigger } from '../ui/WordTrigger';
 import type { EditorProps } from './words/editor-kind';
@@ -77,21 +78,24 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
     event.preventDefault();
     event.stopPropagation();
   };
+  const trigger = (
+    <WordTrigger
+      ref={button}
+      label={label}
+      text={word.text}
+      open={open}
+      data-slot={word.slot}
+      {...(word.slot === 'look' ? { 'data-look': dressOf(word.value) } : {})}
+      onClick={() => (open ? end(true, true) : begin())}
+    >
+      {word.slot === 'look' && (
+        <span className="sv-look-dot" aria-hidden="true" style={ownLook(word.value)} />
+      )}
+    </WordTrigger>
+  );
   return (
     <>
-      <WordTrigger
-        ref={button}
-        label={label}
-        text={word.text}
-        open={open}
-        data-slot={word.slot}
-        {...(word.slot === 'look' ? { 'data-look': dressOf(word.value) } : {})}
-        onClick={() => (open ? end(true, true) : begin())}
-      >
-        {word.slot === 'look' && (
-          <span className="sv-look-dot" aria-hidden="true" style={ownLook(word.value)} />
-        )}
-      </WordTrigger>
+      {kind.word ? <Explained word={kind.word}>{trigger}</Explained> : trigger}
       <Overlay
         target={button.current}
         show={open}

@@ -1,3 +1,4 @@
+import { counted } from '@sorvik/core/words/plural';
 import { useEffect, useRef, useState } from 'react';
 
 /** So long nothing changes before it is said, ms: a drag is said once, when it has come to rest. */
@@ -13,7 +14,7 @@ function summary(changed: readonly HTMLElement[]): string {
   const [first] = changed;
   const title = first?.closest('figure')?.querySelector('h2')?.textContent ?? '';
   const others = changed.length - 1;
-  const more = others > 0 ? ` ${others} more ${others === 1 ? 'chart' : 'charts'} changed.` : '';
+  const more = others > 0 ? ` ${counted(others, 'other chart')} changed.` : '';
   return `${cut(`${title}: ${first?.textContent ?? ''}`)}${more}`;
 }
 
@@ -28,28 +29,28 @@ export function Announcer({ within }: { within: string }) {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const known = new WeakMap<Element, string>();
     const captions = () => [...root.querySelectorAll<HTMLElement>('figcaption')];
-    const remember = () => {
-      for (const each of captions()) known.set(each, each.textContent ?? '');
-    };
     const say = () => {
       const changed = captions().filter((each) => known.has(each) && known.get(each) !== each.textContent);
-      remember();
+      for (const each of changed) known.set(each, each.textContent ?? '');
       if (!changed.length || performance.now() - acted > ownTime) return;
       const text = summary(changed);
       // What was said is not said again.
       if (text !== latest.current) setSaid(text);
       latest.current = text;
     };
-    const act = () => {
-      // What stood there before the first act is what changes are held against.
-      if (acted === Number.NEGATIVE_INFINITY) remember();
-      acted = performance.now();
-    };
     const watch = new MutationObserver(() => {
       clearTimeout(timer);
       timer = setTimeout(say, restTime);
     });
-    watch.observe(root, { subtree: true, childList: true, characterData: true });
+    const act = () => {
+      acted = performance.now();
+      // Captions alone are watched, and from the first act on: drawing is not to be slowed down.
+      for (const each of captions()) {
+        if (known.has(each)) continue;
+        known.set(each, each.textContent ?? '');
+        watch.observe(each, { subtree: true, childList: true, characterData: true });
+      }
+    };
     for (const event of ['keydown', 'pointerdown', 'change'] as const) addEventListener(event, act, true);
     return () => {
       clearTimeout(timer);

@@ -3,7 +3,7 @@ import { editingApi } from '../app/editing-api';
 import type { AppDispatch } from '../app/store';
 import { keepSteps, stepsTo } from './kept-steps';
 
-/** Makes folding a copy back a step of the board that it was folded into, so that Undo takes it back there. */
+/** Makes applying a working copy a step of the board that it is of, so that Undo takes it back there. */
 export const foldingKept = (id: string, folded: SavedBoard) => async (dispatch: AppDispatch) => {
   const { version } = editingApi.endpoints;
   const asked = dispatch(version.initiate({ id, revision: folded.revision - 1 }));
@@ -11,6 +11,6 @@ export const foldingKept = (id: string, folded: SavedBoard) => async (dispatch: 
   asked.unsubscribe();
   if (!before) return;
   const { past } = stepsTo(id, before.document) ?? { past: [] };
-  const step = { label: 'folding a copy back', document: before.document };
+  const step = { label: 'a working copy applied', document: before.document };
   keepSteps({ id, document: folded.document, past: [...past, step], future: [] });
 };

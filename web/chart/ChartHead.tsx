@@ -2,6 +2,7 @@ import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { lazy, Suspense } from 'react';
+import { Problem } from '../ui/Problem';
 import type { ChartMenuProps } from './ChartMenu';
 import { ChartTitle } from './ChartTitle';
 
@@ -32,11 +33,7 @@ export function ChartHead({ id, board, chart, words, menu, problem, loading }: P
       <h2 className="sv-chart-title" data-part="chart-title" id={id}>
         <ChartTitle board={board} chart={chart} words={words} />
       </h2>
-      {problem && (
-        <p className="sv-problem" data-part="problem" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem role="alert">{problem}</Problem>}
       {loading && !problem && <p className="sv-loading">Loading…</p>}
     </div>
   );

@@ -9,6 +9,7 @@ import { problemText } from '../app/api';
 import { useAddFieldMutation, useChangeFieldMutation, useRowsQuery } from '../app/editing-api';
 import { useFormulaEngine } from '../board/use-formulas';
 import { FormulaField } from '../ui/FormulaField';
+import { Problem } from '../ui/Problem';
 import { firstRows } from './RowsTable';
 
 type Field = DatasetView['fields'][number];
@@ -145,11 +146,7 @@ export function ComputedField({ dataset, field, onClose }: Props) {
           starts={text.trim() ? [] : starts}
           onChange={setText}
         />
-        {error && (
-          <p className="sv-problem" data-part="problem">
-            {problemText(error)}
-          </p>
-        )}
+        {error && <Problem>{problemText(error)}</Problem>}
         {read?.ok && !name.trim() && <p className="sv-editor-note">Give the field a name to add it.</p>}
         <div className="sv-computed-foot">
           <Button type="submit" size="sm" disabled={!right || busy}>

@@ -3,6 +3,7 @@ import { listed } from '@sorvik/core/words/plural';
 import { problemText } from '../app/api';
 import { useDropFieldMutation, useFieldUsesQuery } from '../app/editing-api';
 import { DropButton } from '../ui/DropButton';
+import { Problem } from '../ui/Problem';
 
 interface Props {
   dataset: DatasetView;
@@ -15,12 +16,7 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
     { refetchOnMountOrArgChange: true },
   );
   const [drop, { isLoading, error: failure }] = useDropFieldMutation();
-  if (error || failure)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problemText(error ?? failure)}
-      </p>
-    );
+  if (error || failure) return <Problem>{problemText(error ?? failure)}</Problem>;
   if (!uses) return <p>Checking where it is used…</p>;
   if (uses.fields.length)
     return (

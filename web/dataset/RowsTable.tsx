@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { problemText } from '../app/api';
 import { useRowsQuery } from '../app/editing-api';
+import { Problem } from '../ui/Problem';
 
 /** How many rows are looked at. */
 export const firstRows = 1000;
@@ -32,12 +33,7 @@ export function RowsTable({ dataset }: { dataset: DatasetView }) {
     estimateSize: () => columnWidth,
     overscan: 2,
   });
-  if (error)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problemText(error)}
-      </p>
-    );
+  if (error) return <Problem>{problemText(error)}</Problem>;
   const visible = columns.getVirtualItems();
   const numeric = dataset.fields.map((field) => field.type === 'integer' || field.type === 'decimal');
   return (

@@ -7,6 +7,7 @@ import { Button, Overlay, Popover } from 'react-bootstrap';
 import { problemText } from '../app/api';
 import { useRetypeMutation, useRetypePreviewQuery } from '../app/editing-api';
 import { OptionList } from '../ui/OptionList';
+import { Problem } from '../ui/Problem';
 import { WordTrigger } from '../ui/WordTrigger';
 
 interface Props {
@@ -104,11 +105,7 @@ export function TypeWord({ dataset, field }: Props) {
                   </Button>
                 </>
               )}
-              {(error || failure) && (
-                <p className="sv-problem" data-part="problem">
-                  {problemText(error ?? failure)}
-                </p>
-              )}
+              {(error || failure) && <Problem>{problemText(error ?? failure)}</Problem>}
             </div>
           )}
         </Popover>

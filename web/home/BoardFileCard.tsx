@@ -10,6 +10,7 @@ import {
   useImportZipMutation,
 } from '../app/editing-api';
 import { SelectField } from '../levers/setups/fields';
+import { Problem } from '../ui/Problem';
 
 interface Props {
   file: File;
@@ -136,13 +137,9 @@ export function BoardFileCard({ file, onClose }: Props) {
     <section className="sv-import" aria-label={`Board file ${file.name}`}>
       <p>
         <strong>{needs?.title ?? file.name}</strong>
-        {!needs && !problem && (isZip ? ': importing the board and its data…' : ': reading ..')}
+        {!needs && !problem && (isZip ? ': importing the board and its data…' : ': loading…')}
       </p>
-      {problem && (
-        <p className="sv-problem" data-part="problem">
-          {problem} Nothing was changed.
-        </p>
-      )}
+      {problem && <Problem>{problem} Nothing was changed.</Problem>}
       {needs?.needs.map((need) => (
         <Need
           key={need.id}

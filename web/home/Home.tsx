@@ -6,6 +6,7 @@ import { useBoardsQuery, useDatasetsQuery, useDeleteDatasetMutation } from '../a
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { Notices } from '../ui/Notices';
+import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
 import { BoardCard } from './BoardCard';
 import { BoardFileCard } from './BoardFileCard';
@@ -26,12 +27,7 @@ function Datasets() {
   const dispatch = useAppDispatch();
   const { data: datasets, error } = useDatasetsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [remove] = useDeleteDatasetMutation();
-  if (error)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problemText(error)}
-      </p>
-    );
+  if (error) return <Problem>{problemText(error)}</Problem>;
   if (!datasets) return <p className="sv-loading">Loading…</p>;
   if (!datasets.length)
     return <p>No data yet. Drop a CSV file anywhere on this page, or use "Import a file" above.</p>;
@@ -153,11 +149,7 @@ export function Home() {
         ))}
         <section aria-labelledby="boards">
           <h1 id="boards">Boards</h1>
-          {error && (
-            <p className="sv-problem" data-part="problem">
-              {problemText(error)}
-            </p>
-          )}
+          {error && <Problem>{problemText(error)}</Problem>}
           <div className="sv-cards">
             {boards?.map((board) => (
               <BoardCard key={board.id} board={board} />

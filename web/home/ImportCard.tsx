@@ -6,6 +6,7 @@ import { api, problemText } from '../app/api';
 import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
 import { useAppDispatch } from '../app/store';
 import { Explained } from '../ui/Explained';
+import { Problem } from '../ui/Problem';
 import { sendFile } from './send-file';
 
 const count = (n: number) => n.toLocaleString('en');
@@ -51,11 +52,7 @@ function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void 
           ))}
         </fieldset>
       ))}
-      {error && (
-        <p className="sv-problem" data-part="problem">
-          {problemText(error)}
-        </p>
-      )}
+      {error && <Problem>{problemText(error)}</Problem>}
       <Button size="sm" type="submit" disabled={isLoading}>
         Import
       </Button>
@@ -74,20 +71,10 @@ function ServerImport({ id, file }: { id: string; file: string }) {
     if (state && state !== 'loading') setEnded(state !== 'asking');
     if (state === 'done') dispatch(api.util.invalidateTags(['Dataset']));
   }, [state, dispatch]);
-  if (error)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problemText(error)}
-      </p>
-    );
+  if (error) return <Problem>{problemText(error)}</Problem>;
   if (!view) return null;
   if (view.state === 'asking') return <Questions view={view} onAnswered={refetch} />;
-  if (view.state === 'failed')
-    return (
-      <p className="sv-problem" data-part="problem">
-        {view.message}
-      </p>
-    );
+  if (view.state === 'failed') return <Problem>{view.message}</Problem>;
   if (view.state === 'cancelled') return <p>Import cancelled. Nothing was saved.</p>;
   if (view.state === 'done' && view.dataset) {
     const dataset = view.dataset;
@@ -152,9 +139,7 @@ export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
         <button type="button" className="btn-close" aria-label="Close" onClick={onClose} />
       </header>
       {problem ? (
-        <p className="sv-problem" data-part="problem" role="alert">
-          {problem}
-        </p>
+        <Problem role="alert">{problem}</Problem>
       ) : id ? (
         <ServerImport id={id} file={file.name} />
       ) : (

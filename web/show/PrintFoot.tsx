@@ -1,6 +1,5 @@
 import type { Board } from '@sorvik/core/board/board';
 import { positionText } from '@sorvik/core/levers/position-text';
-import { kindOf } from '@sorvik/core/levers/registry';
 import { settledPosition } from '@sorvik/core/levers/settled-positions';
 import { useAppSelector } from '../app/store';
 import { boardWords } from '../board/board-words';
@@ -13,11 +12,7 @@ export function PrintFoot({ board }: { board: Board }) {
   const words = boardWords(board, undefined);
   const held = board.levers.map((lever) => {
     const { position } = settledPosition(lever, now, facts);
-    const kind = kindOf(lever);
-    const text = kind.values?.(position)?.length
-      ? positionText(lever, position, facts[lever.id], words)
-      : kind.summary(lever, position, facts[lever.id]);
-    return `${lever.name}: ${text || 'nothing'}`;
+    return `${lever.name}: ${positionText(lever, position, facts[lever.id], words)}`;
   });
   const day = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' }).format(new Date());
   return (

@@ -1,6 +1,8 @@
 import { type ReactNode, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import type { Placement } from 'react-bootstrap/types';
+import { Explained } from './Explained';
+import type { OwnWord } from './own-words';
 
 interface Props {
   label: string;
@@ -10,27 +12,32 @@ interface Props {
   title: string;
   placement: Placement;
   className?: string;
+  /** The word of Sorvik's own that it bears, to be explained. */
+  word?: OwnWord;
   children(close: () => void): ReactNode;
 }
 
 /** A quiet button with a popover: Esc or a press elsewhere closes it. */
-export function DropButton({ label, name, title, placement, className = '', children }: Props) {
+export function DropButton({ label, name, title, placement, className = '', word, children }: Props) {
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
   const close = () => setOpen(false);
+  const trigger = (
+    <button
+      type="button"
+      ref={setButton}
+      className={`btn btn-sm btn-quiet ${className}`}
+      aria-label={name}
+      aria-haspopup="dialog"
+      aria-expanded={open}
+      onClick={() => setOpen(!open)}
+    >
+      {label}
+    </button>
+  );
   return (
     <>
-      <button
-        type="button"
-        ref={setButton}
-        className={`btn btn-sm btn-quiet ${className}`}
-        aria-label={name}
-        aria-haspopup="dialog"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        {label}
-      </button>
+      {word ? <Explained word={word}>{trigger}</Explained> : trigger}
       <Overlay target={button} show={open} placement={placement} rootClose onHide={close} transition={false}>
         <Popover className="sv-editor" role="dialog" aria-label={title}>
           {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc is caught on its way out */}

@@ -8,11 +8,11 @@ interface Props extends ComponentProps<'button'> {
 }
 
 /** A word that reads as what is chosen, and opens the editor that changes it. */
-export function WordTrigger({ label, text, open, children, ...more }: Props) {
+export function WordTrigger({ label, text, open, children, className = '', ...more }: Props) {
   return (
     <button
       type="button"
-      className="sv-word"
+      className={`sv-word ${className}`.trim()}
       aria-haspopup="dialog"
       aria-expanded={open}
       aria-label={`${label}: ${text}`}

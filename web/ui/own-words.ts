@@ -7,7 +7,9 @@ export const ownWords = {
   sentences: 'Sentences say what a chart shows and what lights up. Press a word to change it.',
   workings: 'Workings show each step from the rows to what is lit, in figures.',
   wiring: 'Wiring shows which lever reaches which chart, and what it does there.',
-  moment: 'A moment keeps where all levers stand, with a caption: step through moments to tell a story.',
+  moment: 'A moment keeps where all levers are, with a caption: step through moments to tell a story.',
+  look: 'A look is how lit marks are drawn: colour, weight, outline, pattern, value label.',
+  muted: 'Marks that nothing lights stay where they are, muted: pale, so that you can compare.',
   show: 'The show is published: charts and levers, and nothing of the bench.',
 } as const;
 export type OwnWord = keyof typeof ownWords;

@@ -7,6 +7,7 @@ import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { problemText, useDatasetQuery } from '../../app/api';
 import { useDatasetsQuery, useRowsQuery } from '../../app/editing-api';
+import { Problem } from '../../ui/Problem';
 
 const rowsRead = 1000;
 
@@ -54,17 +55,8 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
     version: dataset.version,
   });
   if (!dates.length || !names.length)
-    return (
-      <p className="sv-problem" data-part="problem">
-        This dataset cannot be used: events need a date field and a text field.
-      </p>
-    );
-  if (error)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problemText(error)}
-      </p>
-    );
+    return <Problem>This dataset cannot be used: events need a date field and a text field.</Problem>;
+  if (error) return <Problem>{problemText(error)}</Problem>;
   const at = (key: string | undefined) => fields.findIndex((field) => field.key === key);
   const found = data ? eventsFromRows(data.rows, at(name), at(date), listed) : [];
   const select = (

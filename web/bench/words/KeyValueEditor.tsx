@@ -2,6 +2,7 @@ import { fieldOf } from '@sorvik/core/data/dataset';
 import { keyText } from '@sorvik/core/words/key-text';
 import { problemText, useFieldValuesQuery } from '../../app/api';
 import { OptionList } from '../../ui/OptionList';
+import { Problem } from '../../ui/Problem';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
@@ -18,12 +19,7 @@ export function KeyValueEditor({ chart, dataset, sentence, word, change }: Edito
     limit: mostListed,
     version: dataset.version,
   });
-  if (error)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problemText(error)}
-      </p>
-    );
+  if (error) return <Problem>{problemText(error)}</Problem>;
   if (!data) return <p className="sv-loading">Loading…</p>;
   const type = fieldOf(dataset, field)?.type;
   return (

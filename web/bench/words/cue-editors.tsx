@@ -89,7 +89,7 @@ export function RestingEditor(props: EditorProps) {
     {
       value: now,
       text: empty || !standIn ? "as at the lever's current position" : restingText(standIn, words),
-      note: empty ? 'not possible: the lever is empty' : 'where the lever stands now',
+      note: empty ? 'not possible: the lever is empty' : 'where the lever is now',
       disabled: empty,
     },
   ];

@@ -4,6 +4,7 @@ import type { Chart } from '@sorvik/core/board/chart';
 import type { Sentence, Word } from '@sorvik/core/words/sentence';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import type { ComponentType } from 'react';
+import type { OwnWord } from '../../ui/own-words';
 
 export interface EditorProps {
   board: Board;
@@ -22,5 +23,7 @@ export interface EditorKind {
   kind: string;
   /** What is being chosen, for the editor's name. */
   label: string;
+  /** The word of Sorvik's own that it is about, explained where it is first met. */
+  word?: OwnWord;
   Editor: ComponentType<EditorProps>;
 }

@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { leverMoved } from '../../board/positions-slice';
 import { LeverGroup } from '../../levers/LeverGroup';
 import { type OwnPositions, PositionsContext } from '../../levers/positions-context';
+import { Problem } from '../../ui/Problem';
 import { useWorkings } from './use-workings';
 import { WorkingsTable } from './WorkingsTable';
 
@@ -38,12 +39,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
     setTrial(null);
   };
   const problem = [base, tried].find((each) => typeof each === 'string');
-  if (problem)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problem}
-      </p>
-    );
+  if (problem) return <Problem>{problem}</Problem>;
   if (!base || (trial && !tried) || typeof base === 'string' || typeof tried === 'string')
     return <p className="sv-loading">Loading…</p>;
   return (

@@ -3,6 +3,7 @@ import { listOf } from '@sorvik/core/levers/listed';
 import { mostPicked, type PickLever, pick } from '@sorvik/core/levers/pick';
 import { added, inverted, type PickPosition, toggled } from '@sorvik/core/levers/pick-moves';
 import { type KeyboardEvent, lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { Problem } from '../../ui/Problem';
 import { ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
 import { usePickRows } from '../use-pick-rows';
@@ -80,12 +81,7 @@ export function PickControl({
     onTake: take,
     onGo: (index) => intoSight(scroller.current!, index * rowHeight, rowHeight),
   });
-  if (problem)
-    return (
-      <p className="sv-problem" data-part="problem" role="alert">
-        {problem}
-      </p>
-    );
+  if (problem) return <Problem role="alert">{problem}</Problem>;
   const onListKeys = (event: KeyboardEvent) => {
     if (event.key === ' ') take(active);
     else if (event.key === 'Home' || event.key === 'End') go(event.key === 'Home' ? 0 : rows.length - 1);

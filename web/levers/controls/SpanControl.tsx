@@ -4,6 +4,7 @@ import { type SpanLever, type SpanPosition, spanAxis, spanBetween } from '@sorvi
 import { presetInterval } from '@sorvik/core/levers/span-presets';
 import { dayFrom } from '@sorvik/core/words/day-from';
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { Problem } from '../../ui/Problem';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
@@ -19,12 +20,7 @@ export function SpanControl({
   move,
 }: ControlProps<SpanLever, SpanPosition>) {
   const axis = spanAxis(lever, facts);
-  if (!axis)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problem ?? 'There are no values to span.'}
-      </p>
-    );
+  if (!axis) return <Problem>{problem ?? 'There are no values to span.'}</Problem>;
   const dated = typeof axis.from(axis.min) === 'string';
   const held = position ?? { from: axis.from(axis.min), to: axis.to(axis.max) };
   const at = { from: axis.ordinal(held.from), to: axis.ordinal(held.to) };

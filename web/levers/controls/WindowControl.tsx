@@ -10,6 +10,7 @@ import { plural } from '@sorvik/core/words/plural';
 import { arrowStep } from '@sorvik/view/arrow-step';
 import { pointerDrag } from '@sorvik/view/pointer-drag';
 import { type KeyboardEvent, useEffect, useMemo, useRef } from 'react';
+import { Problem } from '../../ui/Problem';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
 
@@ -60,12 +61,7 @@ export function WindowControl({
     return () => element.removeEventListener('wheel', onWheel);
   });
 
-  if (!axis || axis.count === 0)
-    return (
-      <p className="sv-problem" data-part="problem">
-        {problem ?? 'There are no periods to move along.'}
-      </p>
-    );
+  if (!axis || axis.count === 0) return <Problem>{problem ?? 'There are no periods to move along.'}</Problem>;
   const { offset, length } = place;
   const last = axis.count - length;
   const onKeyDown = (event: KeyboardEvent) => {

@@ -16,7 +16,7 @@ export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, Span
     <Fields>
       {dated && (
         <SelectField
-          label="Step a"
+          label="Step"
           value={lever.grain ?? 'day'}
           options={plainOptions([...grains].reverse())}
           onTake={(grain) =>
