@@ -135,7 +135,7 @@ test('viewers see what was published; versions lead back; a copy is tried on and
   await viewer.close();
   await page.getByRole('button', { name: 'Publish changes' }).click();
   const publish = page.getByRole('dialog', { name: 'What viewers see' });
-  await expect(publish).toContainText('now Title: Second state');
+  await expect(publish).toContainText('added Title: Second state');
   await page.keyboard.press('Escape');
 
   await page.getByRole('button', { name: 'More' }).click();

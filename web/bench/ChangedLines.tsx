@@ -22,8 +22,8 @@ export function ChangedLines({ added, removed, most = 8 }: Props) {
   if (!added.length && !removed.length) return <p className="sv-none">Only the layout changed.</p>;
   return (
     <ul className="sv-changed-lines">
-      {part(removed, 'no longer')}
-      {part(added, 'now')}
+      {part(removed, 'removed')}
+      {part(added, 'added')}
     </ul>
   );
 }

@@ -8,7 +8,6 @@ export const ownWords = {
   workings: 'Workings show each step from the rows to what is lit, in figures.',
   wiring: 'Wiring shows which lever reaches which chart, and what it does there.',
   moment: 'A moment keeps where all levers are, with a caption: step through moments to tell a story.',
-  look: 'A look is how lit marks are drawn: colour, weight, outline, pattern, value label.',
   muted: 'Marks that nothing lights stay where they are, muted: pale, so that you can compare.',
   show: 'The show is published: charts and levers, and nothing of the bench.',
 } as const;

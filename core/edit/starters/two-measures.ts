@@ -14,6 +14,8 @@ export const twoMeasures: StarterMaker = (context) => {
   const question = `${first.name} against ${inSentence(second.name)}`;
   const chart = plainChart(dataset, 'dots', { field: category.key }, measureOf(first, dataset.rows), {
     against: measureOf(second, dataset.rows),
+    // What lies close together is seen apart: dots need no zero.
+    axis: { from: 'data' },
   });
   const { min } = category.profile!;
   const board = boardSaying(context, question, chart, ['light'], {

@@ -38,7 +38,7 @@ export const editorKinds = registryOf<EditorKind>('editor', [
   { kind: 'lever', label: 'Lever', Editor: LeverEditor },
   { kind: 'side', label: 'Side', Editor: SideEditor },
   { kind: 'join', label: 'Combine', Editor: JoinEditor },
-  { kind: 'look', label: 'Look', word: 'look', Editor: LookEditor },
+  { kind: 'look', label: 'Look', Editor: LookEditor },
   { kind: 'split', label: 'Series', Editor: SplitEditor },
   { kind: 'whole', label: 'Full length', Editor: WholeEditor },
   { kind: 'otherwise', label: 'Unlit marks', word: 'muted', Editor: OtherwiseEditor },
