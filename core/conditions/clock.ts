@@ -86,7 +86,6 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'now' }],
   usual: {
-    elsewhere: true,
     text: 'of the present time',
     make: (need) => ({ kind: 'clock', lever: need('now') }),
   },

@@ -184,10 +184,11 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
     forDates?: true;
     /** Only on a board that lists events. */
     forEvents?: true;
-    /** It is offered with levers and lines of its own (`core/edit/offers`), and not as it stands here. */
-    elsewhere?: true;
-    /** What follows "Lights" where it is offered by itself; left out, the marks and `text`. */
-    offer?(nouns: OfferNouns): string;
+    /**
+     * How it is offered by itself: what it is good for, and what follows "Lights" (left out: the marks and `text`). Left
+     * out where it is offered with levers and lines of its own (`core/edit/offers`).
+     */
+    offer?: { use: string; text?(nouns: OfferNouns): string };
     make(need: (ability: LeverAbility) => string): S;
   };
   /**

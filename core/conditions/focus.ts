@@ -33,7 +33,10 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
   levers: () => [],
   usual: {
     text: 'under the pointer',
-    offer: ({ mark }) => `the ${mark} under the pointer`,
+    offer: {
+      use: 'Whatever is under the pointer, without moving a lever.',
+      text: ({ mark }) => `the ${mark} under the pointer`,
+    },
     make: () => ({ kind: 'focus' }),
   },
   restText: 'nothing is under the pointer',

@@ -93,6 +93,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   readsFormulas: () => true,
   usual: {
     text: 'where a formula is true',
+    offer: { use: 'Whatever else can be said in SQL.' },
     make: () => ({ kind: 'formula', text: 'RANK() OVER (ORDER BY value DESC) <= 3' }),
   },
   evaluate({ text }, context) {

@@ -92,7 +92,10 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
   kind: 'latest',
   Spec: LatestCondition,
   usual: {
-    offer: ({ mark, category }) => `the ${mark} of the latest ${category}`,
+    offer: {
+      use: 'The newest figure: of all data, of what is visible, or of the last business day.',
+      text: ({ mark, category }) => `the ${mark} of the latest ${category}`,
+    },
     text: 'the latest',
     forDates: true,
     make: () => ({ kind: 'latest', of: 'data' }),

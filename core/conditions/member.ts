@@ -99,7 +99,7 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
   Spec: MemberCondition,
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'values' }],
-  usual: { elsewhere: true, text: 'picked', make: (need) => ({ kind: 'member', lever: need('values') }) },
+  usual: { text: 'picked', make: (need) => ({ kind: 'member', lever: need('values') }) },
   restText: 'nothing is picked',
 
   evaluate(spec, context) {

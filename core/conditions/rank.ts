@@ -246,7 +246,6 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
     ...(typeof side === 'object' ? [{ lever: side.lever, ability: 'side' as const }] : []),
   ],
   usual: {
-    elsewhere: true,
     text: 'within the 3 highest',
     make: () => ({ kind: 'rank', count: 3, side: 'highest', ties: 'share' }),
   },

@@ -61,7 +61,6 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
   Spec: SegmentCondition,
   levers: () => [],
   usual: {
-    elsewhere: true,
     text: 'in the periods around events',
     forDates: true,
     forEvents: true,

@@ -97,7 +97,6 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'interval' }],
   usual: {
-    elsewhere: true,
     text: 'in a range of dates',
     forDates: true,
     make: (need) => ({ kind: 'span', lever: need('interval'), match: 'touching' }),

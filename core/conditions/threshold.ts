@@ -354,7 +354,6 @@ export const threshold: ConditionKind<ThresholdCondition, LimitClaim> = {
   kind: 'threshold',
   Spec: ThresholdCondition,
   usual: {
-    elsewhere: true,
     text: 'at or above a value',
     make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }),
   },
@@ -369,7 +368,6 @@ export const position: ConditionKind<PositionCondition, LimitClaim> = {
   kind: 'position',
   Spec: PositionCondition,
   usual: {
-    elsewhere: true,
     text: 'in the upper quarter of the range in view',
     make: () => ({ kind: 'position', is: 'at or above', limit: 0.75 }),
   },

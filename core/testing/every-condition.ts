@@ -18,7 +18,11 @@ export const every: ConditionKind<EveryCondition, Claim & { nth: number }> = {
   Spec: EveryCondition,
   levers: ({ nth }) => figureLevers(nth),
   needs: ({ nth }) => figureLevers(nth).map((lever) => ({ lever, ability: 'figure' })),
-  usual: { text: 'that are every 3rd one', make: () => ({ kind: 'every', nth: 3 }) },
+  usual: {
+    text: 'that are every 3rd one',
+    offer: { use: 'A rhythm.' },
+    make: () => ({ kind: 'every', nth: 3 }),
+  },
   evaluate({ nth }, context) {
     const { value, length } = context.readings;
     const verdict = new Uint8Array(length);

@@ -45,6 +45,8 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
     offers.push({
       id: 'span',
       once: { lights: 'span' },
+      about: 'lights',
+      use: 'A stretch of time, brushed on the chart or set by dates.',
       text: `Lights the ${form.noun} in a range of ${dimension}${rising ? ', set by dragging across them' : ''}`,
       accept(draft) {
         const grain = isTemporal(field.type) ? (chart.by.grain ?? 'day') : undefined;
@@ -71,6 +73,8 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
   if (!chart.window)
     offers.push({
       id: 'window',
+      about: 'shows',
+      use: 'Years of days, a year at a time.',
       text: `Shows some ${chart.by.grain ? plural(chart.by.grain) : plural(dimension)} at a time, scrolled along the axis`,
       accept(draft) {
         const name = `${field?.name ?? dimension} in view`;
@@ -85,6 +89,8 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
     offers.push({
       id: unit === units[0] ? 'clock' : `clock ${unit}`,
       once: { lights: 'clock' },
+      about: 'lights',
+      use: 'The present hour, day or month, which moves by itself.',
       text: `Lights the ${form.markNoun} of the current ${units.length > 1 ? unit : dimension}`,
       accept(draft) {
         const lever = clockFor(draft, dataset, unit);

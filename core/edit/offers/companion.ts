@@ -15,6 +15,8 @@ export const companionOffers: OfferMaker = ({ chart, board, words }) => {
   return [
     {
       id: 'table',
+      about: 'shows',
+      use: 'The figures to read off, beside the picture.',
       text: 'Shows the same values in a table as well, lit alike',
       accept(draft) {
         const { place: _place, guides: _guides, ...copy } = structuredClone(chart);

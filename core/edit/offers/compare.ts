@@ -10,6 +10,8 @@ export const compareOffers: OfferMaker = ({ chart, dataset }) => {
   if (chart.compare || !compareOf({ ...chart, compare: { with: 'average', as: 'difference' } })) return [];
   const touched: Offer = {
     id: 'compare',
+    about: 'compares',
+    use: 'Every bar against the one that is touched, above and below zero.',
     text: `Compares each ${form.markNoun} with the touched ${form.markNoun}`,
     accept(draft) {
       const made = newLever('choice', dataset, chart.by, draft.levers, 'Compared with') as ChoiceLever;
@@ -26,6 +28,8 @@ export const compareOffers: OfferMaker = ({ chart, dataset }) => {
   if (!chart.by.grain) return [touched];
   const yearBefore: Offer = {
     id: 'compare-year',
+    about: 'compares',
+    use: 'Growth over the year, season for season.',
     text: `Compares each ${form.markNoun} with the same period a year earlier`,
     accept(draft) {
       chartIn(draft, chart.id).compare = { with: 'year', as: 'percent' };

@@ -12,12 +12,14 @@ export const cueOffers: OfferMaker = ({ chart, dataset, board, words }) => {
   const nouns = { mark, marks, category: dimensionText(chart.by, words) };
   return usualConditions(chart, dataset, board).flatMap(({ kind, text }) => {
     const { usual } = conditionKinds.get(kind);
-    if (usual!.elsewhere) return [];
+    if (!usual?.offer) return [];
     return [
       {
         id: kind,
         once: { lights: kind as Condition['kind'] },
-        text: `Lights ${usual!.offer?.(nouns) ?? `${marks} ${text}`}`,
+        about: 'lights',
+        use: usual.offer.use,
+        text: `Lights ${usual.offer.text?.(nouns) ?? `${marks} ${text}`}`,
         accept(draft) {
           const target = chartIn(draft, chart.id);
           target.cues.push(newCue(kind, makeCondition(kind, draft, target, dataset), target.cues));

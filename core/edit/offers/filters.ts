@@ -30,6 +30,8 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       const noun = dimension.grain ? name.replace(dimension.grain, plural(dimension.grain)) : plural(name);
       offers.push({
         id: `keep ${dimensionKey(dimension)}`,
+        about: 'leaves out',
+        use: 'Only some rows count. One word turns filtering into lighting, and back.',
         text: `Filters by picked ${noun}`,
         accept(draft) {
           const made = leverFor(draft, 'pick', dataset, dimension, 'values');
@@ -45,6 +47,8 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (span && usesLever(chart, span.id, 'filters')) continue;
     offers.push({
       id: `keep span ${field.key}`,
+      about: 'leaves out',
+      use: 'Only some time counts.',
       text: `Filters by a range of ${words.fieldName(field.key)}`,
       accept(draft) {
         const made = leverFor(draft, 'span', dataset, day, 'interval');

@@ -23,8 +23,10 @@ function corridorOf(chart: Chart, levers: readonly Lever[]): LeverFigure[] {
 export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (formKinds.get(chart.form).round) return [];
   const [low, high] = corridorOf(chart, board.levers);
-  const add = (id: string, text: string, guide: (id: string) => Guide): Offer => ({
+  const add = (id: string, text: string, use: string, guide: (id: string) => Guide): Offer => ({
     id,
+    about: 'draws',
+    use,
     text,
     accept(draft) {
       const target = chartIn(draft, chart.id);
@@ -33,13 +35,23 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     },
   });
   const offers = [
-    add('line', 'Draws a line at a value', (id) => ({ kind: 'line', id, at: 0, style: 'dashed' })),
-    add('band', low && high ? 'Draws a band between its limits' : 'Draws a band up to the average', (id) => ({
-      kind: 'band',
+    add('line', 'Draws a line at a value', 'A target, a mean, a limit that a lever holds.', (id) => ({
+      kind: 'line',
       id,
-      ...(low && high ? { from: low, to: high } : { to: { of: 'mean' } }),
-      colour: 'slate',
+      at: 0,
+      style: 'dashed',
     })),
+    add(
+      'band',
+      low && high ? 'Draws a band between its limits' : 'Draws a band up to the average',
+      'A range that is usual, or allowed.',
+      (id) => ({
+        kind: 'band',
+        id,
+        ...(low && high ? { from: low, to: high } : { to: { of: 'mean' } }),
+        colour: 'slate',
+      }),
+    ),
   ];
   const field = fieldOf(dataset, chart.by.field);
   if (field && isTemporal(field.type) && standsAlong(chart)) {
@@ -48,6 +60,7 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       board.events?.length
         ? 'Draws the events of the board, with their names'
         : 'Draws two events, with their names',
+      'When something happened, with its name.',
       (id) => ({ kind: 'event', id }),
     );
     offers.push({
@@ -62,13 +75,18 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (field && !isTemporal(field.type) && standsAlong(chart)) {
     const value = field.profile?.min ?? null;
     offers.push(
-      add('category', `Highlights one ${dimensionText(chart.by, words)}, with a label`, (id) => ({
-        kind: 'category',
-        id,
-        value,
-        colour: 'ochre',
-        name: 'a note',
-      })),
+      add(
+        'category',
+        `Highlights one ${dimensionText(chart.by, words)}, with a label`,
+        'A note at one bar.',
+        (id) => ({
+          kind: 'category',
+          id,
+          value,
+          colour: 'ochre',
+          name: 'a note',
+        }),
+      ),
     );
   }
   return offers;

@@ -68,6 +68,8 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
     offers.push(
       {
         id: 'above',
+        about: 'lights',
+        use: 'What passes a mark that viewers set, and can drag.',
         text: `Lights the ${form.noun} at or above a limit, drawn as a line`,
         accept(draft) {
           const made = newLever('number', dataset, undefined, draft.levers, 'Limit') as NumberLever;
@@ -85,6 +87,8 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
       },
       {
         id: 'limits',
+        about: 'lights',
+        use: 'What leaves a corridor, above in one look and below in another.',
         text: `Lights the ${form.noun} above and below two limits, drawn as lines`,
         accept(draft) {
           const made = newLever('limits', dataset, undefined, draft.levers, 'Limits') as LimitsLever;
@@ -102,6 +106,8 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
   }
   offers.push({
     id: 'shares',
+    about: 'lights',
+    use: 'The same where the range differs from chart to chart.',
     text: `Lights the ${form.noun} above and below two shares of the visible range`,
     accept(draft) {
       const lever = newLever('limits', dataset, undefined, draft.levers, 'Limits in %') as LimitsLever;

@@ -7,10 +7,16 @@ import type { Guide } from '../../guides/registry';
 import { rehearsedMeasure } from '../../pipeline/chart-rules';
 import type { Vocabulary } from '../../words/vocabulary';
 
+/** What sentences are about: the parts of a guide to them. */
+export type OfferSubject = 'shows' | 'lights' | 'leaves out' | 'draws' | 'compares' | 'reads';
+
 /** A sentence that would make sense on a chart, and what accepting it does to a draft of the board. */
 export interface Offer {
   id: string;
   text: string;
+  about: OfferSubject;
+  /** What it is good for, in a sentence; offers of one sort say the same. */
+  use: string;
   /** What it adds that a chart needs but once: it is not offered where one of the kind is there already. */
   once?: { lights: Condition['kind'] } | { keeps: Condition['kind'] } | { guide: Guide['kind'] };
   accept(draft: Board): void;
@@ -25,6 +31,9 @@ export interface OfferContext {
   /** The lowest and highest reading now, by which limits get sensible bounds; left out while not known. */
   range?: { min: number; max: number };
 }
+
+/** An offer where it makes sense, and none where it does not. */
+export const offeredIf = (sensible: boolean | undefined, offer: Offer): Offer[] => (sensible ? [offer] : []);
 
 /** Sentences of one sort. */
 export type OfferMaker = (context: OfferContext) => Offer[];

@@ -14,12 +14,14 @@ import { chartIn, type Offer, type OfferContext, type OfferMaker } from './offer
 export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   const form = formKinds.get(chart.form);
   const own = leverOn(board.levers, chart.dataset, chart.by, 'values');
-  const offers = [];
+  const offers: Offer[] = [];
   if (!own || !usesLever(chart, own.id, 'lights'))
     offers.push({
       id: 'light',
+      about: 'lights',
+      use: 'Viewers pick some, in a list or on the chart itself, and see them among all.',
       text: `Lights picked ${form.noun}, and picks them on a click`,
-      accept: (draft: typeof board) => {
+      accept: (draft) => {
         const lever = leverFor(draft, 'pick', dataset, chart.by, 'values');
         const target = chartIn(draft, chart.id);
         target.cues.push(
@@ -35,8 +37,10 @@ export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (own && canTouch(chart, own) && !touchLever(chart, 'click', board.levers))
     offers.push({
       id: 'touch',
+      about: 'lights',
+      use: 'The chart moves a list that it does not light by itself.',
       text: `On a click on a ${form.markNoun}, sets ${own.name} to its ${dimensionText(chart.by, words)}`,
-      accept: (draft: typeof board) => {
+      accept: (draft) => {
         chartIn(draft, chart.id).touches.push({ gesture: 'click', lever: own.id });
       },
     });
@@ -76,6 +80,8 @@ function widerOffers(context: OfferContext): Offer[] {
     return [
       {
         id: `light by ${lever.id}`,
+        about: 'lights',
+        use: 'A list that another chart has already lights this one, too.',
         text: `Lights the ${noun} whose ${dimensionText(source, words)} is in ${lever.name}`,
         accept: (draft) => lit(draft, lever.id),
       },
@@ -88,6 +94,8 @@ function widerOffers(context: OfferContext): Offer[] {
     ...known,
     {
       id: 'light years',
+      about: 'lights',
+      use: 'One year among several: a lever of wider periods lights all that lie in them.',
       text: `Lights each ${markNoun} of picked years`,
       accept: (draft) => lit(draft, leverFor(draft, 'pick', dataset, year, 'values').id),
     },

@@ -1,5 +1,4 @@
 import { leverNameOf } from '@sorvik/formula/lever-names';
-import type { Board } from '../../board/board';
 import type { Chart } from '../../board/chart';
 import type { Measure } from '../../board/measure';
 import { measureAsText } from '../../board/measure-as-text';
@@ -13,7 +12,7 @@ import { chartTitle } from '../../words/measure-text';
 import { titleLevers } from '../../words/title-parts';
 import { newLever } from '../defaults';
 import { fieldsByRole, measureOf } from '../field-roles';
-import { chartIn, type Offer, type OfferContext, type OfferMaker } from './offer';
+import { chartIn, type Offer, type OfferContext, type OfferMaker, offeredIf } from './offer';
 
 const mostFurtherMeasures = 3;
 
@@ -26,8 +25,10 @@ function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
 /** The figures as they are, and beside them as they would be with a change that a lever sets. */
 const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
   id: 'rehearsal',
+  about: 'shows',
+  use: 'What would be if a rate changed, beside what is.',
   text: 'Shows values with a change applied beside the actual ones',
-  accept(draft: Board) {
+  accept(draft) {
     const target = chartIn(draft, id);
     const made = newLever('number', dataset, undefined, draft.levers, 'Change') as NumberLever;
     draft.levers.push({ ...made, min: -50, max: 50, step: 1, start: 10, unit: '%' });
@@ -47,6 +48,8 @@ const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
 
 const formatOffer = (id: string): Offer => ({
   id: 'format',
+  about: 'reads',
+  use: 'Units, percent, as many decimals as count.',
   text: 'Sets the number format (unit, percent, decimals)',
   accept(draft) {
     chartIn(draft, id).measure.format = { as: 'number' };
@@ -64,6 +67,8 @@ function titleOffers({ chart, board, words }: OfferContext): Offer[] {
   return [
     {
       id: 'title',
+      about: 'reads',
+      use: 'A title that says what is chosen.',
       text: `Names ${lever.name} in the title, with its current value`,
       accept(draft) {
         const target = chartIn(draft, chart.id);
@@ -78,59 +83,53 @@ export const plotOffers: OfferMaker = (context) => {
   const { chart, dataset } = context;
   const form = formKinds.get(chart.form);
   const always = [
-    ...(chart.measure.format ? [] : [formatOffer(chart.id)]),
-    ...(chart.measure.share || form.round || arrangementOf(chart) === 'shares'
-      ? []
-      : [
-          {
-            id: 'share',
-            text: 'Shows values as percent of a total',
-            accept(draft: Board) {
-              chartIn(draft, chart.id).measure.share = 'everything';
-            },
-          },
-        ]),
-    ...(form.fills && !chart.figures && !chart.split
-      ? [
-          {
-            id: 'figures',
-            text: `Places value labels inside the ${form.noun}`,
-            accept(draft: Board) {
-              chartIn(draft, chart.id).figures = 'inside';
-            },
-          },
-        ]
-      : []),
+    ...offeredIf(!chart.measure.format, formatOffer(chart.id)),
+    ...offeredIf(!(chart.measure.share || form.round || arrangementOf(chart) === 'shares'), {
+      id: 'share',
+      about: 'shows',
+      use: 'Parts of a whole, in percent.',
+      text: 'Shows values as percent of a total',
+      accept(draft) {
+        chartIn(draft, chart.id).measure.share = 'everything';
+      },
+    }),
+    ...offeredIf(form.fills && !chart.figures && !chart.split, {
+      id: 'figures',
+      about: 'reads',
+      use: 'Numbers without another column of text.',
+      text: `Places value labels inside the ${form.noun}`,
+      accept(draft) {
+        chartIn(draft, chart.id).figures = 'inside';
+      },
+    }),
     ...titleOffers(context),
-    ...(chart.subtitle === undefined
-      ? [
-          {
-            id: 'subtitle',
-            text: 'Adds a subtitle, with placeholders such as {lit} of {all}',
-            accept(draft: Board) {
-              chartIn(draft, chart.id).subtitle = '{lit} of {all} lit';
-            },
-          },
-        ]
-      : []),
-    ...(chart.legend
-      ? []
-      : [
-          {
-            id: 'legend',
-            text: 'Sets where the legend is shown',
-            accept(draft: Board) {
-              chartIn(draft, chart.id).legend = 'right';
-            },
-          },
-        ]),
+    ...offeredIf(chart.subtitle === undefined, {
+      id: 'subtitle',
+      about: 'reads',
+      use: 'One line that says what the chart says now.',
+      text: 'Adds a subtitle, with placeholders such as {lit} of {all}',
+      accept(draft) {
+        chartIn(draft, chart.id).subtitle = '{lit} of {all} lit';
+      },
+    }),
+    ...offeredIf(!chart.legend, {
+      id: 'legend',
+      about: 'reads',
+      use: 'Room where there is some.',
+      text: 'Sets where the legend is shown',
+      accept(draft) {
+        chartIn(draft, chart.id).legend = 'right';
+      },
+    }),
   ];
   if (form.round) return always;
   const canShowAnother = !chart.split && !againstOf(chart) && (chart.also?.length ?? 0) < mostFurtherMeasures;
-  const axis = (id: string, text: string, made: NonNullable<typeof chart.axis>) => ({
+  const axis = (id: string, text: string, use: string, made: NonNullable<typeof chart.axis>): Offer => ({
     id,
+    about: 'shows',
+    use,
     text,
-    accept: (draft: Board) => {
+    accept: (draft) => {
       chartIn(draft, chart.id).axis = made;
     },
   });
@@ -141,60 +140,58 @@ export const plotOffers: OfferMaker = (context) => {
       : [
           ...(form.fromZero
             ? []
-            : [axis('axis-data', 'Starts the value axis at the lowest value', { from: 'data' })]),
-          axis('axis-fixed', 'Sets the start and end of the value axis', {}),
-          axis('axis-log', 'Uses a logarithmic value axis', { scale: 'log' }),
+            : [
+                axis(
+                  'axis-data',
+                  'Starts the value axis at the lowest value',
+                  'Differences that are small beside the values.',
+                  { from: 'data' },
+                ),
+              ]),
+          axis('axis-fixed', 'Sets the start and end of the value axis', 'Two charts on one scale.', {}),
+          axis('axis-log', 'Uses a logarithmic value axis', 'Growth, and values of many sizes.', {
+            scale: 'log',
+          }),
         ]),
-    ...(canShowAnother
-      ? [
-          {
-            id: 'also',
-            text: `Also shows another measure${form.secondAxis ? ', on its own axis' : ''}`,
-            accept(draft: Board) {
-              const target = chartIn(draft, chart.id);
-              const axis = form.secondAxis ? { axis: 'second' as const } : {};
-              target.also = [
-                ...(target.also ?? []),
-                { measure: otherMeasure(chart.measure, dataset), ...axis },
-              ];
-            },
-          },
-        ]
-      : []),
-    ...(canShowAnother && !chart.also?.length ? [rehearsal(chart, dataset)] : []),
-    ...(chart.beside === undefined
-      ? [
-          {
-            id: 'beside',
-            text: `Labels each ${form.markNoun} with a formula`,
-            accept: (draft: Board) => {
-              chartIn(draft, chart.id).beside = "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'";
-            },
-          },
-        ]
-      : []),
-    ...(chart.pointed === undefined
-      ? [
-          {
-            id: 'pointed',
-            text: 'Adds a formula to the tooltip',
-            accept: (draft: Board) => {
-              chartIn(draft, chart.id).pointed =
-                "CAST(ROUND(100 * value / SUM(value) OVER (), 1) AS VARCHAR) || ' % of all'";
-            },
-          },
-        ]
-      : []),
-    ...(form.lineStates && !chart.missing
-      ? [
-          {
-            id: 'missing',
-            text: 'Connects lines across missing values, or drops them to zero',
-            accept: (draft: Board) => {
-              chartIn(draft, chart.id).missing = 'bridged';
-            },
-          },
-        ]
-      : []),
+    ...offeredIf(canShowAnother, {
+      id: 'also',
+      about: 'shows',
+      use: 'Two measures in one plot.',
+      text: `Also shows another measure${form.secondAxis ? ', on its own axis' : ''}`,
+      accept(draft) {
+        const target = chartIn(draft, chart.id);
+        const axis = form.secondAxis ? { axis: 'second' as const } : {};
+        target.also = [...(target.also ?? []), { measure: otherMeasure(chart.measure, dataset), ...axis }];
+      },
+    }),
+    ...offeredIf(canShowAnother && !chart.also?.length, rehearsal(chart, dataset)),
+    ...offeredIf(chart.beside === undefined, {
+      id: 'beside',
+      about: 'reads',
+      use: 'Ranks, changes, whatever can be computed.',
+      text: `Labels each ${form.markNoun} with a formula`,
+      accept: (draft) => {
+        chartIn(draft, chart.id).beside = "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'";
+      },
+    }),
+    ...offeredIf(chart.pointed === undefined, {
+      id: 'pointed',
+      about: 'reads',
+      use: 'Details for whoever asks.',
+      text: 'Adds a formula to the tooltip',
+      accept: (draft) => {
+        chartIn(draft, chart.id).pointed =
+          "CAST(ROUND(100 * value / SUM(value) OVER (), 1) AS VARCHAR) || ' % of all'";
+      },
+    }),
+    ...offeredIf(form.lineStates && !chart.missing, {
+      id: 'missing',
+      about: 'shows',
+      use: 'Gaps that mean nothing, or mean zero.',
+      text: 'Connects lines across missing values, or drops them to zero',
+      accept: (draft) => {
+        chartIn(draft, chart.id).missing = 'bridged';
+      },
+    }),
   ];
 };

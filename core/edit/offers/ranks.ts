@@ -39,6 +39,8 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
   const top: Offer = {
     id: 'top',
     once: { lights: 'rank' },
+    about: 'lights',
+    use: 'The leaders or the stragglers, as many as a slider says.',
     text: `Lights the top or bottom N ${form.noun}`,
     accept: (draft) => {
       chartIn(draft, chart.id).cues.push(rankCue(draft, chart, dataset, 'top', 3));
@@ -47,6 +49,8 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
   const keep: Offer = {
     id: 'keep top',
     once: { keeps: 'rank' },
+    about: 'leaves out',
+    use: 'Two hundred bars become twenty; totals stay what they are.',
     text: `Keeps only the top or bottom N ${plural(dimensionText(chart.by, words))}`,
     accept: (draft) => {
       const distinct = chart.by.grain ? undefined : fieldOf(dataset, chart.by.field)?.profile?.distinct;

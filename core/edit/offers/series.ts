@@ -37,6 +37,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (!chart.by.grain && !chart.colours && eachItsOwn({ ...chart, colours: 'each' }))
       offers.push({
         id: 'own-colours',
+        about: 'reads',
+        use: 'Bars that are known by their colours elsewhere.',
         text: `Gives each ${form.markNoun} a colour of its own, while nothing is lit`,
         accept(draft) {
           chartIn(draft, chart.id).colours = 'each';
@@ -45,6 +47,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     for (const field of splitters(chart, dataset.fields))
       offers.push({
         id: `split ${field.key}`,
+        about: 'shows',
+        use: 'One line, or one part of a bar, for each.',
         text: `Splits the ${form.noun} by ${words.fieldName(field.key)}`,
         accept(draft) {
           const few = (field.profile?.distinct ?? 0) <= mostOwnColours;
@@ -69,6 +73,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (!taken('one-series'))
       offers.push({
         id: 'one-series',
+        about: 'lights',
+        use: 'One line in its own colour, the others as ghosts.',
         text: `Shows one ${name} at a time, chosen by the viewer; the others muted`,
         accept(draft) {
           const lever = leverFor(draft, 'choice', dataset, split, 'values');
@@ -78,6 +84,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (!taken('picked-series'))
       offers.push({
         id: 'picked-series',
+        about: 'lights',
+        use: 'Some lines among forty.',
         text: `Lights each picked ${name}, and picks it on a click`,
         accept(draft) {
           const lever = leverFor(draft, 'pick', dataset, split, 'values');
@@ -90,6 +98,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     if (!taken('pointed-series'))
       offers.push({
         id: 'pointed-series',
+        about: 'lights',
+        use: 'Reading one line after the other, quickly.',
         text: `Lights the whole ${name} under the pointer`,
         accept(draft) {
           chartIn(draft, chart.id).cues.push(cue('pointed-series', { kind: 'focus', of: 'series' }, {}));
@@ -101,6 +111,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push({
       id: 'segments',
       once: { lights: 'segment' },
+      about: 'lights',
+      use: 'Before and after something happened.',
       text: board.events?.length
         ? 'Lights the periods around the events of the board, each in its own look, and draws the events'
         : 'Lights the periods around two events, each in its own look, and draws the events',
@@ -129,6 +141,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (form.fills && !chart.whole && (!split || split.arrange === 'stacked'))
     offers.push({
       id: 'whole',
+      about: 'shows',
+      use: 'How full each bar is.',
       text: `Extends each ${form.markNoun} to the total, so that it reads as a share`,
       accept(draft) {
         chartIn(draft, chart.id).whole = { of: 'everything' };
@@ -137,6 +151,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (form.stacks && split && (split.arrange ?? 'beside') === 'beside')
     offers.push({
       id: 'stack',
+      about: 'shows',
+      use: 'Parts that add up.',
       text: `Stacks the ${form.word} of each ${dimensionText(chart.by, words)}`,
       accept(draft) {
         chartIn(draft, chart.id).split!.arrange = 'stacked';
@@ -145,6 +161,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (!chart.labels)
     offers.push({
       id: 'labels',
+      about: 'reads',
+      use: 'Numbers where they matter.',
       text: `Labels lit ${form.noun} only with their value`,
       accept(draft) {
         chartIn(draft, chart.id).labels = 'lit';
