@@ -1,4 +1,4 @@
-import { expect, leverNamed, ownBoard, test } from './fixtures';
+import { expect, leverNamed, ownBoard, seriousFindings, test } from './fixtures';
 
 test('what a move changed is said once, when it has come to rest; a clock says nothing', async ({ page }) => {
   await page.goto('/show/who-leads-who-trails');
@@ -79,4 +79,48 @@ test('Tab passes charts without selecting them, and the words of a chart are a f
     presses++;
   }
   expect(presses).toBeLessThanOrEqual(10);
+});
+
+test('the values of every chart are a real table, with states, kept in step with the levers', async ({
+  page,
+}) => {
+  await page.goto('/show/which-routes-carry-the-sound?routes=');
+  const chart = page.getByRole('figure', { name: 'Passengers by route' });
+  await expect(chart.locator('[data-key]')).toHaveCount(14);
+  const turn = chart.getByRole('button', { name: /^List the values/ });
+  await turn.focus();
+  await page.keyboard.press('Enter');
+  await expect(turn).toHaveAttribute('aria-pressed', 'true');
+  const rows = chart.getByRole('table', { name: 'Passengers by route' }).getByRole('row');
+  await expect(rows).toHaveCount(15);
+  await expect(rows.nth(0)).toHaveText(/route.*passengers.*state/);
+  await expect(rows.nth(1)).toContainText('plain');
+  await leverNamed(page, 'Routes')
+    .getByRole('option', { name: /Harl – Vemmen/ })
+    .click();
+  await expect(chart.getByRole('row', { name: /Harl – Vemmen/ })).toContainText('lit');
+  await expect(chart.getByRole('row', { name: /Quel – Ostrin/ })).toContainText('muted');
+  expect(await seriousFindings(page)).toEqual([]);
+  await page.keyboard.press('Enter');
+  await turn.focus();
+  await page.keyboard.press('Enter');
+  await expect(chart.getByRole('table')).toHaveCount(0);
+});
+
+test('a chart that is a table is one to be heard; a line can be entered before anybody is in it', async ({
+  page,
+}) => {
+  await page.goto('/show/the-sound-form-by-form');
+  const table = page.getByRole('figure', { name: 'A table of delays' });
+  await expect(table.getByRole('table')).toBeAttached();
+  const names = await table
+    .locator('[data-key]')
+    .evaluateAll((marks) => marks.map((each) => each.getAttribute('data-key')));
+  await expect(table.getByRole('rowheader')).toHaveText(names as string[]);
+
+  await page.goto('/show/one-route-among-forty');
+  const lines = page.getByRole('listbox', { name: /each route and fare/ });
+  await expect(lines.getByRole('option')).toHaveCount(1);
+  await expect(lines.getByRole('option')).toHaveAttribute('aria-posinset', '1');
+  expect(Number(await lines.getByRole('option').getAttribute('aria-setsize'))).toBeGreaterThan(1000);
 });

@@ -1,6 +1,7 @@
 import { leverOf } from '@sorvik/core/board/board';
 import type { Gesture } from '@sorvik/core/board/chart';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
+import { formKinds } from '@sorvik/core/forms/registry';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { touchValues } from '@sorvik/core/levers/touch-values';
 import { brushLever, legendLever, touchLever } from '@sorvik/core/pipeline/chart-rules';
@@ -20,6 +21,7 @@ import type { PlotHandles } from './plot-handles';
 import { SvgPainter } from './svg-painter';
 import { Tip } from './tip';
 import { attachTouches, type TouchTarget } from './touches';
+import type { ValueTable } from './value-table';
 import { whenIdle } from './when-idle';
 
 /** What a chart shows: all but its size, and what is pointed at, which it knows itself. */
@@ -78,6 +80,7 @@ export class ChartView {
   private readonly sizes: ResizeObserver;
   private painter: SvgPainter | null = null;
   private handles: PlotHandles | null = null;
+  private values: ValueTable | null = null;
   private letGo = () => {};
   private callOff = () => {};
   private over = false;
@@ -98,6 +101,8 @@ export class ChartView {
   private own = false;
   /** It has been shown, and what is needed to touch it is on its way. */
   private begun = false;
+  /** Its values are listed where the plot was. */
+  private listed = false;
 
   constructor(
     private readonly host: HTMLElement,
@@ -168,6 +173,16 @@ export class ChartView {
     this.plot.hidden = hidden;
     this.under.hidden = hidden;
     this.plot.classList.toggle('is-waiting', waiting);
+  }
+
+  /** Lists the values in place of the plot, or no longer. */
+  listValues(listed: boolean): void {
+    this.listed = listed;
+    // The table lies over it.
+    this.drawing.tabIndex = listed ? -1 : 0;
+    this.plot.classList.toggle('is-listed', listed);
+    if (listed) this.plot.scrollTo(0, 0);
+    this.showValues().catch(() => {});
   }
 
   /** Points at the mark of a reading from elsewhere; -1 for none. */
@@ -246,7 +261,7 @@ export class ChartView {
     subtitle.hidden = chart.subtitle === undefined;
     const title = chartTitle(chart, vocabularyOf(board, dataset, engine));
     const several = touched !== undefined && kindOf(touched).touch?.several === true;
-    drawing.tabIndex = 0;
+    drawing.tabIndex = this.listed ? -1 : 0;
     drawing.setAttribute('role', pickable ? 'listbox' : 'img');
     drawing.setAttribute('aria-label', pickable ? `${title}, marks to pick` : title);
     if (pickable && several) drawing.setAttribute('aria-multiselectable', 'true');
@@ -287,7 +302,7 @@ export class ChartView {
     this.layer.style.width = `${result.scene.width}px`;
     this.layer.style.height = `${result.scene.height}px`;
     this.handles?.paint(result);
-    this.inView?.update(result, size, follow || first);
+    if (!this.listed) this.inView?.update(result, size, follow || first);
   }
 
   /** What is needed to touch a chart is fetched when it is there to be seen, and not before. */
@@ -296,6 +311,7 @@ export class ChartView {
     whenIdle(() => {
       if (this.over) return;
       this.options.shown?.();
+      this.showValues().catch(() => {});
       // While the server is away the chart can still be read, and its levers moved beside it.
       import('./plot-handles').then(
         ({ PlotHandles }) => {
@@ -312,6 +328,25 @@ export class ChartView {
     });
   }
 
+  /** The table of values: seen where it is asked for, and always heard where the chart is a table itself. */
+  private async showValues(): Promise<void> {
+    const always = formKinds.get(this.input!.chart.form).listsReadings === true;
+    if (!this.listed && !always) {
+      this.values?.element.remove();
+      this.values = null;
+      return;
+    }
+    if (!this.values) {
+      const { ValueTable } = await import('./value-table');
+      if (this.over || this.values) return;
+      this.values = new ValueTable();
+      this.plot.append(this.values.element);
+      if (this.result) this.values.show(this.result, false);
+    }
+    this.values.element.classList.toggle('visually-hidden', !this.listed);
+    this.values.element.tabIndex = this.listed ? 0 : -1;
+  }
+
   private holdById(id: string): LeverHold | null {
     const lever = leverOf(this.input!.board, id);
     return lever && this.touchable.includes(lever) ? this.hold(lever) : null;
@@ -322,6 +357,7 @@ export class ChartView {
     this.says.caption.say(() => chartCaption(result), passing);
     if (!this.subtitle.hidden) this.says.subtitle.say(() => chartSubtitle(result), passing);
     const lights = result.chart.cues.filter(({ effect, off }) => effect === 'light' && !off).length;
+    this.values?.show(result, passing);
     this.legend.show(() => chartLegend(result), { tone: result.tone, lights }, passing);
   }
 
@@ -364,7 +400,14 @@ export class ChartView {
       point: (index) => this.pointMark(index),
       pointSeries: (series) => this.pointSeries(series),
       focus: (index, byKeyboard) => this.focusMark(index, byKeyboard),
+      closeSheet: () => this.closeSheet(),
     };
+  }
+
+  private closeSheet(): boolean {
+    const { isOpen } = this.tip;
+    this.tip.hide();
+    return isOpen;
   }
 
   private pointMark(index: number): void {

@@ -6,7 +6,7 @@ import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
-import { arrowStep } from './arrow-step';
+import { arrowStep, pageSteps } from './arrow-step';
 import type { LeverHold } from './lever-hold';
 import { partName } from './part-name';
 import { type At, pointerDrag } from './pointer-drag';
@@ -45,7 +45,11 @@ export class PlotHandles {
       element.dataset.end = end;
       box.append(element);
       this.drag(element, (x, y) => this.moveEnd(end, x, y));
-      this.keys(element, (by) => this.stepEnd(end, by));
+      this.keys(
+        element,
+        (by) => this.stepEnd(end, by),
+        () => this.brushPage(),
+      );
       return element;
     });
     layer.append(box);
@@ -105,9 +109,10 @@ export class PlotHandles {
     element.addEventListener('pointercancel', on.onPointerCancel);
   }
 
-  private keys(element: HTMLElement, step: (by: number) => void): void {
+  /** Arrows and Page keys step as they do on the lever's own slider. */
+  private keys(element: HTMLElement, step: (by: number) => void, page: () => number): void {
     element.addEventListener('keydown', (event) => {
-      const by = arrowStep(event, { down: 'back', page: 10 });
+      const by = arrowStep(event, { down: 'back', page: page() });
       if (by === undefined) return;
       event.preventDefault();
       event.stopPropagation();
@@ -129,7 +134,11 @@ export class PlotHandles {
         element = this.slider('sv-line-handle');
         const { lever, part } = handle;
         this.drag(element, (x, y) => this.moveLine(lever, part, x, y));
-        this.keys(element, (by) => this.stepLine(lever, part, by));
+        this.keys(
+          element,
+          (by) => this.stepLine(lever, part, by),
+          () => this.linePage(lever),
+        );
         this.lines.set(name, element);
         this.layer.append(element);
       }
@@ -191,6 +200,17 @@ export class PlotHandles {
     const { min, max, step } = figures.bounds(hold.lever, hold.facts);
     const to = Math.max(min, Math.min(max, figures.read(hold.position, part) + by * step));
     hold.move(figures.move(hold.lever, hold.position, part, to, hold.facts));
+  }
+
+  private linePage(lever: string): number {
+    const hold = this.target()?.hold(lever);
+    const figures = hold && kindOf(hold.lever).figures;
+    return figures ? pageSteps(figures.bounds(hold.lever, hold.facts)) : 1;
+  }
+
+  private brushPage(): number {
+    const place = this.target();
+    return (place && this.brushHold(place)?.axis.page) ?? 1;
   }
 
   private placeBrush({ brush, scene }: ChartResult, place: HandleTarget): void {

@@ -28,6 +28,11 @@ export class Tip {
     else this.timer = setTimeout(() => this.write(index), rest);
   }
 
+  /** Whether it is to be seen. */
+  get isOpen(): boolean {
+    return this.index >= 0;
+  }
+
   /** Follows what the chart says now. */
   refresh(): void {
     if (this.index >= 0) this.write(this.index);

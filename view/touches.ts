@@ -27,6 +27,8 @@ export interface TouchTarget {
   pointSeries(series: number): void;
   /** Makes a mark the one in hand; what the keyboard takes in hand is shown. */
   focus(index: number, byKeyboard: boolean): void;
+  /** Closes the sheet beside the mark that the keyboard is on; false where none is open. */
+  closeSheet(): boolean;
 }
 
 const slack = 4;
@@ -242,7 +244,9 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       hold.put(given(touched, hold, at), 'replace');
     } else if (event.key === 'a' && (event.ctrlKey || event.metaKey) && hold)
       hold.move(stretch(touched, hold, null, 0, readings.length - 1));
-    else if (event.key === 'Escape' && hold) hold.clear();
+    else if (event.key === 'Escape' && touched.closeSheet()) {
+      // The next one clears.
+    } else if (event.key === 'Escape' && hold) hold.clear();
     else return;
     event.preventDefault();
     event.stopPropagation();

@@ -7,6 +7,7 @@ import { makeStore } from './app/store';
 import { applyPreferredGround } from './app/theme';
 import { Show } from './show/Show';
 import { Guard } from './ui/Guard';
+import { keepFocus } from './ui/keep-focus';
 import './theme/theme.scss';
 
 const Home = lazy(() => import('./home/Home').then(({ Home }) => ({ default: Home })));
@@ -18,6 +19,7 @@ const StartPage = lazy(() => import('./start/StartPage').then(({ StartPage }) =>
 const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Lost })));
 
 applyPreferredGround();
+keepFocus();
 const store = makeStore();
 
 function App() {

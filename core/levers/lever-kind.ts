@@ -81,6 +81,8 @@ export interface IntervalAxis {
   from(ordinal: number): KeyValue;
   to(ordinal: number): KeyValue;
   text(value: KeyValue): string;
+  /** How many steps Page Up and Page Down are worth. */
+  page: number;
 }
 
 /** What a new lever is made from. */

@@ -2,6 +2,7 @@ import { closedObject, dateSchema, IsOptional, Own, oneOf } from '../board/valid
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsPositive } from 'class-validator';
 import { fieldOf, lastDayOf } from '../data/dataset';
+import type { Grain } from '../data/dimension';
 import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { isNumeric, isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
@@ -59,6 +60,9 @@ export class SpanLever extends FieldLever {
   outside!: Outside;
 }
 
+/** A page of days is a month, of months a year. */
+const pageOfGrain: Record<Grain, number> = { day: 30, week: 13, month: 12, quarter: 4, year: 5 };
+
 /** The steps from the first to the last value in the data; undefined while that is not known. */
 export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): IntervalAxis | undefined {
   const field = facts && fieldOf(facts.dataset, spec.field);
@@ -74,6 +78,7 @@ export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): Interv
       from: (ordinal) => periodAt(ordinal, grain),
       to: (ordinal) => periodEnd(periodAt(ordinal, grain), grain),
       text,
+      page: pageOfGrain[grain],
     };
   }
   if (!isNumeric(field.type)) return undefined;
@@ -89,6 +94,7 @@ export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): Interv
     from: at,
     to: at,
     text: (value) => keyText(value),
+    page: Math.max(1, Math.round(last / 10)),
   };
 }
 

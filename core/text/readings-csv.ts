@@ -7,13 +7,10 @@ import { type Emphasis, markStates } from '../pipeline/emphasise';
 import { csvField } from '../words/csv-field';
 import { keyText } from '../words/key-text';
 import { plainNumber } from '../words/number-text';
+import type { ValueColumns } from './value-columns';
 
-/** What the columns of the readings are called, and what else than the shown figure belongs to each. */
-export interface CsvColumns {
-  by: string;
-  /** Left out where the readings are not parted. */
-  split?: string;
-  measure: string;
+/** What the columns are called, and what else than the shown figure belongs to each reading. */
+export interface CsvColumns extends ValueColumns {
   others: { name: string; measure: Measure }[];
 }
 

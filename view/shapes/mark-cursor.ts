@@ -47,17 +47,24 @@ export class MarkCursor {
 
   /** Stands where its mark is now. */
   place(output: ChartResult | undefined): void {
-    const { ring, focused } = this;
+    const { ring } = this;
     const { x, y } = output?.scene.marks ?? {};
-    const gone = !x || focused < 0 || focused >= x.length || Number.isNaN(x[focused]! + y![focused]!);
+    const stands = (i: number) => !!x && i >= 0 && i < x.length && !Number.isNaN(x[i]! + y![i]!);
+    const unseen = this.focused < 0;
+    // A list has an option before anybody is in it: the first mark, without a ring.
+    const at = unseen && this.options.pickable ? (x?.findIndex((_, i) => stands(i)) ?? -1) : this.focused;
+    const gone = !stands(at);
     ring.element.style.display = gone ? 'none' : '';
+    ring.element.style.opacity = unseen ? '0' : '';
     if (gone || !output) return;
     ring.set('id', `${this.options.id}-on-${this.turn % 2}`);
     ring.set('d', symbol(symbolCircle, Math.PI * 36)() ?? '');
-    const [atX, atY] = this.spot(output, focused);
+    const [atX, atY] = this.spot(output, at);
     ring.set('transform', `translate(${atX.toFixed(1)} ${atY.toFixed(1)})`);
     if (!this.options.pickable) return;
-    ring.set('aria-label', `${output.name(focused)}: ${output.value(focused)}`);
-    ring.set('aria-selected', output.emphasis.state[focused] === stateCode.lit ? 'true' : 'false');
+    ring.set('aria-label', `${output.name(at)}: ${output.value(at)}`);
+    ring.set('aria-setsize', String(x!.length));
+    ring.set('aria-posinset', String(at + 1));
+    ring.set('aria-selected', output.emphasis.state[at] === stateCode.lit ? 'true' : 'false');
   }
 }

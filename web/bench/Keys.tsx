@@ -1,3 +1,5 @@
+import { useReturnFocus } from '../ui/use-return-focus';
+
 const mac = /Mac|iPhone|iPad/.test(navigator.platform);
 const control = mac ? '⌘' : 'Ctrl';
 
@@ -13,11 +15,12 @@ export const benchKeys: readonly (readonly [keys: string, does: string])[] = [
   ['Space', 'pick the mark; with Shift and arrows, several'],
   ['Shift Space', "on a chart's handle: add it to the selection"],
   ['Enter', 'on a word: open it; in its editor: apply'],
-  ['Esc', 'cancel the change; on a chart: clear the selection'],
+  ['Esc', 'cancel the change; on a chart: close the tooltip, then clear what is picked'],
 ];
 
 /** A short list of keys, over the board. */
 export function Keys({ onClose }: { onClose(): void }) {
+  useReturnFocus();
   return (
     <section
       className="sv-palette sv-keys"

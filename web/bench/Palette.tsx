@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { hasWords, ListOption, useCombobox } from '../ui/use-combobox';
+import { useReturnFocus } from '../ui/use-return-focus';
 
 /** Something that can be done, found by its words. */
 export interface Action {
@@ -21,10 +22,11 @@ const most = 12;
 export function Palette({ actions, onClose }: Props) {
   const [text, setText] = useState('');
   const [all] = useState(actions);
-  const back = useRef(document.activeElement);
+  const giveBack = useReturnFocus();
   const fitting = all.filter((action) => hasWords(action.text, text));
   const found = fitting.slice(0, most);
   const close = (action?: Action) => {
+    giveBack();
     onClose();
     action?.run();
   };
@@ -33,12 +35,6 @@ export function Palette({ actions, onClose }: Props) {
     onTake: (index) => close(found[index]),
     onEscape: () => close(),
   });
-  useEffect(
-    () => () => {
-      if (back.current instanceof HTMLElement) back.current.focus();
-    },
-    [],
-  );
   return (
     <div className="sv-palette" data-part="palette">
       <input

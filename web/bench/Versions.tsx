@@ -16,6 +16,7 @@ import { edit } from '../board/board-slice';
 import { formulaEngine } from '../board/formula-engine';
 import { InlineText } from '../ui/InlineText';
 import { Problem } from '../ui/Problem';
+import { useReturnFocus } from '../ui/use-return-focus';
 import { ChangedLines } from './ChangedLines';
 
 const timeText = (iso: string) =>
@@ -79,6 +80,7 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
 
 /** What the board has been: when, what changed in words, and the way back. */
 export function Versions({ board, onClose }: { board: Board; onClose(): void }) {
+  useReturnFocus();
   const { id, revision } = useAppSelector((state) => state.board);
   const { data: versions, error } = useVersionsQuery(id!, { refetchOnMountOrArgChange: true });
   const [chosen, setChosen] = useState<number>();
@@ -91,7 +93,8 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
     >
       <header>
         <h2>Versions</h2>
-        <button type="button" className="btn btn-sm btn-quiet" onClick={onClose}>
+        {/* biome-ignore lint/a11y/noAutofocus: it lies over the board, and Esc leads back at once */}
+        <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
           Back to the board
         </button>
       </header>

@@ -9,11 +9,12 @@ import { boardDoubts } from '@sorvik/core/text/doubts';
 import { wiresOf } from '@sorvik/core/text/wiring';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { useMemo, useState } from 'react';
-import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { boardWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
+import { Dropped } from '../ui/Dropped';
+import { useReturnFocus } from '../ui/use-return-focus';
 import { removeSentence } from './words/at-path';
 
 interface CellProps {
@@ -117,28 +118,15 @@ function Cell(props: CellProps) {
       >
         {texts.length ? texts.map((text) => <span key={text}>{text}</span>) : '–'}
       </button>
-      <Overlay
-        target={button}
+      <Dropped
+        trigger={button}
         show={open}
+        title={`${lever.name} and ${title}`}
         placement="bottom"
-        rootClose
-        onHide={() => setOpen(false)}
-        transition={false}
+        onLeave={() => setOpen(false)}
       >
-        <Popover className="sv-editor" role="dialog" aria-label={`${lever.name} and ${title}`}>
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc is caught on its way out */}
-          <div
-            onKeyDown={(event) => {
-              if (event.key !== 'Escape') return;
-              event.stopPropagation();
-              setOpen(false);
-              button?.focus();
-            }}
-          >
-            {open && <CellEditor {...props} />}
-          </div>
-        </Popover>
-      </Overlay>
+        {open && <CellEditor {...props} />}
+      </Dropped>
     </td>
   );
 }
@@ -153,6 +141,7 @@ interface Props {
 
 /** Levers down, charts across, and in each cell what the one does to the other. */
 export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
+  useReturnFocus();
   const { facts } = useKnownFacts();
   const datasetOf = (id: string) => datasets?.find((dataset) => dataset.id === id);
   const doubts = boardDoubts(board, facts, (id) => boardWords(board, datasetOf(id))).filter(
@@ -167,7 +156,8 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
       <header>
         <h2>Wiring</h2>
         <span className="sv-hint">What each lever does on each chart. Click a cell to change it.</span>
-        <button type="button" className="btn btn-sm btn-quiet" onClick={onClose}>
+        {/* biome-ignore lint/a11y/noAutofocus: it lies over the board, and Esc leads back at once */}
+        <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
           Back to the board
         </button>
       </header>

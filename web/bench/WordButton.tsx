@@ -1,10 +1,10 @@
 import { chartOf } from '@sorvik/core/board/board';
 import { isNamedColour, isValueColour, type Look, seriesColour } from '@sorvik/core/board/look';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
-import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import { Overlay, Popover } from 'react-bootstrap';
+import { type CSSProperties, useEffect, useRef, useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { edit, tryBegun, tryDropped, tryKept } from '../board/board-slice';
+import { Dropped } from '../ui/Dropped';
 import { Explained } from '../ui/Explained';
 import { TypedPlace } from '../ui/typed-before';
 import { WordTrigger } from '../ui/WordTrigger';
@@ -37,8 +37,7 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
   const { chart, word } = props;
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState(false);
-  const button = useRef<HTMLButtonElement>(null);
-  const body = useRef<HTMLDivElement>(null);
+  const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const kind = editorKinds.get(word.slot);
   const { Editor } = kind;
   const label = word.label ?? kind.label;
@@ -47,17 +46,10 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
     dispatch(tryBegun());
     setOpen(true);
   };
-  const end = (keep: boolean, refocus: boolean) => {
+  const end = (keep: boolean) => {
     dispatch((keep ? tryKept : tryDropped)(label.toLowerCase()));
     setOpen(false);
-    if (refocus) button.current?.focus();
   };
-  useEffect(() => {
-    if (!open) return;
-    body.current
-      ?.querySelector<HTMLElement>('.cm-content, input, [role=radio][aria-checked=true], [role=radio]')
-      ?.focus();
-  }, [open]);
 
   // Another chart taken in hand takes the word away with its editor open: what was tried is kept.
   const isOpen = useRef(false);
@@ -69,24 +61,15 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
     [dispatch, label],
   );
 
-  const onKeyDown = (event: KeyboardEvent) => {
-    // An editor of formulas has its own use for some keys, while it offers something.
-    if (event.defaultPrevented) return;
-    if (event.key === 'Escape') end(false, true);
-    else if (event.key === 'Enter' && !(event.target instanceof HTMLTextAreaElement)) end(true, true);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
   const trigger = (
     <WordTrigger
-      ref={button}
+      ref={setButton}
       label={label}
       text={word.text}
       open={open}
       data-slot={word.slot}
       {...(word.slot === 'look' ? { 'data-look': dressOf(word.value) } : {})}
-      onClick={() => (open ? end(true, true) : begin())}
+      onClick={() => (open ? end(true) : begin())}
     >
       {word.slot === 'look' && (
         <span className="sv-look-dot" aria-hidden="true" style={ownLook(word.value)} />
@@ -96,37 +79,28 @@ export function WordButton(props: Omit<EditorProps, 'change'>) {
   return (
     <>
       {kind.word ? <Explained word={kind.word}>{trigger}</Explained> : trigger}
-      <Overlay
-        target={button.current}
+      <Dropped
+        trigger={button}
         show={open}
+        title={label}
         placement="top-start"
-        rootClose
-        rootCloseEvent="mousedown"
-        // Esc is heard by the editor itself, which may have a use of its own for it.
-        onHide={(event) => open && !(event instanceof globalThis.KeyboardEvent) && end(true, false)}
-        transition={false}
+        endsOnEnter
+        onLeave={(how) => open && end(how !== 'escape')}
       >
-        <Popover className="sv-editor" role="dialog" aria-label={label}>
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc and Enter are caught on their way out of the editor */}
-          <div ref={body} onKeyDown={onKeyDown}>
-            <TypedPlace
-              value={`${location.pathname} ${chart.id} ${props.sentence.id} ${word.slot} ${word.path}`}
-            >
-              <Editor
-                {...props}
-                change={(recipe) =>
-                  dispatch(
-                    edit(label.toLowerCase(), (board) => {
-                      const draft = chartOf(board, chart.id);
-                      if (draft) recipe(draft, board);
-                    }),
-                  )
-                }
-              />
-            </TypedPlace>
-          </div>
-        </Popover>
-      </Overlay>
+        <TypedPlace value={`${location.pathname} ${chart.id} ${props.sentence.id} ${word.slot} ${word.path}`}>
+          <Editor
+            {...props}
+            change={(recipe) =>
+              dispatch(
+                edit(label.toLowerCase(), (board) => {
+                  const draft = chartOf(board, chart.id);
+                  if (draft) recipe(draft, board);
+                }),
+              )
+            }
+          />
+        </TypedPlace>
+      </Dropped>
     </>
   );
 }

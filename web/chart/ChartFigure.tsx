@@ -37,6 +37,7 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
   const { dataset, cube, waiting, problem } = useChartData(chart, board, still);
   const { facts, ready } = useKnownFacts();
   const [stands, setStands] = useState(false);
+  const [listed, setListed] = useState(false);
   const isStill = still !== undefined;
   useLayoutEffect(() => {
     const made = new ChartView(host.current!, {
@@ -99,6 +100,11 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
             ? {
                 title,
                 large,
+                listed,
+                onList() {
+                  view.current!.listValues(!listed);
+                  setListed(!listed);
+                },
                 onEnlarge: onEnlarge && (() => onEnlarge(large ? null : chart.id)),
                 carried() {
                   const { shown, svg } = view.current!;

@@ -7,6 +7,9 @@ import type { Carried } from './export/carried';
 export interface ChartMenuProps {
   title: string;
   large: boolean;
+  /** Its values are listed in place of the plot, and what turns that. */
+  listed: boolean;
+  onList(): void;
   /** Left out where a chart cannot be enlarged. */
   onEnlarge: (() => void) | undefined;
   /** What is taken along; null while there is nothing yet. */
@@ -20,8 +23,8 @@ const ways = [
   { way: 'csv', text: 'Download the data (CSV)' },
 ] as const;
 
-/** What can be done with a chart as a whole: give it the window, or take it along. */
-export function ChartMenu({ title, large, onEnlarge, carried }: ChartMenuProps) {
+/** What can be done with a chart as a whole: give it the window, list its values, or take it along. */
+export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: ChartMenuProps) {
   const dispatch = useAppDispatch();
   const [busy, setBusy] = useState(false);
   const take = async (way: (typeof ways)[number]['way']) => {
@@ -60,6 +63,15 @@ export function ChartMenu({ title, large, onEnlarge, carried }: ChartMenuProps) 
           </div>
         )}
       </DropButton>
+      <button
+        type="button"
+        className="btn btn-sm btn-quiet"
+        aria-pressed={listed}
+        aria-label={`List the values of ${title}`}
+        onClick={onList}
+      >
+        {listed ? 'Chart' : 'Values'}
+      </button>
       {onEnlarge && (
         <button
           type="button"

@@ -3,9 +3,10 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes } from '@sorvik/core/data/values';
 import { counted } from '@sorvik/core/words/plural';
 import { useState } from 'react';
-import { Button, Overlay, Popover } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { problemText } from '../app/api';
 import { useRetypeMutation, useRetypePreviewQuery } from '../app/editing-api';
+import { Dropped } from '../ui/Dropped';
 import { OptionList } from '../ui/OptionList';
 import { Problem } from '../ui/Problem';
 import { WordTrigger } from '../ui/WordTrigger';
@@ -55,61 +56,53 @@ export function TypeWord({ dataset, field }: Props) {
           setOpen(!open);
         }}
       />
-      <Overlay
-        target={button}
+      <Dropped
+        trigger={button}
         show={open}
+        title={`Type of ${field.name}`}
         placement="bottom-start"
-        rootClose
-        onHide={() => setOpen(false)}
-        transition={false}
+        onLeave={() => setOpen(false)}
       >
-        <Popover
-          className="sv-editor"
-          role="dialog"
-          aria-label={`Type of ${field.name}`}
-          onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}
-        >
-          <OptionList
-            label="Type"
-            options={fieldTypes.map((value) => ({ value, text: typeNames[value] }))}
-            chosen={wanted}
-            onChoose={setWanted}
-          />
-          {changed && (
-            <div className="sv-retype">
-              {isFetching && <p>Checking which values can be converted…</p>}
-              {preview && !isFetching && (
-                <>
-                  <p>
-                    {preview.lost === 0 ? (
-                      <>All {preview.kept.toLocaleString('en')} values fit; nothing is lost.</>
-                    ) : (
-                      <>
-                        <strong>{preview.lost.toLocaleString('en')}</strong> of{' '}
-                        {(preview.kept + preview.lost).toLocaleString('en')} values cannot be converted and
-                        will be deleted for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
-                      </>
-                    )}
-                  </p>
-                  <Button
-                    size="sm"
-                    variant={preview.lost ? 'danger' : 'primary'}
-                    disabled={isLoading}
-                    onClick={apply}
-                  >
-                    {isLoading
-                      ? 'Changing…'
-                      : preview.lost
-                        ? `Convert and delete ${counted(preview.lost, 'value')}`
-                        : 'Change'}
-                  </Button>
-                </>
-              )}
-              {(error || failure) && <Problem>{problemText(error ?? failure)}</Problem>}
-            </div>
-          )}
-        </Popover>
-      </Overlay>
+        <OptionList
+          label="Type"
+          options={fieldTypes.map((value) => ({ value, text: typeNames[value] }))}
+          chosen={wanted}
+          onChoose={setWanted}
+        />
+        {changed && (
+          <div className="sv-retype">
+            {isFetching && <p>Checking which values can be converted…</p>}
+            {preview && !isFetching && (
+              <>
+                <p>
+                  {preview.lost === 0 ? (
+                    <>All {preview.kept.toLocaleString('en')} values fit; nothing is lost.</>
+                  ) : (
+                    <>
+                      <strong>{preview.lost.toLocaleString('en')}</strong> of{' '}
+                      {(preview.kept + preview.lost).toLocaleString('en')} values cannot be converted and will
+                      be deleted for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
+                    </>
+                  )}
+                </p>
+                <Button
+                  size="sm"
+                  variant={preview.lost ? 'danger' : 'primary'}
+                  disabled={isLoading}
+                  onClick={apply}
+                >
+                  {isLoading
+                    ? 'Changing…'
+                    : preview.lost
+                      ? `Convert and delete ${counted(preview.lost, 'value')}`
+                      : 'Change'}
+                </Button>
+              </>
+            )}
+            {(error || failure) && <Problem>{problemText(error ?? failure)}</Problem>}
+          </div>
+        )}
+      </Dropped>
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from 'react';
-import { Overlay, Popover } from 'react-bootstrap';
 import type { Placement } from 'react-bootstrap/types';
+import { Dropped } from './Dropped';
 import { Explained } from './Explained';
 import type { OwnWord } from './own-words';
 
@@ -21,7 +21,10 @@ interface Props {
 export function DropButton({ label, name, title, placement, className = '', word, children }: Props) {
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
-  const close = () => setOpen(false);
+  const close = () => {
+    button?.focus();
+    setOpen(false);
+  };
   const trigger = (
     <button
       type="button"
@@ -38,20 +41,15 @@ export function DropButton({ label, name, title, placement, className = '', word
   return (
     <>
       {word ? <Explained word={word}>{trigger}</Explained> : trigger}
-      <Overlay target={button} show={open} placement={placement} rootClose onHide={close} transition={false}>
-        <Popover className="sv-editor" role="dialog" aria-label={title}>
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: Esc is caught on its way out */}
-          <div
-            onKeyDown={(event) => {
-              if (event.key !== 'Escape') return;
-              close();
-              button?.focus();
-            }}
-          >
-            {children(close)}
-          </div>
-        </Popover>
-      </Overlay>
+      <Dropped
+        trigger={button}
+        show={open}
+        title={title}
+        placement={placement}
+        onLeave={() => setOpen(false)}
+      >
+        {children(close)}
+      </Dropped>
     </>
   );
 }

@@ -32,7 +32,7 @@ export function InlineText({ value, label, className = '', placeholder, mayBeEmp
       onChange={(event) => setText(event.target.value)}
       onBlur={keep}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key === 'Enter') keep();
         if (event.key === 'Escape') {
           setText(value);
           event.stopPropagation();

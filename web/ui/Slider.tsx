@@ -16,7 +16,7 @@ interface Props {
   min: number;
   max: number;
   step: number;
-  /** What Page Up and Page Down move by. */
+  /** How many steps Page Up and Page Down are worth. */
   page: number;
   /** Moves a thumb to a value; `passing` while the pointer is still down. */
   onMove(thumb: number, value: number, passing: boolean): void;
@@ -85,7 +85,7 @@ export function Slider(props: Props) {
   const onKeyDown = (event: KeyboardEvent, thumb: number) => {
     const { value } = thumbs[thumb]!;
     const { step, page } = props;
-    const by = arrowStep(event, { down: 'back', page: page / step });
+    const by = arrowStep(event, { down: 'back', page });
     if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 
 interface Props {
   label: string;
@@ -16,14 +16,12 @@ export function ValueBox({ label, text, onType, onStep, width }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string>();
   const id = useId();
-  const dropped = useRef(false);
   useEffect(() => {
     if (text) setWrong(undefined);
   }, [text]);
   const take = () => {
     if (typed === null) return;
-    setWrong(typed === text || dropped.current ? undefined : onType(typed));
-    dropped.current = false;
+    setWrong(typed === text ? undefined : onType(typed));
     setTyped(null);
   };
   return (
@@ -44,8 +42,10 @@ export function ValueBox({ label, text, onType, onStep, width }: Props) {
             take();
             requestAnimationFrame(() => input.select());
           } else if (event.key === 'Escape') {
-            dropped.current = true;
-            event.currentTarget.blur();
+            const input = event.currentTarget;
+            setTyped(null);
+            setWrong(undefined);
+            requestAnimationFrame(() => input.select());
           } else if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
             setTyped(null);
             onStep(event.key === 'ArrowUp' ? 1 : -1);

@@ -1,8 +1,7 @@
 import { idFrom } from '@sorvik/core/board/id';
-import { sameDimension } from '@sorvik/core/data/dimension';
-import { againstOf, furtherMeasures } from '@sorvik/core/pipeline/chart-rules';
+import { againstOf } from '@sorvik/core/pipeline/chart-rules';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
-import { dimensionText } from '@sorvik/core/words/dimension-text';
+import { valueColumns } from '@sorvik/core/text/value-columns';
 import { measureText } from '@sorvik/core/words/measure-text';
 import { boardWords } from '../../board/board-words';
 import type { Carried, Way } from './carried';
@@ -21,14 +20,8 @@ function save(blob: Blob, name: string): void {
 function csvOf({ output, chart, dataset }: Carried): string {
   const words = boardWords({ levers: [] } as never, dataset);
   const against = againstOf(chart);
-  const several = furtherMeasures(chart).length > 0;
-  const parted =
-    chart.split && !sameDimension(chart.split, chart.by) ? dimensionText(chart.split, words) : undefined;
-  const split = several ? 'measure' : parted;
   return readingsCsv(output.readings, output.emphasis, {
-    by: dimensionText(chart.by, words),
-    ...(split ? { split } : {}),
-    measure: several ? 'figure' : measureText(chart.measure, words),
+    ...valueColumns(chart, words),
     others: against ? [{ name: measureText(against, words), measure: against }] : [],
   });
 }

@@ -10,7 +10,8 @@ import { type KeyboardEvent, lazy, Suspense, useRef, useState } from 'react';
 import type { ControlProps } from '../control-kind';
 import { withAll } from './choice-items';
 
-const ChoiceList = lazy(() => import('./ChoiceList'));
+const loadList = () => import('./ChoiceList');
+const ChoiceList = lazy(loadList);
 
 type Props = ControlProps<ChoiceLever, ChoicePosition>;
 
@@ -65,6 +66,8 @@ function Segments({ lever, position, move, items }: Props & { items: ChoiceItem[
 function ChoiceDrop({ inline, ...props }: Props & { inline?: boolean }) {
   const { lever, position, facts } = props;
   const [open, setOpen] = useState(false);
+  /** What is typed before the list is there is searched for in it. */
+  const [search, setSearch] = useState('');
   const button = useRef<HTMLButtonElement>(null);
   const text = choice.summary(lever, position, facts);
   return (
@@ -76,9 +79,14 @@ function ChoiceDrop({ inline, ...props }: Props & { inline?: boolean }) {
         aria-haspopup="dialog"
         aria-expanded={open}
         aria-label={`${lever.name}: ${text}`}
+        onPointerEnter={loadList}
+        onFocus={loadList}
         onClick={() => setOpen(!open)}
         onKeyDown={(event) => {
-          if (event.key !== 'ArrowDown' || open) return;
+          const { key, ctrlKey, metaKey, altKey } = event;
+          const isLetter = key.length === 1 && key !== ' ' && !ctrlKey && !metaKey && !altKey;
+          if (isLetter) setSearch(search + key);
+          else if (key !== 'ArrowDown' || open) return;
           event.preventDefault();
           setOpen(true);
         }}
@@ -90,8 +98,11 @@ function ChoiceDrop({ inline, ...props }: Props & { inline?: boolean }) {
           <ChoiceList
             {...props}
             target={button.current}
+            search={search}
+            onSearch={setSearch}
             onClose={(refocus) => {
               setOpen(false);
+              setSearch('');
               if (refocus) button.current?.focus();
             }}
           />

@@ -1,6 +1,6 @@
 import type { ChoiceItem, ChoiceLever, ChoicePosition } from '@sorvik/core/levers/choice';
 import { choiceItems } from '@sorvik/core/levers/choice';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { hasWords, ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
@@ -11,12 +11,22 @@ const mostShown = 500;
 
 interface Props extends ControlProps<ChoiceLever, ChoicePosition> {
   target: HTMLElement;
+  search: string;
+  onSearch(search: string): void;
   onClose(refocus: boolean): void;
 }
 
 /** The searchable list under a choice's button. */
-export default function ChoiceList({ lever, position, facts, move, target, onClose }: Props) {
-  const [search, setSearch] = useState('');
+export default function ChoiceList({
+  lever,
+  position,
+  facts,
+  move,
+  target,
+  search,
+  onSearch,
+  onClose,
+}: Props) {
   const shown = useRef<HTMLDivElement>(null);
   const here = choiceItems(lever, facts);
   const long = useLongList(lever, facts, search, true);
@@ -61,7 +71,7 @@ export default function ChoiceList({ lever, position, facts, move, target, onClo
           placeholder={`Find in ${(long?.total ?? all.length).toLocaleString('en')}`}
           value={search}
           onChange={(event) => {
-            setSearch(event.target.value);
+            onSearch(event.target.value);
             restart();
           }}
           onKeyDown={(event) => (event.key === 'Tab' ? onClose(false) : onKeyDown(event))}

@@ -1,5 +1,6 @@
 import { type LimitsLever, type LimitsPosition, limits, withLimit } from '@sorvik/core/levers/limits';
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { pageSteps } from '@sorvik/view/arrow-step';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
@@ -26,7 +27,7 @@ export function LimitsControl({ lever, position, facts, move }: ControlProps<Lim
           max: stops && part === 'low' ? position.high : bounds.max,
         }))}
         {...bounds}
-        page={Math.max(bounds.step, Math.round((bounds.max - bounds.min) / 10 / bounds.step) * bounds.step)}
+        page={pageSteps(bounds)}
         fill="between"
         onMove={(thumb, figure, passing) => move(to(parts[thumb]!, figure), passing)}
         onShift={(by, from, passing) => {

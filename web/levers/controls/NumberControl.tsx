@@ -1,5 +1,6 @@
 import { type NumberLever, number, numberBounds } from '@sorvik/core/levers/number';
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { pageSteps } from '@sorvik/view/arrow-step';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
@@ -15,14 +16,13 @@ export function NumberControl({ lever, position, facts, move }: ControlProps<Num
   const figures = number.figures!;
   const bounds = numberBounds(lever, facts);
   const text = figures.text(lever, position);
-  const span = bounds.max - bounds.min;
   const to = (figure: number) => figures.move(lever, position, 'value', figure, facts);
   return (
     <div className="sv-number">
       <Slider
         thumbs={[{ label: lever.name, value: position, text }]}
         {...bounds}
-        page={Math.max(bounds.step, Math.round(span / 10 / bounds.step) * bounds.step)}
+        page={pageSteps(bounds)}
         fill="up to"
         onMove={(_thumb, figure, passing) => move(to(figure), passing)}
       />

@@ -1,5 +1,4 @@
 import type { KeyValue } from '@sorvik/core/data/values';
-import type { IntervalAxis } from '@sorvik/core/levers/lever-kind';
 import { type SpanLever, type SpanPosition, spanAxis, spanBetween } from '@sorvik/core/levers/span';
 import { presetInterval } from '@sorvik/core/levers/span-presets';
 import { dayFrom } from '@sorvik/core/words/day-from';
@@ -48,7 +47,7 @@ export function SpanControl({
         min={axis.min}
         max={axis.max}
         step={1}
-        page={pageOf(axis, lever)}
+        page={axis.page}
         fill="between"
         onMove={(thumb, ordinal, passing) => setEnd(ends[thumb]!, ordinal, passing)}
         onShift={(by, from, passing) => {
@@ -109,8 +108,3 @@ export function SpanControl({
 
 const isUpTo = (a: KeyValue, b: KeyValue) =>
   typeof a === 'number' && typeof b === 'number' ? a <= b : String(a) <= String(b);
-
-/** A page: a month of days, a year of months, else a tenth. */
-const pageOf = (axis: IntervalAxis, { grain }: SpanLever) =>
-  ({ day: 30, week: 13, month: 12, quarter: 4, year: 5 })[grain as string] ??
-  Math.max(1, Math.round((axis.max - axis.min) / 10));
