@@ -1,5 +1,5 @@
 import { plainChart } from '@sorvik/core/testing/documents';
-import { expect, importCsv, test } from './fixtures';
+import { expect, importCsv, ownBoard, test } from './fixtures';
 
 /** How much of the page lies beyond its right edge, in CSS pixels. */
 const sideways = () => document.documentElement.scrollWidth - innerWidth;
@@ -38,3 +38,106 @@ for (const width of [320, 1280])
     await request.delete(`/api/boards/${id}`);
     await request.delete(`/api/datasets/${dataset}`);
   });
+
+/** Text that is cut without a way to read it, or lies over other text: in HTML, each with where. */
+const cutText = () =>
+  [...document.querySelectorAll<HTMLElement>('h1, h2, p, button, a, label, td, th, li, figcaption')]
+    .filter(
+      (each) =>
+        each.checkVisibility() && !each.closest('.visually-hidden, .visually-hidden-focusable, caption'),
+    )
+    .filter((each) => {
+      const { overflowX, textOverflow } = getComputedStyle(each);
+      return (
+        overflowX !== 'visible' && textOverflow !== 'ellipsis' && each.scrollWidth > each.clientWidth + 1
+      );
+    })
+    .map((each) => `${each.tagName} ${each.className}: ${each.textContent?.slice(0, 60)}`);
+
+const pages = [
+  '/',
+  '/boards/which-routes-carry-the-sound',
+  '/boards/one-route-among-forty',
+  '/show/which-routes-carry-the-sound',
+  '/show/where-do-we-leave-the-corridor',
+  '/show/the-sound-form-by-form',
+  '/show/what-changed-after-the-new-pier',
+  '/datasets/ollen-sound-ferries',
+  '/datasets/ollen-sound-ferries/new-board',
+];
+// 1280x1024 enlarged four times is 320x256.
+const windows = [
+  [320, 256],
+  [320, 568],
+  [600, 960],
+  [900, 700],
+  [1280, 800],
+  [1920, 1080],
+  [3840, 2160],
+] as const;
+
+for (const path of pages)
+  test(`nothing is cut and nothing scrolls sideways from 320 to 3840 px: ${path}`, async ({ page }) => {
+    await page.goto(path);
+    await expect(page.getByRole('heading').first()).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    for (const [width, height] of windows) {
+      await page.setViewportSize({ width, height });
+      await page.evaluate(
+        () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))),
+      );
+      expect(await page.evaluate(sideways), `${width}x${height}`).toBeLessThanOrEqual(0);
+      expect(await page.evaluate(cutText), `${width}x${height}`).toEqual([]);
+      // What stays while the rest scrolls leaves two thirds of the window.
+      const stays = await page.evaluate(() =>
+        [...document.querySelectorAll<HTMLElement>('*')]
+          .filter((each) => ['fixed', 'sticky'].includes(getComputedStyle(each).position))
+          .filter((each) => each.checkVisibility() && each.offsetWidth > innerWidth * 0.6)
+          .reduce((sum, each) => sum + each.offsetHeight, 0),
+      );
+      expect(stays, `${width}x${height}`).toBeLessThanOrEqual(height / 3);
+    }
+  });
+
+test('every editor of a board stays in a small window, and in one that is enlarged four times', async ({
+  page,
+  request,
+}) => {
+  const id = await ownBoard(request);
+  for (const [width, height] of [
+    [320, 568],
+    [320, 256],
+    [1280, 800],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    await page.goto(`/boards/${id}`);
+    const words = page.getByRole('region', { name: /Sentences/ }).locator('[data-slot]');
+    await expect(words.first()).toBeVisible();
+    const openers = [
+      ...(await words.all()),
+      page.getByRole('button', { name: 'More', exact: true }),
+      page.getByRole('button', { name: /^(Publish|Published|Publish changes)$/ }),
+      page.getByRole('button', { name: /^Copy to other charts/ }).first(),
+      page.getByRole('button', { name: 'Copy to board…' }),
+    ];
+    for (const opener of openers) {
+      await opener.click();
+      const editor = page.getByRole('dialog');
+      await expect(editor).toBeVisible();
+      const name = await editor.getAttribute('aria-label');
+      await expect
+        .poll(
+          async () => {
+            const box = (await editor.boundingBox())!;
+            return box.x >= 0 && box.y >= 0 && box.x + box.width <= width && box.y + box.height <= height;
+          },
+          { message: `${name} at ${width}x${height}` },
+        )
+        .toBe(true);
+      const wide = await editor.evaluate((each) => each.scrollWidth - each.clientWidth);
+      expect.soft(wide, `${name} at ${width}x${height}`).toBeLessThanOrEqual(0);
+      await page.keyboard.press('Escape');
+      await expect(editor, `${name} at ${width}x${height}`).toHaveCount(0);
+    }
+  }
+});

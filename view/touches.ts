@@ -32,6 +32,8 @@ export interface TouchTarget {
 }
 
 const slack = 4;
+/** A finger that rests for so long, ms, begins a drag across marks; one that moves before that scrolls the page. */
+const longPress = 400;
 
 const stepOf: Record<string, Step> = {
   ArrowRight: 'next',
@@ -55,6 +57,8 @@ interface Press {
   moved: boolean;
   /** The click has been answered when the pointer went down. */
   answered: boolean;
+  /** It may become a drag: a pointer at once, a finger once it has rested. */
+  drags: boolean;
 }
 
 /** Pointer and keyboard on a chart that answers touches. Returns how to let go of it. */
@@ -65,6 +69,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   let pointed = -1;
   let pointedSeries = -1;
   let press: Press | null = null;
+  let resting: ReturnType<typeof setTimeout> | undefined;
 
   const pointIn = (event: { clientX: number; clientY: number }) => {
     const box = svg.getBoundingClientRect();
@@ -133,9 +138,12 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       y,
       moved: false,
       // Where a drag means something else, only letting go tells a click from it.
-      answered: drag === null,
+      // A finger may be about to scroll the page.
+      answered: drag === null && event.pointerType !== 'touch',
+      drags: event.pointerType !== 'touch',
     };
-    if (event.pointerType !== 'touch') svg.setPointerCapture(event.pointerId);
+    if (press.drags) svg.setPointerCapture(event.pointerId);
+    else resting = setTimeout(beginTouchDrag, longPress);
     if (index < 0) return;
     if (click && press.answered) answerClick(touched, click, index, event);
     at = index;
@@ -156,6 +164,18 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     press.to = index;
     hold.move(stretch(touched, hold, press.base, press.from, index), true);
   });
+
+  /** The finger has rested: from now on it drags across marks, beginning with the one under it. */
+  function beginTouchDrag() {
+    const touched = press && target();
+    const hold = touched && (touched.drag ?? touched.click);
+    if (!press || !touched || !hold || press.from < 0) return;
+    press.drags = true;
+    press.moved = true;
+    navigator.vibrate?.(10);
+    if (!(touched.drag && touched.brushes))
+      hold.move(stretch(touched, hold, press.base, press.from, press.from), true);
+  }
 
   const hoverOver = (touched: TouchTarget, index: number) => {
     if (!touched.hover || index === hovered) return;
@@ -178,7 +198,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
       hoverOver(touched, index);
       return;
     }
-    if (event.pointerType === 'touch') return;
+    if (!press.drags) return;
     if (!press.moved && Math.hypot(x - press.x, y - press.y) < slack) return;
     if (!press.moved) {
       pointed = -1;
@@ -192,6 +212,7 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     const touched = target();
     const ended = press;
     dragTo.cancel();
+    clearTimeout(resting);
     press = null;
     if (!ended || !touched) return;
     const hold = touched.drag ?? touched.click;
@@ -207,6 +228,12 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     }
   }
 
+  // While a finger drags across marks the page does not scroll under it, and no menu opens.
+  const onTouchMove = (event: TouchEvent) => {
+    if (press?.drags) event.preventDefault();
+    else if (press) clearTimeout(resting);
+  };
+  const onContextMenu = (event: Event) => press?.drags && press.moved && event.preventDefault();
   const onDoubleClick = () => target()?.drag?.clear();
   const onPointerLeave = () => {
     const touched = target();
@@ -271,11 +298,14 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   svg.addEventListener('pointercancel', onPointerUp, { signal });
   svg.addEventListener('pointerleave', onPointerLeave, { signal });
   svg.addEventListener('dblclick', onDoubleClick, { signal });
+  svg.addEventListener('touchmove', onTouchMove, { signal, passive: false });
+  svg.addEventListener('contextmenu', onContextMenu, { signal });
   svg.addEventListener('keydown', onKeyDown, { signal });
   svg.addEventListener('focus', onFocus, { signal });
   svg.addEventListener('blur', onBlur, { signal });
   return () => {
     dragTo.cancel();
+    clearTimeout(resting);
     listening.abort();
   };
 }

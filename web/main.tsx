@@ -8,6 +8,7 @@ import { applyPreferredGround } from './app/theme';
 import { Show } from './show/Show';
 import { Guard } from './ui/Guard';
 import { keepFocus } from './ui/keep-focus';
+import { tellCut } from './ui/tell-cut';
 import './theme/theme.scss';
 
 const Home = lazy(() => import('./home/Home').then(({ Home }) => ({ default: Home })));
@@ -20,6 +21,7 @@ const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Los
 
 applyPreferredGround();
 keepFocus();
+tellCut();
 const store = makeStore();
 
 function App() {

@@ -10,6 +10,7 @@ import { Overlay, Popover } from 'react-bootstrap';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { useReadingRange } from '../chart/use-reading-range';
+import { wholeInWindow } from '../ui/Dropped';
 import { hasWords, ListOption, useCombobox } from '../ui/use-combobox';
 
 interface Props {
@@ -70,7 +71,13 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
         onClick={() => setOpen(true)}
         onBlur={() => setOpen(false)}
       />
-      <Overlay target={input} show={open} placement="top-start" transition={false}>
+      <Overlay
+        target={input}
+        show={open}
+        placement="top-start"
+        transition={false}
+        popperConfig={wholeInWindow}
+      >
         <Popover className="sv-editor">
           <div className="sv-offers" role="listbox" {...list} aria-label="Sentences">
             {offers.map((offer, i) => (

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { DropButton } from '../ui/DropButton';
+import { noHover, useMedia } from '../ui/use-media';
 import type { Carried } from './export/carried';
 
 export interface ChartMenuProps {
@@ -23,6 +24,27 @@ const ways = [
   { way: 'csv', text: 'Download the data (CSV)' },
 ] as const;
 
+/** What can be done, to be chosen from. */
+function Acts({ acts, close }: { acts: readonly { text: string; run(): void }[]; close(): void }) {
+  return (
+    <div className="sv-options">
+      {acts.map(({ text, run }) => (
+        <button
+          key={text}
+          type="button"
+          className="sv-option"
+          onClick={() => {
+            close();
+            run();
+          }}
+        >
+          {text}
+        </button>
+      ))}
+    </div>
+  );
+}
+
 /** What can be done with a chart as a whole: give it the window, list its values, or take it along. */
 export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: ChartMenuProps) {
   const dispatch = useAppDispatch();
@@ -42,26 +64,35 @@ export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: 
       setBusy(false);
     }
   };
+  const narrow = useMedia(noHover);
+  const exports = ways.map(({ way, text }) => ({ text, run: () => void take(way) }));
+  const label = busy ? 'Exporting…' : 'Export';
+  if (narrow)
+    return (
+      <div className="sv-chart-menu">
+        <DropButton
+          label={busy ? label : 'More'}
+          name={`More for ${title}`}
+          title={title}
+          placement="bottom-end"
+        >
+          {(close) => (
+            <Acts
+              close={close}
+              acts={[
+                ...(onEnlarge ? [{ text: large ? 'Back to the board' : 'Enlarge', run: onEnlarge }] : []),
+                { text: listed ? 'Show the chart' : 'List the values', run: onList },
+                ...exports,
+              ]}
+            />
+          )}
+        </DropButton>
+      </div>
+    );
   return (
     <div className="sv-chart-menu">
-      <DropButton label={busy ? 'Exporting…' : 'Export'} title={`Export: ${title}`} placement="bottom-end">
-        {(close) => (
-          <div className="sv-options">
-            {ways.map(({ way, text }) => (
-              <button
-                key={way}
-                type="button"
-                className="sv-option"
-                onClick={() => {
-                  close();
-                  take(way);
-                }}
-              >
-                {text}
-              </button>
-            ))}
-          </div>
-        )}
+      <DropButton label={label} title={`Export: ${title}`} placement="bottom-end">
+        {(close) => <Acts close={close} acts={exports} />}
       </DropButton>
       <button
         type="button"

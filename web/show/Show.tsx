@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/settled-positions';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useCallback } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
@@ -19,6 +19,8 @@ import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
 import { SkipLinks } from '../ui/SkipLinks';
+import { oneColumn, useMedia } from '../ui/use-media';
+import { LeverSheet } from './LeverSheet';
 import { PrintFoot } from './PrintFoot';
 
 const NoteText = lazy(() => import('../board/NoteText'));
@@ -44,6 +46,18 @@ function ResetAll({ levers }: { levers: Lever[] }) {
   );
 }
 
+/** Tells the theme how high what lies at the foot of the page is: an enlarged chart ends above it. */
+function useFootHeight(): (foot: HTMLElement | null) => (() => void) | undefined {
+  return useCallback((foot) => {
+    if (!foot) return undefined;
+    const sizes = new ResizeObserver(() =>
+      foot.parentElement?.style.setProperty('--sv-foot', `${foot.offsetHeight}px`),
+    );
+    sizes.observe(foot);
+    return () => sizes.disconnect();
+  }, []);
+}
+
 /** What a viewer sees: levers and charts, and nothing of the machinery. */
 export function Show({ draft = false }: { draft?: boolean }) {
   const { id = '' } = useParams();
@@ -53,6 +67,8 @@ export function Show({ draft = false }: { draft?: boolean }) {
   const board = data?.document;
   useBoardGround(board?.ground);
   const { large, enlarge } = useLarge();
+  const narrow = useMedia(oneColumn);
+  const foot = useFootHeight();
   const told = useAppSelector((state) => state.notices.length > 0);
   const known = useFacts(board?.levers, board?.charts);
   usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
@@ -67,8 +83,9 @@ export function Show({ draft = false }: { draft?: boolean }) {
     );
   if (!board) return <p className="sv-loading">Loading…</p>;
   const seen = board.levers.filter((lever) => !lever.hidden);
-  const above = seen.filter((lever) => lever.place === 'above');
-  const beside = seen.filter((lever) => (lever.place ?? 'side') === 'side');
+  const standing = seen.filter((lever) => lever.place !== 'title');
+  const above = narrow ? [] : standing.filter((lever) => lever.place === 'above');
+  const beside = narrow ? [] : standing.filter((lever) => lever.place !== 'above');
   const render = (lever: Lever) => <LeverGroup lever={lever} />;
   return (
     <FactsContext value={known}>
@@ -77,7 +94,9 @@ export function Show({ draft = false }: { draft?: boolean }) {
         <SkipLinks
           to={[
             ...(above.length ? [{ id: 'sv-levers-above', text: 'To the levers above the charts' }] : []),
-            ...(beside.length ? [{ id: 'sv-levers', text: 'To the levers' }] : []),
+            ...(beside.length || (narrow && standing.length)
+              ? [{ id: 'sv-levers', text: 'To the levers' }]
+              : []),
             { id: 'sv-charts', text: 'To the charts' },
           ]}
         />
@@ -138,11 +157,14 @@ export function Show({ draft = false }: { draft?: boolean }) {
         </div>
         <Announcer within="#sv-charts" />
         <PrintFoot board={board} />
-        {board.moments && board.moments.length > 0 && (
-          <Suspense fallback={null}>
-            <Moments levers={board.levers} moments={board.moments} />
-          </Suspense>
-        )}
+        <div className="sv-show-foot" ref={foot}>
+          {narrow && standing.length > 0 && <LeverSheet board={board} levers={standing} />}
+          {board.moments && board.moments.length > 0 && (
+            <Suspense fallback={null}>
+              <Moments levers={board.levers} moments={board.moments} />
+            </Suspense>
+          )}
+        </div>
         {told && (
           <Suspense fallback={null}>
             <Notices />

@@ -19,7 +19,13 @@ interface Props {
 }
 
 /** What is typed or chosen in comes before what is pressed. */
-const fields = '.cm-content, input, textarea, select, [role=radio][aria-checked=true], [role=radio]';
+const fields =
+  '.cm-content, input:enabled, textarea:enabled, select:enabled, [role=radio][aria-checked=true], [role=radio]:enabled';
+
+/** Nothing of it lies outside the window: rather over its trigger. */
+export const wholeInWindow = {
+  modifiers: [{ name: 'preventOverflow', options: { altAxis: true, padding: 6 } }],
+};
 
 const arrows: Record<string, number> = { ArrowDown: 1, ArrowUp: -1 };
 
@@ -34,7 +40,8 @@ export function Dropped(props: Props) {
     if (!show) return;
     const within = body.current!;
     const first = within.querySelector<HTMLElement>(fields) ?? focusable(within)[0] ?? within;
-    if (!within.contains(document.activeElement)) first.focus();
+    // It is put in its place only now: the page does not follow it.
+    if (!within.contains(document.activeElement)) first.focus({ preventScroll: true });
     return () => {
       if (document.activeElement === document.body || document.activeElement === null)
         trigger?.focus({ preventScroll: true });
@@ -78,6 +85,7 @@ export function Dropped(props: Props) {
           onLeave('elsewhere');
       }}
       transition={false}
+      popperConfig={wholeInWindow}
     >
       <Popover className="sv-editor" role="dialog" aria-label={title}>
         {/* biome-ignore lint/a11y/noStaticElementInteractions: keys are caught on their way out */}

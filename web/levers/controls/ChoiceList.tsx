@@ -2,12 +2,14 @@ import type { ChoiceItem, ChoiceLever, ChoicePosition } from '@sorvik/core/lever
 import { choiceItems } from '@sorvik/core/levers/choice';
 import { useEffect, useRef } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
+import { wholeInWindow } from '../../ui/Dropped';
 import { hasWords, ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
 import { useLongList } from '../use-long-list';
 import { withAll } from './choice-items';
 
 const mostShown = 500;
+const focusOnce = (line: HTMLInputElement | null) => line?.focus({ preventScroll: true });
 
 interface Props extends ControlProps<ChoiceLever, ChoicePosition> {
   target: HTMLElement;
@@ -57,6 +59,7 @@ export default function ChoiceList({
       rootClose
       onHide={() => onClose(false)}
       transition={false}
+      popperConfig={wholeInWindow}
     >
       <Popover className="sv-editor sv-drop-list" role="dialog" aria-label={lever.name}>
         <input
@@ -65,8 +68,8 @@ export default function ChoiceList({
           aria-expanded="true"
           {...line}
           className="form-control form-control-sm"
-          // biome-ignore lint/a11y/noAutofocus: the list was opened to be searched
-          autoFocus
+          // Opened to be searched; it is put in its place only now, and the page does not follow it.
+          ref={focusOnce}
           aria-label={`Find in ${lever.name}`}
           placeholder={`Find in ${(long?.total ?? all.length).toLocaleString('en')}`}
           value={search}
