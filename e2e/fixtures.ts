@@ -22,6 +22,19 @@ export const test = base.extend<{ quiet: undefined; expectNoise: { allow: RegExp
 });
 export { expect };
 
+/** The boards of the demo. */
+export const demoBoards = [
+  'when-is-the-sound-busiest',
+  'which-routes-carry-the-sound',
+  'where-do-we-leave-the-corridor',
+  'if-fares-rose',
+  'one-route-among-forty',
+  'the-sound-form-by-form',
+  'who-leads-who-trails',
+  'what-sails-now',
+  'what-changed-after-the-new-pier',
+];
+
 /** A chart by its title; a lever by its name. */
 export const chartNamed = (page: Page, name: string): Locator =>
   page.getByRole('figure', { name, exact: true });

@@ -111,7 +111,7 @@ test('Page keys move as far on the plot as on the slider; Esc closes a sheet bef
   await expect(chart.locator('[data-state="lit"]').first()).toBeVisible();
   const lit = await keysIn(chart, 'lit');
   await chart.getByRole('listbox').press('ArrowDown');
-  const sheet = chart.locator('[data-part~="tip"], .sv-tip').first();
+  const sheet = chart.locator('[data-part~="tip"]');
   await expect(sheet).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(sheet).toBeHidden();

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './fixtures';
+import { demoBoards, expect, seriousFindings, test } from './fixtures';
 
 /** Pairs of texts inside one drawing whose boxes overlap, and texts that reach out of their drawing. */
 const clashes = (page: Page) =>
@@ -65,4 +65,51 @@ test('an address that leads nowhere says so, with a way back', async ({ page }) 
   await page.goto('/nowhere/at/all');
   await page.getByRole('link', { name: 'All boards and datasets' }).click();
   await expect(page.getByRole('heading', { name: 'Boards' })).toBeVisible();
+});
+
+test.describe('in colours that a person has forced on all pages', () => {
+  for (const colorScheme of ['light', 'dark'] as const)
+    test(`states are told apart by filling and edge, and levers can be seen: ${colorScheme}`, async ({
+      page,
+    }) => {
+      await page.emulateMedia({ forcedColors: 'active', colorScheme });
+      await page.goto('/show/which-routes-carry-the-sound');
+      const bars = page.locator('[data-part~="chart"] [data-part~="bar"]');
+      await expect(bars.first()).toBeVisible();
+      const painted = (state: string) =>
+        page
+          .locator(`[data-state="${state}"] > [data-part~="bar"]`)
+          .first()
+          .evaluate((bar) => {
+            const { fill, stroke } = getComputedStyle(bar);
+            return { fill, stroke };
+          });
+      const page_ = await page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+      const [lit, muted, plain] = [await painted('lit'), await painted('muted'), await painted('plain')];
+      expect(muted.fill).toBe(page_);
+      expect(muted.stroke).not.toBe(page_);
+      expect(new Set([lit.fill, muted.fill, plain.fill]).size).toBe(3);
+      expect(lit.stroke).not.toBe(lit.fill);
+      const edged = (part: string) =>
+        page
+          .locator(`[data-part~="${part}"]`)
+          .first()
+          .evaluate((each) => {
+            const { borderTopColor, borderTopWidth } = getComputedStyle(each);
+            return [borderTopWidth, borderTopColor === getComputedStyle(document.body).backgroundColor];
+          });
+      expect(await edged('slider-track')).toEqual(['1px', false]);
+      expect(await seriousFindings(page)).toEqual([]);
+    });
+});
+
+test('no two looks of a demo chart differ by colour alone', async ({ page }) => {
+  for (const id of demoBoards) {
+    await page.goto(`/boards/${id}`);
+    await expect(page.getByRole('region', { name: /Sentences/ })).toContainText('Shows');
+    const warnings = page.getByRole('button', { name: /warning/ });
+    if (!(await warnings.count())) continue;
+    await warnings.click();
+    await expect(page.getByRole('dialog')).not.toContainText('colour alone');
+  }
 });

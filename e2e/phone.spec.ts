@@ -1,19 +1,7 @@
 import { test as base, type CDPSession, expect, type Locator, type Page } from '@playwright/test';
-import { keysIn, mark, test } from './fixtures';
+import { demoBoards, keysIn, mark, test } from './fixtures';
 
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
-
-const shows = [
-  'when-is-the-sound-busiest',
-  'which-routes-carry-the-sound',
-  'where-do-we-leave-the-corridor',
-  'if-fares-rose',
-  'one-route-among-forty',
-  'the-sound-form-by-form',
-  'who-leads-who-trails',
-  'what-sails-now',
-  'what-changed-after-the-new-pier',
-];
 
 const boxOf = async (part: Locator) => (await part.boundingBox())!;
 /** The sheet of levers at the foot of a show. */
@@ -34,7 +22,7 @@ const finger = (session: CDPSession) => ({
   up: () => session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] }),
 });
 
-for (const slug of shows)
+for (const slug of demoBoards)
   base.describe(slug, () => {
     test('a lever and a chart that it moves are in sight together; nothing is cut or too small to touch', async ({
       page,
@@ -60,12 +48,7 @@ for (const slug of shows)
         const seen = async () => {
           const rooms = [];
           for (const { id } of reached)
-            rooms.push(
-              await seenOf(
-                page.locator(`[data-chart="${id}"] [data-part~="plot"]`),
-                page.locator('.sv-sheet'),
-              ),
-            );
+            rooms.push(await seenOf(page.locator(`[data-chart="${id}"] [data-part~="plot"]`), sheetOf(page)));
           return Math.max(...rooms, reached.length ? 0 : 999);
         };
         await expect.poll(seen, { message: lever.name }).toBeGreaterThanOrEqual(150);
@@ -104,7 +87,7 @@ for (const slug of shows)
             const title = figure.querySelector('h2')!;
             const range = document.createRange();
             range.selectNodeContents(title);
-            const menu = figure.querySelector('.sv-chart-menu button')!.getBoundingClientRect();
+            const menu = figure.querySelector('[data-part~="chart-menu"] button')!.getBoundingClientRect();
             return [...range.getClientRects()].some(
               (line) =>
                 line.right > menu.left &&
@@ -130,7 +113,7 @@ test('an enlarged chart keeps its levers', async ({ page }) => {
     .getByRole('button', { name: /^Count/ })
     .click();
   const plot = chart.locator('[data-part~="plot"]');
-  await expect.poll(() => seenOf(plot, page.locator('.sv-sheet'))).toBeGreaterThan(300);
+  await expect.poll(() => seenOf(plot, sheetOf(page))).toBeGreaterThan(300);
   const lit = (await keysIn(chart, 'lit')).length;
   await page.getByRole('slider', { name: 'Count' }).press('ArrowRight');
   await expect.poll(async () => (await keysIn(chart, 'lit')).length).toBe(lit + 1);

@@ -35,6 +35,7 @@ export class SvgPainter {
   private readonly front: KeptRoles;
   private readonly axis: HeldAxis;
   private readonly figures: Kept<'text'>;
+  private readonly categories: Kept<'text'>;
   private marks: { shape: string; layer: MarkLayer } | null = null;
   private last: ChartResult | null = null;
 
@@ -55,13 +56,15 @@ export class SvgPainter {
     this.back = new KeptRoles(back);
     this.layer = make('g', svg, 'sv-marks');
     const figures = make('g', svg);
+    const names = make('g', svg);
     const axis = make('g', svg);
     this.axis = new HeldAxis(svg, axis);
     const front = make('g', svg);
     this.front = new KeptRoles(front);
-    for (const layer of [back, figures, axis, front]) layer.setAttribute('aria-hidden', 'true');
+    for (const layer of [back, figures, names, axis, front]) layer.setAttribute('aria-hidden', 'true');
     if (options.pickable) this.layer.setAttribute('role', 'presentation');
     this.figures = new Kept('text', figures, 'sv-text sv-value');
+    this.categories = new Kept('text', names, 'sv-text sv-category sv-by-state');
   }
 
   /**
@@ -80,6 +83,7 @@ export class SvgPainter {
     }
     if (output.guides !== last?.guides) this.paintGuides(output);
     if (output.figures !== last?.figures) this.paintFigures(output);
+    if (output.categories !== last?.categories) this.paintCategories(output);
     if (remade || !last) return;
     if (output.emphasis !== last.emphasis || output.figures !== last.figures) marks.restate(output, last);
   }
@@ -139,6 +143,15 @@ export class SvgPainter {
       text.set('data-is', markStates[emphasis.state[mark]!]!);
       text.set('data-of', keyAttribute(readings.category[mark]));
       paintLook(text, emphasis.looks[emphasis.look[mark]!], readings, mark);
+    });
+  }
+
+  /** Names below the plot that go by what is lit stand in for the scene's own. */
+  private paintCategories({ categories }: ChartResult): void {
+    this.svg.toggleAttribute('data-names', categories !== null);
+    this.categories.paint(categories?.length ?? 0, (text, i) => {
+      writeText(text, categories![i]!);
+      text.set('data-is', categories![i]!.state);
     });
   }
 

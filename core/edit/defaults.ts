@@ -6,6 +6,7 @@ import { idFrom } from '../board/id';
 import { lookColours } from '../board/look';
 import type { Measure } from '../board/measure';
 import type { Order } from '../board/order';
+import { freeSign } from '../board/second-sign';
 import type { Condition } from '../conditions/registry';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
 import { type Dimension, dimensionKey, type Grain } from '../data/dimension';
@@ -127,9 +128,10 @@ export function newLever(
 export const pickLeverFor = (dataset: DatasetInfo, dimension: Dimension, levers: readonly Lever[]): Lever =>
   newLever('pick', dataset, dimension, levers);
 
-/** A cue with a look of its own, the first of the colours that no other cue of the chart has. */
+/** A cue with a look of its own: a colour that no other cue of the chart has, and a second sign beside it. */
 export function newCue(name: string, condition: Condition, cues: readonly Cue[]): Cue {
-  const used = new Set(cues.filter((cue) => cue.effect === 'light').map((cue) => cue.look.colour));
+  const looks = cues.flatMap((cue) => (cue.effect === 'light' ? [cue.look, ...(cue.looks ?? [])] : []));
+  const used = new Set(looks.map(({ colour }) => colour));
   return {
     id: idFrom(
       name,
@@ -138,7 +140,7 @@ export function newCue(name: string, condition: Condition, cues: readonly Cue[])
     ),
     effect: 'light',
     condition,
-    look: { colour: lookColours.find((colour) => !used.has(colour)) ?? 'ember', outline: true },
+    look: { colour: lookColours.find((colour) => !used.has(colour)) ?? 'ember', ...freeSign(looks) },
     resting: 'plain',
   };
 }

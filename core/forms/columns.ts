@@ -49,12 +49,12 @@ export const columns: FormKind = {
       { band, values: axis, axisOf, slot, thickness, namesAt: height },
     );
     const spots = { x: new Float64Array(marks.x.length), y: new Float64Array(marks.x.length) };
-    for (const { place, ...text } of placeLabels(input, frame, {
+    for (const text of placeLabels(input, frame, {
       places,
       step,
       right: Math.max(width, right),
     }))
-      texts.push(slots.per === 1 && at[place]! >= 0 ? { ...text, mark: at[place]! } : text);
+      texts.push(slots.per === 1 && at[text.place]! >= 0 ? { ...text, mark: at[text.place]! } : text);
     for (const { index, middle, start, end, zero } of bars) {
       const length = Math.abs(end - start);
       const below = end > zero;

@@ -39,7 +39,7 @@ function alongPlaces(input: FormInput, frame: UprightFrame, right: number) {
   return {
     x: (i: number) => frame.left + (input.readings.place[i]! + 0.5) * step,
     lines: [],
-    texts: labels.map(({ place: _place, ...text }) => text),
+    texts: labels,
     band,
   };
 }

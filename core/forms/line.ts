@@ -31,8 +31,7 @@ export const line: FormKind = {
     const step = (right - left) / Math.max(1, places);
     const axis = frame.axis(right);
     const { lines, texts } = frame.rules(axis);
-    for (const { place: _place, ...text } of placeLabels(input, frame, { places, step, right: width }))
-      texts.push(text);
+    texts.push(...placeLabels(input, frame, { places, step, right: width }));
     const x = floats(readings.length, (i) => left + (readings.place[i]! + 0.5) * step);
     const drawn = readings.starts[Math.min(mostLines, readings.starts.length - 1)]!;
     const axisOf = frame.axisOf(right);

@@ -17,6 +17,8 @@ export interface SceneText {
   inside?: true;
   /** The mark it belongs to, if it belongs to one; of the name of a line, its series. */
   mark?: number;
+  /** The place whose name it is, below an upright plot. */
+  place?: number;
 }
 
 export interface SceneLine {

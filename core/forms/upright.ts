@@ -117,6 +117,18 @@ export function uprightFrame({
   };
 }
 
+/** The name of a place below a plot, cut to its room and kept inside of the plot: its text, and where its middle is. */
+export function nameOfPlace(
+  label: string,
+  middle: number,
+  right: number,
+  measure: FormInput['measure'],
+): { text: string; x: number } {
+  const text = fitText(label, maxLabel, textSize.category, measure);
+  const half = measure(text, textSize.category, true) / 2;
+  return { text, x: Math.max(half, Math.min(middle, right - half)) };
+}
+
 /** Names below the places of a plot, thinned so that none touches another. */
 export function placeLabels(
   { labels, labelSteps, measure, miniature }: FormInput,
@@ -132,12 +144,8 @@ export function placeLabels(
   const every = labelSteps.find((distance) => distance >= least) ?? least;
   const texts: (SceneText & { place: number })[] = [];
   for (let place = 0; place < places; place += every) {
-    const text = fitted(place);
-    if (!text) continue;
-    const half = measure(text, textSize.category, true) / 2;
-    const middle = frame.left + step * (place + 0.5);
-    const x = Math.max(half, Math.min(middle, right - half));
-    texts.push({ x, y: frame.bottom + 15, text, anchor: 'middle', role: 'category', place });
+    const name = nameOfPlace(labels[place]!, frame.left + step * (place + 0.5), right, measure);
+    if (name.text) texts.push({ ...name, y: frame.bottom + 15, anchor: 'middle', role: 'category', place });
   }
   return texts;
 }

@@ -15,6 +15,7 @@ import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import type { GuideMarks } from '../guides/guide-kind';
 import type { LeverContext, LeverLookup } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
+import { type CategoryName, categoryNames } from './category-names';
 import { againstOf, colouredBy, furtherMeasures, splitOf } from './chart-rules';
 import type { ChartTexts } from './chart-texts';
 import { type Emphasis, emphasise } from './emphasise';
@@ -35,6 +36,8 @@ export interface Lit {
   lineStates: readonly LineState[] | null;
   names: readonly SceneText[];
   figures: Labels;
+  /** The names below an upright plot, where they go by what is lit; null where they stay. */
+  categories: readonly CategoryName[] | null;
   seriesLook(series: number): Look;
   /** What conditions saw. */
   context: ConditionContext;
@@ -127,6 +130,21 @@ export function lightStage(runs: StageRuns) {
       names: readonly string[];
       measure: TextMeasure;
     }) => (lineStates ? endNames(scene, readings, lineStates, names, measure) : []),
+  );
+  const categoriesFor = memoLast(
+    ({
+      scene,
+      readings,
+      emphasis,
+      labels,
+      measure,
+    }: {
+      scene: Scene;
+      readings: Readings;
+      emphasis: Emphasis;
+      labels: readonly string[];
+      measure: TextMeasure;
+    }) => categoryNames(scene, readings, emphasis, labels, measure),
   );
   const labelsFor = memoLast(
     ({ scene, readings, emphasis, rule, beside, measure, taken }: LabelInputs): Labels =>
@@ -225,6 +243,9 @@ export function lightStage(runs: StageRuns) {
         figures: miniature
           ? noLabels
           : labelsFor({ scene, readings, emphasis, rule: chart.labels, beside, measure, taken }),
+        categories: miniature
+          ? null
+          : categoriesFor({ scene, readings, emphasis, labels: texts.labels, measure }),
         seriesLook: (series) => looks(readings.series[series]!),
         context,
       };

@@ -13,6 +13,7 @@ import type { Scene, SceneText, TextMeasure } from '../forms/scene';
 import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import type { PositionLookup } from '../levers/lever-kind';
 import type { Facts } from '../levers/settled-positions';
+import type { CategoryName } from './category-names';
 import type { Compared } from './compared-with';
 import type { Emphasis } from './emphasise';
 import type { Labels } from './labels';
@@ -81,6 +82,8 @@ export interface ChartResult {
   /** How lines are lit, in whole or in part; null where marks are no points on lines. */
   lineStates: readonly LineState[] | null;
   figures: Labels;
+  /** The names below an upright plot, where they go by what is lit; null where they are the scene's. */
+  categories: readonly CategoryName[] | null;
   /** The names at the ends of lines. */
   names: readonly SceneText[];
   /** The look of a series where it has one of its own: its colour while it is plain. */

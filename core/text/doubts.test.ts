@@ -1,7 +1,9 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { expect, it } from 'vitest';
+import type { Cue } from '../board/cue';
 import type { DatasetInfo } from '../data/dataset';
 import type { Grain } from '../data/dimension';
+import { newCue } from '../edit/defaults';
 import { board, chart, dataset } from '../testing/fixtures';
 import { vocabularyOf } from '../words/vocabulary';
 import { boardDoubts } from './doubts';
@@ -51,4 +53,25 @@ it('asks for the name of a formula that viewers would read', () => {
   };
   expect(texts()).toEqual(['Boats: its measure has no name: titles and legends say SUM(boats) / COUNT(*).']);
   expect(texts('boats a day')).toEqual([]);
+});
+
+it('says that looks differ by colour alone; what is begun here never does', () => {
+  const cues: Cue[] = [];
+  for (const side of ['highest', 'lowest'] as const)
+    cues.push(newCue(side, { kind: 'rank', count: 1, side, ties: 'share' }, cues));
+  const texts = (changed: Cue[]) => {
+    const own = {
+      ...board,
+      levers: [],
+      charts: [{ ...chart, title: 'Boats', cues: changed, guides: [], touches: [] }],
+    };
+    return boardDoubts(own, {}, () => vocabularyOf(own, dataset, fullEngine)).map(({ text }) => text);
+  };
+  expect(texts(cues)).toEqual([]);
+  const bare = cues.map((cue) => ({ ...cue, look: { colour: cue.look.colour! } }));
+  expect(texts(bare)).toEqual([
+    'Boats: its looks in orange and green differ by colour alone. Outline or hatch one of them.',
+  ]);
+  expect(texts([bare[0]!, { ...bare[1]!, off: true }])).toEqual([]);
+  expect(texts([bare[0]!, { ...bare[1]!, look: { ...bare[1]!.look, hatch: true } }])).toEqual([]);
 });

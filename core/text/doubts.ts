@@ -2,12 +2,15 @@ import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
 import type { Moment } from '../board/moment';
+import { differByColourAlone } from '../board/second-sign';
 import { lastDayOf } from '../data/dataset';
 import { periodEnd, periodStart } from '../data/periods';
 import { positionsOfMoment } from '../levers/moment-positions';
 import type { Facts } from '../levers/settled-positions';
 import { settledPosition } from '../levers/settled-positions';
 import { formulaMeasures } from '../pipeline/cube-request';
+import { withSideLooks } from '../pipeline/enabled-cues';
+import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
 import { chartTitle } from '../words/measure-text';
 import type { Vocabulary } from '../words/vocabulary';
@@ -43,6 +46,26 @@ const unnamedFormulas = (chart: Chart): string[] =>
   formulaMeasures(chart)
     .filter(({ name }) => !name?.trim())
     .map(({ text }) => `its measure has no name: titles and legends say ${text}.`);
+
+/** That two looks of a chart differ by colour alone, which some people cannot see. */
+function coloursAlone({ cues }: Chart, words: Vocabulary): string[] {
+  const looks = cues
+    .filter(({ effect, off }) => effect === 'light' && !off)
+    .flatMap((cue) => {
+      const { looks: sides } = withSideLooks(cue, words);
+      return sides?.length ? sides.map((side) => ({ ...cue.look, ...side })) : [cue.look];
+    });
+  const found = looks.flatMap((look, i) =>
+    looks
+      .slice(i + 1)
+      .filter((other) => differByColourAlone(look, other))
+      .map((other) => [look, other] as const),
+  );
+  const [pair] = found;
+  if (!pair) return [];
+  const [one, other] = pair.map(({ colour }) => colourName(colour as string));
+  return [`its looks in ${one} and ${other} differ by colour alone. Outline or hatch one of them.`];
+}
 
 /** What a moment says of levers that have gone, that cannot be read, or that the data no longer have. */
 function momentDoubts({ levers }: Board, moment: Moment, facts: Facts): string[] {
@@ -80,7 +103,11 @@ export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: strin
     const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);
     for (const { problem } of chartSentences(chart, board, words))
       if (problem) doubts.push({ text: `${name}: ${problem}`, chart: chart.id });
-    for (const text of [...unnamedFormulas(chart), ...partialPeriods(chart, words)])
+    for (const text of [
+      ...unnamedFormulas(chart),
+      ...coloursAlone(chart, words),
+      ...partialPeriods(chart, words),
+    ])
       doubts.push({ text: `${name}: ${text}`, chart: chart.id });
   }
   return doubts;

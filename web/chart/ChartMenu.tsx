@@ -69,7 +69,7 @@ export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: 
   const label = busy ? 'Exporting…' : 'Export';
   if (narrow)
     return (
-      <div className="sv-chart-menu">
+      <div className="sv-chart-menu" data-part="chart-menu">
         <DropButton
           label={busy ? label : 'More'}
           name={`More for ${title}`}
@@ -90,7 +90,7 @@ export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: 
       </div>
     );
   return (
-    <div className="sv-chart-menu">
+    <div className="sv-chart-menu" data-part="chart-menu">
       <DropButton label={label} title={`Export: ${title}`} placement="bottom-end">
         {(close) => <Acts close={close} acts={exports} />}
       </DropButton>

@@ -49,10 +49,10 @@ export function LeverSheet({ board, levers }: { board: Board; levers: readonly L
   const [openId, setOpenId] = useState<string | null>(null);
   const lever = levers.find(({ id }) => id === openId);
   return (
-    <section className="sv-sheet" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
+    <section className="sv-lever-sheet" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
       {lever && (
         <div
-          className="sv-sheet-open"
+          className="sv-lever-sheet-open"
           key={lever.id}
           ref={(open) => {
             // Once it has its height.
@@ -62,7 +62,7 @@ export function LeverSheet({ board, levers }: { board: Board; levers: readonly L
           <LeverGroup lever={lever} />
         </div>
       )}
-      <div className="sv-sheet-row">
+      <div className="sv-lever-sheet-row">
         {levers.map((each) => (
           <LeverTab
             key={each.id}

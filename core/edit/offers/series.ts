@@ -1,5 +1,6 @@
 import type { Chart } from '../../board/chart';
 import { idFrom } from '../../board/id';
+import { secondSigns } from '../../board/second-sign';
 import { type FieldInfo, fieldOf } from '../../data/dataset';
 import { isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
@@ -118,7 +119,11 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
         : 'Lights the periods around two events, each in its own look, and draws the events',
       accept(draft) {
         const events = eventsFor(draft, field);
-        const looks = [{ colour: 'slate' }, { colour: 'ember' }, { colour: 'tide' }, { colour: 'kelp' }];
+        const looks = (['slate', 'ember', 'tide', 'kelp'] as const).map((colour, i) => ({
+          colour,
+          // The first stretch is told from the others by having no sign.
+          ...(i ? secondSigns[i - 1] : {}),
+        }));
         const target = chartIn(draft, chart.id);
         if (!target.guides.some(({ kind }) => kind === 'event'))
           target.guides.push({
