@@ -68,7 +68,9 @@ for (const { slug, offer, says } of paths)
           await publish.focus();
           await page.keyboard.press('Enter');
         }
-        const sure = page.getByRole('button', { name: 'Publish this' });
+        const sure = page
+          .getByRole('dialog', { name: 'What viewers see' })
+          .getByRole('button', { name: 'Publish' });
         if (way === 'pointer') await sure.click();
         else {
           await sure.focus();

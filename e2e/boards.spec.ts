@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { chartNamed, expect, keysIn, leverNamed, mark, seriousFindings, test } from './fixtures';
+import { chartNamed, expect, keysIn, leverAtHand, mark, seriousFindings, test } from './fixtures';
 
 /** The question of each board, answered by the pointer and by the keyboard. */
 interface Path {
@@ -9,8 +9,8 @@ interface Path {
   keyboard(page: Page, chart: Locator): Promise<void>;
 }
 
-const slider = (page: Page, lever: string, name: RegExp = /./) =>
-  leverNamed(page, lever).getByRole('slider', { name });
+const slider = async (page: Page, lever: string, name: RegExp = /./) =>
+  (await leverAtHand(page, lever)).getByRole('slider', { name });
 const press = async (on: Locator, key: string) => {
   await on.focus();
   await on.press(key);
@@ -25,7 +25,7 @@ const paths: Path[] = [
       await mark(chart, 'Harl – Vemmen').locator('[data-part~="bar"]').click();
       await expect.poll(() => keysIn(chart, 'lit')).toEqual(['Harl – Vemmen']);
       const share = chartNamed(page, 'What share of all passengers is that?');
-      await leverNamed(page, 'Counted from').getByText('lowest').click();
+      await (await leverAtHand(page, 'Counted from')).getByText('lowest').click();
       await expect.poll(() => keysIn(share, 'lit')).toContain('Fennow – Aldsey');
     },
     async keyboard(page, chart) {
@@ -36,7 +36,7 @@ const paths: Path[] = [
       await expect.poll(() => keysIn(chart, 'lit')).toContain('Harl – Vemmen');
       const share = chartNamed(page, 'What share of all passengers is that?');
       const before = await litCount(share)();
-      await press(slider(page, 'Counted routes'), 'ArrowRight');
+      await press(await slider(page, 'Counted routes'), 'ArrowRight');
       await expect.poll(litCount(share)).toBe(before + 1);
     },
   },
@@ -45,7 +45,7 @@ const paths: Path[] = [
     chart: 'load',
     async pointer(page, chart) {
       const before = await litCount(chart)();
-      const high = slider(page, 'Corridor of load', /upper/);
+      const high = await slider(page, 'Corridor of load', /upper/);
       const box = (await high.boundingBox())!;
       await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
       await page.mouse.down();
@@ -55,7 +55,7 @@ const paths: Path[] = [
     },
     async keyboard(page, chart) {
       const before = await litCount(chart)();
-      const typed = leverNamed(page, 'Corridor of load').getByRole('textbox').last();
+      const typed = (await leverAtHand(page, 'Corridor of load')).getByRole('textbox').last();
       await typed.fill('90');
       await typed.press('Enter');
       await expect.poll(litCount(chart)).toBeLessThan(before);
@@ -65,7 +65,7 @@ const paths: Path[] = [
     slug: 'what-changed-after-the-new-pier',
     chart: 'by-month',
     async pointer(page, chart) {
-      await mark(chart, '2021-05-01').scrollIntoViewIfNeeded();
+      await mark(chart, '2021-05-01').evaluate((each) => each.scrollIntoView({ block: 'center' }));
       const box = (await mark(chart, '2021-03-01').boundingBox())!;
       const end = (await mark(chart, '2021-08-01').boundingBox())!;
       await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
@@ -76,7 +76,7 @@ const paths: Path[] = [
       await expect(page.getByRole('figure').last().locator('figcaption')).toContainText('Only rows');
     },
     async keyboard(page, chart) {
-      const [from] = await leverNamed(page, 'Stretch').getByRole('textbox').all();
+      const [from] = await (await leverAtHand(page, 'Stretch')).getByRole('textbox').all();
       await from!.fill('2023-01-01');
       await from!.press('Enter');
       await expect.poll(litCount(chart)).toBeGreaterThan(0);
@@ -86,11 +86,11 @@ const paths: Path[] = [
     slug: 'one-route-among-forty',
     chart: 'fares',
     async pointer(page, chart) {
-      await leverNamed(page, 'Fare').getByText('resident').click();
+      await (await leverAtHand(page, 'Fare')).getByText('resident').click();
       await expect(chart.locator('figcaption')).toContainText('resident');
     },
     async keyboard(page, chart) {
-      await press(leverNamed(page, 'Fare').getByRole('radio', { checked: true }), 'ArrowLeft');
+      await press((await leverAtHand(page, 'Fare')).getByRole('radio', { checked: true }), 'ArrowLeft');
       await expect(chart.locator('figcaption')).toContainText('resident');
     },
   },
@@ -104,7 +104,7 @@ const paths: Path[] = [
     async keyboard(page, chart) {
       const said = chart.locator('[data-part~="chart-subtitle"]');
       const before = await said.textContent();
-      await press(slider(page, 'Dearer by'), 'End');
+      await press(await slider(page, 'Dearer by'), 'End');
       await expect(said).not.toHaveText(before!);
     },
   },

@@ -26,7 +26,7 @@ test('a newcomer gets from a file to a count that lights the largest in a handfu
   await page.goto('/');
   const rows = Array.from({ length: 60 }, (_, i) => `Quay ${i % 9},${((i * 37) % 100) + i}`);
   await act(
-    page.getByLabel('CSV file').setInputFiles({
+    page.getByLabel('CSV or board file').setInputFiles({
       name: 'Landings.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from(`Quay,Boats\n${rows.join('\n')}\n`),
@@ -97,6 +97,14 @@ test('the wiring says what each lever does, and changes it', async ({ page, requ
   const wiring = page.getByRole('region', { name: 'Wiring' });
   const cell = (name: RegExp) => wiring.getByRole('button', { name });
   await expect(cell(/^Routes and Passengers by route: lights, sets the lever/)).toBeVisible();
+  // Drawn: a line from each lever to each chart that it does something to, none to another.
+  const drawn = wiring.locator('[data-part~="wires"]');
+  const { document: board } = await (await request.get(`/api/boards/${id}`)).json();
+  await expect(drawn.locator('svg path').filter({ visible: true })).not.toHaveCount(0);
+  await expect(drawn.getByRole('button', { name: 'Passengers by year' })).toBeVisible();
+  await expect(drawn.getByText('lights, sets the lever').first()).toBeVisible();
+  await expect(drawn.locator('[data-from]')).toHaveCount(board.levers.length);
+  await expect(drawn.locator('[data-to]')).toHaveCount(board.charts.length);
   expect(await seriousFindings(page)).toEqual([]);
   await cell(/^Routes and Passengers by year: filters/).click();
   const dialog = page.getByRole('dialog');
@@ -124,7 +132,10 @@ test('viewers see what was published; versions lead back; a copy is tried on and
   };
   await rename('First state');
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
-  await page.getByRole('button', { name: 'Publish this' }).click();
+  await page
+    .getByRole('dialog', { name: 'What viewers see' })
+    .getByRole('button', { name: 'Publish' })
+    .click();
   await expect(page.getByRole('button', { name: 'Published' })).toBeVisible();
   await rename('Second state');
   const viewer = await page.context().newPage();
@@ -299,7 +310,7 @@ test('a board goes out as a file and comes in again, asking for what is missing'
   const path = await download.path();
 
   await page.goto('/');
-  const chooser = page.getByLabel('CSV file');
+  const chooser = page.getByLabel('CSV or board file');
   const { readFileSync } = await import('node:fs');
   await chooser.setInputFiles({
     name: 'piers.json',

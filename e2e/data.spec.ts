@@ -8,7 +8,7 @@ test('a file becomes a dataset, with what did not fit skipped', async ({ page })
   rows[40] = 'Quay 1,lots,open';
   rows[41] = 'Quay 1';
   await page
-    .getByLabel('CSV file')
+    .getByLabel('CSV or board file')
     .setInputFiles(csvFile('Berths taken.csv', `Quay,Boats,State\n${rows.join('\n')}\n`));
   const card = page.getByRole('region', { name: 'Import of Berths taken.csv' });
   await expect(card).toContainText('298 rows imported, 2 skipped.');
@@ -54,7 +54,7 @@ test('a column that could be of thousands or of decimals is asked about, with bo
 }) => {
   await page.goto('/');
   await page
-    .getByLabel('CSV file')
+    .getByLabel('CSV or board file')
     .setInputFiles(csvFile('Tides.csv', 'place;level\nQuel;1.500\nHarl;2.250\n'));
   const card = page.getByRole('region', { name: 'Import of Tides.csv' });
   await expect(card).toContainText('In "level", which numbers are these? The file says 1.500 · 2.250');
@@ -90,7 +90,7 @@ test('a file that cannot be used says why, and a long import can be cancelled', 
 }) => {
   expectNoise.allow.push(/4(15|22)/);
   await page.goto('/');
-  const chooser = page.getByLabel('CSV file');
+  const chooser = page.getByLabel('CSV or board file');
   await chooser.setInputFiles(csvFile('Nothing.csv', ''));
   await expect(page.getByRole('region', { name: 'Import of Nothing.csv' })).toContainText(
     'The file is empty.',

@@ -40,6 +40,16 @@ export const chartNamed = (page: Page, name: string): Locator =>
   page.getByRole('figure', { name, exact: true });
 export const leverNamed = (page: Page, name: string): Locator =>
   page.getByRole('group', { name, exact: true });
+/** A lever where there is one column: its name in the sheet, which opens it. */
+export const leverTab = (page: Page, name: string): Locator =>
+  page.locator(`[aria-expanded]:has([data-part~="lever-name"]:text-is(${JSON.stringify(name)}))`);
+/** A lever that can be moved: where there is one column it is opened first. */
+export async function leverAtHand(page: Page, name: string): Promise<Locator> {
+  const lever = leverNamed(page, name);
+  await expect(lever.or(leverTab(page, name)).first()).toBeVisible();
+  if (!(await lever.count())) await leverTab(page, name).click();
+  return lever;
+}
 export const mark = (chart: Locator, key: string): Locator =>
   chart.locator(`[data-key=${JSON.stringify(key)}]`);
 export const word = (page: Page, name: string | RegExp): Locator =>

@@ -152,6 +152,7 @@ test('bars are compared with the touched bar, and Esc gives the plain chart back
   await expect(chart.locator('figcaption')).toContainText('Compared with Quel – Ostrin');
   await chart.getByRole('listbox').focus();
   await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
   await expect(chart.locator('figcaption')).toHaveText(/^5 of 14 routes lit/);
 });
 

@@ -87,7 +87,10 @@ test('nothing drops the focus: removing, the last undo, Esc from wiring, publish
 
   await saved(page);
   await press(/^Publish/);
-  await press('Publish this');
+  await expect(
+    page.getByRole('dialog', { name: 'What viewers see' }).getByRole('button', { name: 'Publish' }),
+  ).toBeFocused();
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Published' })).toBeFocused();
 });
 

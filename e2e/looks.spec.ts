@@ -8,7 +8,7 @@ const clashes = (page: Page) =>
     for (const svg of document.querySelectorAll('[data-part~="plot"] svg')) {
       const frame = svg.getBoundingClientRect();
       const texts = [...svg.querySelectorAll('text')].filter(
-        (text) => text.textContent && !text.matches('[data-part~="guide"]'),
+        (text) => text.textContent && text.checkVisibility() && !text.matches('[data-part~="guide"]'),
       );
       const boxes = texts.map((text) => text.getBoundingClientRect());
       boxes.forEach((a, i) => {

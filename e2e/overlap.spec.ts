@@ -14,7 +14,7 @@ const inTheWay = (page: Page): Promise<string[]> =>
       const plot = figure.querySelector('[data-part~="plot"]')!;
       const shown = plot.getBoundingClientRect();
       const texts = [...plot.querySelectorAll('svg text')]
-        .filter((text) => text.textContent?.trim() && getComputedStyle(text).visibility !== 'hidden')
+        .filter((text) => text.textContent?.trim() && text.checkVisibility({ visibilityProperty: true }))
         .map((text) => ({ says: text.textContent, box: text.getBoundingClientRect() }))
         .filter(({ box }) => box.width > 0);
       const scrolled = plot.scrollWidth > plot.clientWidth + 1;

@@ -1,5 +1,5 @@
 import { test as base, type CDPSession, expect, type Locator, type Page } from '@playwright/test';
-import { demoBoards, keysIn, mark, test } from './fixtures';
+import { demoBoards, keysIn, leverTab, mark, test } from './fixtures';
 
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 
@@ -39,9 +39,7 @@ for (const slug of demoBoards)
       const text = (chart: object) => JSON.stringify(chart);
       for (const lever of board.levers) {
         if (lever.hidden || lever.place === 'title') continue;
-        await sheetOf(page)
-          .locator(`[aria-expanded]:has([data-part~="lever-name"]:text-is(${JSON.stringify(lever.name)}))`)
-          .click();
+        await leverTab(page, lever.name).click();
         const control = page.getByRole('group', { name: lever.name, exact: true });
         await expect(control).toBeInViewport({ ratio: 0.4 });
         const reached = board.charts.filter((chart: object) => text(chart).includes(`"${lever.id}"`));

@@ -37,7 +37,7 @@ class Hands {
     const { page } = this;
     await page.goto('/');
     this.actions++;
-    await page.getByLabel('CSV file').setInputFiles({
+    await page.getByLabel('CSV or board file').setInputFiles({
       name: `${name}.csv`,
       mimeType: 'text/csv',
       buffer: Buffer.from(`${rows.join('\n')}\n`),
@@ -69,7 +69,9 @@ class Hands {
     await saved(page);
     const onBench = await litIn(page.getByRole('figure').first());
     await this.click(page.getByRole('button', { name: 'Publish', exact: true }));
-    await this.click(page.getByRole('button', { name: 'Publish this' }));
+    await this.click(
+      page.getByRole('dialog', { name: 'What viewers see' }).getByRole('button', { name: 'Publish' }),
+    );
     await expect(page.getByRole('button', { name: 'Published' })).toBeVisible();
     expect(this.actions).toBeLessThanOrEqual(12);
     const problems = page.locator('[data-part~="sentence"] [data-part~="problem"]');

@@ -42,6 +42,7 @@ test('a chart stands in a plain page, without React: it lights, answers pointer 
   await page.keyboard.press('Enter');
   await expect(caption).toHaveText('1 of 4 quays lit: Quel (40).');
   await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
   await expect(caption).toHaveText('4 quays, none lit: nothing is picked.');
   const heard = await page.evaluate(() => (globalThis as never as { heard: unknown[] }).heard);
   expect(heard).toContainEqual(['quays', ['Harl'], false]);

@@ -42,7 +42,7 @@ function refuseStrangers(c: Context): void {
     throw new HttpProblem(
       403,
       'Unknown host',
-      'This server answers on the loopback address only: use 127.0.0.1 or localhost.',
+      'Sorvik can only be opened on the computer it runs on, as 127.0.0.1 or localhost.',
     );
   const origin = c.req.header('origin');
   // A page without an origin of its own says "null".

@@ -55,7 +55,7 @@ export class ValueTable {
     now.rows.forEach(({ cells, state }, i) => {
       const before = this.said.rows[i]?.cells;
       const row = rows[i] ?? this.body.insertRow();
-      row.dataset.state = state;
+      row.dataset.is = state;
       while (row.cells.length > cells.length) row.deleteCell(-1);
       cells.forEach((text, j) => {
         if (!row.cells[j]) {

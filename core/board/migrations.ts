@@ -23,7 +23,7 @@ export function migrateBoard(document: Document): Document {
     throw new Error('version must be a whole number: this does not look like a board');
   if (version > boardVersion)
     throw new Error(
-      `version is ${version}, from a newer Sorvik; this one reads up to ${boardVersion}. Update it first.`,
+      `version is ${version}, from a newer Sorvik; this one reads up to ${boardVersion}. Update Sorvik, then try again.`,
     );
   let current = document;
   for (let at = version; at < boardVersion; at++) current = migrations[at]!(current);

@@ -31,7 +31,7 @@ export function tableColumns(input: FormInput): Scene {
   const names = labels.slice(0, places);
   const labelRoom = miniature
     ? 0
-    : Math.min(Math.ceil(widestOf(names, textSize.value, measure)) + gap, Math.floor(width * 0.3));
+    : Math.min(Math.ceil(widestOf(names, textSize.value, measure)) + gap, Math.floor(width * 0.4));
   const room = (width - labelRoom) / Math.max(1, per);
   const columns = Array.from({ length: per }, (_, m): Column => {
     const start = labelRoom + m * room;

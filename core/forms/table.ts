@@ -1,6 +1,7 @@
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
+import { sharedRoom } from './shared-room';
 import { beyondOf, emptyRects, slotsOf } from './slots';
 import { tableColumns } from './table-columns';
 import { domainOf, heldOn } from './value-axis';
@@ -30,14 +31,15 @@ export const table: FormKind = {
     const top = miniature ? 0 : input.headRows ? 20 : 2;
     const [low, high] = domainOf(range);
     const figures = miniature ? [] : Array.from(rows, (i) => valueText(i));
-    const room = (texts: readonly string[], share: number) =>
-      miniature || !texts.length
-        ? 0
-        : Math.min(Math.ceil(widestOf(texts, textSize.value, measure)) + gap, Math.floor(width * share));
+    const wanted = (texts: readonly string[]) =>
+      miniature || !texts.length ? 0 : Math.ceil(widestOf(texts, textSize.value, measure)) + gap;
     const places = labels.slice(0, slots.places);
-    const labelRoom = room(places, 0.3);
-    const seriesRoom = seriesNames.length ? room(seriesNames, 0.22) : 0;
-    const figureRoom = room(figures, 0.3);
+    const figureRoom = Math.min(wanted(figures), Math.floor(width * 0.35));
+    // Names are read, bars are glanced at: names are cut only where bars would be of no use.
+    const [labelRoom = 0, seriesRoom = 0] = sharedRoom(
+      [wanted(places), wanted(seriesNames)],
+      width - figureRoom - Math.max(leastBar, width * 0.2),
+    );
     const left = labelRoom + seriesRoom + figureRoom;
     const right = Math.max(left + leastBar, width - 4);
     const axis: ValueAxis = {

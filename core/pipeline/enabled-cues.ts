@@ -13,7 +13,7 @@ export function isOn(when: string | undefined, { lever, positionOf }: LeverConte
 }
 
 /** A cue with the looks that its sides have of themselves, where it gives them none of its own. */
-export function withSideLooks(cue: Cue, words: Pick<Vocabulary, 'events'>): Cue {
+function withSideLooks(cue: Cue, words: Pick<Vocabulary, 'events'>): Cue {
   const own = conditionKinds.get(cue.condition.kind).sideLooks?.(cue.condition, words) ?? [];
   if (!own.some((look) => look)) return cue;
   return { ...cue, looks: own.map((look, side) => ({ ...look, ...cue.looks?.[side] })) };

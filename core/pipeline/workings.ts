@@ -215,10 +215,10 @@ export function workingsOf(result: ChartResult): Workings {
       ? standsIn
         ? 'default while nothing is set'
         : inView
-      : (kind.restText ?? 'at rest');
+      : (kind.restText ?? 'inactive');
     steps.push(
       textStep(`cue ${c}`, saidOf(cue.condition), note, (i) =>
-        evaluation.active ? verdictTexts[evaluation.verdict[i]!]! : 'at rest',
+        evaluation.active ? verdictTexts[evaluation.verdict[i]!]! : 'inactive',
       ),
     );
   });

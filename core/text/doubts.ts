@@ -1,15 +1,17 @@
 import type { Board } from '../board/board';
 import { leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
+import type { Cue } from '../board/cue';
+import type { Look } from '../board/look';
 import type { Moment } from '../board/moment';
 import { differByColourAlone } from '../board/second-sign';
+import { conditionKinds } from '../conditions/registry';
 import { lastDayOf } from '../data/dataset';
 import { periodEnd, periodStart } from '../data/periods';
 import { positionsOfMoment } from '../levers/moment-positions';
 import type { Facts } from '../levers/settled-positions';
 import { settledPosition } from '../levers/settled-positions';
 import { formulaMeasures } from '../pipeline/cube-request';
-import { withSideLooks } from '../pipeline/enabled-cues';
 import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
 import { chartTitle } from '../words/measure-text';
@@ -47,24 +49,22 @@ const unnamedFormulas = (chart: Chart): string[] =>
     .filter(({ name }) => !name?.trim())
     .map(({ text }) => `its measure has no name: titles and legends say ${text}.`);
 
+/** The looks of a cue, one for each side; stretches between events are told apart by where they lie as well. */
+function looksToTell(cue: Cue): Look[] {
+  const placed = conditionKinds.get(cue.condition.kind).sideLooks !== undefined;
+  return placed || !cue.looks?.length ? [cue.look] : cue.looks.map((side) => ({ ...cue.look, ...side }));
+}
+
 /** That two looks of a chart differ by colour alone, which some people cannot see. */
-function coloursAlone({ cues }: Chart, words: Vocabulary): string[] {
-  const looks = cues
-    .filter(({ effect, off }) => effect === 'light' && !off)
-    .flatMap((cue) => {
-      const { looks: sides } = withSideLooks(cue, words);
-      return sides?.length ? sides.map((side) => ({ ...cue.look, ...side })) : [cue.look];
-    });
-  const found = looks.flatMap((look, i) =>
-    looks
-      .slice(i + 1)
-      .filter((other) => differByColourAlone(look, other))
-      .map((other) => [look, other] as const),
-  );
-  const [pair] = found;
-  if (!pair) return [];
-  const [one, other] = pair.map(({ colour }) => colourName(colour as string));
-  return [`its looks in ${one} and ${other} differ by colour alone. Outline or hatch one of them.`];
+function coloursAlone({ cues }: Chart): string[] {
+  const looks = cues.filter(({ effect, off }) => effect === 'light' && !off).flatMap(looksToTell);
+  for (const [i, look] of looks.entries()) {
+    const other = looks.slice(i + 1).find((each) => differByColourAlone(look, each));
+    if (!other) continue;
+    const [one, two] = [look, other].map(({ colour }) => colourName(colour as string));
+    return [`its looks in ${one} and ${two} differ by colour alone. Outline or hatch one of them.`];
+  }
+  return [];
 }
 
 /** What a moment says of levers that have gone, that cannot be read, or that the data no longer have. */
@@ -103,11 +103,7 @@ export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: strin
     const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);
     for (const { problem } of chartSentences(chart, board, words))
       if (problem) doubts.push({ text: `${name}: ${problem}`, chart: chart.id });
-    for (const text of [
-      ...unnamedFormulas(chart),
-      ...coloursAlone(chart, words),
-      ...partialPeriods(chart, words),
-    ])
+    for (const text of [...unnamedFormulas(chart), ...coloursAlone(chart), ...partialPeriods(chart, words)])
       doubts.push({ text: `${name}: ${text}`, chart: chart.id });
   }
   return doubts;

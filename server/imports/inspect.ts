@@ -34,9 +34,9 @@ export function separatorOf(head: string): string {
 
 /** Finds out how a file is written from samples of it, or refuses it with a reason. */
 export async function inspectFile(path: string, size: number, encoding: Encoding): Promise<Inspection> {
-  if (size === 0) throw new UnusableFile('The file is empty.');
+  if (size === 0) throw new UnusableFile('The file is empty. Choose another one.');
   const { head, spread } = await sampleText(path, size, encoding);
-  if (head.trim() === '') throw new UnusableFile('The file holds nothing but blank lines.');
+  if (head.trim() === '') throw new UnusableFile('The file has only blank lines. Choose another one.');
   const separator = separatorOf(head);
   // A head that ends inside the file ends inside a row.
   const whole = size > head.length && spread.length ? head.slice(0, head.lastIndexOf('\n') + 1) : head;

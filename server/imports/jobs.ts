@@ -34,6 +34,12 @@ const lockOfIds = 7302;
 const forgetAfter = 3_600_000;
 const separatorNames: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
 
+/** Where and why the first row of a file did not fit. */
+const firstProblem = ([first]: readonly Reject[]): string =>
+  first
+    ? `First problem, line ${first.line.toLocaleString('en')}: ${first.reason}.`
+    : 'The file has no rows.';
+
 /** Files on their way to becoming datasets. A file is kept on disk until it is loaded, then removed. */
 export class ImportJobs {
   private readonly jobs = new Map<string, Job>();
@@ -74,7 +80,7 @@ export class ImportJobs {
         throw new HttpProblem(
           415,
           'Not a text file',
-          `"${name}" is not a text file. Save it as CSV first; spreadsheets and archives cannot be read.`,
+          `"${name}" is not a CSV file. Open it in a spreadsheet and save it as CSV.`,
         );
       const inspection = await inspectFile(path, watch.bytes, watch.encoding);
       const questions = questionsOf(inspection.plans);
@@ -248,9 +254,7 @@ export class ImportJobs {
       job.abort.signal,
     );
     if (loaded.rows === 0)
-      throw new UnusableFile(
-        `Not one of the ${loaded.rejected.toLocaleString('en')} rows fits the head of the file. First reason: ${loaded.rejects[0]?.reason ?? 'there are none'}.`,
-      );
+      throw new UnusableFile(`No rows could be imported. ${firstProblem(loaded.rejects)}`);
     const db: Db = drizzle(client, { schema });
     const name = cutText(basename(job.file, extname(job.file)).trim(), 200) || 'Dataset';
     // Two files of one name that come in at once take turns in choosing their ids.

@@ -103,7 +103,7 @@ function Asked({ board, close }: { board: Board; close(): void }) {
             close();
           }}
         >
-          Publish this
+          Publish
         </button>
         <Link className="btn btn-sm btn-quiet" to={`/show/${id}/draft${location.search}`} target="_blank">
           Preview the draft as a viewer

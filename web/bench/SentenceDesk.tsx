@@ -5,10 +5,12 @@ import { chartOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { idFrom } from '@sorvik/core/board/id';
 import { chartSentences } from '@sorvik/core/text/chart-sentences';
+import { type SentenceGroup, type SentenceSubject, sentenceGroups } from '@sorvik/core/text/sentence-groups';
 import { chartTitle } from '@sorvik/core/words/measure-text';
+import { counted } from '@sorvik/core/words/plural';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
 import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
@@ -79,6 +81,38 @@ function SentenceLine({
   );
 }
 
+/** What an author works on most is open; the rest is said to be there. */
+const openAtFirst: ReadonlySet<SentenceSubject> = new Set(['shown', 'lit']);
+
+/** Sentences about one thing, under their heading; open once one has come, and while one has a problem. */
+function Group({
+  group,
+  come,
+  line,
+}: {
+  group: SentenceGroup;
+  /** How many of them have come since the chart was selected. */
+  come: number;
+  line(sentence: Sentence): ReactNode;
+}) {
+  const { id, title, sentences } = group;
+  const [open, setOpen] = useState(openAtFirst.has(id));
+  const [seen, setSeen] = useState(0);
+  if (come !== seen) {
+    setSeen(come);
+    if (come > seen) setOpen(true);
+  }
+  const isOpen = open || sentences.some(({ problem }) => problem);
+  return (
+    <section className="sv-sentence-group" aria-label={title}>
+      <button type="button" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+        {title} <small>{counted(sentences.length, 'sentence')}</small>
+      </button>
+      {isOpen && <ul>{sentences.map(line)}</ul>}
+    </section>
+  );
+}
+
 /** The chart in hand, described in sentences whose words can be changed. */
 export function SentenceDesk(props: Props) {
   const { board, chart } = props;
@@ -96,6 +130,17 @@ export function SentenceDesk(props: Props) {
         const target = chartOf(draft, chart.id)!;
         target.cues = arrayMove(target.cues, from, to);
       }),
+    );
+  const groups = sentenceGroups(sentences);
+  const [first] = useState(() => new Set(sentences.map(({ id }) => id)));
+  const line = (sentence: Sentence) =>
+    dataset && (
+      <SentenceLine
+        key={sentence.id}
+        {...props}
+        {...{ dataset, sentence }}
+        movable={cues.length > 1 && cues.includes(sentence)}
+      />
     );
   const [working, setWorking] = useState(false);
   const duplicate = () => {
@@ -168,19 +213,19 @@ export function SentenceDesk(props: Props) {
           items={cues.map((sentence) => ({ id: sentence.id, name: sentenceText(sentence) }))}
           onMove={onMove}
         >
-          <ul>
-            {sentences.map((sentence) => (
-              <SentenceLine
-                key={sentence.id}
-                {...props}
-                {...{ dataset, sentence }}
-                movable={cues.length > 1 && cues.includes(sentence)}
+          {groups ? (
+            groups.map((group) => (
+              <Group
+                key={group.id}
+                group={group}
+                come={group.sentences.filter(({ id }) => !first.has(id)).length}
+                line={line}
               />
-            ))}
-            <li>
-              <AddSentence {...{ board, chart, dataset, words }} />
-            </li>
-          </ul>
+            ))
+          ) : (
+            <ul>{sentences.map(line)}</ul>
+          )}
+          <AddSentence {...{ board, chart, dataset, words }} />
         </SortList>
       ) : (
         <Problem>The dataset "{chart.dataset}" of this chart is not there.</Problem>

@@ -8,13 +8,14 @@ import type { Lever } from '@sorvik/core/levers/registry';
 import { boardDoubts } from '@sorvik/core/text/doubts';
 import { wiresOf } from '@sorvik/core/text/wiring';
 import { chartTitle } from '@sorvik/core/words/measure-text';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { boardWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
 import { Dropped } from '../ui/Dropped';
 import { useReturnFocus } from '../ui/use-return-focus';
+import { WiringPicture } from './WiringPicture';
 import { removeSentence } from './words/at-path';
 
 interface CellProps {
@@ -144,9 +145,15 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
   useReturnFocus();
   const { facts } = useKnownFacts();
   const datasetOf = (id: string) => datasets?.find((dataset) => dataset.id === id);
-  const doubts = boardDoubts(board, facts, (id) => boardWords(board, datasetOf(id))).filter(
-    ({ lever }) => lever !== undefined,
+  const wordsOf = useCallback(
+    (id: string) =>
+      boardWords(
+        board,
+        datasets?.find((dataset) => dataset.id === id),
+      ),
+    [board, datasets],
   );
+  const doubts = boardDoubts(board, facts, wordsOf);
   return (
     <section
       className="sv-over"
@@ -155,83 +162,83 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
     >
       <header>
         <h2>Wiring</h2>
-        <span className="sv-hint">What each lever does on each chart. Click a cell to change it.</span>
+        <span className="sv-hint">What each lever does on each chart.</span>
         {/* biome-ignore lint/a11y/noAutofocus: it lies over the board, and Esc leads back at once */}
         <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
           Back to the board
         </button>
       </header>
       {board.levers.length && board.charts.length ? (
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard
-        <div className="sv-wiring" tabIndex={0} role="region" aria-label="Levers and charts">
-          <table>
-            <thead>
-              <tr>
-                <td />
-                {board.charts.map((chart) => (
-                  <th key={chart.id} scope="col">
-                    <button
-                      type="button"
-                      onClick={() => {
-                        onChart(chart.id);
-                        onClose();
-                      }}
-                    >
-                      {chartTitle(chart, boardWords(board, datasetOf(chart.dataset)))}
-                    </button>
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {board.levers.map((lever) => (
-                <tr key={lever.id}>
-                  <th scope="row">
-                    <button
-                      type="button"
-                      onClick={() => {
-                        onLever(lever.id);
-                        onClose();
-                      }}
-                    >
-                      {lever.name}
-                    </button>
-                  </th>
+        <>
+          <WiringPicture
+            board={board}
+            wordsOf={wordsOf}
+            doubts={doubts}
+            onLever={(id) => {
+              onLever(id);
+              onClose();
+            }}
+            onChart={(id) => {
+              onChart(id);
+              onClose();
+            }}
+          />
+          <h3>All pairs</h3>
+          <p className="sv-hint">Click a cell to change what a lever does.</p>
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard */}
+          <div className="sv-wiring" tabIndex={0} role="region" aria-label="Levers and charts">
+            <table>
+              <thead>
+                <tr>
+                  <td />
                   {board.charts.map((chart) => (
-                    <Cell
-                      key={chart.id}
-                      board={board}
-                      chart={chart}
-                      lever={lever}
-                      dataset={datasetOf(chart.dataset)}
-                    />
+                    <th key={chart.id} scope="col">
+                      <button
+                        type="button"
+                        onClick={() => {
+                          onChart(chart.id);
+                          onClose();
+                        }}
+                      >
+                        {chartTitle(chart, boardWords(board, datasetOf(chart.dataset)))}
+                      </button>
+                    </th>
                   ))}
                 </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+              </thead>
+              <tbody>
+                {board.levers.map((lever) => (
+                  <tr key={lever.id}>
+                    <th scope="row">
+                      <button
+                        type="button"
+                        onClick={() => {
+                          onLever(lever.id);
+                          onClose();
+                        }}
+                      >
+                        {lever.name}
+                      </button>
+                    </th>
+                    {board.charts.map((chart) => (
+                      <Cell
+                        key={chart.id}
+                        board={board}
+                        chart={chart}
+                        lever={lever}
+                        dataset={datasetOf(chart.dataset)}
+                      />
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
       ) : (
         <p className="sv-none">
           {board.levers.length ? 'This board has no chart yet.' : 'This board has no lever yet.'}
         </p>
-      )}
-      {doubts.length > 0 && (
-        <ul className="sv-doubt-list">
-          {doubts.map(({ text, lever }) => (
-            <li key={text}>
-              <button
-                type="button"
-                onClick={() => {
-                  onLever(lever!);
-                  onClose();
-                }}
-              >
-                {text}
-              </button>
-            </li>
-          ))}
-        </ul>
       )}
     </section>
   );

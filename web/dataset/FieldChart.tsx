@@ -62,7 +62,7 @@ export function FieldChart({ dataset, field, version, name }: Props) {
     <div ref={place} className="sv-field-chart">
       {shape && shape.bins.length > 0 && <Spread shape={shape} name={name} />}
       {shape && shape.others > 0 && (
-        <small>and {shape.others.toLocaleString('en')} rows of other values</small>
+        <small>{shape.others.toLocaleString('en')} more rows with other values</small>
       )}
     </div>
   );

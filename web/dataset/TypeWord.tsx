@@ -21,7 +21,7 @@ export const typeNames: Record<FieldType, string> = {
   integer: 'whole number',
   decimal: 'number',
   text: 'text',
-  boolean: 'yes or no',
+  boolean: 'yes/no',
   date: 'date',
   datetime: 'date and time',
 };

@@ -132,7 +132,7 @@ export function Home() {
           hidden
           multiple
           accept=".csv,.tsv,.txt,.json,.zip,text/csv,text/plain"
-          aria-label="CSV file"
+          aria-label="CSV or board file"
           onChange={(event) => {
             take(event.target.files);
             event.target.value = '';

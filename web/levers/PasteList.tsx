@@ -87,7 +87,7 @@ export function PasteList({ lever, facts, onTake }: Props) {
           disabled={!known.length}
           onClick={() => onTake(known)}
         >
-          Pick the other {known.length.toLocaleString('en')}
+          Pick the {known.length.toLocaleString('en')} found
         </button>
       ) : (
         <button

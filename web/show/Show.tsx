@@ -51,7 +51,7 @@ function useFootHeight(): (foot: HTMLElement | null) => (() => void) | undefined
   return useCallback((foot) => {
     if (!foot) return undefined;
     const sizes = new ResizeObserver(() =>
-      foot.parentElement?.style.setProperty('--sv-foot', `${foot.offsetHeight}px`),
+      document.documentElement.style.setProperty('--sv-foot', `${foot.offsetHeight}px`),
     );
     sizes.observe(foot);
     return () => sizes.disconnect();

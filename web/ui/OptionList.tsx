@@ -66,7 +66,7 @@ export function OptionList<T>({ label, options, chosen, onChoose }: Props<T>) {
             {note && <small>{note}</small>}
           </button>
         ))}
-        {!found.length && <p className="sv-none">Nothing like "{search}".</p>}
+        {!found.length && <p className="sv-none">No match for "{search}".</p>}
       </div>
     </div>
   );

@@ -37,7 +37,7 @@ export function JoinEditor({ board, chart, dataset, words, sentence, word, chang
   ];
   return (
     <OptionList
-      label="And or not"
+      label="Combine"
       options={options}
       chosen={undefined}
       onChoose={(chosen) =>

@@ -112,7 +112,7 @@ export function RestingEditor(props: EditorProps) {
 export function AgainstEditor({ board, dataset, words, word, change }: EditorProps) {
   return (
     <MeasureList
-      label="Along the other axis"
+      label="Measure on the other axis"
       board={board}
       dataset={dataset}
       words={words}

@@ -90,7 +90,7 @@ export default function ChoiceList({
             </ListOption>
           ))}
         </div>
-        {!items.length && <p className="sv-none">Nothing like "{search}".</p>}
+        {!items.length && <p className="sv-none">No match for "{search}".</p>}
         {(items.length > mostShown || (long && long.found > long.items.length)) && (
           <p className="sv-none">There are more: type to find them.</p>
         )}

@@ -176,7 +176,7 @@ export function PickControl({
           )}
         </div>
         {rows.ready && rows.length === 0 && (
-          <p className="sv-none">{searching ? `Nothing like "${search}".` : 'No values.'}</p>
+          <p className="sv-none">{searching ? `No match for "${search}".` : 'No values.'}</p>
         )}
       </div>
       <div className="sv-lever-tools">
