@@ -124,3 +124,39 @@ test('a chart that is a table is one to be heard; a line can be entered before a
   await expect(lines.getByRole('option')).toHaveAttribute('aria-posinset', '1');
   expect(Number(await lines.getByRole('option').getAttribute('aria-setsize'))).toBeGreaterThan(1000);
 });
+
+test('a show is heard as headings, levers by their names, and charts with their captions', async ({
+  page,
+}) => {
+  await page.goto('/show/which-routes-carry-the-sound');
+  await expect(page.getByRole('figure').nth(3).locator('[data-state]').first()).toBeAttached();
+  await expect(page.getByRole('main')).toMatchAriaSnapshot(`
+    - main:
+      - navigation "On this page":
+        - link "To the levers"
+        - link "To the charts"
+      - heading "Which routes carry the sound?" [level=1]
+      - complementary "Levers":
+        - group "Routes":
+          - combobox "Find in Routes"
+          - listbox "Values of Routes":
+            - option /Harl – Skarrow/ [selected]
+        - group "Years"
+        - group "Counted routes":
+          - slider "Counted routes"
+        - group "Counted from":
+          - radiogroup "Counted from":
+            - radio "highest" [checked]
+            - radio "lowest"
+      - figure "Passengers by route":
+        - heading "Passengers by route" [level=2]
+        - listbox "Passengers by route, marks to pick":
+          - option /^Quel – Ostrin/ [selected]
+      - figure "Passengers by year"
+      - figure "What share of all passengers is that?":
+        - heading [level=2]
+      - figure "Passengers by month, the latest lit"
+  `);
+  // Each chart says in words what it shows.
+  for (const caption of await page.locator('figcaption').allTextContents()) expect(caption).toMatch(/\.$/);
+});

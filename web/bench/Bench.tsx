@@ -227,16 +227,21 @@ export function Bench() {
         )}
         <ConflictBar />
         <ScratchBar />
-        {over === 'wiring' && (
-          <Wiring
-            board={board}
-            datasets={datasets}
-            onLever={setLeverInHand}
-            onChart={(chartId) => dispatch(chartChosen(chartId))}
-            onClose={() => setOver(null)}
-          />
+        {over && (
+          <main className="sv-over">
+            {over === 'wiring' ? (
+              <Wiring
+                board={board}
+                datasets={datasets}
+                onLever={setLeverInHand}
+                onChart={(chartId) => dispatch(chartChosen(chartId))}
+                onClose={() => setOver(null)}
+              />
+            ) : (
+              <Versions board={board} onClose={() => setOver(null)} />
+            )}
+          </main>
         )}
-        {over === 'versions' && <Versions board={board} onClose={() => setOver(null)} />}
         <div className="sv-bench-body" hidden={over !== null}>
           <aside className="sv-levers" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
             <LeverColumn

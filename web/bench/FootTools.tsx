@@ -42,7 +42,7 @@ export function FootTools({ board, dataset, onAddChart }: Props) {
     dispatch(chartChosen(made.id));
   };
   return (
-    <div className="sv-foot-tools">
+    <aside className="sv-foot-tools" aria-label="Charts, notes and fields to add">
       <div className="sv-row">
         <button
           type="button"
@@ -76,6 +76,6 @@ export function FootTools({ board, dataset, onAddChart }: Props) {
           </div>
         </>
       )}
-    </div>
+    </aside>
   );
 }

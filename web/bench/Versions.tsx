@@ -49,7 +49,18 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
         mayBeEmpty
         onKeep={(text) => void name({ id, revision: version.revision, name: text })}
       />
-      <BoardPicture board={data.document} />
+      <div className="sv-version-pictures">
+        <figure>
+          <figcaption>{same ? 'Now' : 'Then'}</figcaption>
+          <BoardPicture board={data.document} />
+        </figure>
+        {!same && (
+          <figure>
+            <figcaption>Now</figcaption>
+            <BoardPicture board={board} />
+          </figure>
+        )}
+      </div>
       {same ? (
         <p>This is the current state.</p>
       ) : (
@@ -86,13 +97,9 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
   const [chosen, setChosen] = useState<number>();
   const version = versions?.find((each) => each.revision === (chosen ?? versions[0]?.revision));
   return (
-    <section
-      className="sv-over"
-      aria-label="Versions of the board"
-      onKeyDown={(event) => event.key === 'Escape' && onClose()}
-    >
+    <section aria-label="Versions of the board" onKeyDown={(event) => event.key === 'Escape' && onClose()}>
       <header>
-        <h2>Versions</h2>
+        <h1>Versions</h1>
         {/* biome-ignore lint/a11y/noAutofocus: it lies over the board, and Esc leads back at once */}
         <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
           Back to the board

@@ -155,13 +155,9 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
   );
   const doubts = boardDoubts(board, facts, wordsOf);
   return (
-    <section
-      className="sv-over"
-      aria-label="Wiring"
-      onKeyDown={(event) => event.key === 'Escape' && onClose()}
-    >
+    <section aria-label="Wiring" onKeyDown={(event) => event.key === 'Escape' && onClose()}>
       <header>
-        <h2>Wiring</h2>
+        <h1>Wiring</h1>
         <span className="sv-hint">What each lever does on each chart.</span>
         {/* biome-ignore lint/a11y/noAutofocus: it lies over the board, and Esc leads back at once */}
         <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
@@ -183,7 +179,7 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
               onClose();
             }}
           />
-          <h3>All pairs</h3>
+          <h2>All pairs</h2>
           <p className="sv-hint">Click a cell to change what a lever does.</p>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard */}
           <div className="sv-wiring" tabIndex={0} role="region" aria-label="Levers and charts">

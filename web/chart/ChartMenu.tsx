@@ -91,7 +91,7 @@ export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: 
     );
   return (
     <div className="sv-chart-menu" data-part="chart-menu">
-      <DropButton label={label} title={`Export: ${title}`} placement="bottom-end">
+      <DropButton label={label} name={`${label} ${title}`} title={`Export: ${title}`} placement="bottom-end">
         {(close) => <Acts close={close} acts={exports} />}
       </DropButton>
       <button

@@ -39,7 +39,9 @@ function Datasets() {
           <th className="text-end">Rows</th>
           <th className="text-end sv-where-wide">Fields</th>
           <th className="sv-where-wide">Used on</th>
-          <th />
+          <th>
+            <span className="visually-hidden">What can be done</span>
+          </th>
         </tr>
       </thead>
       <tbody>
