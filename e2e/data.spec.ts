@@ -101,7 +101,7 @@ test('a file that cannot be used says why, and a long import can be cancelled', 
     buffer: Buffer.from([137, 80, 78, 71, 0, 1, 2, 3, 0]),
   });
   await expect(page.getByRole('region', { name: 'Import of Picture.csv' })).toContainText(
-    'is not a text file',
+    'is not a CSV file',
   );
   await chooser.setInputFiles(csvFile('Long.csv', `a,b,c\n${'1,x,2.5\n'.repeat(2_000_000)}`));
   const card = page.getByRole('region', { name: 'Import of Long.csv' });

@@ -4,7 +4,7 @@ import { chartNamed, expect, keysIn, leverNamed, ownBoard, saved, test, word } f
 
 const gallery = '/show/the-sound-form-by-form';
 const bars = 'Bars, filled up to the largest';
-const ring = 'A ring of all passengers';
+const ring = 'A donut of all passengers';
 const dots = 'Dots: revenue and delay';
 const lines = 'Lines of two measures, an axis each';
 const three = ['Quel – Ostrin', 'Harl – Vemmen', 'Ostrin – Tarsk'];

@@ -281,6 +281,8 @@ test('what a lever lights comes into sight, and the edges say how much more is l
   const chart = page.getByRole('figure');
   const lever = leverNamed(page, 'Quays');
   await expect(mark(chart, 'quay 000')).toBeInViewport();
+  const edges = chart.locator('[data-part~="edges"]');
+  await expect(edges).toHaveAttribute('data-more', 'after');
   await lever.getByRole('combobox', { name: /^Find in/ }).fill('119');
   await page.keyboard.press('Enter');
   await expect(mark(chart, 'quay 119').locator('[data-part~="bar"]')).toBeInViewport();
@@ -291,6 +293,7 @@ test('what a lever lights comes into sight, and the edges say how much more is l
   await chart.getByRole('button', { name: '1 more lit above: show' }).click();
   await expect(mark(chart, 'quay 003').locator('[data-part~="bar"]')).toBeInViewport();
   await expect(chart.getByRole('button', { name: '1 more lit below: show' })).toBeVisible();
+  await expect(edges).toHaveAttribute('data-more', /after/);
   // A touch never moves the plot.
   const before = await mark(chart, 'quay 005').boundingBox();
   await mark(chart, 'quay 005').locator('[data-part~="bar"]').click();

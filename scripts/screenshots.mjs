@@ -39,19 +39,18 @@ const views = [
   { name: 'forms', path: '/show/the-sound-form-by-form', height: 1180 },
   { name: 'new-board', path: '/datasets/ollen-sound-ferries/new-board' },
   {
-    name: 'show-large',
-    path: '/show/the-sound-form-by-form',
-    prepare: async (page) => {
-      await page.locator('[data-chart="lines"]').hover();
-      await page.getByRole('button', { name: /^Enlarge Lines/ }).click();
-    },
+    name: 'show-phone',
+    path: '/show/which-routes-carry-the-sound',
+    width: 390,
+    height: 844,
+    prepare: (page) => page.locator('[aria-expanded]').filter({ hasText: 'Routes' }).first().click(),
   },
   {
     name: 'bench-wiring',
     path: '/boards/which-routes-carry-the-sound',
     prepare: async (page) => {
       await page.getByRole('button', { name: 'Wiring' }).click();
-      await page.getByRole('button', { name: /^Routes and Passengers by year/ }).click();
+      await page.locator('[data-from="years"] button').hover();
     },
   },
   {
@@ -111,8 +110,8 @@ await run(async () => {
     args: ['--no-sandbox', '--disable-gpu', '--no-first-run'],
   });
   try {
-    for (const { name, path, height = 800, colorScheme = 'light', prepare } of views) {
-      const page = await browser.newPage({ viewport: { width: 1280, height }, colorScheme });
+    for (const { name, path, width = 1280, height = 800, colorScheme = 'light', prepare } of views) {
+      const page = await browser.newPage({ viewport: { width, height }, colorScheme });
       await page.goto(`${application.url}${path}`);
       await page.waitForLoadState('networkidle');
       await prepare?.(page);

@@ -17,7 +17,7 @@ function litAlong({ scene, emphasis }: ChartResult, upDown: boolean): number[] {
 
 /**
  * Keeps what is lit in sight where a plot is larger than its room: it scrolls to the first lit mark when none is to be
- * seen, and says at the edges how many are beyond them.
+ * seen, and says at the edges that there is more, and how many lit ones are beyond them.
  */
 export class LitInSight {
   private readonly corner = element('div', 'sv-edges');
@@ -25,6 +25,8 @@ export class LitInSight {
   private along: number[] = [];
   private upDown = true;
   private room = 0;
+  /** How long all of it is, px. */
+  private length = 0;
   private fitted = '';
   /** How far it is scrolled, px, as it is told: asking for it while painting would lay out the whole page. */
   private from = 0;
@@ -55,12 +57,14 @@ export class LitInSight {
     const upDown = scene.height > room.height + 1;
     if (!upDown && scene.width <= room.width + 1) {
       this.along = [];
+      this.length = 0;
       this.tell();
       return;
     }
     this.along = litAlong(result, upDown);
     this.upDown = upDown;
     this.room = upDown ? room.height : room.width;
+    this.length = upDown ? scene.height : scene.width;
     this.fit(room);
     const { from } = this;
     if (follow && this.along.length && !this.along.some((at) => at >= from && at <= from + this.room))
@@ -99,7 +103,16 @@ export class LitInSight {
     if (next !== undefined) this.scrollTo(next - this.room / 2);
   }
 
+  /** That there is more beyond an edge: seen as a shade there. */
+  private shade(): void {
+    const { from, room, length, corner } = this;
+    const more = [length && from > 1 && 'before', length && from + room < length - 1 && 'after'];
+    const text = more.filter(Boolean).join(' ');
+    if ((corner.dataset.more ?? '') !== text) corner.dataset.more = text;
+  }
+
   private tell(): void {
+    this.shade();
     const { before, after } = this.edges;
     if (!this.along.length) {
       for (const button of [before, after]) if (!button.hidden) button.hidden = true;

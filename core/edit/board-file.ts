@@ -92,11 +92,11 @@ export function readBoardFile(input: unknown): FileReading {
     return refused('', 'a board file is a JSON object');
   const { sorvik, version, document } = input as Record<string, unknown>;
   if (sorvik !== 'board')
-    return refused('/sorvik', 'this JSON file is not a Sorvik board. Export one with More › Save as a file');
+    return refused('', 'This JSON file is not a Sorvik board. Export one with More › Save as a file.');
   if (typeof version === 'number' && version > fileVersion)
     return refused(
-      '/version',
-      `this file was made by a newer Sorvik (file version ${version}; this one reads up to ${fileVersion}). Update Sorvik, then try again.`,
+      '',
+      `This file was made by a newer Sorvik (file version ${version}; this one reads up to ${fileVersion}). Update Sorvik, then try again.`,
     );
   const board = readBoard(document);
   if (!board.ok)

@@ -14,6 +14,12 @@ const leastShare = 0.2;
 /** More slices than this are not drawn; what they are of the whole stays open. */
 export const mostSlices = 400;
 const figureRoom = 46;
+/** A slice of this share of the whole can be seen, and is to be named. */
+const seenShare = 0.02;
+/** The list below a ring takes so much of the height at most. */
+const mostListed = 0.5;
+/** So much larger the ring has to be with its names below it. */
+const worthStacking = 1.25;
 const fullTurn = 2 * Math.PI;
 
 /** The readings in the order of their places, and what each is of the whole; what is not above zero has no slice. */
@@ -28,6 +34,21 @@ interface Named {
   mark: number;
   y: number;
   text: string;
+}
+
+/** Where the ring lies on the plot, px. */
+interface Round {
+  centre: { x: number; y: number };
+  outer: number;
+}
+
+/** Names with what leads to them, and where they can be pointed at. */
+interface Names {
+  texts: SceneText[];
+  lines: SceneLine[];
+  boxes: SliceMarks['names'];
+  /** A name is cut, or a slice that can be seen has none. */
+  wanting: boolean;
 }
 
 /** A name farther from its slice than this, px, would be taken for that of another. */
@@ -54,6 +75,135 @@ function fitting(names: Named[], top: number, bottom: number, share: (mark: numb
   return shown.map((name, i) => ({ ...name, y: placed[i]! }));
 }
 
+/** The slices around a centre, in the chart's order from the top. */
+function slicesOf(
+  { readings }: FormInput,
+  drawn: readonly number[],
+  share: (mark: number) => number,
+  { centre, outer }: Round,
+): SliceMarks {
+  const list = () => new Float64Array(readings.length).fill(Number.NaN);
+  const marks: SliceMarks = {
+    shape: 'slices',
+    x: list(),
+    y: list(),
+    from: list(),
+    to: list(),
+    centre,
+    inner: outer * (1 - thickness),
+    outer,
+    names: [],
+  };
+  const middle = outer * (1 - thickness / 2);
+  let angle = 0;
+  for (const i of drawn) {
+    const size = share(i) * fullTurn;
+    const at = angle + size / 2;
+    marks.from[i] = angle;
+    marks.to[i] = angle + size;
+    marks.x[i] = centre.x + Math.sin(at) * middle;
+    marks.y[i] = centre.y - Math.cos(at) * middle;
+    angle += size;
+  }
+  return marks;
+}
+
+/** What slices are called, and what share each is of the whole, as text. */
+interface Called {
+  nameOf(mark: number): string;
+  shareOf(mark: number): string;
+  share(mark: number): number;
+}
+
+const boxAt = ({ x, y, anchor }: SceneText, wide: number, mark: number) => ({
+  x: anchor === 'end' ? x - wide : x,
+  y: y - lineHeight / 2,
+  width: wide,
+  height: lineHeight,
+  mark,
+});
+
+/** Names at both sides of the ring, each near its slice and led to it where it had to give way. */
+function namesBeside(
+  { width, height, measure }: FormInput,
+  drawn: readonly number[],
+  marks: SliceMarks,
+  { nameOf, shareOf, share }: Called,
+): Names {
+  const { centre, outer } = marks;
+  // Lit names are bold: what fits then fits always.
+  const bold: TextMeasure = (text, size) => measure(text, size, true);
+  const sides: [Named[], Named[]] = [[], []];
+  const angleOf = (mark: number) => (marks.from[mark]! + marks.to[mark]!) / 2;
+  for (const mark of drawn) {
+    const at = angleOf(mark);
+    const y = centre.y - Math.cos(at) * (outer + gap);
+    sides[at < Math.PI ? 1 : 0].push({ mark, y, text: shareOf(mark) });
+  }
+  const beside = sides.flatMap((names, side) =>
+    fitting(names, 0, height, share).map((name) => {
+      // Names stand along the ring: where it is narrow, they come closer.
+      const reach = Math.sqrt(Math.max(0, (outer + gap) ** 2 - (name.y - centre.y) ** 2));
+      const away = Math.max(gap, reach);
+      const x = side ? centre.x + away : centre.x - away;
+      return { ...name, side, x, room: (side ? width - x : x) - 2 };
+    }),
+  );
+  // A name says more than a share, which is seen: where not all have room for both, names stand alone.
+  const both = ({ mark, text }: Named) => `${nameOf(mark)} ${text}`;
+  const withShares = beside.every((name) => bold(both(name), textSize.category) <= name.room);
+  const names: Names = { texts: [], lines: [], boxes: [], wanting: false };
+  const named = new Set(beside.map(({ mark }) => mark));
+  names.wanting = drawn.some((mark) => share(mark) >= seenShare && !named.has(mark));
+  for (const name of beside) {
+    const { mark, x, y, side, room } = name;
+    const text = withShares ? both(name) : fitText(nameOf(mark), room, textSize.category, bold);
+    if (!withShares && text !== nameOf(mark)) names.wanting = true;
+    if (!text) continue;
+    const placed = { x, y, text, anchor: side ? 'start' : 'end', role: 'category', mark } as const;
+    names.texts.push(placed);
+    names.boxes.push(boxAt(placed, bold(text, textSize.category), mark));
+    const at = angleOf(mark);
+    const foot = outer + sliceStep + 1;
+    const [x1, y1] = [centre.x + Math.sin(at) * foot, centre.y - Math.cos(at) * foot];
+    const x2 = side ? x - 4 : x + 4;
+    if (Math.hypot(x2 - x1, y - y1) > lineHeight) names.lines.push({ x1, y1, x2, y2: y, role: 'leader' });
+  }
+  return names;
+}
+
+/** A plot that is higher than it is wide: the ring over all of its width, and a list of the slices below, in their order. */
+function stackedRound({ width, height }: FormInput, slices: number): { round: Round; top: number } | null {
+  const most = Math.floor((height * mostListed) / lineHeight);
+  const rows = Math.min(slices, most);
+  const top = height - rows * lineHeight;
+  const outer = Math.min(width / 2, (top - gap) / 2) - sliceStep - 4;
+  return outer > 0 ? { round: { centre: { x: width / 2, y: outer + sliceStep + 4 }, outer }, top } : null;
+}
+
+/** The list below the ring: each slice with its share, as many as there is room for. */
+function namesBelow(
+  { width, height, measure }: FormInput,
+  drawn: readonly number[],
+  top: number,
+  { nameOf, shareOf }: Called,
+): Names {
+  const bold: TextMeasure = (text, size) => measure(text, size, true);
+  const names: Names = { texts: [], lines: [], boxes: [], wanting: false };
+  const rows = Math.round((height - top) / lineHeight);
+  const shares = drawn.slice(0, rows).map(shareOf);
+  const shareRoom = Math.ceil(widestOf(shares, textSize.category, bold)) + gap;
+  drawn.slice(0, rows).forEach((mark, row) => {
+    const name = fitText(nameOf(mark), width - shareRoom, textSize.category, bold);
+    const y = top + lineHeight * (row + 0.5);
+    const text = { x: shareRoom, y, text: name, anchor: 'start', role: 'category', mark } as const;
+    names.texts.push(text);
+    names.texts.push({ ...text, x: shareRoom - gap / 2, text: shares[row]!, anchor: 'end', role: 'value' });
+    names.boxes.push({ ...boxAt({ ...text, x: 0 }, width, mark) });
+  });
+  return names;
+}
+
 /** Slices of one whole around a centre, in the chart's order from the top, with their names and shares beside them. */
 export const ring: FormKind = {
   kind: 'ring',
@@ -67,76 +217,31 @@ export const ring: FormKind = {
     const { readings, labels, width, height, measure, miniature, tickTexts } = input;
     const { drawn, omitted, whole } = sharesOf(input);
     const share = (i: number) => readings.value[i]! / whole;
+    const called: Called = {
+      nameOf: (mark) => labels[readings.place[mark]!]!,
+      shareOf: (mark) => `${(share(mark) * 100).toFixed(share(mark) < 0.1 ? 1 : 0)} %`,
+      share,
+    };
     const widest = miniature ? 0 : widestOf(labels, textSize.category, measure) + figureRoom;
     const across = miniature ? width / 2 : Math.max(width * leastShare, width / 2 - widest - gap);
-    const outer = Math.max(4, Math.min(height / 2, across) - (miniature ? 1 : sliceStep + 4));
-    const centre = { x: width / 2, y: height / 2 };
-    const list = () => new Float64Array(readings.length).fill(Number.NaN);
-    const marks: SliceMarks = {
-      shape: 'slices',
-      x: list(),
-      y: list(),
-      from: list(),
-      to: list(),
-      centre,
-      inner: outer * (1 - thickness),
-      outer,
-      names: [],
-    };
-    const middle = outer * (1 - thickness / 2);
-    const sides: [Named[], Named[]] = [[], []];
-    let angle = 0;
-    for (const i of drawn) {
-      const size = share(i) * fullTurn;
-      const at = angle + size / 2;
-      marks.from[i] = angle;
-      marks.to[i] = angle + size;
-      marks.x[i] = centre.x + Math.sin(at) * middle;
-      marks.y[i] = centre.y - Math.cos(at) * middle;
-      const text = `${(share(i) * 100).toFixed(share(i) < 0.1 ? 1 : 0)} %`;
-      sides[at < Math.PI ? 1 : 0].push({ mark: i, y: centre.y - Math.cos(at) * (outer + gap), text });
-      angle += size;
+    let outer = Math.max(4, Math.min(height / 2, across) - (miniature ? 1 : sliceStep + 4));
+    let marks = slicesOf(input, drawn, share, { centre: { x: width / 2, y: height / 2 }, outer });
+    let names = miniature ? null : namesBeside(input, drawn, marks, called);
+    const stacked = names?.wanting ? stackedRound(input, drawn.length) : null;
+    if (stacked && stacked.round.outer > outer * worthStacking) {
+      outer = stacked.round.outer;
+      marks = slicesOf(input, drawn, share, stacked.round);
+      names = namesBelow(input, drawn, stacked.top, called);
     }
-    const texts: SceneText[] = [];
-    // Lit names are bold: what fits then fits always.
-    const bold: TextMeasure = (text, size) => measure(text, size, true);
-    const lines: SceneLine[] = [];
-    if (!miniature) {
-      const beside = sides.flatMap((names, side) =>
-        fitting(names, 0, height, share).map((name) => {
-          // Names stand along the ring: where it is narrow, they come closer.
-          const reach = Math.sqrt(Math.max(0, (outer + gap) ** 2 - (name.y - centre.y) ** 2));
-          const away = Math.max(gap, reach);
-          const x = side ? centre.x + away : centre.x - away;
-          return { ...name, side, x, room: (side ? width - x : x) - 2 };
-        }),
-      );
-      const nameOf = (mark: number) => labels[readings.place[mark]!]!;
-      // A name says more than a share, which is seen: where not all have room for both, names stand alone.
-      const both = ({ mark, text }: Named) => `${nameOf(mark)} ${text}`;
-      const withShares = beside.every((name) => bold(both(name), textSize.category) <= name.room);
-      for (const name of beside) {
-        const { mark, x, y, side, room } = name;
-        const text = withShares ? both(name) : fitText(nameOf(mark), room, textSize.category, bold);
-        if (!text) continue;
-        const wide = bold(text, textSize.category);
-        texts.push({ x, y, text, anchor: side ? 'start' : 'end', role: 'category', mark });
-        const at = (marks.from[mark]! + marks.to[mark]!) / 2;
-        const foot = outer + sliceStep + 1;
-        const [x1, y1] = [centre.x + Math.sin(at) * foot, centre.y - Math.cos(at) * foot];
-        const x2 = side ? x - 4 : x + 4;
-        if (Math.hypot(x2 - x1, y - y1) > lineHeight) lines.push({ x1, y1, x2, y2: y, role: 'leader' });
-        marks.names.push({
-          x: side ? x : x - wide,
-          y: y - lineHeight / 2,
-          width: wide,
-          height: lineHeight,
-          mark,
-        });
-      }
-      if (drawn.length && outer > 40)
-        texts.push({ x: centre.x, y: centre.y, text: tickTexts([whole])[0]!, anchor: 'middle', role: 'sum' });
-    }
+    const texts: SceneText[] = [...(names?.texts ?? [])];
+    marks.names = names?.boxes ?? [];
+    if (!miniature && drawn.length && outer > 40)
+      texts.push({
+        ...marks.centre,
+        text: tickTexts([whole])[0]!,
+        anchor: 'middle',
+        role: 'sum',
+      });
     return {
       width,
       height,
@@ -152,7 +257,7 @@ export const ring: FormKind = {
       },
       marks,
       texts,
-      lines,
+      lines: names?.lines ?? [],
       omitted,
       beyond: readings.value.filter((value) => value < 0).length,
     };

@@ -115,6 +115,19 @@ describe('a ring', () => {
     expect(shapeKinds.get('slices').step(scene, readings, 2, 'next')).toBe(0);
     expect(shapeKinds.get('slices').step(scene, readings, 0, 'previous')).toBe(2);
   });
+  it('uses the height of a plot: where names would be cut beside it, they are listed whole below a larger ring', () => {
+    const values = [300, 250, 150, 120, 90, 60, 50, 40, 30, 20];
+    const { scene } = ring(values, { width: 240, height: 520 });
+    const { outer, names } = scene.marks as SliceMarks;
+    expect(outer).toBeGreaterThan(90);
+    const listed = scene.texts.filter(({ role }) => role === 'category');
+    expect(listed.map(({ text }) => text)).toEqual(values.map((_, i) => `Route number ${i}`));
+    expect(Math.min(...listed.map(({ y }) => y))).toBeGreaterThan(2 * outer);
+    expect(names.map(({ mark }) => mark)).toEqual(values.map((_, i) => i));
+    // Where there is room beside it, names stay beside their slices.
+    const wide = ring([50, 30, 20], { width: 700, height: 700 }).scene;
+    expect(wide.texts.filter(({ role }) => role === 'category').some(({ y }) => y < 400)).toBe(true);
+  });
   it('never has a name over another, at any size', () => {
     fc.assert(
       fc.property(

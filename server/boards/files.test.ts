@@ -107,8 +107,8 @@ describe('a board as a file', () => {
     const before = await counts();
     const deep = JSON.parse(`${'['.repeat(60)}${']'.repeat(60)}`);
     const wrong: [unknown, string][] = [
-      [{ ...file, sorvik: 'chart' }, 'this is no board file'],
-      [{ ...file, version: 9 }, 'from a newer Sorvik'],
+      [{ ...file, sorvik: 'chart' }, 'This JSON file is not a Sorvik board.'],
+      [{ ...file, version: 9 }, 'was made by a newer Sorvik'],
       [{ ...file, document: { ...file.document, version: 7 } }, 'version is 7, from a newer Sorvik'],
       [{ ...file, document: { ...file.document, charts: 'none' } }, '/charts'.slice(1)],
       [{ ...file, document: deep }, 'a board is a JSON object'],

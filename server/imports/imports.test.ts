@@ -248,12 +248,12 @@ describe('rows that do not fit', () => {
     const { body } = await t.json(`/api/datasets/${done.dataset}/rejects`);
     expect(body.rejects).toEqual([
       { line: 32, column: 'n', reason: '"many" is not a whole number', cells: ['Ha\nrl', 'many'] },
-      { line: 34, column: '', reason: '1 cell where the head has 2', cells: ['only one'] },
-      { line: 36, column: '', reason: '3 cells where the head has 2', cells: ['Vemmen', '4', '5'] },
+      { line: 34, column: '', reason: '1 cell, but the header row has 2', cells: ['only one'] },
+      { line: 36, column: '', reason: '3 cells, but the header row has 2', cells: ['Vemmen', '4', '5'] },
     ]);
     const csv = await (await t.request(`/api/datasets/${done.dataset}/rejects.csv`)).text();
     expect(csv.split('\n')[0]).toBe('line,column,reason,quay,n');
-    expect(csv).toContain('36,,3 cells where the head has 2,Vemmen,4,5');
+    expect(csv).toContain('36,,"3 cells, but the header row has 2",Vemmen,4,5');
   });
 
   it('widens a column that turns out to hold decimals, and loses no row for it', async () => {
@@ -298,7 +298,7 @@ describe('files that cannot be used', () => {
   it('binary', async () => {
     const { status, body } = await t.upload('x.xlsx', Buffer.from([80, 75, 3, 4, 0, 0, 8, 1, 2, 3, 0, 0]));
     expect(status).toBe(415);
-    expect(body.detail).toContain('not a text file');
+    expect(body.detail).toContain('"x.xlsx" is not a CSV file.');
   });
 
   it('with a quote that is never closed', async () => {
@@ -312,7 +312,7 @@ describe('files that cannot be used', () => {
     const { body } = await t.upload('x.csv', 'a,b\n1\n2\n3\n');
     const done = await t.settled(body.id);
     expect(done).toMatchObject({ state: 'failed' });
-    expect(done.message).toContain('Not one of the 3 rows');
+    expect(done.message).toContain('No rows could be imported. First problem, line 2:');
   });
 });
 

@@ -88,7 +88,7 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
       return reject(
         line,
         '',
-        `${cells.length} ${cells.length === 1 ? 'cell' : 'cells'} where the head has ${plans.length}`,
+        `${cells.length} ${cells.length === 1 ? 'cell' : 'cells'}, but the header row has ${plans.length}`,
         cells,
       );
     let out = '';
