@@ -102,6 +102,24 @@ for (const slug of demoBoards)
     });
   });
 
+test('a lever whose chart is in sight leaves the page where it is, and so does moving it', async ({
+  page,
+}) => {
+  await page.goto('/show/which-routes-carry-the-sound');
+  const chart = page.locator('[data-part~="chart"]').first();
+  await expect(chart.locator('[data-state="lit"]').first()).toBeVisible();
+  await leverTab(page, 'Routes').click();
+  const list = page.getByRole('listbox', { name: 'Values of Routes' });
+  await list.getByRole('option', { name: /Ilvoe – Fennow/ }).click();
+  await expect.poll(() => keysIn(chart, 'lit')).toContain('Ilvoe – Fennow');
+  expect(await page.evaluate(() => scrollY)).toBe(0);
+  // What lies under the sheet does not shine through.
+  const ground = await sheetOf(page).evaluate(
+    (sheet) => getComputedStyle(sheet.parentElement!).backgroundColor,
+  );
+  expect(ground).not.toMatch(/, 0\)$|transparent/);
+});
+
 test('an enlarged chart keeps its levers', async ({ page }) => {
   await page.goto('/show/who-leads-who-trails');
   const chart = page.locator('[data-part~="chart"]').first();

@@ -1,7 +1,7 @@
 import type { Board } from '@sorvik/core/board/board';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { leverReach } from '@sorvik/core/text/lever-reach';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { LeverGroup, useLever } from '../levers/LeverGroup';
 
 /** So much of a chart has to be seen for it to be left where it is, px. */
@@ -48,17 +48,21 @@ function LeverTab({ lever, open, onOpen }: { lever: Lever; open: boolean; onOpen
 export function LeverSheet({ board, levers }: { board: Board; levers: readonly Lever[] }) {
   const [openId, setOpenId] = useState<string | null>(null);
   const lever = levers.find(({ id }) => id === openId);
+  const sheet = useRef<HTMLDivElement>(null);
+  const shown = useRef(board);
+  shown.current = board;
+  useEffect(() => {
+    if (!openId) return;
+    // Once it has its height; afterwards the page is the viewer's to scroll.
+    const due = requestAnimationFrame(
+      () => sheet.current && showReached(shown.current, openId, sheet.current),
+    );
+    return () => cancelAnimationFrame(due);
+  }, [openId]);
   return (
     <section className="sv-lever-sheet" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
       {lever && (
-        <div
-          className="sv-lever-sheet-open"
-          key={lever.id}
-          ref={(open) => {
-            // Once it has its height.
-            if (open) requestAnimationFrame(() => showReached(board, lever.id, open));
-          }}
-        >
+        <div className="sv-lever-sheet-open" key={lever.id} ref={sheet}>
           <LeverGroup lever={lever} />
         </div>
       )}
