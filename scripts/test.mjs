@@ -94,6 +94,8 @@ await run(async () => {
           command(tool('tsc'), ['-p', `${alone}/tsconfig.json`], options),
         );
     }
+    // While the tests of core and server wait for PostgreSQL, the browser's are built.
+    const built = runs('browser') && step('build', () => ensureBuilt(root));
     if (runs('unit')) {
       postgres = await startPostgres(join(folder, 'data'), { throwAway: true });
       const file = join(results, 'vitest.json');
@@ -111,7 +113,7 @@ await run(async () => {
       postgres = undefined;
     }
     if (runs('browser')) {
-      await step('build', () => ensureBuilt(root));
+      await built;
       const file = join(results, 'browser.json');
       const env = { ...process.env, SORVIK_E2E_DATA: join(folder, 'e2e'), PLAYWRIGHT_JSON_OUTPUT_NAME: file };
       const args = ['test', '-c', 'e2e/playwright.config.ts', `--reporter=${some ? 'list' : 'dot'},json`];
