@@ -23,7 +23,8 @@ test('a menu takes the focus, arrows lead through it, and it gives the focus bac
   await page.keyboard.press('Escape');
   await expect(more).toBeFocused();
 
-  const menu = page.getByRole('button', { name: 'Export' }).first();
+  const chart = chartNamed(page, 'Passengers by route');
+  const menu = chart.getByRole('button', { name: /^Export/ });
   await menu.focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Copy as image' })).toBeFocused();
@@ -34,7 +35,7 @@ test('a menu takes the focus, arrows lead through it, and it gives the focus bac
   await expect(page.getByRole('button', { name: 'Download the data (CSV)' })).toBeFocused();
   await page.keyboard.press('Tab');
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  await expect(page.getByRole('button', { name: /^List the values/ }).first()).toBeFocused();
+  await expect(chart.getByRole('button', { name: /^List the values/ })).toBeFocused();
 
   // A word: what opens has the focus at once, and what is tried ends with Tab past the end as with Enter.
   const look = word(page, /^Look: /).first();

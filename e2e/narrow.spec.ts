@@ -141,3 +141,16 @@ test('every editor of a board stays in a small window, and in one that is enlarg
     }
   }
 });
+
+test('of many boards only those that are looked at ask for their data', async ({ page, request }) => {
+  const ids = [];
+  for (let i = 0; i < 14; i++) ids.push(await ownBoard(request));
+  await page.setViewportSize({ width: 700, height: 600 });
+  await page.goto('/');
+  const cards = page.getByRole('article');
+  await expect(cards.first().locator('svg').first()).toBeVisible();
+  await expect(cards.last().locator('svg')).toHaveCount(0);
+  await cards.last().scrollIntoViewIfNeeded();
+  await expect(cards.last().locator('svg').first()).toBeVisible();
+  for (const id of ids) await request.delete(`/api/boards/${id}`);
+});

@@ -9,6 +9,7 @@ import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { InlineText } from '../ui/InlineText';
+import { useSeen } from '../ui/use-seen';
 
 /** A board on the home page: its picture, its name, and what can be done with it as a whole. */
 export function BoardCard({ board }: { board: SavedBoard }) {
@@ -17,6 +18,7 @@ export function BoardCard({ board }: { board: SavedBoard }) {
   const [duplicate] = useDuplicateBoardMutation();
   const [remove] = useDeleteBoardMutation();
   const { id, revision, document } = board;
+  const { ref, seen } = useSeen();
   const tell = (error: unknown) => dispatch(noticed({ text: problemText(error) }));
   const rename = async (title: string) => {
     const next = produce(document, (draft) => {
@@ -27,8 +29,9 @@ export function BoardCard({ board }: { board: SavedBoard }) {
   };
   return (
     <article className="sv-card" data-board={id}>
-      <Link to={`/boards/${id}`} aria-label={`Open ${document.title}`}>
-        <BoardPicture board={document} />
+      <Link ref={ref} to={`/boards/${id}`} aria-label={`Open ${document.title}`}>
+        {/* A live picture asks for its data: of a hundred boards those are drawn that are looked at. */}
+        {seen ? <BoardPicture board={document} /> : <div className="sv-picture" />}
       </Link>
       <div className="sv-card-foot">
         <InlineText
