@@ -163,6 +163,8 @@ test('a comparison is one offer: its lever and its touch come with it', async ({
   await page.getByRole('combobox', { name: /Add a sentence/ }).fill('with the touched bar');
   await page.getByRole('listbox', { name: 'Sentences' }).getByRole('option').first().click();
   await expect(leverNamed(page, 'Compared with')).toBeVisible();
+  // The chart answers once it has the data that it needs for it.
+  await expect(chart.getByRole('listbox')).toBeVisible();
   await chart.locator('[data-key="Ostrin – Tarsk"] [data-part~="bar"]').click();
   await expect(chart.locator('figcaption')).toContainText('Compared with Ostrin – Tarsk, as a difference.');
   await word(page, 'As: a difference').click();
