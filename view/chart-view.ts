@@ -148,6 +148,8 @@ export class ChartView {
     this.input = input;
     this.dress(input);
     this.paint(false);
+    // Another form may be a table, or no longer be one.
+    if (this.begun) this.showValues().catch(() => {});
   }
 
   /** Levers have moved: the same chart where they stand now. Out of sight it follows later. */
