@@ -120,6 +120,40 @@ test('a lever whose chart is in sight leaves the page where it is, and so does m
   expect(ground).not.toMatch(/, 0\)$|transparent/);
 });
 
+test('a legend never moves its plot; lines that do not fit are scrolled to, also by keys', async ({ page }) => {
+  const placesOf = () =>
+    page.locator('[data-part~="chart"]').evaluateAll((charts) =>
+      charts.map((chart) => {
+        const plot = chart.querySelector('[data-part~="plot"]')!;
+        return plot.getBoundingClientRect().top - chart.getBoundingClientRect().top;
+      }),
+    );
+  for (const [slug, lever] of [
+    ['where-do-we-leave-the-corridor', 'Corridor'],
+    ['what-changed-after-the-new-pier', 'Stretch'],
+    ['if-fares-rose', 'Largest'],
+  ]) {
+    await page.goto(`/show/${slug}`);
+    await expect(page.locator('[data-state="lit"]').first()).toBeVisible();
+    const rest = await placesOf();
+    await leverTab(page, lever!).click();
+    const handle = sheetOf(page).getByRole('slider').first();
+    for (const key of ['Home', 'ArrowRight', 'PageUp', 'End']) {
+      const told = await handle.getAttribute('aria-valuetext');
+      await handle.press(key);
+      await expect(handle).not.toHaveAttribute('aria-valuetext', told!);
+      await page.evaluate(() => new Promise((done) => setTimeout(done, 200)));
+      expect(await placesOf(), `${lever} ${key}`).toEqual(rest);
+    }
+  }
+  await page.goto('/show/what-changed-after-the-new-pier');
+  const looks = page.locator('[data-part~="chart"]').first().locator('[data-rows="looks"]');
+  await expect(looks).toHaveAttribute('tabindex', '0');
+  await looks.focus();
+  await looks.press('End');
+  await expect.poll(() => looks.evaluate((list) => list.scrollTop)).toBeGreaterThan(0);
+});
+
 test('an enlarged chart keeps its levers', async ({ page }) => {
   await page.goto('/show/who-leads-who-trails');
   const chart = page.locator('[data-part~="chart"]').first();

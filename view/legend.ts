@@ -45,6 +45,7 @@ const mostOnOneLine = 3;
 /** The line above a plot that says in words what its looks mean. Names of series in it can be pointed at and chosen. */
 export class Legend {
   private shown = '';
+  private frame = 0;
   private readonly pace = paced(whilePassing);
   constructor(
     private readonly list: HTMLUListElement,
@@ -57,6 +58,7 @@ export class Legend {
     { tone, lights }: { tone: MutedTone; lights: number },
     passing: boolean,
   ): void {
+    if (!passing) this.letScroll();
     this.pace(() => {
       const list = entries();
       const text = JSON.stringify([list, tone, lights]);
@@ -84,6 +86,17 @@ export class Legend {
   /** Writes nothing more. */
   stop(): void {
     this.pace.cancel();
+    cancelAnimationFrame(this.frame);
+  }
+
+  /** In narrow pages its lines are two, and more are scrolled to: also by the keyboard. Looked at when things rest. */
+  private letScroll(): void {
+    cancelAnimationFrame(this.frame);
+    this.frame = requestAnimationFrame(() => {
+      const lines = this.list.querySelector<HTMLElement>('ul[data-rows="looks"]') ?? this.list;
+      if (lines.scrollHeight > lines.clientHeight + 1) lines.tabIndex = 0;
+      else lines.removeAttribute('tabindex');
+    });
   }
 
   private row(rows: string, items: readonly HTMLLIElement[]): HTMLLIElement {
