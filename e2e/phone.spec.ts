@@ -120,7 +120,9 @@ test('a lever whose chart is in sight leaves the page where it is, and so does m
   expect(ground).not.toMatch(/, 0\)$|transparent/);
 });
 
-test('a legend never moves its plot; lines that do not fit are scrolled to, also by keys', async ({ page }) => {
+test('a legend never moves its plot; lines that do not fit are scrolled to, also by keys', async ({
+  page,
+}) => {
   const placesOf = () =>
     page.locator('[data-part~="chart"]').evaluateAll((charts) =>
       charts.map((chart) => {
