@@ -106,7 +106,7 @@ test('series are stacked and stand as shares; bars are filled up to a whole; for
   expect(Math.abs(first![1]! - second![0]!)).toBeLessThan(1.6);
   expect(Math.abs(second![1]! - third![0]!)).toBeLessThan(1.6);
   await word(page, 'Arrangement: stacked').click();
-  await page.getByRole('radio', { name: 'stacked to 100 %' }).click();
+  await page.getByRole('radio', { name: 'stacked to 100%' }).click();
   await page.keyboard.press('Enter');
   const [a, b] = [await ends('Quel – Ostrin'), await ends('Brask – Umbry')];
   expect(Math.abs(a[2]![1]! - b[2]![1]!)).toBeLessThan(1.6);

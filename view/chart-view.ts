@@ -9,6 +9,7 @@ import { chartStages } from '@sorvik/core/pipeline/chart-stages';
 import type { ChartResult, PipelineInput } from '@sorvik/core/pipeline/stage';
 import { chartCaption, chartLegend, chartSubtitle } from '@sorvik/core/text/chart-words';
 import { leftOutText } from '@sorvik/core/text/left-out';
+import { localeOf } from '@sorvik/core/words/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { Caption } from './caption';
@@ -18,6 +19,7 @@ import { holdOf, type LeverHold } from './lever-hold';
 import { LitInSight } from './lit-in-sight';
 import { measureText } from './measure-text';
 import type { PlotHandles } from './plot-handles';
+import { say } from './say';
 import { SvgPainter } from './svg-painter';
 import { Tip } from './tip';
 import { attachTouches, type TouchTarget } from './touches';
@@ -261,11 +263,12 @@ export class ChartView {
     if (options.still) return;
     host.dataset.legend = chart.legend ?? 'above';
     subtitle.hidden = chart.subtitle === undefined;
-    const title = chartTitle(chart, vocabularyOf(board, dataset, engine));
+    const words = vocabularyOf(board, dataset, engine);
+    const title = chartTitle(chart, words);
     const several = touched !== undefined && kindOf(touched).touch?.several === true;
     drawing.tabIndex = this.listed ? -1 : 0;
     drawing.setAttribute('role', pickable ? 'listbox' : 'img');
-    drawing.setAttribute('aria-label', pickable ? `${title}, marks to pick` : title);
+    drawing.setAttribute('aria-label', pickable ? say(words.locale, 'marks.toPick', { title }) : title);
     if (pickable && several) drawing.setAttribute('aria-multiselectable', 'true');
     else drawing.removeAttribute('aria-multiselectable');
     if (!pickable) drawing.removeAttribute('aria-activedescendant');
@@ -360,7 +363,11 @@ export class ChartView {
     if (!this.subtitle.hidden) this.says.subtitle.say(() => chartSubtitle(result), passing);
     const lights = result.chart.cues.filter(({ effect, off }) => effect === 'light' && !off).length;
     this.values?.show(result, passing);
-    this.legend.show(() => chartLegend(result), { tone: result.tone, lights }, passing);
+    this.legend.show(
+      () => chartLegend(result),
+      { tone: result.tone, lights, locale: localeOf(result.input.board.locale) },
+      passing,
+    );
   }
 
   private catchUp(): void {

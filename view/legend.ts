@@ -2,8 +2,10 @@ import { type Colour, isNamedColour, isValueColour, type Look } from '@sorvik/co
 import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import type { LegendEntry } from '@sorvik/core/text/legend';
+import { english, type Locale } from '@sorvik/core/words/locale';
 import { whilePassing } from './caption';
 import { paced } from './paced';
+import { say } from './say';
 
 /** What answers to pointing at, and choosing, an entry that stands for a series. */
 export interface LegendTouch {
@@ -45,6 +47,7 @@ const mostOnOneLine = 3;
 /** The line above a plot that says in words what its looks mean. Names of series in it can be pointed at and chosen. */
 export class Legend {
   private shown = '';
+  private locale = english;
   private frame = 0;
   private readonly pace = paced(whilePassing);
   constructor(
@@ -55,13 +58,14 @@ export class Legend {
   /** `lights`: how many cues light marks. Their line keeps its room while there is nothing to say, so that the plot stays. */
   show(
     entries: () => readonly LegendEntry[],
-    { tone, lights }: { tone: MutedTone; lights: number },
+    { tone, lights, locale }: { tone: MutedTone; lights: number; locale: Locale },
     passing: boolean,
   ): void {
     if (!passing) this.letScroll();
     this.pace(() => {
       const list = entries();
-      const text = JSON.stringify([list, tone, lights]);
+      this.locale = locale;
+      const text = JSON.stringify([list, tone, lights, locale.tag]);
       if (text === this.shown) return;
       this.shown = text;
       this.list.hidden = list.length === 0 && lights === 0;
@@ -116,7 +120,7 @@ export class Legend {
     swatch.setAttribute('aria-hidden', 'true');
     paintSwatch(swatch, look, colours);
     // The state is said once for those that follow each other; the colours of series say it themselves.
-    const words = series === undefined && says ? `${state}: ${text}` : text;
+    const words = series === undefined && says ? say(this.locale, 'legend.state', { state, text }) : text;
     holder.append(swatch, words);
     item.title = words;
     if (series !== undefined && holder instanceof HTMLButtonElement) {

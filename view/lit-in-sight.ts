@@ -1,6 +1,8 @@
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import { english, localeOf } from '@sorvik/core/words/locale';
 import { element } from './element';
 import { perFrame } from './per-frame';
+import { say } from './say';
 
 const lit = 2;
 
@@ -28,6 +30,7 @@ export class LitInSight {
   /** How long all of it is, px. */
   private length = 0;
   private fitted = '';
+  private locale = english;
   /** How far it is scrolled, px, as it is told: asking for it while painting would lay out the whole page. */
   private from = 0;
   private readonly scrolled = perFrame(() => {
@@ -54,6 +57,7 @@ export class LitInSight {
   /** Follows a new state of the chart; `follow` where something outside of the plot has moved. */
   update(result: ChartResult, room: { width: number; height: number }, follow: boolean): void {
     const { scene } = result;
+    this.locale = localeOf(result.input.board.locale);
     const upDown = scene.height > room.height + 1;
     if (!upDown && scene.width <= room.width + 1) {
       this.along = [];
@@ -128,13 +132,11 @@ export class LitInSight {
       const button = this.edges[at];
       const count = counts[at];
       if (button.hidden !== (count === 0)) button.hidden = count === 0;
-      const text = `${arrows[at]} ${count.toLocaleString('en')} lit`;
+      const text = say(this.locale, 'edge.lit', { arrow: arrows[at], n: count });
       if (count && button.textContent !== text) {
         button.textContent = text;
-        const where = this.upDown
-          ? { before: 'above', after: 'below' }
-          : { before: 'to the left', after: 'to the right' };
-        button.setAttribute('aria-label', `${count.toLocaleString('en')} more lit ${where[at]}: show`);
+        const where = this.upDown ? { before: 'above', after: 'below' } : { before: 'left', after: 'right' };
+        button.setAttribute('aria-label', say(this.locale, 'edge.show', { n: count, where: where[at] }));
       }
     }
   }

@@ -6,10 +6,12 @@ import type { Interval } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { valueAtPlace } from '@sorvik/core/pipeline/band-span';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import { localeOf } from '@sorvik/core/words/locale';
 import { arrowStep, pageSteps } from './arrow-step';
 import type { LeverHold } from './lever-hold';
 import { partName } from './part-name';
 import { type At, pointerDrag } from './pointer-drag';
+import { say } from './say';
 
 /** What the handles on a plot work with, asked for anew at each gesture. */
 export interface HandleTarget {
@@ -18,7 +20,6 @@ export interface HandleTarget {
   hold(lever: string): LeverHold | null;
 }
 
-const partNames: Record<string, string> = { low: ', lower limit', high: ', upper limit', value: '' };
 const set = (element: HTMLElement, name: string, value: string | number) => {
   if (element.getAttribute(name) !== String(value)) element.setAttribute(name, String(value));
 };
@@ -155,6 +156,7 @@ export class PlotHandles {
   private placeLine(element: HTMLElement, { lever, part, line }: GuideHandle, place: HandleTarget): void {
     const hold = place.hold(lever);
     const figures = hold && kindOf(hold.lever).figures;
+    const locale = localeOf(place.output.input.board.locale);
     element.hidden = !figures;
     if (!hold || !figures) return;
     const upright = line.x1 === line.x2;
@@ -165,12 +167,12 @@ export class PlotHandles {
     element.dataset.upright = String(upright);
     const figure = figures.read(hold.position, part);
     const { min, max } = figures.bounds(hold.lever, hold.facts);
-    set(element, 'aria-label', `${hold.lever.name}${partNames[part] ?? ''}, line on the plot`);
+    set(element, 'aria-label', say(locale, 'handle.line', { lever: hold.lever.name, part }));
     set(element, 'aria-orientation', upright ? 'horizontal' : 'vertical');
     set(element, 'aria-valuemin', min);
     set(element, 'aria-valuemax', max);
     set(element, 'aria-valuenow', figure);
-    set(element, 'aria-valuetext', figures.text(hold.lever, figure));
+    set(element, 'aria-valuetext', figures.text(hold.lever, figure, locale));
   }
 
   private moveLine(lever: string, part: string, x: number, y: number) {
@@ -220,6 +222,7 @@ export class PlotHandles {
     const axis = hold && kindOf(hold.lever).intervalAxis?.(hold.lever, hold.facts);
     box.hidden = !interval || !axis;
     if (!brush?.stretch || !hold || !interval || !axis) return;
+    const locale = localeOf(place.output.input.board.locale);
     const { start, end } = brush.stretch;
     const along = scene.band.direction;
     const size = end - start;
@@ -232,12 +235,12 @@ export class PlotHandles {
         : `top:${start}px;height:${size}px;left:${low}px;width:${deep}px`;
     (['from', 'to'] as const).forEach((name, i) => {
       const element = ends[i]!;
-      set(element, 'aria-label', `${hold.lever.name}, ${name}, on the plot`);
+      set(element, 'aria-label', say(locale, 'handle.end', { lever: hold.lever.name, end: name }));
       set(element, 'aria-orientation', along === 'x' ? 'horizontal' : 'vertical');
       set(element, 'aria-valuemin', axis.min);
       set(element, 'aria-valuemax', axis.max);
       set(element, 'aria-valuenow', axis.ordinal(interval[name]));
-      set(element, 'aria-valuetext', axis.text(interval[name]));
+      set(element, 'aria-valuetext', axis.text(interval[name], locale));
     });
   }
 

@@ -5,6 +5,7 @@ import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { whilePassing } from './caption';
 import { element } from './element';
 import { paced } from './paced';
+import { say } from './say';
 
 const cell = (name: 'th' | 'td', text: string) => {
   const made = document.createElement(name);
@@ -37,7 +38,7 @@ export class ValueTable {
     const words = vocabularyOf(board, dataset, engine);
     const now = valueRows(result, words);
     const title = chartTitle(result.chart, words);
-    this.element.setAttribute('aria-label', `Values of ${title}`);
+    this.element.setAttribute('aria-label', say(words.locale, 'values.of', { title }));
     if (this.caption.textContent !== title) this.caption.textContent = title;
     if (now.head.join('\n') !== this.said.head.join('\n')) {
       const row = document.createElement('tr');
@@ -65,7 +66,7 @@ export class ValueTable {
         } else if (before?.[j] !== text) row.cells[j]!.textContent = text;
       });
     });
-    this.rest.textContent = now.more ? `${now.more.toLocaleString('en')} more: Export has them all.` : '';
+    this.rest.textContent = now.more ? say(words.locale, 'values.more', { n: now.more }) : '';
     this.said = now;
   }
 }

@@ -10,6 +10,8 @@ import { Guard } from './ui/Guard';
 import { keepFocus } from './ui/keep-focus';
 import { tellCut } from './ui/tell-cut';
 import './theme/theme.scss';
+import { english } from '@sorvik/core/words/locale';
+import { say } from './ui/say';
 
 const Home = lazy(() => import('./home/Home').then(({ Home }) => ({ default: Home })));
 const Bench = lazy(() => import('./bench/Bench').then(({ Bench }) => ({ default: Bench })));
@@ -28,7 +30,7 @@ function App() {
   return (
     <Provider store={store}>
       <BrowserRouter>
-        <Suspense fallback={<p className="sv-loading">Loading…</p>}>
+        <Suspense fallback={<p className="sv-loading">{say(english, 'loading')}</p>}>
           <Routes>
             <Route path="/" element={<Home />} />
             <Route path="/boards/:id" element={<Bench />} />
@@ -47,7 +49,7 @@ function App() {
 void fontReady().then(() => {
   createRoot(document.getElementById('root')!).render(
     <StrictMode>
-      <Guard what="This page">
+      <Guard what={say(english, 'guard.page')}>
         <App />
       </Guard>
     </StrictMode>,

@@ -3,6 +3,7 @@ import 'reflect-metadata/lite';
 import { ArrayMaxSize, Equals, IsArray, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import { Chart } from './chart';
 import { AreDays, BoardEvent } from './event';
+import { IsLocale } from './locale-tag';
 import { Moment } from './moment';
 import { Note } from './note';
 import { OfKind } from './of-kind';
@@ -46,6 +47,11 @@ export class Board {
   @IsOptional()
   @IsIn(grounds)
   ground?: (typeof grounds)[number];
+
+  /** The language in which viewers read it, and how numbers and dates are written: a tag as "de" or "en-GB". */
+  @IsOptional()
+  @IsLocale()
+  locale?: string;
 
   /** What happened when: drawn, and told apart by, on charts of this board. */
   @IsOptional()

@@ -9,6 +9,8 @@ import { tells, unitRanges } from '../levers/clock-units';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { type ClockUnit, clockUnits, type LocalTime, localText } from '../levers/zone-time';
+import type { Locale } from '../words/locale';
+import { say } from '../words/say';
 import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionKind, verdicts } from './condition-kind';
 
@@ -77,7 +79,7 @@ interface ClockClaim extends Claim {
   key: KeyValue;
   lever: string;
   /** What the clock shows; null while it is not read. */
-  shows: string | null;
+  shows: { unit: ClockUnit; now: string } | null;
 }
 
 export const clock: ConditionKind<ClockCondition, ClockClaim> = {
@@ -89,7 +91,7 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
     text: 'of the present time',
     make: (need) => ({ kind: 'clock', lever: need('now') }),
   },
-  restText: 'the clock is not known yet',
+  restText: (locale) => say(locale, 'rest.clock'),
   evaluate(spec, context) {
     const { readings, by } = context;
     const verdict = new Uint8Array(readings.length);
@@ -102,7 +104,7 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
     return {
       active: true,
       verdict,
-      ...(verdict.includes(verdicts.yes) ? {} : { note: 'no mark matches the current time' }),
+      ...(verdict.includes(verdicts.yes) ? {} : { note: (locale: Locale) => say(locale, 'note.noneNow') }),
     };
   },
   claim(spec, context, index) {
@@ -115,16 +117,23 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
       verdict: !known ? verdicts.unknown : is ? verdicts.yes : verdicts.no,
       key,
       lever: spec.lever,
-      shows: clock && clockText(clock.unit, localText(clock.time)),
+      shows: clock && { unit: clock.unit, now: localText(clock.time) },
     };
   },
   claimText({ verdict, key, lever, shows }, words) {
-    if (verdict === verdicts.unknown) return 'the clock says nothing of it';
-    return `${words.key(key)} is ${verdict === verdicts.yes ? '' : 'not '}now: ${words.lever(lever)} shows ${shows}`;
+    const { locale } = words;
+    if (verdict === verdicts.unknown || !shows) return say(locale, 'claim.noTimeKnown');
+    return say(locale, 'claim.now', {
+      key: words.key(key),
+      is: verdict === verdicts.yes ? 'yes' : 'no',
+      lever: words.lever(lever),
+      shows: clockText(shows.unit, shows.now, locale),
+    });
   },
-  legend(spec, context) {
+  legend(spec, context, { locale }) {
     const clock = nowOf(spec, context);
-    return [clock ? `now: ${clockText(clock.unit, localText(clock.time))}` : 'now'];
+    const now = clock ? clockText(clock.unit, localText(clock.time), locale) : '';
+    return [say(locale, 'legend.now', { known: clock ? 'yes' : 'no', now })];
   },
   filters: () => null,
   rowFilter: () => null,

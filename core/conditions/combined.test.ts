@@ -2,6 +2,8 @@ import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainReadings } from '../data/readings';
+import type { FilterWords } from '../data/row-filter';
+import { english } from '../words/locale';
 import { joined, negated, partsOf, without } from './combined';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
@@ -23,7 +25,13 @@ const context = (values: (number | null)[], more: Partial<ConditionContext> = {}
 });
 const evaluate = (condition: Condition, on: ConditionContext) =>
   conditionKinds.get(condition.kind).evaluate(condition, on);
+const filterWords: FilterWords = {
+  value: String,
+  list: (items) => items.join(),
+  allBut: (text) => `all but ${text}`,
+};
 const words: ClaimWords = {
+  locale: english,
   measure: () => 'total boats',
   figures: (_measure, values) => values.map(String),
   key: String,
@@ -120,7 +128,7 @@ describe('all, any, not', () => {
     } as const;
     const on = context([], { lever: () => lever as never, positionOf: () => ['Quel'] });
     const filter = conditionKinds.get('not').rowFilter(not({ kind: 'member', lever: 'p' }), on)!;
-    expect([filter.keeps('Quel'), filter.keeps('Harl'), filter.text(String)]).toEqual([
+    expect([filter.keeps('Quel'), filter.keeps('Harl'), filter.text(filterWords)]).toEqual([
       false,
       true,
       'all but Quel',
@@ -142,7 +150,7 @@ describe('focus', () => {
 describe('latest', () => {
   const litAt = (condition: Condition, on: ConditionContext) => {
     const { verdict, note } = evaluate(condition, on);
-    return [on.readings.category.filter((_, i) => verdict[i] === yes), note];
+    return [on.readings.category.filter((_, i) => verdict[i] === yes), note?.(english)];
   };
   it('passes over periods without a value, in whatever order they stand', () => {
     const on = context([1, 2, null]);
@@ -226,7 +234,7 @@ describe('why', () => {
     );
     expect(explain({ kind: 'threshold', is: 'outside', limit: 20, upper: 30 }, on, 0)).toBe('10 is below 20');
     expect(explain({ kind: 'position', is: 'at or above', limit: 0.8 }, on, 1)).toBe(
-      '30 is at or above 25 (80.0 % of the range 5 to 30)',
+      '30 is at or above 25 (80.0% of the range 5 to 30)',
     );
   });
   it('of several names each that has a say', () => {

@@ -2,7 +2,9 @@ import 'reflect-metadata/lite';
 import { ArrayMaxSize, ArrayMinSize, IsIn } from 'class-validator';
 import { OfKind } from '../board/of-kind';
 import type { SpecOf } from '../board/specs';
+import type { Locale } from '../words/locale';
 import { listed } from '../words/plural';
+import { say } from '../words/say';
 import { optionWord, type Part, under } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import {
@@ -92,14 +94,16 @@ function evaluateSeveral(
     else
       for (let i = 0; i < verdict.length; i++) verdict[i] = other[i]! > verdict[i]! ? other[i]! : verdict[i]!;
   }
-  const notes = [...new Set(active.flatMap(({ note }) => note ?? []))];
+  const notes = active.flatMap(({ note }) => note ?? []);
   const sided = active.find(({ variant }) => variant);
   return {
     active: true,
     verdict,
     ...(sided?.variant ? { variant: sided.variant } : {}),
     ...(active.some(({ along }) => along) ? { along: joinedAlong(active, join) } : {}),
-    ...(notes.length ? { note: listed(notes) } : {}),
+    ...(notes.length
+      ? { note: (locale: Locale) => listed([...new Set(notes.map((note) => note(locale)))], locale) }
+      : {}),
   };
 }
 
@@ -200,7 +204,10 @@ function several<S extends Several>(
       // Of what must all hold, those are told that do not; of what one is enough of, those that do.
       const telling =
         met === (kind === 'all') ? of : of.filter((each) => (each.verdict === verdicts.yes) === met);
-      return telling.map((each) => kindOf(each.says).claimText(each, words)).join(' and ');
+      return listed(
+        telling.map((each) => kindOf(each.says).claimText(each, words)),
+        words.locale,
+      );
     },
     workings: (spec, context) => spec.of.flatMap((each) => kindOf(each.kind).workings?.(each, context) ?? []),
   };
@@ -242,7 +249,11 @@ const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
     of: kindOf(spec.of.kind).withMeasure?.(spec.of, measure) ?? spec.of,
   }),
   measures: ({ of }) => kindOf(of.kind).measures?.(of) ?? [],
-  legend: ({ of }, context, words) => [`not ${listed(kindOf(of.kind).legend(of, context, words))}`],
+  legend: ({ of }, context, words) => [
+    say(words.locale, 'legend.not', {
+      what: listed(kindOf(of.kind).legend(of, context, words), words.locale),
+    }),
+  ],
   filters: ({ of }, lever) => kindOf(of.kind).filters(of, lever),
   rowFilter({ of }, context) {
     const inner = kindOf(of.kind).rowFilter(of, context);
@@ -251,7 +262,7 @@ const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
         ...inner,
         keeps: (value) => !inner.keeps(value),
         ...(inner.covers ? { covers: (first, last) => left[inner.covers!(first, last)] } : {}),
-        text: (read) => `all but ${inner.text(read)}`,
+        text: (read) => read.allBut(inner.text(read)),
       }
     );
   },

@@ -10,6 +10,8 @@ import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
 import type { KeyValue } from '../data/values';
 import type { LeverContext, LeverLookup } from '../levers/lever-kind';
+import type { Locale } from '../words/locale';
+import type { Saying } from '../words/say';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -73,6 +75,7 @@ export const saysMeasure = (named: Measure | undefined, chart: ChartMeasures | u
 
 /** How things read where it is said why a mark is lit. */
 export interface ClaimWords {
+  locale: Locale;
   /** The measure: "total passengers". */
   measure(measure: Measure): string;
   /** Figures of a measure in one sentence: with as many decimals as tell those that differ from each other. */
@@ -136,7 +139,7 @@ export interface Evaluation {
   variant?: Uint8Array;
   along?: AlongAxis;
   /** What has to be known to understand it: "a tie at the 3rd place". */
-  note?: string;
+  note?: Saying;
 }
 
 /** One kind of condition. All functions are pure. */
@@ -176,7 +179,7 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
   /** What it lights now, in a few words for a legend: "the 3 highest"; one text for each of its variants. */
   legend(spec: S, context: LegendContext, words: Vocabulary): string[];
   /** What it is like while at rest: "nothing is picked". Left out for conditions that never are. */
-  restText?: string;
+  restText?: Saying;
   /** How it is offered beside others, and a usual spec of it; `need` gives the id of a lever that can do something. */
   usual?: {
     text: string;

@@ -8,6 +8,7 @@ import type { KeyValue } from '../data/values';
 import type { LimitsLever } from '../levers/limits';
 import { localFromText } from '../levers/zone-time';
 import { stretch } from '../testing/fixtures';
+import { english } from '../words/locale';
 import { isNow } from './clock';
 import { type ConditionContext, verdicts } from './condition-kind';
 import { shareOfRange } from './figures';
@@ -41,7 +42,7 @@ describe('rank', () => {
     ties: 'share' | 'first' = 'share',
   ) => {
     const { verdict: marks, note } = rank.evaluate({ kind: 'rank', count, side, ties }, context(values));
-    return [lit(marks), note];
+    return [lit(marks), note?.(english)];
   };
   it('lights the highest or the lowest, never nulls', () => {
     expect(top([5, 9, null, 7], 2)).toEqual([[1, 3], undefined]);
@@ -171,12 +172,11 @@ describe('position', () => {
     expect(lit(above([-10, 30, 0, 20], 1).verdict)).toEqual([1]);
   });
   it('lights nothing without a range, and says why', () => {
-    expect(above([7, 7], 0.5)).toMatchObject({
-      verdict: Uint8Array.of(verdicts.unknown, verdicts.unknown),
-      note: 'all values are alike, so there is no range',
-    });
-    expect(above([7], 0.5).note).toContain('alike');
-    expect(above([null], 0.5).note).toBe('no mark has a value');
+    const flat = above([7, 7], 0.5);
+    expect(flat.verdict).toEqual(Uint8Array.of(verdicts.unknown, verdicts.unknown));
+    expect(flat.note!(english)).toBe('all values are alike, so there is no range');
+    expect(above([7], 0.5).note!(english)).toContain('alike');
+    expect(above([null], 0.5).note!(english)).toBe('no mark has a value');
   });
 });
 
@@ -223,10 +223,9 @@ describe('span', () => {
     const on = context([1, 2, 3], { by: month, lever: () => stretch, positionOf: () => within });
     on.readings = readings([1, 2, 3], ['2021-03-01', '2021-04-01', null]);
     const spec = { kind: 'span', lever: 's', match: 'whole' } as const;
-    expect(span.evaluate(spec, on)).toMatchObject({
-      verdict: Uint8Array.of(verdicts.no, verdicts.yes, verdicts.unknown),
-      note: '1 month only partly inside, not lit',
-    });
+    const { verdict, note } = span.evaluate(spec, on);
+    expect(verdict).toEqual(Uint8Array.of(verdicts.no, verdicts.yes, verdicts.unknown));
+    expect(note!(english)).toBe('1 month only partly inside, not lit');
     const filter = span.rowFilter(spec, on)!;
     expect(['2021-03-14', '2021-03-15', '2021-05-31', '2021-06-01'].map(filter.keeps)).toEqual([
       false,

@@ -1,5 +1,6 @@
 import { IsIn } from 'class-validator';
 import { IsOptional } from '../board/validation';
+import { say } from '../words/say';
 import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
@@ -39,7 +40,7 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
     },
     make: () => ({ kind: 'focus' }),
   },
-  restText: 'nothing is under the pointer',
+  restText: (locale) => say(locale, 'rest.focus'),
   readsFocus: () => true,
   evaluate({ of }, context) {
     const { readings, focus: index = -1, focusSeries = -1 } = context;
@@ -67,7 +68,7 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
           { text: 'with its whole series', spec: { ...spec, of: 'series' } },
           { text: 'with its whole category', spec: { ...spec, of: 'category' } },
         ],
-  legend: () => ['what is pointed at'],
+  legend: (_spec, _context, { locale }) => [say(locale, 'legend.focus')],
   parts: ({ of }) =>
     of
       ? [
@@ -91,8 +92,6 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
     const is = at === index || (at >= 0 && keys !== null && keys[index] === keys[at]);
     return said(at === index || !keys ? 'mark' : of!, is);
   },
-  claimText({ what, verdict }) {
-    if (what === 'mark') return verdict === verdicts.yes ? 'it is pointed at' : 'another one is pointed at';
-    return verdict === verdicts.yes ? `its ${what} is pointed at` : `another ${what} is pointed at`;
-  },
+  claimText: ({ what, verdict }, { locale }) =>
+    say(locale, 'claim.focus', { what, is: verdict === verdicts.yes ? 'yes' : 'no' }),
 };

@@ -7,6 +7,7 @@ import type { Dimension } from '../data/dimension';
 import type { KeyValue } from '../data/values';
 import type { LeverNames } from '../levers/formula-levers';
 import { kindOf } from '../levers/registry';
+import { say } from '../words/say';
 import {
   type Claim,
   type ConditionContext,
@@ -129,7 +130,7 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     );
     return [...columns.values()];
   },
-  restText: 'the formula has an error',
+  restText: (locale) => say(locale, 'rest.formula'),
   filters: () => null,
   rowFilter: () => null,
   unfit({ text }, keys, lever, words) {
@@ -154,8 +155,10 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
     const verdict = found === true ? verdicts.yes : found === false ? verdicts.no : verdicts.unknown;
     return { says: 'formula', verdict, text, readable: true };
   },
-  claimText: ({ text, verdict, readable }) =>
-    readable ? `${text} is ${['false', 'not known', 'true'][verdict]} here` : 'its formula cannot be read',
+  claimText: ({ text, verdict, readable }, { locale }) =>
+    readable
+      ? say(locale, 'claim.formula', { text, verdict: ['no', 'unknown', 'yes'][verdict]! })
+      : say(locale, 'claim.unreadable'),
   without(spec, lever, context) {
     const source = context.lever(lever);
     const figures = source && kindOf(source).figures;

@@ -1,7 +1,6 @@
 import type { Dimension } from '../data/dimension';
 import type { RowFilter } from '../data/row-filter';
 import type { KeyValue } from '../data/values';
-import { listed } from '../words/plural';
 
 /** Keeps the rows whose dimension has one of the values. */
 export function keepValues({ field, grain }: Dimension, values: readonly KeyValue[]): RowFilter {
@@ -10,6 +9,6 @@ export function keepValues({ field, grain }: Dimension, values: readonly KeyValu
     field,
     grain,
     keeps: (value) => held.has(value),
-    text: (read) => listed(values.slice(0, 3).map(read), 3, values.length),
+    text: (read) => read.list(values.slice(0, 3).map(read.value), 3, values.length),
   };
 }

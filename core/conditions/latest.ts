@@ -6,18 +6,20 @@ import { compareKeys, type KeyValue } from '../data/values';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { localText } from '../levers/zone-time';
+import type { Locale } from '../words/locale';
 import { counted } from '../words/plural';
+import { say } from '../words/say';
 import { optionWord } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
 export const latestOf = ['data', 'view', 'business day', 'business day in view'] as const;
 
 const latestTexts = {
-  data: 'the latest of all',
-  view: 'the latest in view',
-  'business day': 'the last business day',
-  'business day in view': 'the last business day in view',
-};
+  data: 'latest.data',
+  view: 'latest.view',
+  'business day': 'latest.businessDay',
+  'business day in view': 'latest.businessDayInView',
+} as const;
 
 /** Met by the last period that has a value, or by the last business day before a clock's today. */
 export class LatestCondition {
@@ -113,10 +115,12 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
     return {
       active: true,
       verdict,
-      ...(found ? {} : { note: key === null ? 'no period has a value' : 'the latest one is not in view' }),
+      ...(found
+        ? {}
+        : { note: (locale: Locale) => say(locale, key === null ? 'note.noLatest' : 'note.latestNotInView') }),
     };
   },
-  legend: ({ of }) => [latestTexts[of]],
+  legend: ({ of }, _context, { locale }) => [say(locale, latestTexts[of])],
   filters: () => null,
   rowFilter: () => null,
   unfit: () => null,
@@ -133,7 +137,9 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
           ', with ',
           {
             slot: 'holidays',
-            text: words.holidays.length ? counted(words.holidays.length, 'holiday') : 'no holidays set',
+            text: words.holidays.length
+              ? counted(words.holidays.length, 'holiday', words.locale)
+              : 'no holidays set',
           },
         ]
       : []),
@@ -163,9 +169,10 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
     };
   },
   claimText({ verdict, key, latest: latestOne, of }, words) {
-    if (latestOne === null) return 'no period has a value';
+    const { locale } = words;
+    if (latestOne === null) return say(locale, 'note.noLatest');
     return verdict === verdicts.yes
-      ? `${words.key(key)} is ${latestTexts[of]}`
-      : `${latestTexts[of]} is ${words.key(latestOne)}`;
+      ? say(locale, 'claim.isLatest', { key: words.key(key), latest: say(locale, latestTexts[of]) })
+      : say(locale, 'claim.latestIs', { latest: say(locale, latestTexts[of]), key: words.key(latestOne) });
   },
 };

@@ -8,7 +8,9 @@ import type { LeverContext, LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { dimensionText, keysText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
+import type { Locale } from '../words/locale';
 import { listed } from '../words/plural';
+import { say } from '../words/say';
 import {
   type Claim,
   type ConditionContext,
@@ -100,7 +102,7 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'values' }],
   usual: { text: 'picked', make: (need) => ({ kind: 'member', lever: need('values') }) },
-  restText: 'nothing is picked',
+  restText: (locale) => say(locale, 'rest.member'),
 
   evaluate(spec, context) {
     const { readings } = context;
@@ -120,7 +122,11 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
     const keyOf = series ? readings.seriesOf : readings.place;
     for (let i = 0; i < verdict.length; i++) verdict[i] = known[keyOf[i]!]!;
     const mixed = meant === 'rows' && readings.places.every((_, place) => keysAt(place).length > 1);
-    return { active: true, verdict, ...(mixed ? { note: 'each has rows of several' } : {}) };
+    return {
+      active: true,
+      verdict,
+      ...(mixed ? { note: (locale: Locale) => say(locale, 'note.mixed') } : {}),
+    };
   },
 
   filters(spec, lever) {
@@ -167,25 +173,30 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
     };
   },
 
-  claimText({ verdict, key, of, wider, lever }, words) {
+  claimText({ verdict, key: value, of, wider, lever: id }, words) {
+    const { locale } = words;
     if (verdict === verdicts.unknown)
-      return wider?.values.length === 0
-        ? 'what it belongs to is not known while its values load'
-        : 'it has no value to look for';
-    const is = `is ${verdict === verdicts.yes ? '' : 'not '}in ${words.lever(lever)}`;
-    const text = words.key(key, of === 'series' ? of : undefined);
-    if (!wider) return `${text} ${is}`;
-    const values = wider.values.map((value) => words.key(value, wider.of));
-    return values.length === 1
-      ? `${text} is of ${values[0]}, which ${is}`
-      : `${text} is of ${listed(values, 3)}, ${verdict === verdicts.yes ? '' : 'not '}all in ${words.lever(lever)}`;
+      return say(locale, wider?.values.length === 0 ? 'claim.ownersLoad' : 'claim.noKey');
+    const key = words.key(value, of === 'series' ? of : undefined);
+    const [is, lever] = [verdict === verdicts.yes ? 'yes' : 'no', words.lever(id)];
+    if (!wider) return say(locale, 'claim.member', { key, is, lever });
+    const owners = wider.values.map((each) => words.key(each, wider.of));
+    return owners.length === 1
+      ? say(locale, 'claim.memberOf', { key, owner: owners[0]!, is, lever })
+      : say(locale, 'claim.memberOfSeveral', { key, owners: listed(owners, locale, 3), is, lever });
   },
 
   legend(spec, context, words) {
     const lever = words.lever(spec.lever);
     const type = lever && words.field(sourceOf(lever)?.field ?? '')?.type;
-    const texts = heldValues(spec, context).map((value) => keyText(value, type, sourceOf(lever)?.grain));
-    return [texts.length > 2 ? `${lever?.name ?? spec.lever}: ${texts.length}` : listed(texts)];
+    const texts = heldValues(spec, context).map((value) =>
+      keyText(value, words.locale, type, sourceOf(lever)?.grain),
+    );
+    return [
+      texts.length > 2
+        ? `${lever?.name ?? spec.lever}: ${words.locale.count(texts.length)}`
+        : listed(texts, words.locale),
+    ];
   },
 
   parts(spec, words) {

@@ -13,6 +13,7 @@ import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { measureText, measureWord } from '../words/measure-text';
 import { ordinal } from '../words/plural';
+import { type Saying, say } from '../words/say';
 import { optionWord, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { type Claim, type ConditionKind, measureOf, saysMeasure, verdicts } from './condition-kind';
@@ -178,10 +179,10 @@ export function allPlaces(values: Float64Array, sign: 1 | -1): Float64Array {
 function rankNote(
   wanted: number,
   { marked, ranked }: { marked: number; ranked: number },
-): string | undefined {
-  if (wanted === 0) return 'the count is 0';
-  if (marked > wanted) return `a tie at the ${ordinal(wanted)} place`;
-  if (wanted > ranked) return `there ${ranked === 1 ? 'is' : 'are'} only ${ranked.toLocaleString('en')}`;
+): Saying | undefined {
+  if (wanted === 0) return (locale) => say(locale, 'note.countZero');
+  if (marked > wanted) return (locale) => say(locale, 'note.tie', { place: ordinal(wanted, locale) });
+  if (wanted > ranked) return (locale) => say(locale, 'note.fewRanked', { n: ranked });
   return undefined;
 }
 
@@ -193,7 +194,7 @@ function markGroups(
   ties: 'share' | 'first',
   groups: { of: Int32Array; count: number },
   verdict: Uint8Array,
-): string | undefined {
+): Saying | undefined {
   let tied = 0;
   for (const members of membersOf(groups)) {
     const own = new Uint8Array(members.length);
@@ -203,8 +204,8 @@ function markGroups(
       verdict[i] = own[at]!;
     });
   }
-  if (wanted === 0) return 'the count is 0';
-  return tied ? `ties at the ${ordinal(wanted)} place in ${tied.toLocaleString('en')} of them` : undefined;
+  if (wanted === 0) return (locale) => say(locale, 'note.countZero');
+  return tied ? (locale) => say(locale, 'note.ties', { place: ordinal(wanted, locale), n: tied }) : undefined;
 }
 
 function sideWord(side: Side, words: Vocabulary): Word {
@@ -295,20 +296,25 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
   },
   claimText(claim, words) {
     const { measure, value, place, of, alike, before, ties, side, count, lever, within } = claim;
-    if (claim.verdict === verdicts.unknown) return 'it has no value, so it has no rank';
+    const { locale } = words;
+    if (claim.verdict === verdicts.unknown) return say(locale, 'claim.noRank');
     const [figure] = words.figures(measure, [value]);
-    const shared = ties === 'first' ? `the ${ordinal(before + 1)} of ${alike} alike` : `shared by ${alike}`;
-    const tie = alike > 1 ? `, ${shared}` : '';
-    const where = !within
-      ? ''
-      : within.of === 'series'
-        ? ` in ${words.key(within.key, 'series')}`
-        : ` at ${words.key(within.key)}`;
-    const ranked = `rank ${place.toLocaleString('en')} of ${of.toLocaleString('en')}${where} from the ${side} by ${words.measure(measure)} (${figure}${tie})`;
-    const named = lever === undefined ? '' : `${words.lever(lever)} `;
-    return claim.verdict === verdicts.yes
-      ? `${ranked}, within ${named}${count.toLocaleString('en')}`
-      : `${ranked}; ${named || 'the count '}is ${count.toLocaleString('en')}`;
+    return say(locale, 'claim.rank', {
+      place,
+      of,
+      within: within?.of ?? 'none',
+      key: within ? words.key(within.key, within.of === 'series' ? within.of : undefined) : '',
+      side,
+      measure: words.measure(measure),
+      figure: figure!,
+      tie: alike < 2 ? 'none' : ties,
+      order: ordinal(before + 1, locale),
+      alike,
+      is: claim.verdict === verdicts.yes ? 'yes' : 'no',
+      held: lever === undefined ? 'no' : 'yes',
+      lever: lever === undefined ? '' : words.lever(lever),
+      count,
+    });
   },
   workings(spec, context) {
     const { value } = measuredBy(spec.measure, context.readings);
@@ -346,14 +352,19 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
   legend(spec, context, words) {
     const count = figureNow(spec.count, context);
     const side = sideNow(spec.side, context) === 1 ? 'highest' : 'lowest';
-    const by = saysMeasure(spec.measure, context.chart)
-      ? ` by ${measureText(measureOf(spec.measure, context.chart ?? {}), words)}`
-      : '';
-    const within = spec.within && spec.within !== 'chart' ? ` of each ${spec.within}` : '';
+    const by = saysMeasure(spec.measure, context.chart);
     const n = Math.max(0, Math.floor(count));
-    // What a formula makes of the marks is not known where only levers are.
-    const many = Number.isNaN(count) ? `${figureText(spec.count, words)} ` : n === 1 ? '' : `${n} `;
-    return [`the ${many}${side}${by}${within}`];
+    return [
+      say(words.locale, 'legend.rank', {
+        side,
+        by: by ? 'yes' : 'no',
+        measure: by ? measureText(measureOf(spec.measure, context.chart ?? {}), words) : '',
+        within: spec.within ?? 'chart',
+        // What a formula makes of the marks is not known where only levers are.
+        known: Number.isNaN(count) ? 'no' : n === 1 ? 'one' : 'yes',
+        n: Number.isNaN(count) ? figureText(spec.count, words) : n,
+      }),
+    ];
   },
   filters: () => null,
   rowFilter: () => null,

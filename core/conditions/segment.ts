@@ -4,7 +4,10 @@ import { IsOptional } from '../board/validation';
 import { axisPlace, placesRise } from '../data/axis-place';
 import type { KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
+import type { Locale } from '../words/locale';
+import { english } from '../words/locale';
 import { listed } from '../words/plural';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
@@ -39,20 +42,32 @@ function stretchOf(day: string, dates: readonly string[]): number {
 const datesOf = ({ events = [] }: ConditionContext) => byDate(events).map(({ date }) => date.slice(0, 10));
 
 /** "before the storm", "from the storm to the new pier", "from the new pier on". */
-export function stretchNames(words: Pick<Vocabulary, 'events'>): string[] {
+export function stretchNames(words: Pick<Vocabulary, 'events' | 'locale'>): string[] {
   const names = byDate(words.events).map(({ name }) => name);
   if (!names.length) return [];
   return [...names, ''].map((name, i) => {
     const before = names[i - 1];
-    if (before === undefined) return `before ${name}`;
-    return name ? `from ${before} to ${name}` : `from ${before} on`;
+    return stretchName({ from: before, to: name || undefined }, words.locale);
   });
 }
 
+/** The events that a stretch lies between: before the first there is none that it begins with. */
+interface StretchEnds {
+  from?: string | undefined;
+  to?: string | undefined;
+}
+
+const stretchName = ({ from, to }: StretchEnds, locale: Locale): string =>
+  say(locale, 'stretch', {
+    place: from === undefined ? 'first' : to === undefined ? 'last' : 'middle',
+    from: from ?? '',
+    to: to ?? '',
+  });
+
 interface SegmentClaim extends Claim {
   key: KeyValue;
-  /** The name of the stretch, and the day of the event that it begins with, or ends at. */
-  stretch: string;
+  /** The events that it lies between, and the day of the one that it begins with, or ends at. */
+  stretch: StretchEnds;
   since: string;
 }
 
@@ -66,7 +81,7 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
     forEvents: true,
     make: () => ({ kind: 'segment' }),
   },
-  restText: 'the board lists no events',
+  restText: (locale) => say(locale, 'rest.segment'),
   evaluate(spec, context) {
     const { places, place, length } = context.readings;
     const dates = datesOf(context);
@@ -107,24 +122,29 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
     const key = context.readings.category[index]!;
     const events = byDate(context.events ?? []);
     if (typeof key !== 'string')
-      return { says: 'segment', verdict: verdicts.unknown, key, stretch: '', since: '' };
+      return { says: 'segment', verdict: verdicts.unknown, key, stretch: {}, since: '' };
     const stretch = stretchOf(key.slice(0, 10), datesOf(context));
     const meant = !spec.only || spec.only.includes(stretch);
     return {
       says: 'segment',
       verdict: meant ? verdicts.yes : verdicts.no,
       key,
-      stretch: stretchNames({ events })[stretch]!,
+      stretch: { from: events[stretch - 1]?.name, to: events[stretch]?.name },
       since: events[Math.max(0, stretch - 1)]!.date.slice(0, 10),
     };
   },
   claimText({ verdict, key, stretch, since }, words) {
-    if (verdict === verdicts.unknown) return 'it has no place in time';
-    const not = verdict === verdicts.yes ? '' : ', which is not meant';
-    return `${words.key(key)} is ${stretch} (${keyText(since, 'date', 'day')})${not}`;
+    const { locale } = words;
+    if (verdict === verdicts.unknown) return say(locale, 'claim.noTime');
+    return say(locale, 'claim.segment', {
+      key: words.key(key),
+      stretch: stretchName(stretch, locale),
+      since: keyText(since, locale, 'date', 'day'),
+      is: verdict === verdicts.yes ? 'yes' : 'no',
+    });
   },
   workings(_spec, context) {
-    const names = stretchNames({ events: context.events ?? [] });
+    const names = stretchNames({ events: context.events ?? [], locale: english });
     const dates = datesOf(context);
     return [
       {
@@ -151,7 +171,12 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
       {
         slot: 'stretches',
         path: ['only'],
-        text: only ? listed(only.map((stretch) => `the period ${names[stretch] ?? '?'}`)) : 'each period',
+        text: only
+          ? listed(
+              only.map((stretch) => `the period ${names[stretch] ?? '?'}`),
+              words.locale,
+            )
+          : 'each period',
         value: only,
       },
       ' around ',

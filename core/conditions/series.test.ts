@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { positionsAt, quays } from '../testing/fixtures';
 import { seriesReadings } from '../testing/readings';
+import { english } from '../words/locale';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
 import { type Condition, conditionKinds } from './registry';
@@ -21,9 +22,10 @@ const context = (more: Partial<ConditionContext> = {}): ConditionContext => ({
 });
 const lit = (condition: Condition, on = context()) => {
   const { verdict, note } = conditionKinds.get(condition.kind).evaluate(condition, on);
-  return [[...verdict].flatMap((each, i) => (each === verdicts.yes ? [i] : [])), note];
+  return [[...verdict].flatMap((each, i) => (each === verdicts.yes ? [i] : [])), note?.(english)];
 };
 const words: ClaimWords = {
+  locale: english,
   measure: () => 'boats',
   figures: (_measure, values) => values.map(String),
   key: (key, of) => (of ? `series ${key}` : `place ${key}`),
@@ -131,12 +133,12 @@ describe('stretches between events', () => {
     expect(lit({ kind: 'segment', only: [1] }, on)[0]).toEqual([2]);
   });
   it('have names, one more than there are events', () => {
-    expect(stretchNames({ events })).toEqual([
+    expect(stretchNames({ events, locale: english })).toEqual([
       'before the storm',
       'from the storm to the pier',
       'from the pier on',
     ]);
-    expect(stretchNames({ events: [] })).toEqual([]);
+    expect(stretchNames({ events: [], locale: english })).toEqual([]);
     expect(explain({ kind: 'segment' }, 2, on)).toBe(
       'place 2021-02-15 is from the storm to the pier (15 Feb 2021)',
     );

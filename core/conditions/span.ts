@@ -8,7 +8,8 @@ import type { Interval, LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { dimensionText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
-import { counted } from '../words/plural';
+import type { Locale } from '../words/locale';
+import { say } from '../words/say';
 import { optionWord } from '../words/sentence';
 import {
   type AlongAxis,
@@ -81,8 +82,6 @@ function alongInterval({ from, to }: Interval, { readings, by }: ConditionContex
   };
 }
 
-const partlyTexts: Record<SpanMatch, string> = { touching: '', starting: '', whole: ', not lit', cut: '' };
-
 interface SpanClaim extends Claim {
   key: KeyValue;
   lever: string;
@@ -101,7 +100,7 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     forDates: true,
     make: (need) => ({ kind: 'span', lever: need('interval'), match: 'touching' }),
   },
-  restText: 'no range is set',
+  restText: (locale) => say(locale, 'rest.span'),
   evaluate(spec, context) {
     const { readings, by, lever } = context;
     const verdict = new Uint8Array(readings.length);
@@ -119,7 +118,8 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     });
     for (let i = 0; i < verdict.length; i++) verdict[i] = known[place[i]!]!;
     const note = partly
-      ? `${counted(partly, by.grain ?? 'value')} only partly inside${partlyTexts[spec.match]}`
+      ? (locale: Locale) =>
+          say(locale, 'note.partly', { n: partly, unit: by.grain ?? 'value', match: spec.match })
       : undefined;
     return {
       active: true,
@@ -146,13 +146,17 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     };
   },
   claimText({ verdict, key, lever, interval, match, meeting }, words) {
-    if (!interval || verdict === verdicts.unknown) return 'it has no place in the range';
+    const { locale } = words;
+    if (!interval || verdict === verdicts.unknown) return say(locale, 'claim.noSpan');
     const day = (value: KeyValue) =>
-      typeof value === 'string' ? keyText(value, 'date', 'day') : words.key(value);
-    const partly =
-      match === 'starting' ? (meeting.starting ? 'starts in' : 'starts outside of') : 'lies partly in';
-    const how = meeting.whole ? 'lies in' : meeting.touching ? partly : 'is outside of';
-    return `${words.key(key)} ${how} ${words.lever(lever)} (${day(interval.from)} – ${day(interval.to)})`;
+      typeof value === 'string' ? keyText(value, locale, 'date', 'day') : words.key(value);
+    const partly = match === 'starting' ? (meeting.starting ? 'starts' : 'startsOutside') : 'partly';
+    return say(locale, 'claim.span', {
+      key: words.key(key),
+      how: meeting.whole ? 'whole' : meeting.touching ? partly : 'outside',
+      lever: words.lever(lever),
+      range: `${day(interval.from)} – ${day(interval.to)}`,
+    });
   },
   workings(spec, context) {
     const interval = intervalNow(spec, context);
@@ -186,14 +190,15 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
         const met = atMost(first, end) && atMost(begin, last);
         return met ? (atMost(first, begin) && atMost(end, last) ? 'whole' : 'part') : 'none';
       },
-      text: (read) => `${read(from)} – ${read(to)}`,
+      text: (read) => `${read.value(from)} – ${read.value(to)}`,
     };
   },
   legend(spec, context, words) {
     const interval = intervalNow(spec, context);
     const name = words.lever(spec.lever)?.name ?? spec.lever;
     if (!interval) return [name];
-    const day = (value: KeyValue) => keyText(value, typeof value === 'string' ? 'date' : undefined, 'day');
+    const day = (value: KeyValue) =>
+      keyText(value, words.locale, typeof value === 'string' ? 'date' : undefined, 'day');
     return [`${day(interval.from)} – ${day(interval.to)}`];
   },
   unfit(spec, { by }, lever, words) {

@@ -15,8 +15,11 @@ import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import { shareText } from '../levers/figure-text';
 import { figureText, figureWord, readingFigureText } from '../levers/figure-word';
+import type { Locale } from '../words/locale';
 import { measureText, measureWord } from '../words/measure-text';
 import { numberText } from '../words/number-text';
+import { listed } from '../words/plural';
+import { say } from '../words/say';
 import { optionWord } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import {
@@ -146,7 +149,7 @@ const comparisonTexts: Record<Comparison, string> = {
   between: 'from',
   outside: 'outside',
 };
-const sides = ['below', 'at or above'];
+const sides: Comparison[] = ['below', 'at or above'];
 
 const figuresOf = (spec: LimitSpec): Figure[] => [
   spec.limit,
@@ -208,7 +211,7 @@ function sidesOf(
   met: boolean,
   value: number,
   limits: readonly Limit[],
-): [number, string, boolean][] {
+): [number, Comparison, boolean][] {
   const [lower] = limits;
   if (!hasTwo(is)) return [[0, is, met]];
   const inside = value >= lower!.value;
@@ -235,10 +238,12 @@ function sourceText({ figure, share }: Limit, range: string, words: ClaimWords):
       ? []
       : isLeverFigure(figure)
         ? [words.lever(figure.lever)]
-        : [isFormulaFigure(figure) ? figure.text : readingFigureText(figure)];
+        : [isFormulaFigure(figure) ? figure.text : readingFigureText(figure, words.locale)];
   const source = [
     ...named,
-    ...(share === undefined ? [] : [`${shareText(0.001, share)} of the range ${range}`]),
+    ...(share === undefined
+      ? []
+      : [say(words.locale, 'claim.shareOfRange', { share: shareText(0.001, share, words.locale), range })]),
   ];
   return source.length ? ` (${source.join(', ')})` : '';
 }
@@ -248,18 +253,22 @@ function limitClaimText(
   { measure, named, is, value, limits, range, verdict }: LimitClaim,
   words: ClaimWords,
 ) {
-  if (Number.isNaN(value)) return 'it has no value to compare';
-  if (verdict === verdicts.unknown)
-    return range ? 'there is no range to take shares of' : 'there is nothing to compare it with';
+  const { locale } = words;
+  if (Number.isNaN(value)) return say(locale, 'claim.noValue');
+  if (verdict === verdicts.unknown) return say(locale, range ? 'claim.noRange' : 'claim.noLimit');
   const all = [value, ...limits.map((limit) => limit.value), ...(range ? [range.min, range.max] : [])];
   const [own, ...texts] = words.figures(measure, all);
-  const rangeText = range ? texts.slice(-2).join(' to ') : '';
+  const rangeText = range ? say(locale, 'range', { from: texts.at(-2)!, to: texts.at(-1)! }) : '';
   const said = sidesOf(is, verdict === verdicts.yes, value, limits).map(([at, comparison, holds]) => {
-    const text = `${texts[at]}${sourceText(limits[at]!, rangeText, words)}`;
-    return `${holds ? '' : 'not '}${comparison} ${text}`;
+    const limit = `${texts[at]}${sourceText(limits[at]!, rangeText, words)}`;
+    return say(locale, 'claim.side', { is: comparisonIds[comparison], holds: holds ? 'yes' : 'no', limit });
   });
-  const which = named ? `${words.measure(measure)} ` : '';
-  return `${which}${own} is ${said.join(' and ')}`;
+  return say(locale, 'claim.limit', {
+    named: named ? 'yes' : 'no',
+    measure: named ? words.measure(measure) : '',
+    value: own!,
+    said: listed(said, locale),
+  });
 }
 
 function limitColumns(
@@ -279,21 +288,36 @@ function limitColumns(
   ];
 }
 
+/** What a comparison is called in messages. */
+const comparisonIds: Record<Comparison, string> = {
+  'at or above': 'atLeast',
+  above: 'above',
+  'at or below': 'atMost',
+  below: 'below',
+  between: 'between',
+  outside: 'outside',
+};
+
 /** "at or above 4.30", for a legend. */
 const legendText = (spec: LimitSpec, context: LegendContext, words: Vocabulary, share: boolean) => {
   const texts = figuresOf(spec).map((figure) => {
     const now = figureNow(figure, context);
     if (Number.isNaN(now)) return figureText(figure, words, share);
-    if (share) return shareText(Math.round(now * 1000) % 10 ? 0.001 : 0.01, now);
-    return context.figure?.(now, spec.measure, isSetFigure(figure)) ?? numberText(now);
+    if (share) return shareText(Math.round(now * 1000) % 10 ? 0.001 : 0.01, now, words.locale);
+    return context.figure?.(now, spec.measure, isSetFigure(figure)) ?? numberText(now, words.locale);
   });
-  const own = saysMeasure(spec.measure, context.chart)
-    ? `${measureText(measureOf(spec.measure, context.chart ?? {}), words)} `
-    : '';
-  const range = share ? ' of the range' : '';
-  if (spec.is === 'outside') return sides.map((side, i) => `${own}${side} ${texts[i]}${range}`);
-  if (spec.is === 'between') return [`${own}at or above ${texts[0]} and below ${texts[1]}${range}`];
-  return [`${own}${spec.is} ${texts[0]}${range}`];
+  const named = saysMeasure(spec.measure, context.chart);
+  const said = (is: string, at: number) =>
+    say(words.locale, 'legend.limit', {
+      named: named ? 'yes' : 'no',
+      measure: named ? measureText(measureOf(spec.measure, context.chart ?? {}), words) : '',
+      is,
+      limit: texts[at]!,
+      upper: texts[1] ?? '',
+      share: share ? 'yes' : 'no',
+    });
+  if (spec.is === 'outside') return sides.map((side, i) => said(comparisonIds[side], i));
+  return [said(comparisonIds[spec.is], 0)];
 };
 
 function common<S extends LimitSpec>(
@@ -380,7 +404,7 @@ export const position: ConditionKind<PositionCondition, LimitClaim> = {
       ...said,
       ...(flat
         ? {
-            note: Number.isNaN(min) ? 'no mark has a value' : 'all values are alike, so there is no range',
+            note: (locale: Locale) => say(locale, Number.isNaN(min) ? 'note.noValues' : 'note.flat'),
           }
         : {}),
     };

@@ -13,7 +13,8 @@ import { type Dimension, dimensionKey, type Grain } from '../data/dimension';
 import { isNumeric, isTemporal } from '../data/values';
 import { type Lever, leverKinds } from '../levers/registry';
 import { periodText } from '../words/dimension-text';
-import { atStart, inSentence } from '../words/letter-case';
+import { atStart } from '../words/letter-case';
+import { english } from '../words/locale';
 import { measureOf, roleOf } from './field-roles';
 
 const distinctOf = (field: FieldInfo) => field.profile?.distinct ?? 0;
@@ -108,7 +109,7 @@ export function newLever(
   const full =
     name ??
     (fieldName && dimension?.grain
-      ? atStart(periodText(dimension.grain, inSentence(fieldName)))
+      ? atStart(periodText(dimension.grain, english.inSentence(fieldName), english))
       : fieldName) ??
     kind;
   return leverKinds.get(kind).make({

@@ -22,6 +22,8 @@ export interface FormInput {
   wholes: Float64Array | null;
   /** How the figures of the value axis read, told from each other. */
   tickTexts(values: readonly number[]): string[];
+  /** How a share of a whole reads. */
+  shareText(share: number): string;
   /** The room there is, px. */
   width: number;
   height: number;

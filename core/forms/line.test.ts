@@ -13,6 +13,7 @@ import { points, reach } from '../pipeline/shapes/points';
 import { rects } from '../pipeline/shapes/rects';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
+import { english } from '../words/locale';
 import { estimateText } from './fit-text';
 import type { FormInput } from './form-kind';
 import { formKinds } from './registry';
@@ -125,10 +126,12 @@ it('more lines than can be told apart are left out, and said', () => {
   const many = seriesReadings(Object.fromEntries(Array.from({ length: 600 }, (_, i) => [`s${i}`, [i, i]])));
   const scene = sceneOf('line', many);
   expect(scene.omitted).toBe(200);
-  expect(points.leftOut(scene, many)).toBe('The first 500 lines are drawn, 100 more are not.');
+  expect(points.leftOut(scene, many, english)).toBe('The first 500 lines are drawn, 100 more are not.');
   const wide = seriesReadings(Object.fromEntries(Array.from({ length: 3000 }, (_, i) => [`s${i}`, [i]])));
   expect(sceneOf('bars', wide).omitted).toBe(0);
-  expect(rects.leftOut(sceneOf('table', wide), wide)).toContain('3,000 series do not fit side by side');
+  expect(rects.leftOut(sceneOf('table', wide), wide, english)).toContain(
+    '3,000 series do not fit side by side',
+  );
 });
 
 describe('bars and columns of several series', () => {

@@ -219,7 +219,7 @@ export const ring: FormKind = {
     const share = (i: number) => readings.value[i]! / whole;
     const called: Called = {
       nameOf: (mark) => labels[readings.place[mark]!]!,
-      shareOf: (mark) => `${(share(mark) * 100).toFixed(share(mark) < 0.1 ? 1 : 0)} %`,
+      shareOf: (mark) => input.shareText(share(mark)),
       share,
     };
     const widest = miniature ? 0 : widestOf(labels, textSize.category, measure) + figureRoom;

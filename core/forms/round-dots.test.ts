@@ -90,7 +90,7 @@ describe('a ring', () => {
     expect([...from].map((angle) => angle / turn)).toEqual([0, 0.5, 0.8]);
     expect(to[2]! / turn).toBeCloseTo(1, 12);
     expect(scene.texts.map(({ text }) => text)).toEqual(
-      expect.arrayContaining(['Route number 0 50 %', 'Route number 1 30 %', 'Route number 2 20 %', '100']),
+      expect.arrayContaining(['Route number 0 50%', 'Route number 1 30%', 'Route number 2 20%', '100']),
     );
   });
   it('is ordered by places even where each reading is a series of its own', () => {

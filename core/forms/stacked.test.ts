@@ -139,7 +139,7 @@ describe('on a chart', () => {
     expect(run({}).scene.values.domain[1]).toBeGreaterThanOrEqual(77);
     const shares = run({ split: { ...split.split!, arrange: 'shares' } }).scene;
     expect(shares.values.domain).toEqual([0, 1]);
-    expect(shares.texts.find(({ role }) => role === 'tick')!.text).toBe('0\u00a0%');
+    expect(shares.texts.find(({ role }) => role === 'tick')!.text).toBe('0%');
     expect(run({ form: 'line' }).scene.values.domain[1]).toBeLessThan(40);
   });
   it('wholes are totals of everything, of what is kept, the largest, a measure of each, or a figure', () => {

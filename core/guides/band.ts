@@ -91,7 +91,7 @@ export const band: GuideKind<BandGuide> = {
         'Colour of the band',
         ['colour'],
         spec.colour,
-        lookColours.map((value) => ({ value, text: colourName(value) })),
+        lookColours.map((value) => ({ value, text: colourName(value, words.locale) })),
       ),
       ...figureGuideParts(spec, 'it ends at the edge'),
     ];

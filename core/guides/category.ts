@@ -72,15 +72,21 @@ export const category: GuideKind<CategoryGuide> = {
     const type = words.field(by.field)?.type;
     return type && isTemporal(type) ? 'What stands in time is marked by events.' : null;
   },
-  parts: (spec) => [
+  parts: (spec, words) => [
     'Highlights ',
-    { slot: 'keyValue', label: 'Category', path: ['value'], text: keyText(spec.value), value: spec.value },
+    {
+      slot: 'keyValue',
+      label: 'Category',
+      path: ['value'],
+      text: keyText(spec.value, words.locale),
+      value: spec.value,
+    },
     ' with a background in ',
     optionWord(
       'Colour of the background',
       ['colour'],
       spec.colour,
-      lookColours.map((value) => ({ value, text: colourName(value) })),
+      lookColours.map((value) => ({ value, text: colourName(value, words.locale) })),
     ),
     ', labelled ',
     nameWord(spec.name, 'Note'),

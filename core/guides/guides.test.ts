@@ -10,6 +10,7 @@ import type { LimitsLever } from '../levers/limits';
 import { stateCode } from '../pipeline/emphasise';
 import { board, chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
+import { english } from '../words/locale';
 import { numberText } from '../words/number-text';
 import { band } from './band';
 import { event } from './event';
@@ -33,7 +34,7 @@ const plot = (more: Partial<Plot> = {}): Plot => ({
   events: [],
   measure: estimateText,
   sight: 700,
-  figureText: numberText,
+  figureText: (value) => numberText(value, english),
   ...more,
 });
 const box = ({ x, y, text, anchor }: SceneText) => {

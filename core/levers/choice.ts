@@ -16,6 +16,8 @@ import { fieldOf } from '../data/dataset';
 import { type Grain, grains, standsFor } from '../data/dimension';
 import type { KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
+import { english, type Locale } from '../words/locale';
+import { say } from '../words/say';
 import { LeverBase } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { goneFrom, listOf, staysOnServer } from './listed';
@@ -84,12 +86,16 @@ export interface ChoiceItem {
 }
 
 /** What can be chosen, in order; undefined while that is not known. */
-export function choiceItems(spec: ChoiceLever, facts: LeverFacts | undefined): ChoiceItem[] | undefined {
+export function choiceItems(
+  spec: ChoiceLever,
+  facts: LeverFacts | undefined,
+  locale: Locale = english,
+): ChoiceItem[] | undefined {
   if (spec.options) return spec.options;
   const type = facts && fieldOf(facts.dataset, spec.field!)?.type;
   return listOf(facts, { field: spec.field!, grain: spec.grain })?.map(({ value }) => ({
     value,
-    label: keyText(value, type, spec.grain),
+    label: keyText(value, locale, type, spec.grain),
   }));
 }
 
@@ -101,14 +107,16 @@ const sourceOf = (spec: ChoiceLever) =>
     ? undefined
     : { dataset: spec.dataset, field: spec.field, grain: spec.grain };
 
-const nothingText = (spec: ChoiceLever): string => (spec.all ? (spec.allText ?? 'all') : 'nothing yet');
+const nothingText = (spec: ChoiceLever, locale: Locale): string =>
+  spec.all ? (spec.allText ?? say(locale, 'lever.all')) : say(locale, 'lever.nothingYet');
 
-function labelOf(spec: ChoiceLever, value: KeyValue, facts: LeverFacts | undefined): string {
-  if (value === null) return nothingText(spec);
+function labelOf(spec: ChoiceLever, value: KeyValue, facts: LeverFacts | undefined, locale: Locale): string {
+  if (value === null) return nothingText(spec, locale);
   const option = spec.options?.find((each) => each.value === value);
   if (option) return option.label;
   return keyText(
     value,
+    locale,
     facts && spec.field ? fieldOf(facts.dataset, spec.field)?.type : undefined,
     spec.grain,
   );
@@ -164,7 +172,12 @@ export const choice: LeverKind<ChoiceLever, ChoicePosition> = {
       start !== position ? start : spec.all ? null : (choiceItems(spec, facts)?.[0]?.value ?? null);
     return {
       position: fallback,
-      notice: `${labelOf(spec, position, facts)} is not ${spec.options ? 'an option' : 'in the data'}; set to ${labelOf(spec, fallback, facts)}.`,
+      notice: (locale) =>
+        say(locale, 'notice.noOption', {
+          value: labelOf(spec, position, facts, locale),
+          listed: spec.options ? 'yes' : 'no',
+          to: labelOf(spec, fallback, facts, locale),
+        }),
     };
   },
   summary: labelOf,

@@ -1,6 +1,8 @@
 import { Own } from '../board/validation';
 import 'reflect-metadata/lite';
 import { IsIn } from 'class-validator';
+import type { Locale } from '../words/locale';
+import { say } from '../words/say';
 import { LeverBase } from './lever-base';
 import type { LeverKind } from './lever-kind';
 import {
@@ -65,22 +67,15 @@ export const clockAt = (spec: ClockLever, hold: ClockHold | null, real: number):
   hold,
 });
 
-const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-
 /** How a unit of a time reads: "10:59:58", "10 h", "Wed", "5 Mar", "Mar 2024". */
-export function clockText(unit: ClockUnit, now: string): string {
+export function clockText(unit: ClockUnit, now: string, locale: Locale): string {
   const time = localFromText(now);
-  if (!time) return '..';
-  const month = months[time.month - 1]!;
-  return {
-    second: now.slice(11, 19),
-    minute: now.slice(11, 16),
-    hour: `${time.hour} h`,
-    weekday: names[time.weekday - 1]!,
-    day: `${time.day} ${month}`,
-    month: `${month} ${time.year}`,
-  }[unit];
+  if (!time) return '…';
+  const date = new Date(`${now}Z`);
+  if (unit === 'second') return now.slice(11, 19);
+  if (unit === 'minute') return now.slice(11, 16);
+  if (unit === 'hour') return say(locale, 'clock.hour', { hour: time.hour });
+  return locale.date(date, unit === 'day' ? 'dayOfYear' : unit);
 }
 
 export const clock: LeverKind<ClockLever, ClockPosition> = {
@@ -102,10 +97,10 @@ export const clock: LeverKind<ClockLever, ClockPosition> = {
     return { now: at, hold: { at, speed: pace, since: 0 } };
   },
   settle: (_spec, position) => ({ position }),
-  summary(spec, { now, hold }) {
-    const text = clockText(spec.unit, now);
-    if (!hold) return text;
-    return hold.speed === 0 ? `${text}, held` : `${text}, running ${hold.speed}x`;
+  summary(spec, { now, hold }, _facts, locale) {
+    const time = clockText(spec.unit, now, locale);
+    if (!hold) return time;
+    return say(locale, 'clock.held', { time, runs: hold.speed === 0 ? 'no' : 'yes', speed: hold.speed });
   },
   changesWith: ({ unit }) => unit,
   now(spec, { now }) {

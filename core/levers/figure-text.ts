@@ -1,4 +1,5 @@
 import { decimal } from '@sorvik/formula/decimal';
+import type { Locale } from '../words/locale';
 import { fixedText } from '../words/number-text';
 import { decimalsOf } from './steps';
 
@@ -14,13 +15,13 @@ const decimalsFor = (figure: number, least: number): number =>
   Math.max(least, Math.min(mostDecimals, decimalsOf(figure)));
 
 /** A figure with the decimals of its lever, or its own where it has more, and its unit: "0.5 €", "1,200". */
-export function leverFigureText({ step, decimals, unit }: Written, figure: number): string {
-  const text = fixedText(figure, decimalsFor(figure, decimals ?? decimalsOf(step)));
+export function leverFigureText({ step, decimals, unit }: Written, figure: number, locale: Locale): string {
+  const text = fixedText(figure, decimalsFor(figure, decimals ?? decimalsOf(step)), locale);
   return unit ? `${text} ${unit}` : text;
 }
 
-/** A share with as many decimals of a percent as its step needs, or it has itself: "12.5 %". */
-export function shareText(step: number, share: number): string {
+/** A share with as many decimals of a percent as its step needs, or it has itself: "12.5%". */
+export function shareText(step: number, share: number, locale: Locale): string {
   const percent = decimal(share * 100);
-  return `${fixedText(percent, decimalsFor(percent, Math.max(0, decimalsOf(step) - 2)))} %`;
+  return locale.percent(fixedText(percent, decimalsFor(percent, Math.max(0, decimalsOf(step) - 2)), locale));
 }

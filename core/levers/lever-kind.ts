@@ -5,6 +5,8 @@ import type { DatasetInfo, FieldInfo } from '../data/dataset';
 import type { Dimension } from '../data/dimension';
 import type { Kind } from '../data/kinds';
 import type { KeyValue } from '../data/values';
+import type { Locale } from '../words/locale';
+import type { Saying } from '../words/say';
 import type { ClockUnit, LocalTime } from './zone-time';
 
 export const clearings = ['keep', 'start', 'empty'] as const;
@@ -28,7 +30,7 @@ export interface LeverFacts {
 /** Where a lever really stands: a position that fits the data, and what had to be changed for that, in words. */
 export interface Settled<P> {
   position: P;
-  notice?: string;
+  notice?: Saying;
 }
 
 /** The settled positions of a board's levers, by id; undefined for a lever that is not there. */
@@ -80,7 +82,7 @@ export interface IntervalAxis {
   ordinal(value: KeyValue): number;
   from(ordinal: number): KeyValue;
   to(ordinal: number): KeyValue;
-  text(value: KeyValue): string;
+  text(value: KeyValue, locale: Locale): string;
   /** How many steps Page Up and Page Down are worth. */
   page: number;
 }
@@ -127,10 +129,10 @@ export interface LeverKind<S, P> extends Kind {
   /** Fits a position to the data, and says what does not fit. Without facts it stays as it is. */
   settle(spec: S, position: P, facts: LeverFacts | undefined): Settled<P>;
   /** The position in a few words: "2 of 14", "65 %". */
-  summary(spec: S, position: P, facts: LeverFacts | undefined): string;
+  summary(spec: S, position: P, facts: LeverFacts | undefined, locale: Locale): string;
 
   /** What it says while it holds no value: "all". Left out, it says "none". */
-  nothing?(spec: S): string;
+  nothing?(spec: S, locale: Locale): string;
 
   /** It holds values of its source. */
   values?(position: P): readonly KeyValue[];
@@ -143,7 +145,7 @@ export interface LeverKind<S, P> extends Kind {
     /** Its bounds and step, by which it is moved from a plot. */
     bounds(spec: S, facts: LeverFacts | undefined): { min: number; max: number; step: number };
     move(spec: S, position: P, part: string, figure: number, facts: LeverFacts | undefined): P;
-    text(spec: S, figure: number): string;
+    text(spec: S, figure: number, locale: Locale): string;
   };
   /** It holds an interval of its source, null while it holds none, and the steps that its ends move along. */
   interval?(spec: S, position: P): Interval | null;

@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { KeyValue } from '../data/values';
 import { dataset, facts, factsOf, quays, years } from '../testing/fixtures';
+import { inWords } from '../testing/in-words';
+import { english } from '../words/locale';
 import { type ChoiceLever, choice } from './choice';
 import { type LimitsLever, limits } from './limits';
 import { type NumberLever, number } from './number';
@@ -135,14 +137,14 @@ describe('a pick', () => {
     );
   });
   it('says which of its values are not in the data', () => {
-    expect(pick.settle(quays, ['Harl', 'Quel'], facts)).toEqual({ position: ['Harl', 'Quel'] });
-    expect(pick.settle(quays, ['Harl', 'v', 'w', 'x', 'y'], facts)).toEqual({
+    expect(inWords(pick.settle(quays, ['Harl', 'Quel'], facts))).toEqual({ position: ['Harl', 'Quel'] });
+    expect(inWords(pick.settle(quays, ['Harl', 'v', 'w', 'x', 'y'], facts))).toEqual({
       position: ['Harl'],
       notice: 'Not in the data, ignored: v, w, x and 1 more.',
     });
   });
   it('keeps everything while nothing is known, and drops what the server does not know', () => {
-    expect(pick.settle(quays, ['v'], undefined)).toEqual({ position: ['v'] });
+    expect(inWords(pick.settle(quays, ['v'], undefined))).toEqual({ position: ['v'] });
     const long = { dataset, gone: new Set<KeyValue>(['v']) };
     expect(pick.settle(quays, ['v', 'Quel'], long).position).toEqual(['Quel']);
   });
@@ -179,12 +181,12 @@ describe('a choice', () => {
     expect(choice.start({ ...quay, start: 'Quel' }, facts)).toBe('Quel');
   });
   it('falls back and says so when its value is gone', () => {
-    expect(choice.settle({ ...quay, start: 'Quel' }, 'Tarsk', facts)).toEqual({
+    expect(inWords(choice.settle({ ...quay, start: 'Quel' }, 'Tarsk', facts))).toEqual({
       position: 'Quel',
       notice: 'Tarsk is not in the data; set to Quel.',
     });
     expect(choice.settle({ ...quay, start: 'Tarsk' }, 'Tarsk', facts).position).toBe('Harl');
-    expect(choice.settle(side, 'other', undefined)).toEqual({
+    expect(inWords(choice.settle(side, 'other', undefined))).toEqual({
       position: 1,
       notice: 'other is not an option; set to highest.',
     });
@@ -198,17 +200,17 @@ describe('a choice', () => {
 
 describe('a number', () => {
   it('is bound by the data', () => {
-    expect(number.settle(count, 7, facts)).toEqual({
+    expect(inWords(number.settle(count, 7, facts))).toEqual({
       position: 3,
       notice: '7 is above the maximum of 3; set to 3.',
     });
-    expect(number.settle({ ...count, outside: 'start' }, -1, facts)).toEqual({
+    expect(inWords(number.settle({ ...count, outside: 'start' }, -1, facts))).toEqual({
       position: 2,
       notice: '-1 is below the minimum of 0; set to 2.'.replace('-1', '−1'),
     });
     // Steps are for sliding: what is typed stays, and is written in full.
-    expect(number.settle(count, 2.4, facts)).toEqual({ position: 2.4 });
-    expect(number.summary(count, 2.4, facts)).toBe('2.4');
+    expect(inWords(number.settle(count, 2.4, facts))).toEqual({ position: 2.4 });
+    expect(number.summary(count, 2.4, facts, english)).toBe('2.4');
     expect(number.figures!.move(count, 2, 'value', 2.4, facts)).toBe(2);
   });
   it('stays within bounds and on steps, however it is moved and whatever the bounds become', () => {
@@ -228,7 +230,7 @@ describe('a number', () => {
             expect(moved).toBeLessThanOrEqual(high);
             const steps = (moved - low) / step;
             if (moved !== high) expect(Math.abs(steps - Math.round(steps))).toBeLessThan(1e-6);
-            expect(number.settle(lever, moved, undefined)).toEqual({ position: moved });
+            expect(inWords(number.settle(lever, moved, undefined))).toEqual({ position: moved });
           }
         },
       ),
@@ -246,7 +248,7 @@ describe('limits', () => {
     expect(moved('stop', 'high', 10)).toEqual({ low: 20, high: 20 });
   });
   it('say what they make of figures outside', () => {
-    expect(limits.settle(corridor, { low: -10, high: 120 }, undefined)).toEqual({
+    expect(inWords(limits.settle(corridor, { low: -10, high: 120 }, undefined))).toEqual({
       position: { low: 0, high: 100 },
       notice: '−10 is below the minimum of 0; set to 0. 120 is above the maximum of 100; set to 100.',
     });

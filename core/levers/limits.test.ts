@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { inWords } from '../testing/in-words';
+import { english } from '../words/locale';
 import { type LimitsLever, limits, withLimit } from './limits';
 
 const corridor: LimitsLever = {
@@ -19,8 +21,8 @@ const corridor: LimitsLever = {
 describe('limits that are typed', () => {
   it('stay what was typed, and are written in full', () => {
     const typed = { low: 125, high: 434.5 };
-    expect(limits.settle(corridor, typed, undefined)).toEqual({ position: typed });
-    expect(limits.summary(corridor, typed, undefined)).toBe('125 to 434.5');
+    expect(inWords(limits.settle(corridor, typed, undefined))).toEqual({ position: typed });
+    expect(limits.summary(corridor, typed, undefined, english)).toBe('125 to 434.5');
     const shares: LimitsLever = {
       ...corridor,
       as: 'share',
@@ -28,7 +30,7 @@ describe('limits that are typed', () => {
       step: 0.05,
       start: { low: 0.25, high: 0.75 },
     };
-    expect(limits.summary(shares, { low: 0.125, high: 0.8 }, undefined)).toBe('12.5 % to 80 %');
+    expect(limits.summary(shares, { low: 0.125, high: 0.8 }, undefined, english)).toBe('12.5% to 80%');
   });
   it('push or stop the other one just where they are', () => {
     expect(withLimit(corridor, { low: 100, high: 400 }, 'low', 434.5)).toEqual({ low: 434.5, high: 434.5 });

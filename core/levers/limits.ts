@@ -1,6 +1,8 @@
 import 'reflect-metadata/lite';
 import { IsIn, IsNumber } from 'class-validator';
 import { Part } from '../board/part';
+import type { Locale } from '../words/locale';
+import { say } from '../words/say';
 import { FigureLever } from './figure-lever';
 import { leverFigureText, shareText } from './figure-text';
 import type { LeverKind } from './lever-kind';
@@ -46,8 +48,8 @@ const boundsOf = (spec: LimitsLever) => ({
   max: Math.max(spec.min, spec.max),
   step: spec.step,
 });
-const text = (spec: LimitsLever, figure: number) =>
-  spec.as === 'share' ? shareText(spec.step, figure) : leverFigureText(spec, figure);
+const text = (spec: LimitsLever, figure: number, locale: Locale) =>
+  spec.as === 'share' ? shareText(spec.step, figure, locale) : leverFigureText(spec, figure, locale);
 const ordered = ({ low, high }: LimitsPosition): LimitsPosition =>
   low <= high ? { low: low + 0, high: high + 0 } : { low: high + 0, high: low + 0 };
 
@@ -112,7 +114,9 @@ export const limits: LeverKind<LimitsLever, LimitsPosition> = {
   settle(spec, position) {
     const start = ordered(spec.start);
     const settle = (part: 'low' | 'high') =>
-      settleFigure(position[part], boundsOf(spec), start[part], spec.outside, (figure) => text(spec, figure));
+      settleFigure(position[part], boundsOf(spec), start[part], spec.outside, (figure, locale) =>
+        text(spec, figure, locale),
+      );
     const low = settle('low');
     const high = settle('high');
     const notices = [low.notice, high.notice].filter((notice) => notice !== undefined);
@@ -120,10 +124,13 @@ export const limits: LeverKind<LimitsLever, LimitsPosition> = {
     const kept = Object.is(settled.low, position.low) && Object.is(settled.high, position.high);
     return {
       position: kept ? position : settled,
-      ...(notices.length ? { notice: notices.join(' ') } : {}),
+      ...(notices.length
+        ? { notice: (locale: Locale) => notices.map((notice) => notice(locale)).join(' ') }
+        : {}),
     };
   },
-  summary: (spec, { low, high }) => `${text(spec, low)} to ${text(spec, high)}`,
+  summary: (spec, { low, high }, _facts, locale) =>
+    say(locale, 'range', { from: text(spec, low, locale), to: text(spec, high, locale) }),
   figures: {
     parts: ['low', 'high'],
     read: (position, part) => (part === 'low' ? position.low : position.high),

@@ -1,6 +1,8 @@
 import { IsIn, IsNumber } from 'class-validator';
 import { IsId } from '../board/id';
 import { IsOptional } from '../board/validation';
+import type { Locale } from '../words/locale';
+import { type Saying, say } from '../words/say';
 import { type Bound, boundFigure, IsBound } from './bound';
 import { FigureLever, type Outside } from './figure-lever';
 import { leverFigureText } from './figure-text';
@@ -45,15 +47,24 @@ export function settleFigure(
   { min, max }: { min: number; max: number },
   start: number,
   outside: Outside,
-  text: (figure: number) => string,
-): { position: number; notice?: string } {
+  text: (figure: number, locale: Locale) => string,
+): { position: number; notice?: Saying } {
   // Minus zero is zero: an address does not tell them apart.
   const within = (each: number) => Math.max(min, Math.min(max, each)) + 0;
   if (Number.isNaN(figure)) return { position: within(start) };
   if (figure >= min && figure <= max) return { position: figure + 0 };
   const position = within(outside === 'start' && start >= min && start <= max ? start : figure);
-  const side = figure < min ? `below the minimum of ${text(min)}` : `above the maximum of ${text(max)}`;
-  return { position, notice: `${text(figure)} is ${side}; set to ${text(position)}.` };
+  const below = figure < min;
+  return {
+    position,
+    notice: (locale) =>
+      say(locale, 'notice.beyond', {
+        figure: text(figure, locale),
+        side: below ? 'below' : 'above',
+        bound: text(below ? min : max, locale),
+        to: text(position, locale),
+      }),
+  };
 }
 
 export const number: LeverKind<NumberLever, number> = {
@@ -86,11 +97,11 @@ export const number: LeverKind<NumberLever, number> = {
     // A bound of the data is not known yet: nothing can be said against the position.
     if (!facts && (typeof spec.min === 'object' || typeof spec.max === 'object')) return { position };
     const bounds = numberBounds(spec, facts);
-    return settleFigure(position, bounds, spec.start, spec.outside, (figure) =>
-      leverFigureText(spec, figure),
+    return settleFigure(position, bounds, spec.start, spec.outside, (figure, locale) =>
+      leverFigureText(spec, figure, locale),
     );
   },
-  summary: leverFigureText,
+  summary: (spec, position, _facts, locale) => leverFigureText(spec, position, locale),
   side: (position) => (position < 0 ? -1 : 1),
   figures: {
     parts: ['value'],

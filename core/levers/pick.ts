@@ -8,6 +8,7 @@ import { keyValues, rollUp } from '../data/roll-up';
 import { compareKeys, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
+import { say } from '../words/say';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { goneFrom, listOf, staysOnServer } from './listed';
@@ -140,17 +141,28 @@ export const pick: LeverKind<PickLever, PickPosition> = {
     const gone = goneFrom(position, listOf(facts, spec), facts);
     if (!gone.length) return { position };
     const type = facts && fieldOf(facts.dataset, spec.field)?.type;
-    const names = gone.map((value) => keyText(value, type, spec.grain));
     const left = new Set(gone);
     return {
       position: position.filter((value) => !left.has(value)),
-      notice: `Not in the data, ignored: ${listed(names, 3)}.`,
+      notice: (locale) =>
+        say(locale, 'notice.gone', {
+          values: listed(
+            gone.slice(0, 3).map((value) => keyText(value, locale, type, spec.grain)),
+            locale,
+            3,
+            gone.length,
+          ),
+        }),
     };
   },
-  summary(spec, position, facts) {
+  summary(spec, position, facts, locale) {
     const list = listOf(facts, spec);
     const all = list?.length ?? (facts && fieldOf(facts.dataset, spec.field)?.profile?.distinct);
-    return `${position.length.toLocaleString('en')}${all === undefined ? '' : ` of ${all.toLocaleString('en')}`}`;
+    return say(locale, 'lever.picked', {
+      n: position.length,
+      known: all === undefined ? 'no' : 'yes',
+      all: all ?? 0,
+    });
   },
   values: (position) => position,
   touch: {

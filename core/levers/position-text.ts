@@ -1,5 +1,6 @@
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import type { LeverFacts } from './lever-kind';
 import { kindOf, type Lever } from './registry';
@@ -15,9 +16,11 @@ export function positionText(
 ): string {
   const kind = kindOf(lever);
   const values = kind.values?.(position);
-  if (!values) return kind.summary(lever, position, facts);
+  if (!values) return kind.summary(lever, position, facts, words.locale);
   const source = kind.source?.(lever);
   const type = source && words.field(source.field)?.type;
-  const names = values.map((value) => keyText(value, type, source?.grain));
-  return names.length ? listed(names, mostNamed, names.length) : (kind.nothing?.(lever) ?? 'none');
+  const names = values.map((value) => keyText(value, words.locale, type, source?.grain));
+  return names.length
+    ? listed(names, words.locale, mostNamed, names.length)
+    : (kind.nothing?.(lever, words.locale) ?? say(words.locale, 'lever.none'));
 }

@@ -6,6 +6,8 @@ import type { Grain } from '../data/dimension';
 import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { isNumeric, isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
+import type { Locale } from '../words/locale';
+import { say } from '../words/say';
 import { type Outside, outsides } from './figure-lever';
 import { FieldLever } from './lever-base';
 import type { Interval, IntervalAxis, LeverFacts, LeverKind } from './lever-kind';
@@ -70,7 +72,8 @@ export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): Interv
   if (!field || min === null || min === undefined || max === null || max === undefined) return undefined;
   if (isTemporal(field.type)) {
     const grain = spec.grain ?? 'day';
-    const text = (value: KeyValue) => keyText(String(value).slice(0, 10), 'date', 'day');
+    const text = (value: KeyValue, locale: Locale) =>
+      keyText(String(value).slice(0, 10), locale, 'date', 'day');
     return {
       min: periodOrdinal(String(min).slice(0, 10), grain),
       max: periodOrdinal(lastDayOf(field.profile!)!, grain),
@@ -93,7 +96,7 @@ export function spanAxis(spec: SpanLever, facts: LeverFacts | undefined): Interv
     ordinal: (value) => Math.round((Number(value) - low) / step),
     from: at,
     to: at,
-    text: (value) => keyText(value),
+    text: keyText,
     page: Math.max(1, Math.round(last / 10)),
   };
 }
@@ -164,13 +167,18 @@ export const span: LeverKind<SpanLever, SpanPosition> = {
     const axis = spanAxis(spec, facts);
     if (!position || !axis) return { position };
     const bounds = { from: axis.from(axis.min), to: axis.to(axis.max) };
-    const range = `${axis.text(bounds.from)} – ${axis.text(bounds.to)}`;
+    const range = ({ from, to }: Interval, locale: Locale) =>
+      `${axis.text(from, locale)} – ${axis.text(to, locale)}`;
     const wrong = typeof position.from !== typeof bounds.from;
     if (wrong || before(position.to, bounds.from) || before(bounds.to, position.from)) {
       const start = startOf(spec, facts);
-      const notice = wrong
-        ? `Not a valid range for ${spec.name}.`
-        : `${axis.text(position.from)} – ${axis.text(position.to)} is outside the data (${range}).`;
+      const notice = (locale: Locale) =>
+        wrong
+          ? say(locale, 'notice.notARange', { lever: spec.name })
+          : say(locale, 'notice.outsideData', {
+              range: range(position, locale),
+              data: range(bounds, locale),
+            });
       return { position: spec.outside === 'start' && start && !wrong ? start : null, notice };
     }
     const clipped = {
@@ -179,14 +187,18 @@ export const span: LeverKind<SpanLever, SpanPosition> = {
     };
     const beyond = clipped.from !== position.from || clipped.to !== position.to;
     // What was typed is kept to the day: steps are for sliding.
-    return beyond ? { position: clipped, notice: `The data runs from ${range}: cut to that.` } : { position };
+    if (!beyond) return { position };
+    return {
+      position: clipped,
+      notice: (locale) => say(locale, 'notice.cut', { data: range(bounds, locale) }),
+    };
   },
-  summary(spec, position, facts) {
-    if (!position) return 'nothing';
+  summary(spec, position, facts, locale) {
+    if (!position) return say(locale, 'lever.nothing');
     const axis = spanAxis(spec, facts);
     const text = axis?.text ?? ((value: KeyValue) => String(value));
-    if (position.from === position.to) return text(position.from);
-    return `${text(position.from)} – ${text(position.to)}`;
+    if (position.from === position.to) return text(position.from, locale);
+    return `${text(position.from, locale)} – ${text(position.to, locale)}`;
   },
   interval: (_spec, position) => position,
   intervalAxis: spanAxis,

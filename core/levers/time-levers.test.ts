@@ -4,6 +4,8 @@ import type { DatasetInfo } from '../data/dataset';
 import { type Grain, grains } from '../data/dimension';
 import { addDays, isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { facts, stretch } from '../testing/fixtures';
+import { inWords } from '../testing/in-words';
+import { english } from '../words/locale';
 import { type ClockLever, clock, clockAt, clockText } from './clock';
 import type { LeverFacts } from './lever-kind';
 import { type SpanLever, span, spanAxis } from './span';
@@ -66,12 +68,12 @@ describe('a span', () => {
   it('keeps the days that were typed, however it moves', () => {
     const byMonth: SpanLever = { ...stretch, grain: 'month' };
     const typed = { from: '2021-03-05', to: '2021-04-02' };
-    expect(span.settle(byMonth, typed, sixYears)).toEqual({ position: typed });
+    expect(inWords(span.settle(byMonth, typed, sixYears))).toEqual({ position: typed });
   });
   it('over monthly data reaches to the end of the last month, by day and by name', () => {
     const monthly = { dataset: dated('2021-04-01', '2024-03-01', 'month') };
     const typed = { from: '2024-01-15', to: '2024-03-31' };
-    expect(span.settle(stretch, typed, monthly)).toEqual({ position: typed });
+    expect(inWords(span.settle(stretch, typed, monthly))).toEqual({ position: typed });
     expect(span.settle(stretch, { from: '2024-01-15', to: '2024-04-30' }, monthly).position).toEqual(typed);
     const named = (start: 'last 12 months' | 'latest year' | 'latest month' | 'everything') =>
       span.start({ ...stretch, start }, monthly);
@@ -81,15 +83,15 @@ describe('a span', () => {
     expect(named('everything')).toEqual({ from: '2021-04-01', to: '2024-03-31' });
   });
   it('is cut to the data, and says so', () => {
-    expect(span.settle(stretch, { from: '2018-05-01', to: '2019-02-01' }, sixYears)).toEqual({
+    expect(inWords(span.settle(stretch, { from: '2018-05-01', to: '2019-02-01' }, sixYears))).toEqual({
       position: { from: '2019-01-01', to: '2019-02-01' },
       notice: 'The data runs from 1 Jan 2019 – 31 Dec 2024: cut to that.',
     });
-    expect(span.settle(stretch, { from: '2030-05-01', to: '2031-02-01' }, sixYears)).toEqual({
+    expect(inWords(span.settle(stretch, { from: '2030-05-01', to: '2031-02-01' }, sixYears))).toEqual({
       position: null,
       notice: '1 May 2030 – 1 Feb 2031 is outside the data (1 Jan 2019 – 31 Dec 2024).',
     });
-    expect(span.settle(stretch, { from: 3, to: 5 }, sixYears)).toMatchObject({ position: null });
+    expect(inWords(span.settle(stretch, { from: 3, to: 5 }, sixYears))).toMatchObject({ position: null });
   });
   it('reads from an address either way round, and not at all from nonsense', () => {
     expect(span.fromQuery(stretch, ['2021-03-05..2021-01-02'])).toEqual({
@@ -194,7 +196,7 @@ describe('a window', () => {
       expect(present.filter((day) => day >= String(from) && day <= String(to))).toHaveLength(40);
       expect([stretched.offset, stretched.length]).toEqual([offset, 40]);
     }
-    expect(windowKind.summary(counted, { from: '2021-01-04', length: 40 }, sparse)).toBe(
+    expect(windowKind.summary(counted, { from: '2021-01-04', length: 40 }, sparse, english)).toBe(
       '4 Jan 2021 – 1 May 2021 · 40 of 120 days',
     );
     expect(windowKind.reads!(counted, sparse.dataset)).toMatchObject({
@@ -205,7 +207,7 @@ describe('a window', () => {
   });
   it('says so when a day is missing, and goes on with the next', () => {
     const counted: WindowLever = { ...days, length: 40, counts: 'present' };
-    expect(windowKind.settle(counted, { from: '2021-01-05', length: 40 }, sparse)).toEqual({
+    expect(inWords(windowKind.settle(counted, { from: '2021-01-05', length: 40 }, sparse))).toEqual({
       position: { from: '2021-01-07', length: 40 },
       notice: '5 Jan 2021 is not in the data; set to the next that is.',
     });
@@ -213,16 +215,16 @@ describe('a window', () => {
   it('along an order of the chart’s own tells places by their numbers', () => {
     const counted: WindowLever = { ...days, length: 40, counts: 'present' };
     const byPlace = { ...sparse, byPlace: true as const };
-    expect(windowKind.summary(counted, { from: '2021-01-04', length: 40 }, byPlace)).toBe(
+    expect(windowKind.summary(counted, { from: '2021-01-04', length: 40 }, byPlace, english)).toBe(
       '2 – 41 · 40 of 120 days',
     );
   });
   it('says what is in view, counted by the calendar', () => {
     const axis = windowAxis(days, sixYears)!;
-    expect(windowText({ from: '2021-03-12', length: 365 }, axis)).toBe(
+    expect(windowText({ from: '2021-03-12', length: 365 }, axis, english)).toBe(
       '12 Mar 2021 – 11 Mar 2022 · 365 of 2,192 days',
     );
-    expect(windowText({ from: '2021-03-12', length: 9999 }, axis)).toBe(
+    expect(windowText({ from: '2021-03-12', length: 9999 }, axis, english)).toBe(
       '1 Jan 2019 – 31 Dec 2024 · all 2,192 days',
     );
   });
@@ -232,7 +234,7 @@ describe('a window', () => {
     expect(windowKind.start({ ...days, start: { from: '2020-02-02' } }, sixYears).from).toBe('2020-02-02');
   });
   it('says when it is told a period that is not there', () => {
-    expect(windowKind.settle(days, { from: '2030-01-01', length: 365 }, sixYears)).toEqual({
+    expect(inWords(windowKind.settle(days, { from: '2030-01-01', length: 365 }, sixYears))).toEqual({
       position: { from: '2024-01-02', length: 365 },
       notice: '1 Jan 2030 is not in the data, which runs from 1 Jan 2019 to 31 Dec 2024.',
     });
@@ -265,7 +267,7 @@ describe('a window', () => {
           expect(length).toBe(Math.min(axis.count, position.length));
           expect(axis.indexOf(position.from)).toBe(offset);
           expect(windowKind.fromQuery(lever, windowKind.toQuery(position))).toEqual(position);
-          expect(windowKind.settle(lever, position, known)).toEqual({ position });
+          expect(inWords(windowKind.settle(lever, position, known))).toEqual({ position });
         }
       }),
     );
@@ -320,7 +322,7 @@ describe('a clock', () => {
     const zone = fc.constantFrom('UTC', 'Europe/Paris', 'America/St_Johns', 'Australia/Lord_Howe');
     const instant = fc.integer({ min: at('2023-01-01T00:00:00'), max: at('2025-12-31T00:00:00') });
     const shown = (n: number, unit: (typeof clockUnits)[number], z: string) =>
-      clockText(unit, localText(localTime(n, z)));
+      clockText(unit, localText(localTime(n, z)), english);
     fc.assert(
       fc.property(instant, fc.constantFrom(...clockUnits), zone, (from, unit, z) => {
         const boundary = nextBoundary(from, unit, z);

@@ -7,7 +7,8 @@ import { sameDimension } from '../data/dimension';
 import { periodAt, periodOrdinal } from '../data/periods';
 import { isNumeric, isTemporal, type KeyValue } from '../data/values';
 import { keyText } from '../words/key-text';
-import { plural } from '../words/plural';
+import type { Locale } from '../words/locale';
+import { say } from '../words/say';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { listOf } from './listed';
@@ -65,9 +66,9 @@ export interface WindowAxis {
   at(index: number): KeyValue;
   /** The number of a value, or of the first after it. */
   indexOf(value: KeyValue): number;
-  text(value: KeyValue): string;
-  /** What one period, and many, are called. */
-  noun: string;
+  text(value: KeyValue, locale: Locale): string;
+  /** What so many of its periods are called. */
+  noun(n: number, locale: Locale): string;
 }
 
 const dateAxis = (first: string, last: string, grain: Grain): WindowAxis => {
@@ -76,8 +77,8 @@ const dateAxis = (first: string, last: string, grain: Grain): WindowAxis => {
     count: periodOrdinal(last, grain) - low + 1,
     at: (index) => periodAt(low + index, grain),
     indexOf: (value) => periodOrdinal(String(value), grain) - low,
-    text: (value) => keyText(value, 'date', grain),
-    noun: grain,
+    text: (value, locale) => keyText(value, locale, 'date', grain),
+    noun: (n, locale) => say(locale, 'unit', { n, unit: grain }),
   };
 };
 
@@ -117,9 +118,14 @@ export function windowAxis(spec: WindowLever, facts: LeverFacts | undefined): Wi
       return low;
     },
     text: facts.byPlace
-      ? (value) => (list.findIndex((item) => item.value === value) + 1).toLocaleString('en')
-      : (value) => keyText(value, field.type, spec.grain),
-    noun: spec.grain ?? (field.type === 'date' ? 'day' : field.name.toLowerCase()),
+      ? (value, locale) => locale.count(list.findIndex((item) => item.value === value) + 1)
+      : (value, locale) => keyText(value, locale, field.type, spec.grain),
+    noun(n, locale) {
+      const unit = spec.grain ?? (field.type === 'date' ? 'day' : undefined);
+      if (unit) return say(locale, 'unit', { n, unit });
+      const name = locale.inSentence(field.name);
+      return n === 1 ? name : locale.plural(name);
+    },
   };
 }
 
@@ -146,16 +152,18 @@ function startOf(spec: WindowLever, facts: LeverFacts | undefined): WindowPositi
 }
 
 /** "12 Mar 2021 – 11 Mar 2022 · 365 of 2,192 days". */
-export function windowText(position: WindowPosition, axis: WindowAxis): string {
+export function windowText(position: WindowPosition, axis: WindowAxis, locale: Locale): string {
   const { offset, length } = windowPlace(position, axis);
-  if (axis.count === 0) return 'no periods';
-  const first = axis.text(axis.at(offset));
-  const last = axis.text(axis.at(offset + length - 1));
-  const all = `${axis.count.toLocaleString('en')} ${axis.count === 1 ? axis.noun : plural(axis.noun)}`;
-  const stretch = first === last ? first : `${first} – ${last}`;
-  return length === axis.count
-    ? `${stretch} · all ${all}`
-    : `${stretch} · ${length.toLocaleString('en')} of ${all}`;
+  if (axis.count === 0) return say(locale, 'window.none');
+  const first = axis.text(axis.at(offset), locale);
+  const last = axis.text(axis.at(offset + length - 1), locale);
+  return say(locale, 'window.stretch', {
+    stretch: first === last ? first : `${first} – ${last}`,
+    whole: length === axis.count ? 'yes' : 'no',
+    n: length,
+    all: axis.count,
+    noun: axis.noun(axis.count, locale),
+  });
 }
 
 export const windowKind: LeverKind<WindowLever, WindowPosition> = {
@@ -211,18 +219,23 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
       if (settled.from === position.from) return { position };
       // The day before the last full page is there; one that is missing gives way to the next that there is.
       const missing = position.from !== null && axis.at(index) !== position.from;
-      const notice = `${axis.text(position.from)} is not in the data; set to the next that is.`;
+      const notice = (locale: Locale) =>
+        say(locale, 'notice.next', { value: axis.text(position.from, locale) });
       return { position: settled, ...(missing ? { notice } : {}) };
     }
-    const range = `${axis.text(axis.at(0))} to ${axis.text(axis.at(axis.count - 1))}`;
     return {
       position: settled,
-      notice: `${axis.text(position.from)} is not in the data, which runs from ${range}.`,
+      notice: (locale) =>
+        say(locale, 'notice.beyondPeriods', {
+          value: axis.text(position.from, locale),
+          from: axis.text(axis.at(0), locale),
+          to: axis.text(axis.at(axis.count - 1), locale),
+        }),
     };
   },
-  summary(spec, position, facts) {
+  summary(spec, position, facts, locale) {
     const axis = windowAxis(spec, facts);
-    return axis ? windowText(position, axis) : '';
+    return axis ? windowText(position, axis, locale) : '';
   },
   stretch(spec, position, facts) {
     const axis = windowAxis(spec, facts);

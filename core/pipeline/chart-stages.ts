@@ -19,7 +19,9 @@ import type { LeverContext } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
+import type { Locale } from '../words/locale';
 import { measureText } from '../words/measure-text';
+import { say } from '../words/say';
 import { vocabularyOf } from '../words/vocabulary';
 import { stretchOfInterval } from './band-span';
 import { againstOf, brushLever, colouredBy, furtherMeasures, splitOf } from './chart-rules';
@@ -66,9 +68,10 @@ interface SaysInputs {
   engine: FormulaEngine | null;
   chart: Chart;
   context: LeverContext;
+  locale: Locale;
 }
 
-const saysOf = ({ text, readings, dataset, levers, today, engine, chart, context }: SaysInputs) =>
+const saysOf = ({ text, readings, dataset, levers, today, engine, chart, context, locale }: SaysInputs) =>
   markTexts(
     text,
     readings,
@@ -85,6 +88,7 @@ const saysOf = ({ text, readings, dataset, levers, today, engine, chart, context
     },
     context.positionOf,
     today,
+    locale,
   );
 
 /** What a formula says of the marks: the same again until its readings change, or a lever that it names moves. */
@@ -94,7 +98,7 @@ function markFormula() {
   return (
     { dataset, board, positionOf, today, engine }: PipelineInput,
     text: string | undefined,
-    more: Pick<SaysInputs, 'readings' | 'chart' | 'context'>,
+    more: Pick<SaysInputs, 'readings' | 'chart' | 'context' | 'locale'>,
   ) => {
     if (text === undefined) return null;
     const held = list(leversIn(text).map(positionOf));
@@ -108,15 +112,17 @@ function referenceTexts({
   readings,
   reference,
   format,
+  locale,
 }: {
   texts: ChartTexts;
   readings: Readings;
   reference: KeyValue | undefined;
   format: FigureFormat | undefined;
+  locale: Locale;
 }): ChartTexts {
   if (reference === undefined) return texts;
   const own = readings.others.get(plainKey)!;
-  const { full, exact, brief } = figureWriter(format);
+  const { full, exact, brief } = figureWriter(format, locale);
   const isIt = (i: number) => readings.category[i] === reference;
   return {
     ...texts,
@@ -131,12 +137,13 @@ function withOther(
   own: (index: number) => string,
   against: Measure | undefined,
   readings: Readings,
+  locale: Locale,
   how: (writer: FigureWriter) => (value: number) => string,
 ): (index: number) => string {
   if (!against) return own;
-  const write = how(figureWriter(formatOf(against)));
+  const write = how(figureWriter(formatOf(against), locale));
   const { value } = measuredBy(against, readings);
-  return (index) => `${own(index)} at ${write(value[index]!)}`;
+  return (index) => say(locale, 'figure.at', { figure: own(index), at: write(value[index]!) });
 }
 
 /**
@@ -193,6 +200,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
         form.round ? [] : chart.guides.filter((guide) => isOn(guide.when, context)),
       ) as Chart['guides'];
       const words = vocabularyOf(board, dataset, engine);
+      const { locale } = words;
       const measures = shownMeasures([chart.measure, ...furtherMeasures(chart).map((also) => also.measure)]);
       const plainTexts = textsFor({
         readings,
@@ -201,6 +209,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
         split: splitOf(chart),
         measures,
         measureNames: measureNames(measures.map((measure) => atStart(measureText(measure, words)))),
+        locale,
       });
       const texts = compared
         ? referenceFor({
@@ -208,9 +217,10 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
             readings,
             reference: compared.reference,
             format: formatOf(given.chart.measure),
+            locale,
           })
         : plainTexts;
-      const marks = { readings, chart, context };
+      const marks = { readings, chart, context, locale };
       const label = labelFormulaOf(given, chart.beside, marks);
       const shownTexts = label ? labelTexts({ texts, says: label }) : texts;
       const tooltip = tooltipFormulaOf(given, chart.pointed, marks);
@@ -241,8 +251,8 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
         labels: texts.labels,
         seriesNames: texts.seriesNames,
         name: texts.name,
-        value: withOther(texts.value, against, readings, (writer) => writer.full),
-        exact: withOther(texts.exact, against, readings, (writer) => writer.exact),
+        value: withOther(texts.value, against, readings, locale, (writer) => writer.full),
+        exact: withOther(texts.exact, against, readings, locale, (writer) => writer.exact),
         figureText: texts.figures.full,
         scene,
         guides: plotted.guides,

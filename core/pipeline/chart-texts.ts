@@ -6,6 +6,7 @@ import { restCategory } from '../data/kept-categories';
 import type { Readings } from '../data/readings';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { keyText } from '../words/key-text';
+import type { Locale } from '../words/locale';
 
 /** How the parts of a chart read. */
 export interface ChartTexts {
@@ -30,6 +31,7 @@ export function chartTexts({
   split,
   measures,
   measureNames,
+  locale,
 }: {
   readings: Readings;
   dataset: DatasetInfo;
@@ -37,22 +39,23 @@ export function chartTexts({
   split: Category | undefined;
   measures: readonly Measure[];
   measureNames: readonly string[];
+  locale: Locale;
 }): ChartTexts {
   const typeOf = (key: string) => dataset.fields.find((field) => field.key === key)?.type;
   const type = typeOf(by.field);
   const { kept } = readings;
   const labels = readings.places.map((value) =>
     kept && value === restCategory
-      ? `${keyText(value, type)} (${kept.rest.toLocaleString('en')})`
-      : keyText(value, type, by.grain),
+      ? `${keyText(value, locale, type)} (${locale.count(kept.rest)})`
+      : keyText(value, locale, type, by.grain),
   );
   const several = readings.judged !== undefined;
   const seriesNames = readings.series.map((value, s) =>
-    several ? measureNames[s]! : keyText(value, split && typeOf(split.field), split?.grain),
+    several ? measureNames[s]! : keyText(value, locale, split && typeOf(split.field), split?.grain),
   );
   // Each measure is written its own way.
   const writers = measures.map((measure, m) => {
-    const { full, exact, brief, beside } = figureWriter(formatOf(measure));
+    const { full, exact, brief, beside } = figureWriter(formatOf(measure), locale);
     const own = several
       ? readings.value.subarray(readings.starts[m], readings.starts[m + 1])
       : readings.value;
@@ -72,7 +75,7 @@ export function chartTexts({
   return {
     labels,
     seriesNames,
-    figures: figureWriter(formatOf(measures[0]!)),
+    figures: figureWriter(formatOf(measures[0]!), locale),
     value: (index) => writer(index).write(readings.value[index]!),
     exact: (index) => writer(index).exact(readings.value[index]!),
     short: (index) => writer(index).brief(readings.value[index]!),

@@ -25,7 +25,7 @@ describe('a figure is told in the unit of its own measure', () => {
   it('on a chart of shares', () => {
     const shares: Measure = { aggregate: 'sum', field: 'boats', share: 'everything' };
     const { why, value } = run({ measure: shares, cues: [ranked(1, { measure: mean })] });
-    expect(value(2)).toBe('21.74\u00a0%');
+    expect(value(2)).toBe('21.74%');
     expect(why(2)).toBe('Lit: rank 1 of 4 from the highest by average boats (10), within 1.');
   });
 

@@ -2,6 +2,7 @@ import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { measureKey } from '../board/measure';
 import { plainReadings } from '../data/readings';
+import { english } from '../words/locale';
 import { markTextProblem, markTexts } from './mark-formula';
 
 const readings = plainReadings(['Quel', 'Harl', 'Ostrin'], Float64Array.of(30, 10, Number.NaN));
@@ -12,7 +13,7 @@ const names = {
   typeOf: () => 'text' as const,
 };
 const say = (text: string) => {
-  const said = markTexts(text, readings, names, () => undefined, '2024-11-30');
+  const said = markTexts(text, readings, names, () => undefined, '2024-11-30', english);
   return said && [0, 1, 2].map(said);
 };
 
@@ -40,7 +41,7 @@ describe('what a formula says of marks', () => {
       ]),
     };
     const saidOf = (text: string) => {
-      const said = markTexts(text, with_, several, () => undefined, '2024-11-30')!;
+      const said = markTexts(text, with_, several, () => undefined, '2024-11-30', english)!;
       return [0, 1, 2].map(said);
     };
     expect(saidOf('delay')).toEqual(['4', '', '2']);

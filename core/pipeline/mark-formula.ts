@@ -3,10 +3,11 @@ import type { FormulaProblem, Value } from '@sorvik/formula/expression';
 import { type MarkNames, markRows, markScope } from '../conditions/mark-scope';
 import type { Readings } from '../data/readings';
 import type { PositionLookup } from '../levers/lever-kind';
+import type { Locale } from '../words/locale';
 import { numberText } from '../words/number-text';
 
-const textOf = (value: Value): string =>
-  value === null ? '' : typeof value === 'number' ? numberText(value) : String(value);
+const textOf = (value: Value, locale: Locale): string =>
+  value === null ? '' : typeof value === 'number' ? numberText(value, locale) : String(value);
 
 /** What a formula says of each mark, as text; nothing where it is null. Null where the formula cannot be read, or not yet. */
 export function markTexts(
@@ -15,6 +16,7 @@ export function markTexts(
   names: MarkNames,
   positionOf: PositionLookup,
   today: string,
+  locale: Locale,
 ): ((index: number) => string) | null {
   const { engine } = names;
   const parsed = engine?.parse(text);
@@ -23,7 +25,7 @@ export function markTexts(
     const read = engine
       .compile(parsed.expression, markScope(names))
       .run(markRows(readings, names, positionOf, today));
-    return (index) => textOf(read(index));
+    return (index) => textOf(read(index), locale);
   } catch (error) {
     if (error instanceof FormulaError) return null;
     throw error;

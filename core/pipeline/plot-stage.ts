@@ -21,7 +21,9 @@ import type { LeverContext } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
+import type { Locale } from '../words/locale';
 import { measureText } from '../words/measure-text';
+import { briefShareText } from '../words/number-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { axisRange } from './axis-range';
 import { againstOf, arrangementOf, eachItsOwn, furtherMeasures } from './chart-rules';
@@ -37,7 +39,7 @@ import { wholeStage } from './whole-stage';
 /** The second axis begins where its data do. */
 const fromData: Axis = { from: 'data' };
 
-const percentTexts = figureWriter({ as: 'percent' }).ticks;
+const percents = { as: 'percent' } as const;
 
 /** The measures on the second axis of a chart. */
 const onSecondAxis = (chart: Chart): FurtherMeasure[] =>
@@ -103,18 +105,20 @@ function alongOf({
   against,
   name,
   across,
+  locale,
 }: {
   readings: Readings;
   against: Measure | undefined;
   name: string;
   across: string;
+  locale: Locale;
 }): Along | undefined {
   if (!against) return undefined;
   const { value } = measuredBy(against, readings);
   return {
     value,
     range: axisRange({ from: 'data' }, value, [], false),
-    tickTexts: figureWriter(formatOf(against)).ticks,
+    tickTexts: figureWriter(formatOf(against), locale).ticks,
     name,
     across,
   };
@@ -126,13 +130,21 @@ const secondOf = ({
   measure,
   first,
   name,
+  locale,
 }: {
   on: Uint8Array;
   range: AxisRange;
   measure: Measure;
   first: string;
   name: string;
-}): SecondAxis => ({ on, range, tickTexts: figureWriter(formatOf(measure)).ticks, first, name });
+  locale: Locale;
+}): SecondAxis => ({
+  on,
+  range,
+  tickTexts: figureWriter(formatOf(measure), locale).ticks,
+  first,
+  name,
+});
 
 /** What the geometry of a form is made from. */
 interface SceneInputs {
@@ -157,13 +169,15 @@ interface SceneInputs {
 }
 
 function sceneOf({ form, grain, texts, arrangement, along, second, ...plain }: SceneInputs): Scene {
+  const { locale } = texts.figures;
   return formKinds.get(form).scene({
     ...plain,
     labels: texts.labels,
     seriesNames: texts.seriesNames,
     valueText: texts.value,
     stacked: arrangement !== 'beside',
-    tickTexts: arrangement === 'shares' ? percentTexts : texts.figures.ticks,
+    tickTexts: arrangement === 'shares' ? figureWriter(percents, locale).ticks : texts.figures.ticks,
+    shareText: (share) => briefShareText(share, locale),
     ...(along ? { along } : {}),
     ...(second ? { second } : {}),
     labelSteps: labelSteps(grain),
@@ -248,7 +262,8 @@ export function plotStage(runs: StageRuns) {
     return guideMarks(inputs);
   });
   const secondWriter = memoLast(
-    ({ measure }: { measure: Measure | undefined }) => figureWriter(measure && formatOf(measure)).perhapsSet,
+    ({ measure, locale }: { measure: Measure | undefined; locale: Locale }) =>
+      figureWriter(measure && formatOf(measure), locale).perhapsSet,
   );
 
   return {
@@ -329,8 +344,10 @@ export function plotStage(runs: StageRuns) {
           against: againstOf(chart),
           name: named(againstOf(chart)),
           across: names.first,
+          locale: words.locale,
         }),
-        second: second && other && secondFor({ on, range: second, measure: other, ...names }),
+        second:
+          second && other && secondFor({ on, range: second, measure: other, ...names, locale: words.locale }),
         headRows: Math.max(0, ...guides.map((_, i) => kinds[i]!.rows ?? 1)),
         fit: chart.window !== undefined,
         width,
@@ -349,7 +366,7 @@ export function plotStage(runs: StageRuns) {
           by: chart.by,
           events: board.events,
           figureText: texts.figures.perhapsSet,
-          secondText: secondWriter({ measure: other }),
+          secondText: secondWriter({ measure: other, locale: words.locale }),
           measure,
           miniature,
           sight: width,

@@ -63,7 +63,7 @@ describe('figures as shares', () => {
   });
   it('are written as percentages, filled up to one, and named in titles', () => {
     const { value, scene } = runChart(shared('everything', { whole: { of: 'everything' } }));
-    expect(value(0)).toBe('43.48\u00a0%');
+    expect(value(0)).toBe('43.48%');
     expect(scene.values.domain[1]).toBe(1);
     expect(chartTitle(shared('kept'), words)).toBe('Boats by quay, as shares of the filtered total');
   });
@@ -84,7 +84,7 @@ describe('figures as shares', () => {
     expect(steps.slice(1, 4).map(({ heading, text }) => [heading, text(0)])).toEqual([
       ['Total boats', '10'],
       ['Whole', '92'],
-      ['Total boats as a share of the grand total', '10.8695652173913\u00a0%'],
+      ['Total boats as a share of the grand total', '10.8695652173913%'],
     ]);
     expect(steps[2]!.note).toBe('of all rows, ignoring filters');
     const kept = workingsOf(runChart(shared('kept'), one)).steps[2]!;

@@ -12,6 +12,7 @@ import { Oracle } from '../testing/sentence-oracle';
 import { type World, worldFrom } from '../testing/sentence-world';
 import { boardDoubts } from '../text/doubts';
 import { keyText } from '../words/key-text';
+import { english } from '../words/locale';
 import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
 import { furtherMeasures, rehearsedMeasure, shownMeasures } from './chart-rules';
@@ -31,14 +32,14 @@ function written(text: string, format: FigureFormat | undefined): { value: numbe
   if (plain === 'no value') return { value: Number.NaN, slack: 0 };
   if (format?.unit) plain = plain.replace(format.unit, '');
   const percent = plain.includes('%');
-  const match = /^\s*(-?[\d.]+(?:e[-+]?\d+)?)\s*(k|M|bn|tn)?\s*%?\s*$/.exec(plain);
+  const match = /^\s*(-?[\d.]+(?:e[-+]?\d+)?)\s*(K|M|B|T)?\s*%?\s*$/.exec(plain);
   if (!match) return null;
-  const scale = ({ k: 1e3, M: 1e6, bn: 1e9, tn: 1e12 }[match[2] ?? ''] ?? 1) / (percent ? 100 : 1);
+  const scale = ({ K: 1e3, M: 1e6, B: 1e9, T: 1e12 }[match[2] ?? ''] ?? 1) / (percent ? 100 : 1);
   const [digits = '', exponent = '0'] = match[1]!.split('e');
   const decimals = digits.split('.')[1]?.length ?? 0;
   const value = Number(match[1]) * scale;
   const unit = 10 ** (Number(exponent) - decimals) * scale;
-  // Of "1.23 M" three digits are told.
+  // Of "1.23M" three digits are told.
   return { value, slack: unit * 0.5000001 + Math.abs(value) * 1e-12 };
 }
 
@@ -181,7 +182,7 @@ function run(seed: number): Case {
   }
 
   function limitWrong(text: string, i: number): string | null {
-    const figure = '[−+€\\d][^ ]*(?: (?:k|M|bn|tn)(?![^ \u00a0,;).]))?(?:\u00a0[^ ,;)]+)*|no value';
+    const figure = '[−+€\\d][^ ]*(?:\u00a0[^ ,;)]+)*|no value';
     const pattern = new RegExp(
       `(${figure}) is ((?:not )?(?:at or above|above|at or below|below)) (${figure})((?: \\([^;]*?\\))?)(?: and ((?:not )?(?:at or above|below)) (${figure}))?`,
       'g',
@@ -208,7 +209,7 @@ function run(seed: number): Case {
   }
 
   function memberWrong(text: string, i: number): string | null {
-    const key = keyText(readings.category[i]!, words.field(chart.by.field)?.type, chart.by.grain);
+    const key = keyText(readings.category[i]!, english, words.field(chart.by.field)?.type, chart.by.grain);
     for (const lever of ['Quays', 'Years'] as const) {
       const held = positionOf(lever.toLowerCase()) as unknown[];
       const said = text.includes(`${key} is in ${lever}`)
@@ -237,7 +238,7 @@ function run(seed: number): Case {
       const latest = oracle.latest(of);
       if (text.includes(`is ${name}`) && readings.category[i] !== latest) return `${name} is ${latest}`;
       const other = new RegExp(`${name} is ([^.;]+?)(?:\\.| and |;)`).exec(text)?.[1];
-      if (other && latest !== null && other !== keyText(latest, 'date', chart.by.grain))
+      if (other && latest !== null && other !== keyText(latest, english, 'date', chart.by.grain))
         return `${name} is ${latest}, not ${other}`;
     }
     const stretch = oracle.stretch(i);
@@ -263,7 +264,8 @@ function run(seed: number): Case {
     });
     if ((partly !== '') !== cut.length > 0) return `${cut.length} periods are kept in part`;
     for (const place of cut.slice(0, 4))
-      if (!partly.includes(keyText(place, 'date', chart.by.grain))) return `${place} is kept in part`;
+      if (!partly.includes(keyText(place, english, 'date', chart.by.grain)))
+        return `${place} is kept in part`;
     if (n === 0) return caption.includes('to show') ? null : 'there is nothing';
     const counted = /([\d,]+) of ([\d,]+) ([^:(]+?) lit/.exec(caption);
     if (!active.length) return counted ? 'nothing is lit' : null;
@@ -302,7 +304,7 @@ function run(seed: number): Case {
     for (const [, a, b] of caption
       .replace(/Only rows of [^.]*\./, '')
       .matchAll(/(?:: |, | and |; )([^,:;()]+?) – ([^,:;()]+?)(?=[,;.]| and | in )/g)) {
-      const labels = readings.places.map((place) => keyText(place, 'date', chart.by.grain));
+      const labels = readings.places.map((place) => keyText(place, english, 'date', chart.by.grain));
       const ends = [labels.indexOf(a!.trim()), labels.indexOf(b!.trim())].sort((x, y) => x - y);
       if (chart.by.field !== 'day' || ends[0]! < 0) continue;
       for (let i = 0; i < n; i++)
@@ -394,7 +396,7 @@ function run(seed: number): Case {
     const moved = lever.id in positions && !kindOf(lever).same(position, positions[lever.id]);
     if (notice || moved)
       say(
-        notice ?? lever.name,
+        notice?.(english) ?? lever.name,
         (notice !== undefined) !== moved &&
           lever.id !== 'years' &&
           lever.id !== 'quays' &&

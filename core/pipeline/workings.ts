@@ -10,9 +10,9 @@ import type { RowFilter } from '../data/row-filter';
 import { dimensionNoun, dimensionText } from '../words/dimension-text';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
+import { english } from '../words/locale';
 import { measureText } from '../words/measure-text';
 import { exactNumberText } from '../words/number-text';
-import { counted } from '../words/plural';
 import { sentenceText } from '../words/sentence';
 import { type Vocabulary, vocabularyOf } from '../words/vocabulary';
 import { furtherMeasures, splitOf } from './chart-rules';
@@ -50,7 +50,7 @@ const numberStep = (
   heading: string,
   note: string,
   values: ArrayLike<number>,
-  write: (value: number) => string = exactNumberText,
+  write: (value: number) => string = (value) => exactNumberText(value, english),
 ): WorkingsStep => ({
   id,
   heading,
@@ -125,7 +125,7 @@ function shareStep(
   const dimension = of.share === 'category' ? by : of.share === 'series' ? split : undefined;
   const over = dimension
     ? `over all of its ${dimensionText(dimension, words)}, ${rows}`
-    : `over all ${counted(judged.places.length, dimensionNoun(by, words))}, ${rows}`;
+    : `over all ${words.locale.count(judged.places.length)} ${dimensionNoun(by, judged.places.length, words)}, ${rows}`;
   return numberStep(
     `whole ${measureKey(of)}`,
     'Whole',
@@ -186,7 +186,7 @@ export function workingsOf(result: ChartResult): Workings {
         atStart(measureText(each, words)),
         note,
         values,
-        figureWriter(formatOf(each)).exact,
+        figureWriter(formatOf(each), words.locale).exact,
       );
     }),
   ];
@@ -207,7 +207,7 @@ export function workingsOf(result: ChartResult): Workings {
         steps.push(
           textStep(id, heading, inView, (i) => {
             const value = values[i];
-            return typeof value === 'number' ? exactNumberText(value) : String(value ?? 'null');
+            return typeof value === 'number' ? exactNumberText(value, words.locale) : String(value ?? 'null');
           }),
         );
     }
@@ -215,7 +215,7 @@ export function workingsOf(result: ChartResult): Workings {
       ? standsIn
         ? 'default while nothing is set'
         : inView
-      : (kind.restText ?? 'inactive');
+      : (kind.restText?.(english) ?? 'inactive');
     steps.push(
       textStep(`cue ${c}`, saidOf(cue.condition), note, (i) =>
         evaluation.active ? verdictTexts[evaluation.verdict[i]!]! : 'inactive',

@@ -39,7 +39,7 @@ export const every: ConditionKind<EveryCondition, Claim & { nth: number }> = {
   filters: () => null,
   rowFilter: () => null,
   unfit: () => null,
-  restText: 'it counts by nothing',
+  restText: () => 'it counts by nothing',
   legend: ({ nth }, context) => [`every one of ${figureNow(nth, context)}`],
   parts: ({ nth }, words) => ['that are every one of ', figureWord('Nth', ['nth'], nth, words)],
   claim: (spec, context, index) => ({

@@ -18,6 +18,7 @@ import { vocabularyOf } from '../words/vocabulary';
 import { corner } from './corner-guide';
 import { every } from './every-condition';
 import { board, chart, dataset } from './fixtures';
+import { inWords } from './in-words';
 import { needles } from './needles-form';
 import { runChart } from './run-chart';
 import { stars } from './stars-lever';
@@ -69,7 +70,7 @@ describe('the worked example of a lever', () => {
       const { levers } = on;
       const query = positionsToQuery(levers, { rating: 2 }, {});
       expect(positionsFromQuery(levers, query).positions).toEqual({ rating: 2 });
-      expect(settledPosition(levers[0]!, { rating: 9 }, {})).toEqual({
+      expect(inWords(settledPosition(levers[0]!, { rating: 9 }, {}))).toEqual({
         position: 5,
         notice: 'There are 1 to 5 stars: 5 stars instead.',
       });

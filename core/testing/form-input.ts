@@ -2,7 +2,8 @@ import type { Readings } from '../data/readings';
 import { estimateText } from '../forms/fit-text';
 import type { FormInput } from '../forms/form-kind';
 import { endsOf } from '../pipeline/stack';
-import { tickTexts } from '../words/number-text';
+import { english } from '../words/locale';
+import { briefShareText, tickTexts } from '../words/number-text';
 
 /** What a form is given to draw these readings on 600 by 400 px. */
 export function formInput(readings: Readings, more: Partial<FormInput> = {}): FormInput {
@@ -17,7 +18,8 @@ export function formInput(readings: Readings, more: Partial<FormInput> = {}): Fo
     alone: false,
     inside: false,
     wholes: null,
-    tickTexts,
+    tickTexts: (ticks) => tickTexts(ticks, english),
+    shareText: (share) => briefShareText(share, english),
     width: 600,
     height: 400,
     range: { low: Math.min(0, ...known), high: Math.max(0, ...known), scale: 'even' },

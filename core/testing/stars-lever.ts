@@ -37,7 +37,10 @@ export const stars: LeverKind<StarsLever, number> = {
   settle(spec, position) {
     const fitted = within(spec, position);
     if (fitted === position) return { position };
-    return { position: fitted, notice: `There are 1 to ${spec.most} stars: ${text(spec, fitted)} instead.` };
+    return {
+      position: fitted,
+      notice: () => `There are 1 to ${spec.most} stars: ${text(spec, fitted)} instead.`,
+    };
   },
   summary: text,
   figures: {

@@ -7,6 +7,7 @@ import { positionText } from '../levers/position-text';
 import { kindOf } from '../levers/registry';
 import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
+import { english } from '../words/locale';
 import { chartTitle } from '../words/measure-text';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
@@ -40,10 +41,11 @@ export function boardLines(
   return [
     `Title: ${board.title}`,
     ...(board.subtitle ? [`Under it: ${board.subtitle}`] : []),
+    ...(board.locale ? [`Language for viewers: ${board.locale}`] : []),
     ...(board.ground ? [`Theme for viewers: ${board.ground}`] : []),
     ...board.levers.map(
       (lever) =>
-        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined)}, when cleared: ${clearingText(lever.clearing)}`,
+        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined, english)}, when cleared: ${clearingText(lever.clearing)}`,
     ),
     ...(board.notes ?? []).map(({ text }) => `Note: ${text.replace(/\s+/g, ' ').slice(0, 200)}`),
     ...(board.moments ?? []).map(
@@ -51,7 +53,7 @@ export function boardLines(
     ),
     ...(board.events ?? []).map(
       ({ name, date, colour }) =>
-        `Event ${name}: ${keyText(date, 'date')}${colour ? `, in ${colourName(colour)}` : ''}`,
+        `Event ${name}: ${keyText(date, english, 'date')}${colour ? `, in ${colourName(colour, english)}` : ''}`,
     ),
     ...board.charts.flatMap((chart) => {
       const words = vocabularyOf(

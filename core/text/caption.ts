@@ -14,8 +14,9 @@ import type { Emphasis } from '../pipeline/emphasise';
 import { dimensionNoun } from '../words/dimension-text';
 import { figureWriter } from '../words/figure-writer';
 import { keyText } from '../words/key-text';
-import { atStart } from '../words/letter-case';
-import { counted, listed, plural } from '../words/plural';
+import type { Locale } from '../words/locale';
+import { listed } from '../words/plural';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import { lookText } from './look-text';
 
@@ -26,17 +27,23 @@ const namedAtMost = 4;
 
 /** "Only rows of 2023 and 2024." for the filters that hold something. */
 function filterText(filters: readonly RowFilter[], words: Vocabulary): string {
+  const { locale } = words;
   const texts = filters.map((filter) => {
     const type = words.field(filter.field)?.type;
-    return filter.text((value) => keyText(value, type, filter.grain));
+    return filter.text({
+      value: (value) => keyText(value, locale, type, filter.grain),
+      list: (items, limit, total) => listed(items, locale, limit, total),
+      allBut: (text) => say(locale, 'filter.allBut', { text }),
+    });
   });
-  return texts.length ? `Only rows of ${listed(texts)}. ` : '';
+  return texts.length ? say(locale, 'caption.filter', { rows: listed(texts, locale) }) : '';
 }
 
 /** Why nothing is lit while all cues rest. */
-function restText({ evaluations }: Emphasis): string {
-  const texts = evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
-  return [...new Set(texts.filter((text) => text !== undefined))].join(', ') || 'no position is set';
+function restText({ evaluations }: Emphasis, locale: Locale): string {
+  const rests = evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
+  const texts = rests.flatMap((rest) => rest?.(locale) ?? []);
+  return [...new Set(texts)].join(', ') || say(locale, 'rest.none');
 }
 
 /** The series of which every reading is lit; null when some reading is lit alone. */
@@ -77,10 +84,11 @@ function tellerOf(
   value: (reading: number) => number,
 ) {
   const { by, split, order } = chart;
-  const place = (i: number) => keyText(readings.category[i]!, words.field(by.field)?.type, by.grain);
+  const { locale } = words;
+  const place = (i: number) => keyText(readings.category[i]!, locale, words.field(by.field)?.type, by.grain);
   const series = (i: number) =>
     split
-      ? `${keyText(readings.series[readings.seriesOf[i]!]!, words.field(split.field)?.type, split.grain)}, `
+      ? `${keyText(readings.series[readings.seriesOf[i]!]!, locale, words.field(split.field)?.type, split.grain)}, `
       : '';
   const named = (i: number) => `${series(i)}${place(i)} (${figure(i)})`;
   const dated = order.by === 'key' && !split && isTemporal(words.field(by.field)?.type ?? 'text');
@@ -93,16 +101,19 @@ function tellerOf(
     if (dated && list.length >= leastStretch) {
       const runs = runsOf(readings, list);
       const texts = runs.flatMap(stretch);
-      if (texts.length <= namedAtMost) return listed(texts);
+      if (texts.length <= namedAtMost) return listed(texts, locale);
     }
-    if (list.length <= namedAtMost) return listed(list.map(named));
+    if (list.length <= namedAtMost) return listed(list.map(named), locale);
     const known = list.filter((i) => !Number.isNaN(value(i)));
     const highest = maxIndex(known, value);
     const lowest = minIndex(known, value);
     // Where all are alike, or none has a value, there are no extremes to tell.
     if (!known.length || value(known[highest]!) === value(known[lowest]!))
-      return listed(list.slice(0, namedAtMost).map(named), namedAtMost, list.length);
-    return `highest ${named(known[highest]!)}, lowest ${named(known[lowest]!)}`;
+      return listed(list.slice(0, namedAtMost).map(named), locale, namedAtMost, list.length);
+    return say(locale, 'caption.extremes', {
+      highest: named(known[highest]!),
+      lowest: named(known[lowest]!),
+    });
   };
 }
 
@@ -132,20 +143,26 @@ function litParts(
     return -1;
   };
   const { by, split } = chart;
+  const { locale } = words;
   const figure = (mark: number) =>
     valueText?.(mark) ??
-    figureWriter(formats[marks.judged ? marks.seriesOf[mark]! : 0]).full(marks.value[mark]!);
+    figureWriter(formats[marks.judged ? marks.seriesOf[mark]! : 0], locale).full(marks.value[mark]!);
   const whole = split && wholeSeriesLit(readings, emphasis);
   if (split && whole?.length) {
     const seriesName = (s: number) =>
-      keyText(readings.series[s]!, words.field(split.field)?.type, split.grain);
+      keyText(readings.series[s]!, locale, words.field(split.field)?.type, split.grain);
     const named = whole.slice(0, namedAtMost).map((s) => {
       const last = readings.starts[s + 1]! - 1;
-      const place = keyText(readings.category[last]!, words.field(by.field)?.type, by.grain);
-      return `${seriesName(s)} (${figure(last)} at ${place})`;
+      const place = keyText(readings.category[last]!, locale, words.field(by.field)?.type, by.grain);
+      return say(locale, 'caption.series', { series: seriesName(s), figure: figure(last), place });
     });
-    const told = listed(named, namedAtMost, whole.length);
-    return { told, count: whole.length, all: readings.series.length, of: dimensionNoun(split, words) };
+    const told = listed(named, locale, namedAtMost, whole.length);
+    return {
+      told,
+      count: whole.length,
+      all: readings.series.length,
+      of: dimensionNoun(split, readings.series.length, words),
+    };
   }
   const marksLit: number[] = [];
   for (let i = 0; i < readings.length; i++) if (litMark(i) >= 0) marksLit.push(i);
@@ -163,11 +180,19 @@ function litParts(
   const told =
     byLook.size > 1 && byLook.size <= mostLooks && !following
       ? sort(byLook, ([, [first]]) => firstCue(emphasis, litMark(first!)))
-          .map(([look, list]) => `${tell(list)} in ${lookText(emphasis.looks[look]!, words)}`)
+          .map(([look, list]) =>
+            say(locale, 'caption.look', {
+              marks: tell(list),
+              look: lookText(emphasis.looks[look]!, words),
+            }),
+          )
           .join('; ')
       : tell(marksLit);
-  const of = split ? formKinds.get(chart.form).markNoun : dimensionNoun(by, words);
-  return { told, count: emphasis.litReadings, all: readings.length - restReadings(readings), of };
+  const all = readings.length - restReadings(readings);
+  const of = split
+    ? say(locale, 'mark', { n: all, mark: formKinds.get(chart.form).markNoun })
+    : dimensionNoun(by, all, words);
+  return { told, count: emphasis.litReadings, all, of };
 }
 
 /** The periods of a chart of which a filter on days keeps only a part: their figures are not those of whole periods. */
@@ -187,15 +212,21 @@ function partlyKept(
       ),
   );
   if (!partly.length) return '';
-  const names = partly.map((place) => keyText(place, words.field(field)?.type, grain));
-  return `${listed(names, namedAtMost, names.length)} only in part. `;
+  const names = partly.map((place) => keyText(place, words.locale, words.field(field)?.type, grain));
+  const periods = listed(names, words.locale, namedAtMost, names.length);
+  return say(words.locale, 'caption.partly', { periods });
 }
 
 /** "20 of 221 countries kept, the others together." */
-function keptText({ kept }: Readings, noun: string): string {
+function keptText({ kept }: Readings, by: Chart['by'], words: Vocabulary): string {
   if (!kept) return '';
   const { of, rest, together } = kept;
-  return `${(of - rest).toLocaleString('en')} of ${counted(of, noun)} kept${together ? ', the others together' : ''}. `;
+  return say(words.locale, 'caption.kept', {
+    n: of - rest,
+    all: of,
+    noun: dimensionNoun(by, of, words),
+    together: together ? 'yes' : 'no',
+  });
 }
 
 /** How many readings are of all others together: they are counted with none. */
@@ -215,25 +246,47 @@ export function captionText(
   const { split: _hidden, ...unsplit } = given;
   const chart: Chart = formKinds.get(given.form).round ? unsplit : given;
   const readings = marks.judged ?? marks;
-  const noun = dimensionNoun(chart.by, words);
-  const kept = `${filterText(filters, words)}${keptText(readings, noun)}${partlyKept(chart, filters, readings, words)}`;
+  const { locale } = words;
+  const { by, split } = chart;
+  const kept = [
+    filterText(filters, words),
+    keptText(readings, by, words),
+    partlyKept(chart, filters, readings, words),
+  ].filter(Boolean);
+  const told = (...more: string[]) => [...kept, ...more].join(' ');
   const total = readings.length - restReadings(readings);
-  if (total === 0) return `${kept}No ${plural(noun)} to show.`;
+  if (total === 0) return told(say(locale, 'caption.empty', { nouns: dimensionNoun(by, 2, words) }));
   if (!emphasis.active) {
-    const { split } = chart;
-    const series = split ? `${counted(readings.series.length, dimensionNoun(split, words))} at ` : '';
     const places = split ? readings.places.length - (readings.kept?.together ? 1 : 0) : total;
-    if (readings.kept && !split && !emphasis.evaluations.length) return kept.trimEnd();
-    const all = `${kept}${atStart(`${series}${counted(places, noun)}`)}`;
-    if (emphasis.rest === muted) return `${all}, all muted: ${restText(emphasis)}.`;
-    return emphasis.evaluations.length ? `${all}, none lit: ${restText(emphasis)}.` : `${all}.`;
+    if (readings.kept && !split && !emphasis.evaluations.length) return told();
+    const rests = emphasis.rest === muted ? 'muted' : emphasis.evaluations.length ? 'unlit' : 'plain';
+    return told(
+      say(locale, 'caption.rest', {
+        split: split ? 'yes' : 'no',
+        series: readings.series.length,
+        seriesNoun: split ? dimensionNoun(split, readings.series.length, words) : '',
+        n: places,
+        noun: dimensionNoun(by, places, words),
+        state: rests,
+        why: rests === 'plain' ? '' : restText(emphasis, locale),
+      }),
+    );
   }
-  const notes = [...new Set(emphasis.evaluations.flatMap(({ evaluation }) => evaluation.note ?? []))];
-  const noted = notes.length ? ` (${listed(notes)})` : '';
-  const { told, count, all, of } = litParts(chart, marks, emphasis, words, valueText);
-  const head = `${kept}${count.toLocaleString('en')} of ${counted(all, of)} lit${noted}`;
-  if (told) return `${head}: ${told}.`;
+  const notes = new Set(
+    emphasis.evaluations.flatMap(({ evaluation: { note } }) => (note ? note(locale) : [])),
+  );
+  const parts = litParts(chart, marks, emphasis, words, valueText);
   const { cue } = emphasis.evaluations.find(({ evaluation }) => evaluation.active)!;
-  if (noted || conditionKinds.get(cue.condition.kind).restText === undefined) return `${head}.`;
-  return `${head}: ${kept ? `none of them is in view` : 'no data for the current position'}.`;
+  const clear = notes.size > 0 || conditionKinds.get(cue.condition.kind).restText === undefined;
+  return told(
+    say(locale, 'caption.lit', {
+      n: parts.count,
+      all: parts.all,
+      noun: parts.of,
+      noted: notes.size ? 'yes' : 'no',
+      notes: listed([...notes], locale),
+      tells: parts.told ? 'marks' : clear ? 'nothing' : kept.length ? 'notInView' : 'noData',
+      marks: parts.told,
+    }),
+  );
 }

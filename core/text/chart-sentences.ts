@@ -8,7 +8,7 @@ import { kindOf } from '../levers/registry';
 import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
 import { dimensionText } from '../words/dimension-text';
 import { aggregateText, measureText, orderText, seriesOrderText } from '../words/measure-text';
-import { listed, plural } from '../words/plural';
+import { listed } from '../words/plural';
 import { optionWord, type Sentence } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { compareSentence } from './compare-sentence';
@@ -31,7 +31,7 @@ function askedNote(chart: Chart, board: Board, words: Vocabulary): string | unde
       : [],
   );
   if (!names.length) return undefined;
-  return `This measure is recalculated by the database each time ${listed([...new Set(names)])} moves, so it is slower.`;
+  return `This measure is recalculated by the database each time ${listed([...new Set(names)], words.locale)} moves, so it is slower.`;
 }
 
 function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
@@ -43,7 +43,7 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
     ...(note ? { note } : {}),
     ...(form.round && chart.split
       ? {
-          problem: `The slices of a donut are its ${plural(dimensionText(chart.by, words))}: it is not split any further.`,
+          problem: `The slices of a donut are its ${words.locale.plural(dimensionText(chart.by, words))}: it is not split any further.`,
         }
       : {}),
     parts: [
@@ -78,7 +78,7 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
                   optionWord('Arrangement', ['split', 'arrange'], chart.split.arrange ?? 'beside', [
                     { value: 'beside', text: 'side by side' },
                     { value: 'stacked', text: 'stacked' },
-                    { value: 'shares', text: 'stacked to 100 %' },
+                    { value: 'shares', text: 'stacked to 100%' },
                   ]),
                 ]
               : []),

@@ -37,7 +37,8 @@ export function chartLegend(result: ChartResult): LegendEntry[] {
 export function chartSubtitle(result: ChartResult): string {
   const { input, chart, emphasis, judged, filters, formulas } = result;
   const { board, positionOf, facts, cube } = input;
-  return subtitleText(chart.subtitle ?? '', {
+  const words = wordsOf(result);
+  const live = {
     lit: emphasis.litReadings,
     all: judged.category.filter((category) => category !== restCategory).length,
     total() {
@@ -45,13 +46,14 @@ export function chartSubtitle(result: ChartResult): string {
       // Of shares the total is what they are shares of.
       const over = measure.share === 'everything' ? [] : filters;
       const total = totalOf(cube, plainMeasure(measure), over, formulas);
-      return figureWriter(measure.share ? undefined : measure.format).full(total);
+      return figureWriter(measure.share ? undefined : measure.format, words.locale).full(total);
     },
-    lever(id) {
+    lever(id: string) {
       const lever = leverOf(board, id);
-      return lever ? positionText(lever, positionOf(id), facts[id], wordsOf(result)) : `{${id}}`;
+      return lever ? positionText(lever, positionOf(id), facts[id], words) : `{${id}}`;
     },
-  });
+  };
+  return subtitleText(chart.subtitle ?? '', live, words.locale);
 }
 
 /** What is lit, in one or two sentences with figures. */

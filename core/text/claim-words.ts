@@ -8,11 +8,12 @@ import type { Vocabulary } from '../words/vocabulary';
 
 /** How things read in what is said of a chart's marks: each figure in the format of the measure that it is of. */
 export const claimWords = ({ by, split }: Pick<Chart, 'by' | 'split'>, words: Vocabulary): ClaimWords => ({
+  locale: words.locale,
   measure: (measure) => measureText(measure, words),
-  figures: (measure, values) => figuresApart(figureWriter(formatOf(measure)), values),
+  figures: (measure, values) => figuresApart(figureWriter(formatOf(measure), words.locale), values),
   key: (key, of) => {
     const dimension = typeof of === 'object' ? of : of === 'series' && split ? split : by;
-    return keyText(key, words.field(dimension.field)?.type, dimension.grain);
+    return keyText(key, words.locale, words.field(dimension.field)?.type, dimension.grain);
   },
   lever: (id) => words.lever(id)?.name ?? id,
 });

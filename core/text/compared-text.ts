@@ -3,6 +3,7 @@ import type { Compare } from '../board/compare';
 import type { KeyValue } from '../data/values';
 import type { NotCompared } from '../pipeline/compared';
 import { keyText } from '../words/key-text';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 
 export const withTexts: Record<Compare['with'], string> = {
@@ -26,22 +27,20 @@ interface With {
 
 const otherText = ({ by }: Chart, { compare, reference }: With, words: Vocabulary): string =>
   reference === undefined
-    ? withTexts[compare.with]
-    : keyText(reference, words.field(by.field)?.type, by.grain);
+    ? say(words.locale, 'compare.with', { with: compare.with })
+    : keyText(reference, words.locale, words.field(by.field)?.type, by.grain);
 
 /** What marks are compared with now: "compared with Quel – Ostrin, as percent". */
 export const comparedText = (chart: Chart, made: With, words: Vocabulary): string =>
-  `compared with ${otherText(chart, made, words)}, as ${asTexts[made.compare.as]}`;
-
-const notTexts: Record<NotCompared, string> = {
-  gone: 'is not among what is shown',
-  'no value': 'has no value',
-  zero: 'is zero: nothing can be taken as a share of it',
-};
+  say(words.locale, 'compare.made', { other: otherText(chart, made, words), as: made.compare.as });
 
 /** Why marks show themselves though they were to be compared: "Not compared: Quel – Ostrin is not among what is shown." */
 export const notComparedText = (
   chart: Chart,
   made: With & { not: NotCompared | null },
   words: Vocabulary,
-): string => `Not compared: ${otherText(chart, made, words)} ${notTexts[made.not ?? 'no value']}.`;
+): string =>
+  say(words.locale, 'compare.not', {
+    other: otherText(chart, made, words),
+    why: made.not === 'no value' ? 'none' : (made.not ?? 'none'),
+  });

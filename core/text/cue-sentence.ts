@@ -11,7 +11,7 @@ import { nearestStrong, weakSpots } from '../pipeline/colour-check';
 import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
 import { dimensionText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
-import { listed, plural } from '../words/plural';
+import { listed } from '../words/plural';
 import { optionWord, type Part, type Sentence, under } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { lookText } from './look-text';
@@ -25,8 +25,10 @@ export function restingText(resting: CueResting, words: Vocabulary): string {
   const kind = kindOf(lever);
   const source = kind.source?.(lever);
   const type = source && words.field(source.field)?.type;
-  const values = kind.values?.(resting.position)?.map((value) => keyText(value, type, source?.grain));
-  return `as with ${values?.length ? listed(values, 3) : kind.summary(lever, resting.position, undefined)}`;
+  const values = kind
+    .values?.(resting.position)
+    ?.map((value) => keyText(value, words.locale, type, source?.grain));
+  return `as with ${values?.length ? listed(values, words.locale, 3) : kind.summary(lever, resting.position, undefined, words.locale)}`;
 }
 
 /** What is wrong with a colour of the author's own, and the nearest that would do. */
@@ -89,7 +91,7 @@ export function cueSentence(
     part: ['cues', index],
     ...(cannot ? { problem: cannot } : {}),
   };
-  const rest = condition.restText;
+  const rest = condition.restText?.(words.locale);
   const sideLooks = condition.sideLooks?.(cue.condition, words) ?? [];
   const when = whenParts(cue.when, words);
   if (cue.effect === 'filter')
@@ -113,7 +115,7 @@ export function cueSentence(
         : {}),
       parts: [
         effect('Keeps only'),
-        ` ${plural(dimensionText(chart.by, words))} `,
+        ` ${words.locale.plural(dimensionText(chart.by, words))} `,
         ...meets,
         ...when,
         ...remainderParts(cue, chart),

@@ -14,6 +14,7 @@ import { settledPosition } from '../levers/settled-positions';
 import { formulaMeasures } from '../pipeline/cube-request';
 import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
+import { english } from '../words/locale';
 import { chartTitle } from '../words/measure-text';
 import type { Vocabulary } from '../words/vocabulary';
 import { chartSentences } from './chart-sentences';
@@ -32,7 +33,7 @@ function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
   if (!by.grain || by.grain === 'day' || !profile) return [];
   const { grain } = by;
   const [first, last] = [String(profile.min).slice(0, 10), lastDayOf(profile) ?? ''];
-  const day = (text: string) => keyText(text, 'date');
+  const day = (text: string) => keyText(text, words.locale, 'date');
   return [
     ...(isDay(first!) && periodStart(first!, grain) !== first
       ? [`its first ${grain} is not whole: the data begin on ${day(first!)}.`]
@@ -61,7 +62,7 @@ function coloursAlone({ cues }: Chart): string[] {
   for (const [i, look] of looks.entries()) {
     const other = looks.slice(i + 1).find((each) => differByColourAlone(look, each));
     if (!other) continue;
-    const [one, two] = [look, other].map(({ colour }) => colourName(colour as string));
+    const [one, two] = [look, other].map(({ colour }) => colourName(colour as string, english));
     return [`its looks in ${one} and ${two} differ by colour alone. Outline or hatch one of them.`];
   }
   return [];
@@ -74,7 +75,7 @@ function momentDoubts({ levers }: Board, moment: Moment, facts: Facts): string[]
     const lever = levers.find((each) => each.id === id);
     if (!lever) return `the lever ${id}, which this moment moves, is not there.`;
     if (!(id in positions)) return `where ${lever.name} stands in this moment cannot be read.`;
-    return settledPosition(lever, positions, facts).notice ?? [];
+    return settledPosition(lever, positions, facts).notice?.(english) ?? [];
   });
 }
 
@@ -85,7 +86,7 @@ export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: strin
   const doubts: Doubt[] = [];
   for (const lever of board.levers) {
     const { notice } = settledPosition(lever, {}, facts);
-    if (notice) doubts.push({ text: `The start of ${lever.name}: ${notice}`, lever: lever.id });
+    if (notice) doubts.push({ text: `The start of ${lever.name}: ${notice(english)}`, lever: lever.id });
     const does = leverReach(board, lever.id).flatMap((reach) => reach.does);
     if (!does.some((word) => word !== 'fed'))
       doubts.push({

@@ -17,6 +17,7 @@ import {
 } from '../pipeline/emphasise';
 import { showsSeriesColours } from '../pipeline/series-looks';
 import { figureWriter } from '../words/figure-writer';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 
 /** What one look on a chart means, in words. */
@@ -68,7 +69,7 @@ function cueEntries(evaluated: CueEvaluation, context: LegendContext, words: Voc
     lit.has(variant)
       ? [
           {
-            text: standsIn ? 'the default' : text,
+            text: standsIn ? say(words.locale, 'legend.default') : text,
             state: 'lit',
             look: { ...cue.look, ...cue.looks?.[variant] },
           },
@@ -130,7 +131,7 @@ export function legendOf(
     ...context,
     chart: shownMeasures(chart),
     figure(value, measure = chart.measure, set = false) {
-      const writer = figureWriter(formatOf(measure));
+      const writer = figureWriter(formatOf(measure), words.locale);
       return set ? writer.asSet(value) : writer.full(value);
     },
   };
@@ -149,6 +150,6 @@ export function legendOf(
   // Series that are listed muted are the rest.
   const listedMuted = told.some(({ series, state }) => series !== undefined && state === 'muted');
   if (rest && !listedMuted && (passing || emphasis.litCount < readings.length))
-    told.push({ text: 'the rest', state: 'muted' });
+    told.push({ text: say(words.locale, 'legend.rest'), state: 'muted' });
   return told;
 }

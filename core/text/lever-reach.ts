@@ -1,6 +1,7 @@
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
 import { leverUses, type UseWord } from '../pipeline/lever-uses';
+import { english } from '../words/locale';
 import { counted, listed } from '../words/plural';
 
 /** What a lever does to one chart, and whether the chart feeds it. */
@@ -26,15 +27,15 @@ export function leverReach(board: Board, lever: string): Reach[] {
 }
 
 const useTexts: Record<Exclude<UseWord, 'fed'>, (n: number) => string> = {
-  lights: (n) => `lights ${counted(n, 'chart')}`,
-  filters: (n) => `filters ${counted(n, 'chart')}`,
-  keeps: (n) => `limits what ${counted(n, 'chart')} ${n === 1 ? 'shows' : 'show'}`,
-  places: (n) => `places guides on ${counted(n, 'chart')}`,
-  feeds: (n) => `is used in formulas of ${counted(n, 'chart')}`,
-  compares: (n) => `sets the reference of ${counted(n, 'chart')}`,
-  windows: (n) => `sets the visible part of ${counted(n, 'chart')}`,
-  switches: (n) => `turns sentences on or off on ${counted(n, 'chart')}`,
-  titles: (n) => `is shown in the title of ${counted(n, 'chart')}`,
+  lights: (n) => `lights ${counted(n, 'chart', english)}`,
+  filters: (n) => `filters ${counted(n, 'chart', english)}`,
+  keeps: (n) => `limits what ${counted(n, 'chart', english)} ${n === 1 ? 'shows' : 'show'}`,
+  places: (n) => `places guides on ${counted(n, 'chart', english)}`,
+  feeds: (n) => `is used in formulas of ${counted(n, 'chart', english)}`,
+  compares: (n) => `sets the reference of ${counted(n, 'chart', english)}`,
+  windows: (n) => `sets the visible part of ${counted(n, 'chart', english)}`,
+  switches: (n) => `turns sentences on or off on ${counted(n, 'chart', english)}`,
+  titles: (n) => `is shown in the title of ${counted(n, 'chart', english)}`,
 };
 
 /** "lights 1 chart and filters 2 charts", or that it reaches nothing. */
@@ -44,5 +45,5 @@ export function reachText(board: Board, lever: string): string {
     const many = reaches.filter(({ does }) => does.includes(word)).length;
     return many ? [useTexts[word](many)] : [];
   });
-  return parts.length ? listed(parts) : 'is not used by any chart yet';
+  return parts.length ? listed(parts, english) : 'is not used by any chart yet';
 }

@@ -11,6 +11,7 @@ import { againstOf, furtherMeasures, splitOf } from '../pipeline/chart-rules';
 import { markTextProblem } from '../pipeline/mark-formula';
 import { dimensionText } from '../words/dimension-text';
 import { atStart } from '../words/letter-case';
+import { english } from '../words/locale';
 import { aggregateText, measureText } from '../words/measure-text';
 import { numberText } from '../words/number-text';
 import { counted } from '../words/plural';
@@ -53,7 +54,10 @@ function formatSentence(format: FigureFormat, part: (string | number)[], of: str
       ', with ',
       optionWord('Decimals', ['decimals'], format.decimals, [
         { value: undefined, text: 'automatic decimals' },
-        ...[0, 1, 2, 3].map((value) => ({ value, text: value ? counted(value, 'decimal') : 'no decimals' })),
+        ...[0, 1, 2, 3].map((value) => ({
+          value,
+          text: value ? counted(value, 'decimal', english) : 'no decimals',
+        })),
       ]),
       ' and ',
       unit,
@@ -122,7 +126,7 @@ function axisSentence(axis: Axis, chart: Chart): Sentence {
       slot: 'axisEnd',
       label,
       path: [name],
-      text: at === undefined ? usual : at === 'data' ? dataEnds[name] : numberText(at),
+      text: at === undefined ? usual : at === 'data' ? dataEnds[name] : numberText(at, english),
       value: at,
       options: [
         { value: undefined, text: usual },

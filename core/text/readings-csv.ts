@@ -6,6 +6,7 @@ import type { KeyValue } from '../data/values';
 import { type Emphasis, markStates } from '../pipeline/emphasise';
 import { csvField } from '../words/csv-field';
 import { keyText } from '../words/key-text';
+import { english } from '../words/locale';
 import { plainNumber } from '../words/number-text';
 import type { ValueColumns } from './value-columns';
 
@@ -18,7 +19,7 @@ function field(value: KeyValue): string {
   if (value === null) return '';
   if (typeof value === 'number') return plainNumber(value);
   if (typeof value === 'boolean') return String(value);
-  return csvField(value === restCategory ? keyText(value) : value);
+  return csvField(value === restCategory ? keyText(value, english) : value);
 }
 
 /** The readings of a chart as CSV, in its order, with the state of each mark. Missing figures are empty. */

@@ -6,7 +6,7 @@ import { kindOf, type Lever } from '../levers/registry';
 import { dimensionTaken } from '../levers/touch-values';
 import { brushLever, canTouch } from '../pipeline/chart-rules';
 import { dimensionText, keysText } from '../words/dimension-text';
-import { plural } from '../words/plural';
+import { englishPlural } from '../words/locale';
 import { optionWord, type Sentence } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -21,7 +21,7 @@ export const clearingText = (clearing: Clearing) => clearingTexts[clearing];
 const gestureTexts: Record<Gesture, (mark: string) => string> = {
   click: (mark) => `a click on a ${mark}`,
   hover: (mark) => `the pointer on a ${mark}`,
-  drag: (mark) => `a drag across ${plural(mark)}`,
+  drag: (mark) => `a drag across ${englishPlural(mark)}`,
   legend: () => 'a click on a name in the legend',
 };
 const clearingGesture: Record<Gesture, string> = {

@@ -3,6 +3,7 @@ import { sameDimension } from '../data/dimension';
 import { furtherMeasures } from '../pipeline/chart-rules';
 import { dimensionText } from '../words/dimension-text';
 import { measureText } from '../words/measure-text';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 
 /** What the columns of a chart's values are called where they are listed. */
@@ -16,7 +17,12 @@ export interface ValueColumns {
 /** The columns of a chart's values: of several measures, each value says which one it is of. */
 export function valueColumns(chart: Chart, words: Vocabulary): ValueColumns {
   const by = dimensionText(chart.by, words);
-  if (furtherMeasures(chart).length) return { by, split: 'measure', measure: 'value' };
+  if (furtherMeasures(chart).length)
+    return {
+      by,
+      split: say(words.locale, 'column.measure'),
+      measure: say(words.locale, 'column.value'),
+    };
   const isSplit = chart.split && !sameDimension(chart.split, chart.by);
   return {
     by,

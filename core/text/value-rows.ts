@@ -1,5 +1,6 @@
 import { markStates } from '../pipeline/emphasise';
 import type { ChartResult } from '../pipeline/stage';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import { valueColumns } from './value-columns';
 
@@ -21,11 +22,14 @@ export function valueRows(output: ChartResult, words: Vocabulary): ValueRows {
   const { by, split, measure } = valueColumns(chart, words);
   const order = Array.from(place.keys()).sort((a, b) => place[a]! - place[b]! || seriesOf[a]! - seriesOf[b]!);
   return {
-    head: [by, ...(split ? [split] : []), measure, 'state'],
+    head: [by, ...(split ? [split] : []), measure, say(words.locale, 'column.state')],
     rows: order.slice(0, mostRows).map((i) => {
       const state = markStates[emphasis.state[i]!]!;
       const series = split ? [seriesNames[seriesOf[i]!] ?? ''] : [];
-      return { cells: [labels[place[i]!] ?? '', ...series, output.exact(i), state], state };
+      return {
+        cells: [labels[place[i]!] ?? '', ...series, output.exact(i), say(words.locale, 'state', { state })],
+        state,
+      };
     }),
     more: Math.max(0, length - mostRows),
   };

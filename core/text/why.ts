@@ -7,8 +7,8 @@ import { restCategory } from '../data/kept-categories';
 import { rehearsedMeasure } from '../pipeline/chart-rules';
 import type { Emphasis } from '../pipeline/emphasise';
 import { markStates } from '../pipeline/emphasise';
-import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
+import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import { claimWords } from './claim-words';
 
@@ -26,20 +26,24 @@ export function whyText(
   // Of several measures, the reading is judged for all of its marks.
   const judged = index % Math.max(1, context.readings.length);
   const said = claimWords(chart, words);
+  const { locale } = words;
   const state = markStates[emphasis.state[index] ?? 0]!;
   const active = emphasis.evaluations.filter(({ evaluation }) => evaluation.active);
   if (context.readings.category[judged] === restCategory && state !== 'lit')
-    return `${atStart(state)}: these are ${(context.readings.kept?.rest ?? 0).toLocaleString('en')} others together, and none of those that are compared.`;
+    return say(locale, 'why.others', { state, n: context.readings.kept?.rest ?? 0 });
   const rehearsed = rehearsedMeasure(chart);
   if (rehearsed && index < context.readings.length) {
-    const name = measureText(rehearsed, words);
-    return `${atStart(state)}: ${measureText(chart.measure, words)} is what ${name} is compared with; only ${name} lights up.`;
+    return say(locale, 'why.base', {
+      state,
+      base: measureText(chart.measure, words),
+      measure: measureText(rehearsed, words),
+    });
   }
   if (!active.length) {
     if (!emphasis.evaluations.length) return '';
     const rests = emphasis.evaluations.map(({ cue }) => conditionKinds.get(cue.condition.kind).restText);
-    const rest = [...new Set(rests.filter((text) => text !== undefined))].join(', ');
-    return `${atStart(state)}: ${rest || 'no position is set'}.`;
+    const known = [...new Set(rests.flatMap((rest) => rest?.(locale) ?? []))];
+    return say(locale, 'why', { state, reasons: known.join(', ') || say(locale, 'rest.none') });
   }
   // What stands in for a lever explains itself as if the lever held it.
   const within = ({ resting }: Cue, standsIn: boolean | undefined): ConditionContext =>
@@ -51,7 +55,7 @@ export function whyText(
   const reasons = speaking.map(({ cue, standsIn }) => {
     const kind = conditionKinds.get(cue.condition.kind);
     const why = kind.claimText(kind.claim(cue.condition, within(cue, standsIn), judged), said);
-    return standsIn ? `${why} (default while nothing is set)` : why;
+    return standsIn ? say(locale, 'why.default', { why }) : why;
   });
-  return `${atStart(state)}: ${[...new Set(reasons)].join('; ')}.`;
+  return say(locale, 'why', { state, reasons: [...new Set(reasons)].join('; ') });
 }

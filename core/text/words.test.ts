@@ -4,9 +4,10 @@ import { offersFor } from '../edit/offers/offers-for';
 import { board, chart, dataset, quays } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { keyText } from '../words/key-text';
+import { english, englishPlural } from '../words/locale';
 import { chartTitle } from '../words/measure-text';
 import { numberText, numberWriter, tickTexts } from '../words/number-text';
-import { counted, listed, plural } from '../words/plural';
+import { counted, listed } from '../words/plural';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
 import { chartSentences } from './chart-sentences';
@@ -122,10 +123,10 @@ describe('texts', () => {
     [0, '0'],
     [Number.NaN, 'no value'],
   ])('%d', (value, text) => {
-    expect(numberText(value)).toBe(text);
+    expect(numberText(value, english)).toBe(text);
   });
   it('figures beside each other have the same decimals', () => {
-    const texts = (values: number[]) => values.map(numberWriter(values));
+    const texts = (values: number[]) => values.map(numberWriter(values, english));
     expect(texts([27, 27.056, Number.NaN])).toEqual(['27.00', '27.06', 'no value']);
     expect(texts([3, 1200.4, 0.4, 1.26])).toEqual(['3', '1,200', '0.40', '1.26']);
     expect(texts([3, 4])).toEqual(['3', '4']);
@@ -134,25 +135,25 @@ describe('texts', () => {
     [0, '0'],
     [0.25, '0.25'],
     [2500, '2,500'],
-    [40_000, '40 k'],
-    [1_250_000, '1.25 M'],
-    [3e9, '3 bn'],
+    [40_000, '40K'],
+    [1_250_000, '1.25M'],
+    [3e9, '3B'],
   ])('%d on an axis', (value, text) => {
-    expect(tickTexts([value])).toEqual([text]);
+    expect(tickTexts([value], english)).toEqual([text]);
   });
   it('periods and keys', () => {
-    expect(keyText('2021-03-01', 'date', 'month')).toBe('Mar 2021');
-    expect(keyText('2021-04-01', 'date', 'quarter')).toBe('2021 Q2');
-    expect(keyText('2021-01-01', 'datetime', 'year')).toBe('2021');
-    expect(keyText('2021-03-01', 'date')).toBe('1 Mar 2021');
-    expect(keyText('2021-03-01T04:05:06', 'datetime')).toBe('1 Mar 2021 04:05:06');
-    expect(keyText(null)).toBe('(missing)');
-    expect(keyText(2019)).toBe('2019');
-    expect(keyText(true)).toBe('yes');
-    expect(keyText('2021-03-01', 'text')).toBe('2021-03-01');
+    expect(keyText('2021-03-01', english, 'date', 'month')).toBe('Mar 2021');
+    expect(keyText('2021-04-01', english, 'date', 'quarter')).toBe('2021 Q2');
+    expect(keyText('2021-01-01', english, 'datetime', 'year')).toBe('2021');
+    expect(keyText('2021-03-01', english, 'date')).toBe('1 Mar 2021');
+    expect(keyText('2021-03-01T04:05:06', english, 'datetime')).toBe('1 Mar 2021 04:05:06');
+    expect(keyText(null, english)).toBe('(missing)');
+    expect(keyText(2019, english)).toBe('2019');
+    expect(keyText(true, english)).toBe('yes');
+    expect(keyText('2021-03-01', english, 'text')).toBe('2021-03-01');
   });
   it('plurals and lists', () => {
-    expect(['route', 'ferry', 'quay', 'pass', 'vessels', 'box', 'CO2'].map(plural)).toEqual([
+    expect(['route', 'ferry', 'quay', 'pass', 'vessels', 'box', 'CO2'].map(englishPlural)).toEqual([
       'routes',
       'ferries',
       'quays',
@@ -161,9 +162,9 @@ describe('texts', () => {
       'boxes',
       'CO2 values',
     ]);
-    expect(counted(1, 'route')).toBe('1 route');
-    expect(listed(['a', 'b', 'c', 'd'], 2)).toBe('a, b and 2 more');
-    expect(listed(['a', 'b'])).toBe('a and b');
-    expect(listed([])).toBe('');
+    expect(counted(1, 'route', english)).toBe('1 route');
+    expect(listed(['a', 'b', 'c', 'd'], english, 2)).toBe('a, b and 2 more');
+    expect(listed(['a', 'b'], english)).toBe('a and b');
+    expect(listed([], english)).toBe('');
   });
 });

@@ -1,16 +1,7 @@
-import { isNamedColour, type LookColour } from '../board/look';
+import { isNamedColour } from '../board/look';
+import type { Locale } from './locale';
+import { say } from './say';
 
-/** What each colour of the palette is called in plain words; documents keep its id. */
-const names: Record<LookColour, string> = {
-  ember: 'orange',
-  kelp: 'green',
-  heather: 'purple',
-  tide: 'blue',
-  ochre: 'amber',
-  rosehip: 'pink',
-  slate: 'grey',
-  ink: 'ink',
-};
-
-/** The name of a colour: a colour of the author's own is its own name. */
-export const colourName = (colour: string): string => (isNamedColour(colour) ? names[colour] : colour);
+/** The name of a colour in plain words; documents keep its id. A colour of the author's own is its own name. */
+export const colourName = (colour: string, locale: Locale): string =>
+  isNamedColour(colour) ? say(locale, 'colour', { colour }) : colour;

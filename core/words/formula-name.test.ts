@@ -23,7 +23,7 @@ it.each([
   ['sum(revenue)/count(*)', 'revenue per row'],
   ['COUNT(DISTINCT route)', 'different routes'],
   ['PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY revenue)', 'median revenue'],
-  ['PERCENTILE_CONT(0.9)  WITHIN GROUP (ORDER BY revenue)', '90 % percentile of revenue'],
+  ['PERCENTILE_CONT(0.9)  WITHIN GROUP (ORDER BY revenue)', '90% percentile of revenue'],
   ['SUM(revenue) * (1 + :fare_change / 100)', 'changed revenue'],
   ['SUM(revenue) / (SUM(passengers) + 1)', null],
   ['', null],

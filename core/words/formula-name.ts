@@ -1,5 +1,4 @@
-import { inSentence } from './letter-case';
-import { plural } from './plural';
+import { englishPlural } from './locale';
 import type { Vocabulary } from './vocabulary';
 
 /** One of several: "passenger" of "passengers". */
@@ -13,12 +12,12 @@ const singular = (text: string): string =>
 const known: readonly [RegExp, (field: (n: number) => string, text: (n: number) => string) => string][] = [
   [/^SUM\((\w+)\) ?\/ ?SUM\((\w+)\)$/i, (field) => `${field(1)} per ${singular(field(2))}`],
   [/^SUM\((\w+)\) ?\/ ?COUNT\(\*\)$/i, (field) => `${field(1)} per row`],
-  [/^COUNT\(DISTINCT (\w+)\)$/i, (field) => `different ${plural(singular(field(1)))}`],
+  [/^COUNT\(DISTINCT (\w+)\)$/i, (field) => `different ${englishPlural(singular(field(1)))}`],
   [
     /^PERCENTILE_CONT\((0?\.\d+)\) WITHIN GROUP \(ORDER BY (\w+)\)$/i,
     (field, text) => {
       const percent = Math.round(Number(text(1)) * 1000) / 10;
-      return percent === 50 ? `median ${field(2)}` : `${percent} % percentile of ${field(2)}`;
+      return percent === 50 ? `median ${field(2)}` : `${percent}% percentile of ${field(2)}`;
     },
   ],
   [/^SUM\((\w+)\) ?\* ?\(1 ?[+-] ?:\w+ ?\/ ?100\)$/i, (field) => `changed ${field(1)}`],
@@ -31,7 +30,7 @@ export function nameOfFormula(text: string, words: Vocabulary): string | null {
     const found = pattern.exec(written);
     if (found)
       return name(
-        (n) => inSentence(words.fieldName(found[n]!)),
+        (n) => words.fieldName(found[n]!),
         (n) => found[n]!,
       );
   }

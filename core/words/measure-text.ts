@@ -1,52 +1,33 @@
 import type { Category } from '../board/category';
 import type { Chart } from '../board/chart';
-import type { Aggregate, Measure, ShareScope } from '../board/measure';
+import type { Measure } from '../board/measure';
 import type { Order } from '../board/order';
 import { isNumeric, isTemporal } from '../data/values';
 import { dimensionText } from './dimension-text';
 import { atStart } from './letter-case';
-import { plural } from './plural';
+import { listed } from './plural';
+import { say } from './say';
 import type { Word } from './sentence';
 import { titleParts } from './title-parts';
 import type { Vocabulary } from './vocabulary';
 
-const aggregateTexts: Record<Aggregate, string> = {
-  sum: 'total',
-  average: 'average',
-  count: 'number of',
-  min: 'lowest',
-  max: 'highest',
-};
-
-/** Of what a share is, in words. */
-const shareTexts: Record<ShareScope, string> = {
-  everything: 'the grand total',
-  kept: 'the filtered total',
-  category: 'its category',
-  series: 'its series',
-};
-
-/** What the figures of a measure are while they are compared. */
-const comparedTexts: Record<NonNullable<Measure['compared']>, (measure: string) => string> = {
-  difference: (measure) => `difference in ${measure}`,
-  ratio: (measure) => `multiple of ${measure}`,
-  percent: (measure) => `change in ${measure}`,
-};
-
 /** "total passengers", "average delay", "number of rows with fuel", "total passengers as a share of all there is". */
 export function measureText(measure: Measure, words: Vocabulary): string {
   const { compared, ...own } = measure;
-  if (compared) return comparedTexts[compared](measureText(own, words));
+  const { locale } = words;
+  if (compared) return say(locale, 'measure.compared', { how: compared, measure: measureText(own, words) });
   const text = aggregateText(measure, words);
-  return measure.share ? `${text} as a share of ${shareTexts[measure.share]}` : text;
+  return measure.share ? say(locale, 'measure.share', { measure: text, of: measure.share }) : text;
 }
 
 /** What is taken of the rows, whatever is done with it. */
 export function aggregateText(measure: Measure, words: Vocabulary): string {
   if (measure.aggregate === 'formula') return measure.name?.trim() || measure.text!;
-  const field = measure.field ? words.fieldName(measure.field) : null;
-  if (measure.aggregate === 'count') return field ? `number of rows with ${field}` : 'number of rows';
-  return `${aggregateTexts[measure.aggregate]} ${field ?? 'rows'}`;
+  return say(words.locale, 'measure.aggregate', {
+    aggregate: measure.aggregate,
+    named: measure.field ? 'yes' : 'no',
+    field: measure.field ? words.fieldName(measure.field) : '',
+  });
 }
 
 /** The measure that a condition compares by, as a word: the chart's own, or another one. */
@@ -69,11 +50,13 @@ const measureTitle = (measure: Measure, words: Vocabulary) =>
 
 /** What a chart shows of what: "passengers by route", "passengers by route, as shares of all there is". */
 function ownTitle({ measure, by, split }: Chart, words: Vocabulary): string {
-  const dimensions = [by, ...(split ? [split] : [])]
-    .map((dimension) => dimensionText(dimension, words))
-    .join(' and ');
-  const shares = measure.share ? `, as shares of ${shareTexts[measure.share]}` : '';
-  return `${measureTitle(measure, words)} by ${dimensions}${shares}`;
+  const dimensions = [by, ...(split ? [split] : [])].map((dimension) => dimensionText(dimension, words));
+  return say(words.locale, 'chart.title', {
+    measure: measureTitle(measure, words),
+    dimensions: listed(dimensions, words.locale),
+    shared: measure.share ? 'yes' : 'no',
+    of: measure.share ?? 'none',
+  });
 }
 
 /**
@@ -96,14 +79,14 @@ export function orderText(order: Order, by: Category, words: Vocabulary): string
   if (order.by === 'data') return rising ? 'in data order' : 'in reverse data order';
   const type = words.field(by.field)?.type;
   if (type && isTemporal(type)) return rising ? 'earliest first' : 'latest first';
-  const noun = plural(dimensionText(by, words));
+  const noun = words.locale.plural(dimensionText(by, words));
   if (type && isNumeric(type)) return rising ? `${noun} ascending` : `${noun} descending`;
   return rising ? `${noun} from A to Z` : `${noun} from Z to A`;
 }
 
 /** The order of the series, which names them: the categories of the chart have an order of their own. */
 export function seriesOrderText(order: Order, split: Category, words: Vocabulary): string {
-  const nouns = plural(dimensionText(split, words));
+  const nouns = words.locale.plural(dimensionText(split, words));
   const text = orderText(order, split, words);
   return text.startsWith(nouns) ? text : `${nouns} ${text}`;
 }

@@ -1,3 +1,4 @@
+import type { Locale } from './locale';
 import { titleLevers, titleParts } from './title-parts';
 
 /** What a subtitle can name besides levers, as `{lit}`: numbers of marks, and the measure over all of its rows. */
@@ -18,11 +19,11 @@ export interface LiveWords {
 }
 
 /** "{count} of {all} lit" as it reads now: "3 of 14 lit". */
-export const subtitleText = (subtitle: string, live: LiveWords): string =>
+export const subtitleText = (subtitle: string, live: LiveWords, locale: Locale): string =>
   titleParts(subtitle)
     .map((part) => {
       if (typeof part === 'string') return part;
       if (!isLive(part.lever)) return live.lever(part.lever);
-      return part.lever === 'total' ? live.total() : live[part.lever].toLocaleString('en');
+      return part.lever === 'total' ? live.total() : locale.count(live[part.lever]);
     })
     .join('');

@@ -3,10 +3,12 @@ import type { Board, Lever } from '../board/board';
 import { leverOf } from '../board/board';
 import type { BoardEvent } from '../board/event';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
-import { inSentence } from './letter-case';
+import { type Locale, localeOf } from './locale';
 
 /** The names that sentences are put together from. */
 export interface Vocabulary {
+  /** How numbers, dates and words are written. */
+  locale: Locale;
   field(key: string): FieldInfo | undefined;
   /** The field's name as it reads inside a sentence: "passengers"; its key when it is not in the data. */
   fieldName(key: string): string;
@@ -26,9 +28,11 @@ export function vocabularyOf(
   engine: FormulaEngine | null,
 ): Vocabulary {
   const field = (key: string) => (dataset ? fieldOf(dataset, key) : undefined);
+  const locale = localeOf(board.locale);
   return {
+    locale,
     field,
-    fieldName: (key) => inSentence(field(key)?.name ?? key),
+    fieldName: (key) => locale.inSentence(field(key)?.name ?? key),
     lever: (id) => leverOf(board, id),
     levers: board.levers,
     events: board.events ?? [],

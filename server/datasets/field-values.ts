@@ -12,6 +12,7 @@ interface Listed {
   text: string;
 }
 
+import { english } from '@sorvik/core/words/locale';
 import type { Field } from './store';
 
 const cache = new LRUCache<string, Listed[]>({
@@ -35,7 +36,7 @@ async function allValues(
   );
   const list = rows.map(({ v, n }): Listed => {
     const value = v as KeyValue;
-    return { value, count: n as number, text: keyText(value, field.type).toLowerCase() };
+    return { value, count: n as number, text: keyText(value, english, field.type).toLowerCase() };
   });
   cache.set(key, list);
   return list;

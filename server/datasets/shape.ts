@@ -2,11 +2,11 @@ import type { FieldShape } from '@sorvik/core/board/api-types';
 import { isNumeric, isTemporal } from '@sorvik/core/data/values';
 import { firstGrain } from '@sorvik/core/edit/defaults';
 import { keyText } from '@sorvik/core/words/key-text';
+import { english } from '@sorvik/core/words/locale';
 import { numberText } from '@sorvik/core/words/number-text';
 import type pg from 'pg';
 import { quoted } from '../db/client';
 import { cutText } from '../http/well-formed';
-
 import type { Field } from './store';
 
 const binCount = 20;
@@ -20,7 +20,7 @@ async function ranges(client: pg.ClientBase, table: string, field: Field): Promi
   if (min === null || low === high)
     return {
       kind: 'ranges',
-      bins: min === null ? [] : [{ label: numberText(low), count: field.profile!.count }],
+      bins: min === null ? [] : [{ label: numberText(low, english), count: field.profile!.count }],
       others: 0,
     };
   const whole = field.type === 'integer';
@@ -34,10 +34,10 @@ async function ranges(client: pg.ClientBase, table: string, field: Field): Promi
   const counts = new Map(found.rows.map((row) => [row.bin as number, row.count as number]));
   const label = (i: number) => {
     const from = low + i * width;
-    if (!whole) return `${numberText(from)} to ${numberText(from + width)}`;
+    if (!whole) return `${numberText(from, english)} to ${numberText(from + width, english)}`;
     return width === 1
-      ? numberText(from)
-      : `${numberText(from)} to ${numberText(Math.min(high, from + width - 1))}`;
+      ? numberText(from, english)
+      : `${numberText(from, english)} to ${numberText(Math.min(high, from + width - 1), english)}`;
   };
   return {
     kind: 'ranges',
@@ -55,7 +55,7 @@ async function periods(client: pg.ClientBase, table: string, field: Field): Prom
   );
   return {
     kind: 'ranges',
-    bins: found.rows.map((row) => ({ label: keyText(row.period, 'date', grain), count: row.count })),
+    bins: found.rows.map((row) => ({ label: keyText(row.period, english, 'date', grain), count: row.count })),
     others: 0,
   };
 }
@@ -67,7 +67,7 @@ async function values(client: pg.ClientBase, table: string, field: Field): Promi
     [topCount],
   );
   const bins = found.rows.map((row) => ({
-    label: cutText(keyText(row.value, field.type), 200),
+    label: cutText(keyText(row.value, english, field.type), 200),
     count: row.count as number,
   }));
   const counted = bins.reduce((total, bin) => total + bin.count, 0);

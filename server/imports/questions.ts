@@ -1,5 +1,6 @@
 import type { ImportQuestion } from '@sorvik/core/board/api-types';
 import { keyText } from '@sorvik/core/words/key-text';
+import { english } from '@sorvik/core/words/locale';
 import { exactNumberText } from '@sorvik/core/words/number-text';
 import { asRead, type ColumnPlan } from './column-plan';
 import { type DateOrder, dateReader, dateTimeReader } from './date-format';
@@ -13,7 +14,12 @@ function questionOf(plan: ColumnPlan): ImportQuestion | null {
   if (ambiguousDate) {
     const reader = type === 'datetime' ? dateTimeReader : dateReader;
     const read = (order: DateOrder) => (cell: string) =>
-      keyText((reader(order)(cell) ?? cell).replace(' ', 'T'), type, type === 'date' ? 'day' : undefined);
+      keyText(
+        (reader(order)(cell) ?? cell).replace(' ', 'T'),
+        english,
+        type,
+        type === 'date' ? 'day' : undefined,
+      );
     return {
       column,
       asks: 'dates',
@@ -28,7 +34,7 @@ function questionOf(plan: ColumnPlan): ImportQuestion | null {
       examples,
       options: ambiguousNumbers.map((format) => ({
         answer: format.decimal,
-        reads: examples.map((cell) => exactNumberText(Number(decimalReader(format)(cell)))),
+        reads: examples.map((cell) => exactNumberText(Number(decimalReader(format)(cell)), english)),
       })),
     };
   return null;

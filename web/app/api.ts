@@ -3,6 +3,8 @@ import type { DatasetView, FieldValues, SavedBoard, ShownBoard } from '@sorvik/c
 import type { Cube } from '@sorvik/core/data/cube';
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import type { KeyValue } from '@sorvik/core/data/values';
+import { english, type Locale } from '@sorvik/core/words/locale';
+import { say, type WebMessage } from '../ui/say';
 
 /**
  * Cubes by their address. They are typed arrays, which have no place in the store; the store only knows that an
@@ -12,13 +14,21 @@ const cubes = new Map<string, Cube>();
 export const cubeAt = (address: string | undefined): Cube | undefined =>
   address ? cubes.get(address) : undefined;
 
-/** What went wrong, from a problem document or from a request that got no answer. */
-export function problemText(error: unknown): string {
-  const { data, status } = (error ?? {}) as { data?: { detail?: string }; status?: unknown };
-  if (data?.detail) return data.detail;
-  return status === 'FETCH_ERROR'
-    ? 'The server does not answer. Is it still running?'
-    : 'Something went wrong. Try again.';
+/** What viewers can meet, by the type of the problem document: those have messages in every language. */
+const problemMessages: Readonly<Record<string, WebMessage>> = {
+  '/problems/not-found': 'problem.notFound',
+  '/problems/database-not-available': 'problem.database',
+  '/problems/took-too-long': 'problem.tooLong',
+  '/problems/too-many-combinations': 'problem.combinations',
+};
+
+/** What went wrong, from a problem document or from a request that got no answer. The server itself speaks English. */
+export function problemText(error: unknown, locale: Locale = english): string {
+  const { data, status } = (error ?? {}) as { data?: { detail?: string; type?: string }; status?: unknown };
+  const known = problemMessages[data?.type ?? ''];
+  if (data?.detail && (locale.language === 'en' || !known)) return data.detail;
+  if (known) return say(locale, known);
+  return say(locale, status === 'FETCH_ERROR' ? 'problem.noAnswer' : 'problem.unknown');
 }
 
 /** Tries, and the time between them, ms: a database that is started again takes a second or two. */

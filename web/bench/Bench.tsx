@@ -2,6 +2,7 @@ import { chartOf, datasetsOf, leverOf } from '@sorvik/core/board/board';
 import { itemsOf } from '@sorvik/core/board/items';
 import { firstChart } from '@sorvik/core/edit/defaults';
 import { leverReach } from '@sorvik/core/text/lever-reach';
+import { english } from '@sorvik/core/words/locale';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery } from '../app/api';
@@ -27,6 +28,7 @@ import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
+import { InLanguage, useLocaleOf } from '../ui/language';
 import { Notices } from '../ui/Notices';
 import { SkipLinks } from '../ui/SkipLinks';
 import { TopBar } from '../ui/TopBar';
@@ -103,7 +105,8 @@ export function Bench() {
   useBenchKeys(doors);
   useClipboard();
   const levers = ready ? board.levers : undefined;
-  const known = useFacts(levers, ready ? board.charts : undefined);
+  const locale = useLocaleOf(ready ? board.locale : undefined) ?? english;
+  const known = useFacts(levers, ready ? board.charts : undefined, locale);
   usePositionAddress({ boardId: ready ? id : null, levers, facts: known.facts, steps: false });
   useClocks(levers);
   useMoveSteps();
@@ -244,14 +247,16 @@ export function Bench() {
         )}
         <div className="sv-bench-body" hidden={over !== null}>
           <aside className="sv-levers" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
-            <LeverColumn
-              board={board}
-              levers={board.levers}
-              inHand={leverInHand}
-              spoken={spokenLevers}
-              onPoint={setPointedLever}
-              onTake={setLeverInHand}
-            />
+            <InLanguage locale={locale}>
+              <LeverColumn
+                board={board}
+                levers={board.levers}
+                inHand={leverInHand}
+                spoken={spokenLevers}
+                onPoint={setPointedLever}
+                onTake={setLeverInHand}
+              />
+            </InLanguage>
             {!board.levers.length && (
               <p className="sv-none">
                 Levers appear here: what viewers move, and charts answer. The first sentence that lights
@@ -261,17 +266,19 @@ export function Bench() {
             {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
             <MomentList board={board} />
           </aside>
-          <Charts
-            board={board}
-            datasets={datasets ?? []}
-            inHand={inHand}
-            reached={reached}
-            selected={selected}
-            onSelect={setSelected}
-            large={large}
-            onEnlarge={enlarge}
-          />
-          <Announcer within="#sv-charts" />
+          <InLanguage locale={locale}>
+            <Charts
+              board={board}
+              datasets={datasets ?? []}
+              inHand={inHand}
+              reached={reached}
+              selected={selected}
+              onSelect={setSelected}
+              large={large}
+              onEnlarge={enlarge}
+            />
+            <Announcer within="#sv-charts" />
+          </InLanguage>
         </div>
         {over === null && <SelectedBar board={board} selected={selected} onSelect={setSelected} />}
         <div className={lever ? 'sv-bench-foot has-card' : 'sv-bench-foot'} hidden={over !== null}>

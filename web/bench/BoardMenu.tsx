@@ -1,4 +1,5 @@
 import type { Board } from '@sorvik/core/board/board';
+import { usualLocale } from '@sorvik/core/words/locale';
 import { useNavigate } from 'react-router';
 import { problemText } from '../app/api';
 import { useScratchMutation } from '../app/editing-api';
@@ -7,6 +8,7 @@ import { useAppDispatch, useAppSelector } from '../app/store';
 import { edit } from '../board/board-slice';
 import { SelectField } from '../levers/setups/fields';
 import { DropButton } from '../ui/DropButton';
+import { boardLanguages } from './board-languages';
 
 interface Props {
   board: Board;
@@ -71,6 +73,19 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
                 edit('the ground', (draft) => {
                   if (ground === 'light' || ground === 'dark') draft.ground = ground;
                   else delete draft.ground;
+                }),
+              )
+            }
+          />
+          <SelectField
+            label="Language for viewers"
+            value={board.locale ?? usualLocale}
+            options={boardLanguages(board.locale)}
+            onTake={(locale) =>
+              dispatch(
+                edit('the language', (draft) => {
+                  if (locale === usualLocale) delete draft.locale;
+                  else draft.locale = locale;
                 }),
               )
             }

@@ -1,3 +1,4 @@
+import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
 
 interface Props {
@@ -16,7 +17,7 @@ export function ChangedLines({ added, removed, most = 8 }: Props) {
       </li>
     )),
     ...(lines.length > most
-      ? [<li key={`${word} more`}>{counted(lines.length - most, 'line')} more</li>]
+      ? [<li key={`${word} more`}>{counted(lines.length - most, 'line', english)} more</li>]
       : []),
   ];
   if (!added.length && !removed.length) return <p className="sv-none">Only the layout changed.</p>;

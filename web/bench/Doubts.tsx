@@ -1,9 +1,10 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { boardDoubts } from '@sorvik/core/text/doubts';
+import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
 import { useMemo } from 'react';
-import { boardWords } from '../board/board-words';
+import { deskWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
 import { DropButton } from '../ui/DropButton';
 
@@ -20,7 +21,7 @@ export function Doubts({ board, datasets, onLever, onChart }: Props) {
   const doubts = useMemo(() => {
     if (!ready || !datasets) return [];
     const wordsOf = (dataset: string) =>
-      boardWords(
+      deskWords(
         board,
         datasets.find(({ id }) => id === dataset),
       );
@@ -34,7 +35,7 @@ export function Doubts({ board, datasets, onLever, onChart }: Props) {
   if (!doubts.length) return null;
   return (
     <DropButton
-      label={counted(doubts.length, 'warning')}
+      label={counted(doubts.length, 'warning', english)}
       title="Warnings"
       placement="bottom-end"
       className="sv-doubts"

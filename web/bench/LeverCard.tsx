@@ -8,6 +8,7 @@ import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import { reachText } from '@sorvik/core/text/lever-reach';
 import { clearingText } from '@sorvik/core/text/touch-sentence';
+import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
@@ -79,7 +80,7 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
       </header>
       <p>
         It is {kind.noun}, and {reachText(board, lever.id)}.
-        {kind.now ? '' : ` It starts with ${kind.summary(lever, start, known) || 'nothing'}.`}
+        {kind.now ? '' : ` It starts with ${kind.summary(lever, start, known, english) || 'nothing'}.`}
       </p>
       <div className="sv-row">
         {!kind.now && (
@@ -102,8 +103,8 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
             {() => (
               <div className="sv-asked">
                 <p>
-                  {lever.name} is used in {counted(formulas.length, 'formula')}, which will keep its current
-                  value:
+                  {lever.name} is used in {counted(formulas.length, 'formula', english)}, which will keep its
+                  current value:
                 </p>
                 <ul>
                   {formulas.map((text) => (

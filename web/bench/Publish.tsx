@@ -3,6 +3,7 @@ import type { Board } from '@sorvik/core/board/board';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { isAtStart, settledPosition } from '@sorvik/core/levers/settled-positions';
 import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
+import { english } from '@sorvik/core/words/locale';
 import { Link } from 'react-router';
 import { problemText } from '../app/api';
 import { useDatasetsQuery, usePublishMutation, useVersionQuery } from '../app/editing-api';
@@ -21,7 +22,7 @@ function Starts({ board }: { board: Board }) {
   const now = useAppSelector((state) => state.positions.now);
   const levers = board.levers.map((lever) => {
     const kind = kindOf(lever);
-    const text = (position: unknown) => kind.summary(lever, position, facts[lever.id]);
+    const text = (position: unknown) => kind.summary(lever, position, facts[lever.id], english);
     const { position } = settledPosition(lever, now, facts);
     const { position: start } = settledPosition(lever, {}, facts);
     return {

@@ -6,6 +6,7 @@ import type { Chart } from '@sorvik/core/board/chart';
 import { idFrom } from '@sorvik/core/board/id';
 import { chartSentences } from '@sorvik/core/text/chart-sentences';
 import { type SentenceGroup, type SentenceSubject, sentenceGroups } from '@sorvik/core/text/sentence-groups';
+import { english } from '@sorvik/core/words/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { counted } from '@sorvik/core/words/plural';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
@@ -14,7 +15,7 @@ import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
-import { boardWords } from '../board/board-words';
+import { deskWords } from '../board/board-words';
 import { useFormulas } from '../board/use-formulas';
 import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
@@ -41,7 +42,7 @@ function SentenceLine({
   ...props
 }: Props & { sentence: Sentence; movable: boolean; dataset: DatasetView }) {
   const { board, chart, dataset, onPoint } = props;
-  const words = boardWords(board, dataset);
+  const words = deskWords(board, dataset);
   const { ref, isDragged, style, handle } = useSorted(
     sentence.id,
     `Move: ${sentenceText(sentence)}`,
@@ -106,7 +107,7 @@ function Group({
   return (
     <section className="sv-sentence-group" aria-label={title}>
       <button type="button" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-        {title} <small>{counted(sentences.length, 'sentence')}</small>
+        {title} <small>{counted(sentences.length, 'sentence', english)}</small>
       </button>
       {isOpen && <ul>{sentences.map(line)}</ul>}
     </section>
@@ -118,7 +119,7 @@ export function SentenceDesk(props: Props) {
   const { board, chart } = props;
   const dispatch = useAppDispatch();
   const { data: dataset } = useDatasetQuery(chart.dataset);
-  const words = boardWords(board, dataset);
+  const words = deskWords(board, dataset);
   // What is wrong with a formula is said once it can be read.
   useFormulas(chart);
   const sentences = chartSentences(chart, board, words);

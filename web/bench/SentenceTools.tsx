@@ -5,6 +5,7 @@ import type { Chart } from '@sorvik/core/board/chart';
 import { canSwitchOff, switchPart } from '@sorvik/core/board/switch-off';
 import { sayOn } from '@sorvik/core/edit/say-on';
 import { chartSentences } from '@sorvik/core/text/chart-sentences';
+import { english } from '@sorvik/core/words/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { counted } from '@sorvik/core/words/plural';
 import { type Sentence, sentenceText } from '@sorvik/core/words/sentence';
@@ -14,7 +15,7 @@ import { useDatasetsQuery } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
-import { boardWords } from '../board/board-words';
+import { deskWords } from '../board/board-words';
 import { DropButton } from '../ui/DropButton';
 import { removeSentence } from './words/at-path';
 
@@ -32,7 +33,7 @@ function unfit(
   sentence: Sentence,
   datasets: DatasetView[],
 ): string | undefined {
-  const words = boardWords(
+  const words = deskWords(
     board,
     datasets.find(({ id }) => id === to.dataset),
   );
@@ -51,7 +52,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
       id: other.id,
       title: chartTitle(
         other,
-        boardWords(
+        deskWords(
           board,
           datasets.find(({ id }) => id === other.dataset),
         ),
@@ -68,7 +69,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
     );
     dispatch(
       noticed({
-        text: `Sentence copied to ${counted(chosen.length, 'chart')}.`,
+        text: `Sentence copied to ${counted(chosen.length, 'chart', english)}.`,
       }),
     );
     close();

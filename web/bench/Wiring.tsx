@@ -11,7 +11,7 @@ import { chartTitle } from '@sorvik/core/words/measure-text';
 import { useCallback, useMemo, useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
-import { boardWords } from '../board/board-words';
+import { deskWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
 import { Dropped } from '../ui/Dropped';
 import { useReturnFocus } from '../ui/use-return-focus';
@@ -28,11 +28,11 @@ interface CellProps {
 /** What a lever does to a chart, to be dropped or added to. */
 function CellEditor({ board, chart, lever, dataset }: CellProps) {
   const dispatch = useAppDispatch();
-  const words = boardWords(board, dataset);
+  const words = deskWords(board, dataset);
   const wires = wiresOf(board, chart.id, lever.id, words);
-  const cannot = dataset ? cannotLight({ chart, board, words: boardWords(board, dataset) }, lever) : null;
+  const cannot = dataset ? cannotLight({ chart, board, words: deskWords(board, dataset) }, lever) : null;
   const offers = useMemo(
-    () => (dataset ? offersWith({ chart, board, dataset, words: boardWords(board, dataset) }, lever.id) : []),
+    () => (dataset ? offersWith({ chart, board, dataset, words: deskWords(board, dataset) }, lever.id) : []),
     [chart, board, dataset, lever.id],
   );
   return (
@@ -102,7 +102,7 @@ function Cell(props: CellProps) {
   const { board, chart, lever, dataset } = props;
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
-  const words = boardWords(board, dataset);
+  const words = deskWords(board, dataset);
   const wires = wiresOf(board, chart.id, lever.id, words);
   const title = chartTitle(chart, words);
   const texts = [...new Set(wires.map(({ text, off }) => (off ? `${text} (off)` : text)))];
@@ -147,7 +147,7 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
   const datasetOf = (id: string) => datasets?.find((dataset) => dataset.id === id);
   const wordsOf = useCallback(
     (id: string) =>
-      boardWords(
+      deskWords(
         board,
         datasets?.find((dataset) => dataset.id === id),
       ),
@@ -196,7 +196,7 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
                           onClose();
                         }}
                       >
-                        {chartTitle(chart, boardWords(board, datasetOf(chart.dataset)))}
+                        {chartTitle(chart, deskWords(board, datasetOf(chart.dataset)))}
                       </button>
                     </th>
                   ))}

@@ -3,6 +3,7 @@ import { kindOf } from '@sorvik/core/levers/registry';
 import { settledPosition } from '@sorvik/core/levers/settled-positions';
 import type { Doubt } from '@sorvik/core/text/doubts';
 import { type Wire, wiresOf } from '@sorvik/core/text/wiring';
+import { english } from '@sorvik/core/words/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
@@ -141,7 +142,12 @@ export function WiringPicture({ board, wordsOf, doubts, onLever, onChart }: Prop
             <button type="button" {...card({ lever: lever.id })} onClick={() => onLever(lever.id)}>
               <strong>{lever.name}</strong>
               <span>
-                {kindOf(lever).summary(lever, settledPosition(lever, now, facts).position, facts[lever.id])}
+                {kindOf(lever).summary(
+                  lever,
+                  settledPosition(lever, now, facts).position,
+                  facts[lever.id],
+                  english,
+                )}
               </span>
             </button>
             {problems({ lever: lever.id })}

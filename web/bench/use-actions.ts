@@ -1,12 +1,14 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import { chartOf } from '@sorvik/core/board/board';
+import { chartOf, grounds } from '@sorvik/core/board/board';
 import { offersFor } from '@sorvik/core/edit/offers/offers-for';
+import { usualLocale } from '@sorvik/core/words/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { useEffect } from 'react';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit, redo, undo } from '../board/board-slice';
-import { boardWords } from '../board/board-words';
+import { deskWords } from '../board/board-words';
+import { boardLanguages } from './board-languages';
 import { isTyping } from './is-typing';
 import { benchKeys } from './Keys';
 import type { Action } from './Palette';
@@ -55,7 +57,7 @@ export function boardActions(
   },
 ): Action[] {
   const wordsOf = (dataset: string) =>
-    boardWords(
+    deskWords(
       board,
       datasets.find(({ id }) => id === dataset),
     );
@@ -71,6 +73,36 @@ export function boardActions(
     { id: 'all', text: 'Select everything on the board', run: doors.selectAll },
     { id: 'file', text: 'Save the board as a file', run: () => doors.download(false) },
     { id: 'file with data', text: 'Save the board as a file with its data', run: () => doors.download(true) },
+    ...([undefined, ...grounds] as const)
+      .filter((ground) => ground !== board.ground)
+      .map(
+        (ground): Action => ({
+          id: `ground ${ground}`,
+          text: ground ? `Show viewers the ${ground} theme` : 'Show viewers the theme of their device',
+          run: () =>
+            dispatch(
+              edit('the ground', (draft) => {
+                if (ground) draft.ground = ground;
+                else delete draft.ground;
+              }),
+            ),
+        }),
+      ),
+    ...boardLanguages(board.locale)
+      .filter(({ value }) => value !== (board.locale ?? usualLocale))
+      .map(
+        ({ value, text }): Action => ({
+          id: `language ${value}`,
+          text: `Language for viewers: ${text}`,
+          run: () =>
+            dispatch(
+              edit('the language', (draft) => {
+                if (value === usualLocale) delete draft.locale;
+                else draft.locale = value;
+              }),
+            ),
+        }),
+      ),
     { id: 'keys', text: 'Show keyboard shortcuts', keys: '?', run: doors.keys },
     ...board.charts
       .filter(({ id }) => id !== inHand)

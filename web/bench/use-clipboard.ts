@@ -16,7 +16,7 @@ import { editingApi } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppStore } from '../app/store';
 import { edit } from '../board/board-slice';
-import { boardWords } from '../board/board-words';
+import { deskWords } from '../board/board-words';
 import { isTyping } from './is-typing';
 
 const names = { chart: 'the chart', sentence: 'the sentence', lever: 'the lever' } as const;
@@ -34,7 +34,7 @@ function clippingOf(board: Board, inHand: string | undefined): Clipping | null {
   const sentence =
     said === undefined
       ? undefined
-      : chartSentences(chart, board, boardWords(board, undefined)).find(({ id }) => id === said);
+      : chartSentences(chart, board, deskWords(board, undefined)).find(({ id }) => id === said);
   return sentence?.part ? clipSentence(board, chart, sentence.part) : clipChart(board, chart);
 }
 

@@ -1,5 +1,7 @@
-import { counted } from '@sorvik/core/words/plural';
+import type { Locale } from '@sorvik/core/words/locale';
 import { useEffect, useRef, useState } from 'react';
+import { useLanguage } from '../ui/language';
+import { say } from '../ui/say';
 
 /** So long nothing changes before it is said, ms: a drag is said once, when it has come to rest. */
 const restTime = 900;
@@ -10,16 +12,17 @@ const longest = 240;
 const cut = (text: string) => (text.length <= longest ? text : `${text.slice(0, longest - 1)}…`);
 
 /** What changed on a board, in one sentence: the caption of the first chart, and how many others changed too. */
-function summary(changed: readonly HTMLElement[]): string {
+function summary(changed: readonly HTMLElement[], locale: Locale): string {
   const [first] = changed;
   const title = first?.closest('figure')?.querySelector('h2')?.textContent ?? '';
   const others = changed.length - 1;
-  const more = others > 0 ? ` ${counted(others, 'other chart')} changed.` : '';
-  return `${cut(`${title}: ${first?.textContent ?? ''}`)}${more}`;
+  const told = cut(`${title}: ${first?.textContent ?? ''}`);
+  return others > 0 ? say(locale, 'announced.others', { told, n: others }) : told;
 }
 
 /** Tells who hears the page what a move changed: once for the whole board, and only what they did themselves. */
 export function Announcer({ within }: { within: string }) {
+  const { locale } = useLanguage();
   const [said, setSaid] = useState('');
   const latest = useRef('');
   useEffect(() => {
@@ -29,18 +32,18 @@ export function Announcer({ within }: { within: string }) {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const known = new WeakMap<Element, string>();
     const captions = () => [...root.querySelectorAll<HTMLElement>('figcaption')];
-    const say = () => {
+    const tell = () => {
       const changed = captions().filter((each) => known.has(each) && known.get(each) !== each.textContent);
       for (const each of changed) known.set(each, each.textContent ?? '');
       if (!changed.length || performance.now() - acted > ownTime) return;
-      const text = summary(changed);
+      const text = summary(changed, locale);
       // What was said is not said again.
       if (text !== latest.current) setSaid(text);
       latest.current = text;
     };
     const watch = new MutationObserver(() => {
       clearTimeout(timer);
-      timer = setTimeout(say, restTime);
+      timer = setTimeout(tell, restTime);
     });
     const act = () => {
       acted = performance.now();
@@ -58,7 +61,7 @@ export function Announcer({ within }: { within: string }) {
       for (const event of ['keydown', 'pointerdown', 'change'] as const)
         removeEventListener(event, act, true);
     };
-  }, [within]);
+  }, [within, locale]);
   return (
     <p className="visually-hidden" role="status" data-part="announced">
       {said}

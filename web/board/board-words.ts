@@ -3,6 +3,12 @@ import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import { type Vocabulary, vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { formulaEngine } from './formula-engine';
 
-/** The names that the sentences of a board are put together from, of one of its datasets. */
+/** The names that what viewers read of a board is put together from, in the board's language. */
 export const boardWords = (board: Board, dataset: DatasetInfo | undefined): Vocabulary =>
   vocabularyOf(board, dataset, formulaEngine());
+
+/** The same for what its author reads: the bench speaks English whatever the board does. */
+export const deskWords = (board: Board, dataset: DatasetInfo | undefined): Vocabulary => {
+  const { locale: _viewers, ...own } = board;
+  return boardWords(own, dataset);
+};

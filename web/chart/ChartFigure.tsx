@@ -9,6 +9,7 @@ import { useAppStore } from '../app/store';
 import { boardWords } from '../board/board-words';
 import { leverMoved } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
+import { useLanguage } from '../ui/language';
 import { ChartHead } from './ChartHead';
 import { chartInput } from './chart-input';
 import { pointedInWorkings, pressedInChart } from './pointed-mark';
@@ -30,6 +31,7 @@ interface Props {
 export const ChartFigure = memo(function ChartFigure(props: Props) {
   const { board, chart: described, still, viewed = false, large = false, onEnlarge } = props;
   const chart = enabledChart(described);
+  const { locale } = useLanguage();
   const store = useAppStore();
   const id = useId().replace(/\W/g, '');
   const host = useRef<HTMLElement | HTMLDivElement>(null);
@@ -59,6 +61,7 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
     [isStill, chart.id],
   );
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once another language is there, all is said anew in it
   useLayoutEffect(() => {
     if (!dataset || !cube || !ready || problem) return;
     const source = { board, chart, dataset, cube };
@@ -72,7 +75,7 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
       else if (now === committed) view.current!.settled();
       last = now;
     });
-  }, [board, chart, dataset, cube, facts, ready, store, still, viewed, problem]);
+  }, [board, chart, dataset, cube, facts, ready, store, still, viewed, problem, locale]);
 
   useLayoutEffect(() => {
     view.current!.mark({ hidden: problem !== undefined, waiting });

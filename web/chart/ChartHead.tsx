@@ -2,6 +2,7 @@ import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { lazy, Suspense } from 'react';
+import { useLanguage } from '../ui/language';
 import { Problem } from '../ui/Problem';
 import type { ChartMenuProps } from './ChartMenu';
 import { ChartTitle } from './ChartTitle';
@@ -23,6 +24,7 @@ interface Props {
 
 /** What stands above a plot: the title, what can be done with the chart, and why there is nothing to see. */
 export function ChartHead({ id, board, chart, words, menu, problem, loading }: Props) {
+  const { say } = useLanguage();
   return (
     <div className="sv-chart-head">
       {menu && (
@@ -34,7 +36,7 @@ export function ChartHead({ id, board, chart, words, menu, problem, loading }: P
         <ChartTitle board={board} chart={chart} words={words} />
       </h2>
       {problem && <Problem role="alert">{problem}</Problem>}
-      {loading && !problem && <p className="sv-loading">Loading…</p>}
+      {loading && !problem && <p className="sv-loading">{say('loading')}</p>}
     </div>
   );
 }

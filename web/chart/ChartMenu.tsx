@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { DropButton } from '../ui/DropButton';
+import { useLanguage } from '../ui/language';
 import { noHover, useMedia } from '../ui/use-media';
 import type { Carried } from './export/carried';
 
@@ -18,10 +19,10 @@ export interface ChartMenuProps {
 }
 
 const ways = [
-  { way: 'copy', text: 'Copy as image' },
-  { way: 'png', text: 'Save as PNG' },
-  { way: 'svg', text: 'Save as SVG' },
-  { way: 'csv', text: 'Download the data (CSV)' },
+  { way: 'copy', text: 'menu.copy' },
+  { way: 'png', text: 'menu.png' },
+  { way: 'svg', text: 'menu.svg' },
+  { way: 'csv', text: 'menu.csv' },
 ] as const;
 
 /** What can be done, to be chosen from. */
@@ -47,6 +48,7 @@ function Acts({ acts, close }: { acts: readonly { text: string; run(): void }[];
 
 /** What can be done with a chart as a whole: give it the window, list its values, or take it along. */
 export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: ChartMenuProps) {
+  const { locale, say } = useLanguage();
   const dispatch = useAppDispatch();
   const [busy, setBusy] = useState(false);
   const take = async (way: (typeof ways)[number]['way']) => {
@@ -55,24 +57,24 @@ export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: 
     setBusy(true);
     try {
       const { carry } = await import('./export/carry');
-      const said = await carry(way, what);
+      const said = await carry(way, what, locale);
       if (said) dispatch(noticed({ text: said }));
     } catch (error) {
       const reason = error instanceof Error ? error.message : String(error);
-      dispatch(noticed({ text: `Export failed: ${reason}` }));
+      dispatch(noticed({ text: say('menu.failed', { reason }) }));
     } finally {
       setBusy(false);
     }
   };
   const narrow = useMedia(noHover);
-  const exports = ways.map(({ way, text }) => ({ text, run: () => void take(way) }));
-  const label = busy ? 'Exporting…' : 'Export';
+  const exports = ways.map(({ way, text }) => ({ text: say(text), run: () => void take(way) }));
+  const label = say(busy ? 'menu.exporting' : 'menu.export');
   if (narrow)
     return (
       <div className="sv-chart-menu" data-part="chart-menu">
         <DropButton
-          label={busy ? label : 'More'}
-          name={`More for ${title}`}
+          label={busy ? label : say('menu.more')}
+          name={say('menu.moreFor', { title })}
           title={title}
           placement="bottom-end"
         >
@@ -80,8 +82,8 @@ export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: 
             <Acts
               close={close}
               acts={[
-                ...(onEnlarge ? [{ text: large ? 'Back to the board' : 'Enlarge', run: onEnlarge }] : []),
-                { text: listed ? 'Show the chart' : 'List the values', run: onList },
+                ...(onEnlarge ? [{ text: say(large ? 'menu.back' : 'menu.enlarge'), run: onEnlarge }] : []),
+                { text: say(listed ? 'menu.chart' : 'menu.values'), run: onList },
                 ...exports,
               ]}
             />
@@ -91,27 +93,32 @@ export function ChartMenu({ title, large, listed, onList, onEnlarge, carried }: 
     );
   return (
     <div className="sv-chart-menu" data-part="chart-menu">
-      <DropButton label={label} name={`${label} ${title}`} title={`Export: ${title}`} placement="bottom-end">
+      <DropButton
+        label={label}
+        name={`${label} ${title}`}
+        title={say('menu.exportOf', { title })}
+        placement="bottom-end"
+      >
         {(close) => <Acts close={close} acts={exports} />}
       </DropButton>
       <button
         type="button"
         className="btn btn-sm btn-quiet"
         aria-pressed={listed}
-        aria-label={`List the values of ${title}`}
+        aria-label={say('menu.valuesOf', { title })}
         onClick={onList}
       >
-        {listed ? 'Chart' : 'Values'}
+        {say(listed ? 'menu.chartShort' : 'menu.valuesShort')}
       </button>
       {onEnlarge && (
         <button
           type="button"
           className="btn btn-sm btn-quiet"
           aria-pressed={large}
-          aria-label={large ? `Back to the board from ${title}` : `Enlarge ${title}`}
+          aria-label={say(large ? 'menu.backFrom' : 'menu.enlargeNamed', { title })}
           onClick={onEnlarge}
         >
-          {large ? 'Back to the board' : 'Enlarge'}
+          {say(large ? 'menu.back' : 'menu.enlarge')}
         </button>
       )}
     </div>

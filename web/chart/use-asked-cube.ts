@@ -14,6 +14,8 @@ import { useAppStore } from '../app/store';
 import { today } from '../app/today';
 import { formulaEngine } from '../board/formula-engine';
 import { useKnownFacts } from '../levers/facts-context';
+import { useLanguage } from '../ui/language';
+import { say } from '../ui/say';
 
 type Levels = ReturnType<typeof requestLevels>;
 
@@ -42,6 +44,7 @@ export function useAskedCube(
   levels: Levels | null,
   still?: Positions,
 ): Asked {
+  const { locale } = useLanguage();
   const store = useAppStore();
   const { facts, ready } = useKnownFacts();
   const [asked, setAsked] = useState<Asked & { levels?: Levels }>(nothingYet);
@@ -55,8 +58,7 @@ export function useAskedCube(
     let held: { unsubscribe(): void }[] = [];
 
     const fetchCube = async (query: string, keep: { unsubscribe(): void }[]): Promise<Cube> => {
-      if (query.length > longestQuery)
-        throw { data: { detail: 'Too many values are picked for this calculation. Pick fewer.' } };
+      if (query.length > longestQuery) throw { data: { detail: say(locale, 'problem.tooManyPicked') } };
       const request = store.dispatch(api.endpoints.cube.initiate({ dataset: dataset.id, query }));
       keep.push(request);
       return cubeAt(await request.unwrap())!;
@@ -111,7 +113,7 @@ export function useAskedCube(
         for (const request of held) request.unsubscribe();
         held = keep;
       } catch (error) {
-        if (!gone && mine === turn) setAsked({ levels, waiting: false, problem: problemText(error) });
+        if (!gone && mine === turn) setAsked({ levels, waiting: false, problem: problemText(error, locale) });
       }
     };
 
@@ -132,7 +134,7 @@ export function useAskedCube(
       stop();
       for (const request of held) request.unsubscribe();
     };
-  }, [levels, dataset, board, chart, facts, ready, store, still]);
+  }, [levels, dataset, board, chart, facts, ready, store, still, locale]);
   // What was found for what the chart was before does not fit it any more.
   return asked.levels === levels ? asked : nothingYet;
 }

@@ -13,10 +13,13 @@ import {
   requestLevels,
 } from '@sorvik/core/pipeline/cube-request';
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
+import type { Locale } from '@sorvik/core/words/locale';
 import { useMemo } from 'react';
 import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
 import { formulaEngine } from '../board/formula-engine';
 import { useFormulas } from '../board/use-formulas';
+import { useLanguage } from '../ui/language';
+import { say } from '../ui/say';
 import { useAskedCube } from './use-asked-cube';
 
 export interface ChartData {
@@ -35,16 +38,18 @@ function missingFields(chart: Chart, board: Board, dataset: DatasetView): string
 }
 
 /** What is wrong with the first of a chart's measures that cannot be computed, in words. */
-function wrongFormula(chart: Chart, board: Board, dataset: DatasetView): string | null {
+function wrongFormula(chart: Chart, board: Board, dataset: DatasetView, locale: Locale): string | null {
   for (const { text = '', name } of formulaMeasures(chart)) {
     const problem = measureProblem(text, board, dataset, formulaEngine());
-    if (problem) return `The formula ${name ? `"${name}"` : text} cannot be computed. ${problem.message}`;
+    if (problem)
+      return say(locale, 'problem.formula', { formula: name ? `"${name}"` : text, why: problem.message });
   }
   return null;
 }
 
 /** The dataset and the cube of a chart, fetched when they are not yet here. */
 export function useChartData(chart: Chart, board: Board, still?: Positions): ChartData {
+  const { locale } = useLanguage();
   const formulas = useFormulas(chart);
   const { data: dataset, error: datasetError } = useDatasetQuery(chart.dataset);
   const missing = useMemo(
@@ -52,8 +57,8 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
     [chart, board, dataset, formulas],
   );
   const wrong = useMemo(
-    () => (dataset && formulas ? wrongFormula(chart, board, dataset) : null),
-    [chart, board, dataset, formulas],
+    () => (dataset && formulas ? wrongFormula(chart, board, dataset, locale) : null),
+    [chart, board, dataset, formulas, locale],
   );
   const request = useMemo(
     () =>
@@ -72,19 +77,22 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
     isError,
   } = useCubeQuery(query ? { dataset: chart.dataset, query } : skipToken);
   if (datasetError)
-    return { waiting: false, problem: `The data cannot be loaded: ${problemText(datasetError)}` };
+    return {
+      waiting: false,
+      problem: say(locale, 'problem.data', { why: problemText(datasetError, locale) }),
+    };
   if (missing.length) {
-    const names = missing.map((name) => `"${name}"`).join(' and ');
+    const fields = locale.list(missing.map((name) => `"${name}"`));
     return {
       ...(dataset ? { dataset } : {}),
       waiting: false,
-      problem: `The dataset has no field ${names} any more. Choose another in the chart's sentences.`,
+      problem: say(locale, 'problem.fields', { fields }),
     };
   }
   if (dataset && wrong) return { dataset, waiting: false, problem: wrong };
   if (dataset && perMove) return { dataset, ...asked };
   if (isError && !isFetching)
-    return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error) };
+    return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error, locale) };
   const cube = cubeAt(address);
   return { ...(dataset ? { dataset } : {}), ...(cube ? { cube } : {}), waiting: isFetching };
 }

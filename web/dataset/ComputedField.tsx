@@ -2,6 +2,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type ReadRow, readRow } from '@sorvik/core/data/row-formula';
 import { isNumeric, isTemporal, type KeyValue } from '@sorvik/core/data/values';
 import { keyText } from '@sorvik/core/words/key-text';
+import { english } from '@sorvik/core/words/locale';
 import type { Value } from '@sorvik/formula/expression';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -33,7 +34,8 @@ function Trial({ dataset, read }: { dataset: DatasetView; read: Read }) {
   }, [dataset, rows, read]);
   const used = dataset.fields.flatMap((field, i) => (read.uses.includes(field.key) ? [{ field, i }] : []));
   const missing = figures.filter((figure) => figure === null).length;
-  const text = (value: KeyValue, type: Field['type']) => (value === null ? '–' : keyText(value, type));
+  const text = (value: KeyValue, type: Field['type']) =>
+    value === null ? '–' : keyText(value, english, type);
   if (!rows.length) return null;
   return (
     <div className="sv-trial">

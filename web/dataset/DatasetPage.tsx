@@ -1,5 +1,6 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { keyText } from '@sorvik/core/words/key-text';
+import { english } from '@sorvik/core/words/locale';
 import { numberText } from '@sorvik/core/words/number-text';
 import { lazy, Suspense, useState } from 'react';
 import { Table } from 'react-bootstrap';
@@ -23,10 +24,10 @@ const FieldChart = lazy(() => import('./FieldChart').then(({ FieldChart }) => ({
 
 function bound(value: string | number | null, field: DatasetView['fields'][number]): string {
   if (value === null) return '–';
-  if (field.type === 'boolean') return keyText(value === 'true', field.type);
+  if (field.type === 'boolean') return keyText(value === 'true', english, field.type);
   return typeof value === 'number'
-    ? numberText(value)
-    : keyText(field.type === 'datetime' ? value.replace(' ', 'T') : value, field.type);
+    ? numberText(value, english)
+    : keyText(field.type === 'datetime' ? value.replace(' ', 'T') : value, english, field.type);
 }
 
 type Field = DatasetView['fields'][number];

@@ -1,4 +1,5 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
+import { english } from '@sorvik/core/words/locale';
 import { listed } from '@sorvik/core/words/plural';
 import { problemText } from '../app/api';
 import { useDropFieldMutation, useFieldUsesQuery } from '../app/editing-api';
@@ -21,8 +22,8 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
   if (uses.fields.length)
     return (
       <p>
-        {listed(uses.fields, 5)} {uses.fields.length === 1 ? 'is' : 'are'} computed from {field.name}. Change
-        or delete {uses.fields.length === 1 ? 'it' : 'them'} first.
+        {listed(uses.fields, english, 5)} {uses.fields.length === 1 ? 'is' : 'are'} computed from {field.name}
+        . Change or delete {uses.fields.length === 1 ? 'it' : 'them'} first.
       </p>
     );
   return (
@@ -31,6 +32,7 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
         {uses.boards.length
           ? `Used on ${listed(
               uses.boards.map(({ title }) => title),
+              english,
               5,
             )}. Charts there will say that the field is missing.`
           : 'Not used on any board or in any other field.'}

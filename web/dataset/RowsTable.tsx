@@ -1,5 +1,6 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { keyText } from '@sorvik/core/words/key-text';
+import { english } from '@sorvik/core/words/locale';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { problemText } from '../app/api';
@@ -85,7 +86,7 @@ export function RowsTable({ dataset }: { dataset: DatasetView }) {
                   style={{ left: start, width: columnWidth }}
                   className={`${numeric[index] ? 'is-number' : ''}${value === null ? ' is-missing' : ''}`}
                 >
-                  {value === null ? '–' : keyText(value, dataset.fields[index]!.type)}
+                  {value === null ? '–' : keyText(value, english, dataset.fields[index]!.type)}
                 </span>
               );
             })}

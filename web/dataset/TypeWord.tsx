@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes } from '@sorvik/core/data/values';
+import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -94,7 +95,7 @@ export function TypeWord({ dataset, field }: Props) {
                   {isLoading
                     ? 'Changing…'
                     : preview.lost
-                      ? `Convert and delete ${counted(preview.lost, 'value')}`
+                      ? `Convert and delete ${counted(preview.lost, 'value', english)}`
                       : 'Change'}
                 </Button>
               </>

@@ -1,4 +1,5 @@
 import type { FileNeed } from '@sorvik/core/edit/board-file';
+import { english } from '@sorvik/core/words/locale';
 import { counted, listed } from '@sorvik/core/words/plural';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -51,9 +52,10 @@ function Need({
           {missing.length
             ? `${listed(
                 missing.map(({ name }) => name),
+                english,
                 4,
               )} ${missing.length === 1 ? 'is' : 'are'} not in ${dataset.name}: choose what to use instead of ${missing.length === 1 ? 'it' : 'them'}.`
-            : `All ${counted(need.fields.length, 'field')} that the board names are there.`}
+            : `All ${counted(need.fields.length, 'field', english)} that the board names are there.`}
         </p>
       )}
       {dataset &&

@@ -1,4 +1,6 @@
+import { english } from '@sorvik/core/words/locale';
 import { Link } from 'react-router';
+import { say } from '../ui/say';
 import { TopBar } from '../ui/TopBar';
 
 export function Lost() {
@@ -6,9 +8,9 @@ export function Lost() {
     <>
       <TopBar />
       <main className="sv-page">
-        <h1>Page not found</h1>
+        <h1>{say(english, 'lost.title')}</h1>
         <p>
-          <Link to="/">All boards and datasets</Link>
+          <Link to="/">{say(english, 'lost.home')}</Link>
         </p>
       </main>
     </>

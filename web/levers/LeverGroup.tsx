@@ -3,6 +3,7 @@ import { isAtStart, settledPosition } from '@sorvik/core/levers/settled-position
 import { type ReactNode, useContext, useId } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { leverMoved, leversReset } from '../board/positions-slice';
+import { useLanguage } from '../ui/language';
 import { useKnownFacts } from './facts-context';
 import { PositionsContext } from './positions-context';
 import { controlKinds } from './registry';
@@ -22,13 +23,14 @@ export function useLever(lever: Lever) {
   const own = useContext(PositionsContext);
   const onBoard = useAppSelector((state) => state.positions.now);
   const now = own?.now ?? onBoard;
+  const { locale, say } = useLanguage();
   const unread = useAppSelector((state) => state.positions.unread.includes(lever.id));
   const { position, notice } = settledPosition(lever, now, facts);
   return {
     position,
     facts: facts[lever.id],
     problem: problems[lever.id],
-    notice: unread ? 'The link contains an invalid value for this lever; it was reset to its start.' : notice,
+    notice: unread ? say('lever.badLink') : notice?.(locale),
     moved: !isAtStart(lever, now, facts),
     move: (next: unknown, passing = false) =>
       own ? own.move(lever.id, next) : dispatch(leverMoved({ lever: lever.id, position: next, passing })),
@@ -39,6 +41,7 @@ export function useLever(lever: Lever) {
 /** One lever as a viewer meets it: its name, where it stands, and its control. */
 export function LeverGroup({ lever, handle, children, onPoint }: Props) {
   const id = useId();
+  const { locale, say } = useLanguage();
   const { position, facts, problem, notice, moved, move, reset } = useLever(lever);
   const { Control, tells } = controlKinds.get(lever.kind);
   return (
@@ -59,18 +62,20 @@ export function LeverGroup({ lever, handle, children, onPoint }: Props) {
           {lever.name}
         </span>
         {moved && (
-          <span className="sv-moved" role="img" aria-label="not at its start" title="Not at its start" />
+          <span className="sv-moved" role="img" aria-label={say('lever.moved')} title={say('lever.moved')} />
         )}
-        <span className="sv-lever-summary">{tells ? '' : kindOf(lever).summary(lever, position, facts)}</span>
+        <span className="sv-lever-summary">
+          {tells ? '' : kindOf(lever).summary(lever, position, facts, locale)}
+        </span>
         {moved && (
           <button
             type="button"
             className="btn btn-link btn-sm sv-reset"
             onClick={reset}
-            aria-label={`Reset ${lever.name}`}
-            title="Back to its start"
+            aria-label={say('lever.resetNamed', { lever: lever.name })}
+            title={say('lever.toStart')}
           >
-            Reset
+            {say('lever.reset')}
           </button>
         )}
         {children}

@@ -6,9 +6,11 @@ import { mostPicked, type PickLever } from '@sorvik/core/levers/pick';
 import { pastedEntries } from '@sorvik/core/levers/pick-moves';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { keyText } from '@sorvik/core/words/key-text';
+import type { Locale } from '@sorvik/core/words/locale';
 import { listed } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { useAbsentValuesMutation } from '../app/api';
+import { useLanguage } from '../ui/language';
 
 interface Props {
   lever: PickLever;
@@ -17,11 +19,11 @@ interface Props {
 }
 
 /** Finds pasted entries among the values: by the value itself, else by how it reads, whatever its case. */
-function matchHere(entries: string[], lever: PickLever, facts: LeverFacts | undefined) {
+function matchHere(entries: string[], lever: PickLever, facts: LeverFacts | undefined, locale: Locale) {
   const type = facts && fieldOf(facts.dataset, lever.field)?.type;
   const byText = new Map<string, KeyValue>();
   for (const { value } of listOf(facts, lever) ?? []) {
-    byText.set(keyText(value, type, lever.grain).toLocaleLowerCase(), value);
+    byText.set(keyText(value, locale, type, lever.grain).toLocaleLowerCase(), value);
     byText.set(String(value).toLocaleLowerCase(), value);
   }
   const known: KeyValue[] = [];
@@ -36,16 +38,19 @@ function matchHere(entries: string[], lever: PickLever, facts: LeverFacts | unde
 
 /** A box to paste a list of values into. Entries that are not in the data are named. */
 export function PasteList({ lever, facts, onTake }: Props) {
+  const { locale, say } = useLanguage();
   const [text, setText] = useState('');
   const [unknown, setUnknown] = useState<string[]>([]);
   const [known, setKnown] = useState<KeyValue[]>([]);
   const [findAbsent, { isLoading }] = useAbsentValuesMutation();
   const look = async () => {
     const entries = pastedEntries(text).slice(0, mostPicked);
-    let found = matchHere(entries, lever, facts);
+    let found = matchHere(entries, lever, facts, locale);
     if (facts && staysOnServer(facts.dataset, lever)) {
       const type = fieldOf(facts.dataset, lever.field)?.type;
-      const values = entries.map((entry) => (type && isNumeric(type) ? figureFrom(entry).figure : entry));
+      const values = entries.map((entry) =>
+        type && isNumeric(type) ? figureFrom(entry, locale).figure : entry,
+      );
       const asked = values.filter((value) => !Number.isNaN(value));
       const { absent } = await findAbsent({
         id: facts.dataset.id,
@@ -67,8 +72,8 @@ export function PasteList({ lever, facts, onTake }: Props) {
       <textarea
         className="form-control form-control-sm"
         rows={3}
-        aria-label={`Values for ${lever.name}, one a line`}
-        placeholder="One value a line"
+        aria-label={say('paste.values', { lever: lever.name })}
+        placeholder={say('paste.oneALine')}
         value={text}
         onChange={(event) => {
           setText(event.target.value);
@@ -77,7 +82,7 @@ export function PasteList({ lever, facts, onTake }: Props) {
       />
       {unknown.length > 0 && (
         <p className="sv-notice" role="alert">
-          Not in the data: {listed(unknown, 4)}.
+          {say('paste.absent', { values: listed(unknown, locale, 4) })}
         </p>
       )}
       {unknown.length > 0 ? (
@@ -87,7 +92,7 @@ export function PasteList({ lever, facts, onTake }: Props) {
           disabled={!known.length}
           onClick={() => onTake(known)}
         >
-          Pick the {known.length.toLocaleString('en')} found
+          {say('paste.takeFound', { n: known.length })}
         </button>
       ) : (
         <button
@@ -96,7 +101,7 @@ export function PasteList({ lever, facts, onTake }: Props) {
           disabled={!text.trim() || isLoading}
           onClick={look}
         >
-          Pick these
+          {say('paste.take')}
         </button>
       )}
     </div>

@@ -7,10 +7,12 @@ import { staysOnServer } from '@sorvik/core/levers/listed';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import type { Facts } from '@sorvik/core/levers/settled-positions';
 import { cubeQuery } from '@sorvik/core/pipeline/cube-request';
+import { english, type Locale } from '@sorvik/core/words/locale';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { shallowEqual } from 'react-redux';
 import { api, cubeAt, problemText } from '../app/api';
 import { type RootState, useAppDispatch, useAppSelector } from '../app/store';
+import { say } from '../ui/say';
 
 export interface KnownFacts {
   facts: Facts;
@@ -28,18 +30,19 @@ interface Source {
   problem: string | undefined;
 }
 
-function sourceOf(lever: Lever, state: RootState): Source | null {
+function sourceOf(lever: Lever, state: RootState, locale: Locale): Source | null {
   const id = datasetOf(lever);
   if (!id) return null;
   const { data: dataset, error } = api.endpoints.dataset.select(id)(state);
-  if (!dataset) return { lever, dataset: undefined, query: undefined, problem: error && problemText(error) };
+  if (!dataset)
+    return { lever, dataset: undefined, query: undefined, problem: error && problemText(error, locale) };
   const source = kindOf(lever).source?.(lever);
   if (source && !fieldOf(dataset, source.field))
     return {
       lever,
       dataset,
       query: undefined,
-      problem: `The dataset has no field "${source.field}" any more.`,
+      problem: say(locale, 'problem.leverField', { field: source.field }),
     };
   const request = kindOf(lever).reads?.(lever, dataset);
   return {
@@ -96,7 +99,11 @@ const none: readonly Lever[] = [];
 const noCharts: readonly Chart[] = [];
 
 /** What the data says of each lever of a board, fetched when it is not yet here. */
-export function useFacts(levers: readonly Lever[] = none, charts: readonly Chart[] = noCharts): KnownFacts {
+export function useFacts(
+  levers: readonly Lever[] = none,
+  charts: readonly Chart[] = noCharts,
+  locale: Locale = english,
+): KnownFacts {
   const dispatch = useAppDispatch();
   const datasets = [...new Set(levers.flatMap((lever) => datasetOf(lever) ?? []))].sort().join('\n');
   useEffect(() => {
@@ -111,8 +118,8 @@ export function useFacts(levers: readonly Lever[] = none, charts: readonly Chart
 
   const apiState = useAppSelector((state) => state.api);
   const sources = useMemo(
-    () => levers.map((lever) => sourceOf(lever, { api: apiState } as RootState)),
-    [levers, apiState],
+    () => levers.map((lever) => sourceOf(lever, { api: apiState } as RootState, locale)),
+    [levers, apiState, locale],
   );
   const queries = [
     ...new Set(
@@ -152,7 +159,7 @@ export function useFacts(levers: readonly Lever[] = none, charts: readonly Chart
         : undefined;
       const cube = cubeAt(found?.data);
       if (query && !cube && !problem) {
-        if (found?.isError) problems[lever.id] = problemText(found.error);
+        if (found?.isError) problems[lever.id] = problemText(found.error, locale);
         else ready = false;
       }
       const before = last.current.facts[lever.id];
@@ -184,5 +191,5 @@ export function useFacts(levers: readonly Lever[] = none, charts: readonly Chart
     )
       last.current = known;
     return last.current;
-  }, [sources, apiState, gone, charts]);
+  }, [sources, apiState, gone, charts, locale]);
 }

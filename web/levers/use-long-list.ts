@@ -7,6 +7,7 @@ import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useEffect, useState } from 'react';
 import { useFieldValuesQuery } from '../app/api';
+import { useLanguage } from '../ui/language';
 
 const typingDelay = 150;
 
@@ -28,6 +29,7 @@ export function useLongList(
   wanted: boolean,
 ): { items: ChoiceItem[]; total: number; found: number } | undefined {
   const source = kindOf(lever).source?.(lever);
+  const { locale } = useLanguage();
   const settled = useSettledText(search);
   const long = facts && source && staysOnServer(facts.dataset, source);
   const { data } = useFieldValuesQuery(
@@ -45,7 +47,7 @@ export function useLongList(
   if (!long) return undefined;
   const type = fieldOf(facts.dataset, source.field)?.type;
   return {
-    items: (data?.values ?? []).map(({ value }) => ({ value, label: keyText(value, type) })),
+    items: (data?.values ?? []).map(({ value }) => ({ value, label: keyText(value, locale, type) })),
     total: data?.total ?? 0,
     found: data?.found ?? 0,
   };

@@ -6,6 +6,7 @@ import type { PickLever } from '@sorvik/core/levers/pick';
 import { keyText } from '@sorvik/core/words/key-text';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLazyFieldValuesQuery } from '../app/api';
+import { useLanguage } from '../ui/language';
 import { hasWords } from '../ui/use-combobox';
 import { useSettledText } from './use-long-list';
 
@@ -51,12 +52,13 @@ function useHere(
   search: string,
   first: ReadonlySet<KeyValue>,
 ): PickRows | null {
+  const { locale } = useLanguage();
   const list = listOf(facts, lever, lever.groupBy);
   const type = facts && fieldOf(facts.dataset, lever.field)?.type;
   const groupType = facts && lever.groupBy ? fieldOf(facts.dataset, lever.groupBy)?.type : undefined;
   const items = useMemo(
-    () => list?.map((item) => ({ ...item, text: keyText(item.value, type, lever.grain) })),
-    [list, type, lever.grain],
+    () => list?.map((item) => ({ ...item, text: keyText(item.value, locale, type, lever.grain) })),
+    [list, type, lever.grain, locale],
   );
   return useMemo(() => {
     if (!items) return null;
@@ -68,7 +70,11 @@ function useHere(
     let group: GroupRow | undefined;
     for (const item of found) {
       if (lever.groupBy !== undefined && (!group || group.group !== item.group)) {
-        group = { group: item.group ?? null, text: keyText(item.group ?? null, groupType), values: [] };
+        group = {
+          group: item.group ?? null,
+          text: keyText(item.group ?? null, locale, groupType),
+          values: [],
+        };
         rows.push(group);
       }
       group?.values.push(item.value);
@@ -82,7 +88,7 @@ function useHere(
       look: () => {},
       ready: true,
     };
-  }, [items, search, lever.groupBy, groupType, first]);
+  }, [items, search, lever.groupBy, groupType, first, locale]);
 }
 
 /** So many values can be asked for first in one address; picks of more stay in their places. */
@@ -97,6 +103,7 @@ function useThere(
   wanted: boolean,
 ): PickRows {
   const first = useMemo(() => (picked.size <= mostFirst ? [...picked].map(String) : []), [picked]);
+  const { locale } = useLanguage();
   const settled = useSettledText(search);
   const [fetchPage] = useLazyFieldValuesQuery();
   const [pages, setPages] = useState<ReadonlyMap<number, PickRow[]>>(new Map());
@@ -124,12 +131,12 @@ function useThere(
         .then(({ total, found, values }) => {
           if (round.current !== mine) return;
           setSizes({ total, found });
-          const rows = values.map((item) => ({ ...item, text: keyText(item.value, type) }));
+          const rows = values.map((item) => ({ ...item, text: keyText(item.value, locale, type) }));
           setPages((last) => new Map(last).set(page, rows));
         })
         .catch(() => asked.current.delete(page));
     },
-    [fetchPage, wanted, id, version, lever.field, settled, first, type],
+    [fetchPage, wanted, id, version, lever.field, settled, first, type, locale],
   );
   useEffect(() => {
     round.current++;

@@ -3,6 +3,7 @@ import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { leverReach } from '@sorvik/core/text/lever-reach';
 import { useEffect, useRef, useState } from 'react';
 import { LeverGroup, useLever } from '../levers/LeverGroup';
+import { useLanguage } from '../ui/language';
 
 /** So much of a chart has to be seen for it to be left where it is, px. */
 const enough = 160;
@@ -28,13 +29,14 @@ function showReached(board: Board, lever: string, sheet: HTMLElement): void {
 }
 
 function LeverTab({ lever, open, onOpen }: { lever: Lever; open: boolean; onOpen(): void }) {
+  const { locale, say } = useLanguage();
   const { position, facts, moved } = useLever(lever);
-  const text = kindOf(lever).summary(lever, position, facts);
+  const text = kindOf(lever).summary(lever, position, facts, locale);
   return (
     <button type="button" aria-expanded={open} onClick={onOpen}>
       <span className="sv-lever-name" data-part="lever-name">
         {lever.name}
-        {moved && <span className="sv-moved" role="img" aria-label="not at its start" />}
+        {moved && <span className="sv-moved" role="img" aria-label={say('lever.moved')} />}
       </span>
       <span className="sv-lever-summary">{text}</span>
     </button>
@@ -46,6 +48,7 @@ function LeverTab({ lever, open, onOpen }: { lever: Lever; open: boolean; onOpen
  * opens above the row, and a chart that it moves stays in sight.
  */
 export function LeverSheet({ board, levers }: { board: Board; levers: readonly Lever[] }) {
+  const { say } = useLanguage();
   const [openId, setOpenId] = useState<string | null>(null);
   const lever = levers.find(({ id }) => id === openId);
   const sheet = useRef<HTMLDivElement>(null);
@@ -60,7 +63,13 @@ export function LeverSheet({ board, levers }: { board: Board; levers: readonly L
     return () => cancelAnimationFrame(due);
   }, [openId]);
   return (
-    <section className="sv-lever-sheet" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
+    <section
+      className="sv-lever-sheet"
+      data-part="levers"
+      aria-label={say('show.levers')}
+      id="sv-levers"
+      tabIndex={-1}
+    >
       {lever && (
         <div className="sv-lever-sheet-open" key={lever.id} ref={sheet}>
           <LeverGroup lever={lever} />

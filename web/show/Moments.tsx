@@ -5,6 +5,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store';
 import { positionsMoved } from '../board/positions-slice';
 import { useKnownFacts } from '../levers/facts-context';
+import { useLanguage } from '../ui/language';
 
 interface Props {
   levers: readonly Lever[];
@@ -18,6 +19,7 @@ const hasOwnKeys = (target: EventTarget | null) =>
 
 /** The moments that the author has kept, stepped through with buttons or with the keys of a presenter. */
 export function Moments({ levers, moments }: Props) {
+  const { say } = useLanguage();
   const dispatch = useAppDispatch();
   const store = useAppStore();
   const { facts } = useKnownFacts();
@@ -47,11 +49,11 @@ export function Moments({ levers, moments }: Props) {
     return () => window.removeEventListener('keydown', onKeyDown);
   });
   return (
-    <section className="sv-moments" aria-label="Moments">
+    <section className="sv-moments" aria-label={say('moments')}>
       <button
         type="button"
         className="sv-moment-step"
-        aria-label="Previous moment"
+        aria-label={say('moments.previous')}
         disabled={at <= 0}
         onClick={() => go(at - 1)}
       >
@@ -60,26 +62,22 @@ export function Moments({ levers, moments }: Props) {
       <p role="status">
         {moment ? (
           <>
-            <span className="sv-moment-count">
-              {at + 1} of {moments.length}
-            </span>{' '}
+            <span className="sv-moment-count">{say('moments.at', { n: at + 1, all: moments.length })}</span>{' '}
             {moment.caption}
           </>
         ) : (
-          <span className="sv-moment-count">
-            {moments.length === 1 ? 'One moment' : `${moments.length} moments`} to step through
-          </span>
+          <span className="sv-moment-count">{say('moments.toStep', { n: moments.length })}</span>
         )}
       </p>
       {moment && !stands && (
         <button type="button" className="btn btn-link btn-sm" onClick={() => go(at)}>
-          Back to this moment
+          {say('moments.back')}
         </button>
       )}
       <button
         type="button"
         className="sv-moment-step"
-        aria-label={at < 0 ? 'First moment' : 'Next moment'}
+        aria-label={say(at < 0 ? 'moments.first' : 'moments.next')}
         disabled={at >= moments.length - 1}
         onClick={() => go(at + 1)}
       >

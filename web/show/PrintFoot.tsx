@@ -14,7 +14,7 @@ export function PrintFoot({ board }: { board: Board }) {
     const { position } = settledPosition(lever, now, facts);
     return `${lever.name}: ${positionText(lever, position, facts[lever.id], words)}`;
   });
-  const day = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' }).format(new Date());
+  const day = new Intl.DateTimeFormat(words.locale.tag, { dateStyle: 'long' }).format(new Date());
   return (
     <footer className="sv-print-foot" data-part="print-foot">
       {[...held, day].join(' · ')}

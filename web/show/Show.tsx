@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/settled-positions';
+import { english } from '@sorvik/core/words/locale';
 import { lazy, Suspense, useCallback } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
@@ -18,7 +19,9 @@ import { LeverRows } from '../levers/LeverRows';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
 import { Guard } from '../ui/Guard';
+import { LocaleContext, useDocumentLanguage, useLanguage, useLocaleOf } from '../ui/language';
 import { SkipLinks } from '../ui/SkipLinks';
+import { say, type WebMessage } from '../ui/say';
 import { oneColumn, useMedia } from '../ui/use-media';
 import { LeverSheet } from './LeverSheet';
 import { PrintFoot } from './PrintFoot';
@@ -29,6 +32,7 @@ const Notices = lazy(() => import('../ui/Notices').then((module) => ({ default: 
 
 /** Puts every lever back to its start, once one has been moved. */
 function ResetAll({ levers }: { levers: Lever[] }) {
+  const { say } = useLanguage();
   const dispatch = useAppDispatch();
   const { facts } = useKnownFacts();
   const moved = useAppSelector((state) =>
@@ -41,7 +45,7 @@ function ResetAll({ levers }: { levers: Lever[] }) {
       disabled={!moved}
       onClick={() => dispatch(leversReset(levers.map(({ id }) => id)))}
     >
-      Reset all
+      {say('show.resetAll')}
     </button>
   );
 }
@@ -65,112 +69,123 @@ export function Show({ draft = false }: { draft?: boolean }) {
   const written = useBoardQuery(draft ? id : skipToken);
   const { data, error } = draft ? written : published;
   const board = data?.document;
+  const locale = useLocaleOf(board?.locale);
+  useDocumentLanguage(locale);
   useBoardGround(board?.ground);
   const { large, enlarge } = useLarge();
   const narrow = useMedia(oneColumn);
   const foot = useFootHeight();
   const told = useAppSelector((state) => state.notices.length > 0);
-  const known = useFacts(board?.levers, board?.charts);
+  const known = useFacts(board?.levers, board?.charts, locale);
   usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
   useClocks(board?.levers);
   if (error)
     return (
       <main className="sv-page">
-        <h1>This board cannot be shown</h1>
+        <h1>{say(english, 'show.cannot')}</h1>
         <p>{problemText(error)}</p>
-        <Link to="/">All boards</Link>
+        <Link to="/">{say(english, 'show.allBoards')}</Link>
       </main>
     );
-  if (!board) return <p className="sv-loading">Loading…</p>;
+  if (!board || !locale) return <p className="sv-loading">{say(english, 'loading')}</p>;
+  const tell = (id: WebMessage) => say(locale, id);
   const seen = board.levers.filter((lever) => !lever.hidden);
   const standing = seen.filter((lever) => lever.place !== 'title');
   const above = narrow ? [] : standing.filter((lever) => lever.place === 'above');
   const beside = narrow ? [] : standing.filter((lever) => lever.place !== 'above');
   const render = (lever: Lever) => <LeverGroup lever={lever} />;
   return (
-    <FactsContext value={known}>
-      <main className={large ? 'sv-show has-large' : 'sv-show'}>
-        <title>{`${board.title} · Sorvik`}</title>
-        <SkipLinks
-          to={[
-            ...(above.length ? [{ id: 'sv-levers-above', text: 'To the levers above the charts' }] : []),
-            ...(beside.length || (narrow && standing.length)
-              ? [{ id: 'sv-levers', text: 'To the levers' }]
-              : []),
-            { id: 'sv-charts', text: 'To the charts' },
-          ]}
-        />
-        <header className="sv-show-head">
-          <div>
-            <h1>{board.title}</h1>
-            {board.subtitle && <p>{board.subtitle}</p>}
-          </div>
-          {draft && <p className="sv-draft-note">The draft, as viewers would see it</p>}
-          {seen.length > 0 && <ResetAll levers={seen} />}
-        </header>
-        {above.length > 0 && (
-          <section
-            className="sv-levers is-row"
-            data-part="levers"
-            aria-label="Levers above the charts"
-            id="sv-levers-above"
-            tabIndex={-1}
-          >
-            <LeverRows levers={above} render={render} />
-          </section>
-        )}
-        <div className="sv-show-body">
-          {beside.length > 0 && (
-            <aside className="sv-levers" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
-              <LeverRows levers={beside} render={render} />
-            </aside>
+    <LocaleContext value={locale}>
+      <FactsContext value={known}>
+        <main className={large ? 'sv-show has-large' : 'sv-show'}>
+          <title>{`${board.title} · Sorvik`}</title>
+          <SkipLinks
+            to={[
+              ...(above.length ? [{ id: 'sv-levers-above', text: tell('skip.leversAbove') }] : []),
+              ...(beside.length || (narrow && standing.length)
+                ? [{ id: 'sv-levers', text: tell('skip.levers') }]
+                : []),
+              { id: 'sv-charts', text: tell('skip.charts') },
+            ]}
+          />
+          <header className="sv-show-head">
+            <div>
+              <h1>{board.title}</h1>
+              {board.subtitle && <p>{board.subtitle}</p>}
+            </div>
+            {draft && <p className="sv-draft-note">{tell('show.draft')}</p>}
+            {seen.length > 0 && <ResetAll levers={seen} />}
+          </header>
+          {above.length > 0 && (
+            <section
+              className="sv-levers is-row"
+              data-part="levers"
+              aria-label={tell('show.leversAbove')}
+              id="sv-levers-above"
+              tabIndex={-1}
+            >
+              <LeverRows levers={above} render={render} />
+            </section>
           )}
-          <div className="sv-charts" id="sv-charts" tabIndex={-1}>
-            {laidOut(board).map(({ item, place }) => (
-              <div
-                data-part="cell"
-                className={`sv-cell${item.id === large ? ' is-large' : ''}${'note' in item ? ' is-note' : ''}`}
-                style={gridStyle(place)}
-                key={item.id}
+          <div className="sv-show-body">
+            {beside.length > 0 && (
+              <aside
+                className="sv-levers"
+                data-part="levers"
+                aria-label={tell('show.levers')}
+                id="sv-levers"
+                tabIndex={-1}
               >
-                {'note' in item ? (
-                  <Suspense fallback={null}>
-                    {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a long note scrolls, by the keyboard too */}
-                    <article className="sv-note" data-part="note" tabIndex={0}>
-                      <NoteText board={board} text={item.note.text} />
-                    </article>
-                  </Suspense>
-                ) : (
-                  <Guard what="This chart">
-                    <ChartFigure
-                      board={board}
-                      chart={item.chart}
-                      viewed
-                      large={item.id === large}
-                      onEnlarge={enlarge}
-                    />
-                  </Guard>
-                )}
-              </div>
-            ))}
+                <LeverRows levers={beside} render={render} />
+              </aside>
+            )}
+            <div className="sv-charts" id="sv-charts" tabIndex={-1}>
+              {laidOut(board).map(({ item, place }) => (
+                <div
+                  data-part="cell"
+                  className={`sv-cell${item.id === large ? ' is-large' : ''}${'note' in item ? ' is-note' : ''}`}
+                  style={gridStyle(place)}
+                  key={item.id}
+                >
+                  {'note' in item ? (
+                    <Suspense fallback={null}>
+                      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a long note scrolls, by the keyboard too */}
+                      <article className="sv-note" data-part="note" tabIndex={0}>
+                        <NoteText board={board} text={item.note.text} />
+                      </article>
+                    </Suspense>
+                  ) : (
+                    <Guard what={tell('show.thisChart')} locale={locale}>
+                      <ChartFigure
+                        board={board}
+                        chart={item.chart}
+                        viewed
+                        large={item.id === large}
+                        onEnlarge={enlarge}
+                      />
+                    </Guard>
+                  )}
+                </div>
+              ))}
+            </div>
           </div>
-        </div>
-        <Announcer within="#sv-charts" />
-        <PrintFoot board={board} />
-        <div className="sv-show-foot" ref={foot}>
-          {narrow && standing.length > 0 && <LeverSheet board={board} levers={standing} />}
-          {board.moments && board.moments.length > 0 && (
+          <Announcer within="#sv-charts" />
+          <PrintFoot board={board} />
+          <div className="sv-show-foot" ref={foot}>
+            {narrow && standing.length > 0 && <LeverSheet board={board} levers={standing} />}
+            {board.moments && board.moments.length > 0 && (
+              <Suspense fallback={null}>
+                <Moments levers={board.levers} moments={board.moments} />
+              </Suspense>
+            )}
+          </div>
+          {told && (
             <Suspense fallback={null}>
-              <Moments levers={board.levers} moments={board.moments} />
+              <Notices />
             </Suspense>
           )}
-        </div>
-        {told && (
-          <Suspense fallback={null}>
-            <Notices />
-          </Suspense>
-        )}
-      </main>
-    </FactsContext>
+        </main>
+      </FactsContext>
+    </LocaleContext>
   );
 }

@@ -1,7 +1,15 @@
+import { english, type Locale } from '@sorvik/core/words/locale';
 import { Component, type ReactNode } from 'react';
+import { say } from './say';
+
+interface Props {
+  what: string;
+  children: ReactNode;
+  locale?: Locale;
+}
 
 /** Keeps a fault in one part of the page from taking the rest with it, and says so. */
-export class Guard extends Component<{ what: string; children: ReactNode }, { failed: boolean }> {
+export class Guard extends Component<Props, { failed: boolean }> {
   override state = { failed: false };
 
   static getDerivedStateFromError() {
@@ -12,9 +20,9 @@ export class Guard extends Component<{ what: string; children: ReactNode }, { fa
     if (!this.state.failed) return this.props.children;
     return (
       <div role="alert" className="sv-problem p-2">
-        {this.props.what} could not be drawn. What is saved is not touched.{' '}
+        {say(this.props.locale ?? english, 'guard.failed', { what: this.props.what })}{' '}
         <button type="button" className="btn btn-sm btn-outline-secondary" onClick={() => location.reload()}>
-          Load the page again
+          {say(this.props.locale ?? english, 'guard.again')}
         </button>
       </div>
     );

@@ -5,10 +5,12 @@ import { problemText } from '../app/api';
 import { useRestoreBoardMutation, useRestoreDatasetMutation, useUnfoldMutation } from '../app/editing-api';
 import { type Notice, noticed, noticeGone } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
+import { useLanguage } from './language';
 
 const shownFor = 12_000;
 
 function NoticeToast({ notice }: { notice: Notice }) {
+  const { say } = useLanguage();
   const dispatch = useAppDispatch();
   const [restoreBoard] = useRestoreBoardMutation();
   const [restoreDataset] = useRestoreDatasetMutation();
@@ -36,13 +38,13 @@ function NoticeToast({ notice }: { notice: Notice }) {
         <span>{notice.text}</span>
         {notice.undo && (
           <Button size="sm" variant="outline-primary" onClick={undo}>
-            Undo
+            {say('notice.undo')}
           </Button>
         )}
         <button
           type="button"
           className="btn-close"
-          aria-label="Close"
+          aria-label={say('notice.close')}
           onClick={() => dispatch(noticeGone(notice.id))}
         />
       </Toast.Body>

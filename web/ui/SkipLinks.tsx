@@ -1,3 +1,5 @@
+import { useLanguage } from './language';
+
 interface Props {
   /** Where one can go, by the id of what is there, in the order of the page. */
   to: readonly { id: string; text: string }[];
@@ -5,8 +7,9 @@ interface Props {
 
 /** The first things that Tab reaches, seen while they have the focus: straight to a part of the page. */
 export function SkipLinks({ to }: Props) {
+  const { say } = useLanguage();
   return (
-    <nav className="sv-skip" aria-label="On this page">
+    <nav className="sv-skip" aria-label={say('skip.page')}>
       {to.map(({ id, text }) => (
         <a
           key={id}

@@ -7,7 +7,7 @@ import { finerUnit, unitsOfNumbers } from '../../levers/clock-units';
 import { kindOf } from '../../levers/registry';
 import { type ClockUnit, clockUnits } from '../../levers/zone-time';
 import { dimensionText } from '../../words/dimension-text';
-import { plural } from '../../words/plural';
+import { englishPlural } from '../../words/locale';
 import { newCue, newLever } from '../defaults';
 import { leverFor } from './lever-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
@@ -75,7 +75,7 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
       id: 'window',
       about: 'shows',
       use: 'Years of days, a year at a time.',
-      text: `Shows some ${chart.by.grain ? plural(chart.by.grain) : plural(dimension)} at a time, scrolled along the axis`,
+      text: `Shows some ${chart.by.grain ? englishPlural(chart.by.grain) : englishPlural(dimension)} at a time, scrolled along the axis`,
       accept(draft) {
         const name = `${field?.name ?? dimension} in view`;
         const lever = leverFor(draft, 'window', dataset, chart.by, 'stretch', name);

@@ -2,7 +2,7 @@ import type { FieldInfo } from '../../data/dataset';
 import { type Dimension, dimensionKey, type Grain } from '../../data/dimension';
 import { isTemporal } from '../../data/values';
 import { dimensionText } from '../../words/dimension-text';
-import { plural } from '../../words/plural';
+import { englishPlural } from '../../words/locale';
 import { memberCue, newCue } from '../defaults';
 import { leverFor, leverOn, usesLever } from './lever-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
@@ -27,7 +27,9 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       const lever = leverOn(board.levers, dataset.id, dimension, 'values');
       if (lever && usesLever(chart, lever.id, 'filters')) continue;
       const name = dimensionText(dimension, words);
-      const noun = dimension.grain ? name.replace(dimension.grain, plural(dimension.grain)) : plural(name);
+      const noun = dimension.grain
+        ? name.replace(dimension.grain, englishPlural(dimension.grain))
+        : englishPlural(name);
       offers.push({
         id: `keep ${dimensionKey(dimension)}`,
         about: 'leaves out',

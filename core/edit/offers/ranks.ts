@@ -5,7 +5,7 @@ import { type DatasetInfo, fieldOf } from '../../data/dataset';
 import { formKinds } from '../../forms/registry';
 import type { NumberLever } from '../../levers/number';
 import { dimensionText } from '../../words/dimension-text';
-import { plural } from '../../words/plural';
+import { englishPlural } from '../../words/locale';
 import { newCue, newLever } from '../defaults';
 import { byRehearsed, chartIn, type Offer, type OfferMaker } from './offer';
 
@@ -51,7 +51,7 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
     once: { keeps: 'rank' },
     about: 'leaves out',
     use: 'Two hundred bars become twenty; totals stay what they are.',
-    text: `Keeps only the top or bottom N ${plural(dimensionText(chart.by, words))}`,
+    text: `Keeps only the top or bottom N ${englishPlural(dimensionText(chart.by, words))}`,
     accept: (draft) => {
       const distinct = chart.by.grain ? undefined : fieldOf(dataset, chart.by.field)?.profile?.distinct;
       const cue = rankCue(draft, chart, dataset, 'keep-top', keptOf(distinct ?? 24));

@@ -1,4 +1,4 @@
-import { inSentence } from '../../words/letter-case';
+import { english } from '../../words/locale';
 import { plainChart } from '../defaults';
 import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
@@ -10,7 +10,7 @@ export const againstOne: StarterMaker = (context) => {
   const [category] = fields.few.filter(({ type, profile }) => type === 'text' && profile!.distinct >= 3);
   if (!category) return null;
   const { min } = category.profile!;
-  const question = `Every ${inSentence(category.name)} compared with one`;
+  const question = `Every ${english.inSentence(category.name)} compared with one`;
   const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context));
   const board = boardSaying(context, question, chart, ['compare'], {
     finish: (draft) => {

@@ -1,7 +1,7 @@
 import { fieldOf } from '../../data/dataset';
 import type { Dimension } from '../../data/dimension';
 import type { ChoiceLever } from '../../levers/choice';
-import { inSentence } from '../../words/letter-case';
+import { english } from '../../words/locale';
 import { memberCue, newLever, plainChart } from '../defaults';
 import { boardSaying, lastYear, type StarterContext, type StarterMaker, usualMeasure } from './starter';
 
@@ -26,8 +26,8 @@ export const chosenInTitle: StarterMaker = (context) => {
   if (!category || !chosen) return null;
   const { by, first } = chosen;
   const [of] = fields.measures;
-  const shown = `${of ? of.name : 'Rows'} by ${inSentence(category.name)}`;
-  const question = `${shown}, one ${by.grain ?? inSentence(fieldOf(dataset, by.field)!.name)} at a time`;
+  const shown = `${of ? of.name : 'Rows'} by ${english.inSentence(category.name)}`;
+  const question = `${shown}, one ${by.grain ?? english.inSentence(fieldOf(dataset, by.field)!.name)} at a time`;
   const lever = newLever('choice', dataset, by, []) as ChoiceLever;
   const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context), {
     title: `${shown}: {${lever.id}}`,

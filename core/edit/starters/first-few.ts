@@ -1,5 +1,4 @@
-import { inSentence } from '../../words/letter-case';
-import { plural } from '../../words/plural';
+import { english } from '../../words/locale';
 import { plainChart } from '../defaults';
 import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
@@ -10,8 +9,8 @@ export const firstFew: StarterMaker = (context) => {
   const { dataset, fields } = context;
   const [category] = fields.many.filter(({ profile }) => (profile?.distinct ?? 0) < dataset.rows);
   if (!category) return null;
-  const nouns = plural(inSentence(category.name));
-  const question = `The 20 largest of ${category.profile!.distinct.toLocaleString('en')} ${nouns}`;
+  const nouns = english.plural(english.inSentence(category.name));
+  const question = `The 20 largest of ${english.count(category.profile!.distinct)} ${nouns}`;
   const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context));
   return {
     id: 'first-few',

@@ -1,4 +1,4 @@
-import { inSentence } from '../../words/letter-case';
+import { english } from '../../words/locale';
 import { plainChart } from '../defaults';
 import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
@@ -10,14 +10,14 @@ export const most: StarterMaker = (context) => {
   const [category] = fields.few.filter(({ profile }) => (profile?.distinct ?? 0) >= 3);
   if (!category) return null;
   const measure = usualMeasure(context);
-  const noun = inSentence(category.name);
+  const noun = english.inSentence(category.name);
   const [of] = fields.measures;
   const question =
     measure.aggregate === 'count' || !of
       ? `Which ${noun} has the most rows?`
       : measure.aggregate === 'average'
-        ? `Which ${noun} has the highest ${inSentence(of.name)}?`
-        : `Which ${noun} has the most ${inSentence(of.name)}?`;
+        ? `Which ${noun} has the highest ${english.inSentence(of.name)}?`
+        : `Which ${noun} has the most ${english.inSentence(of.name)}?`;
   const chart = plainChart(dataset, 'bars', { field: category.key }, measure);
   return { id: 'most', question, says, board: boardSaying(context, question, chart, ['top', 'light']) };
 };

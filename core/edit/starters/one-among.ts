@@ -1,5 +1,5 @@
 import { mostOwnColours } from '../../pipeline/series-looks';
-import { inSentence } from '../../words/letter-case';
+import { english } from '../../words/locale';
 import { firstGrain, plainChart } from '../defaults';
 import { mostSeries } from '../offers/series';
 import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
@@ -18,7 +18,7 @@ export const oneAmong: StarterMaker = (context) => {
   const [split] = parting.sort((a, b) => b.profile!.distinct - a.profile!.distinct);
   if (!date || !split) return null;
   const { distinct, min } = split.profile!;
-  const question = `One ${inSentence(split.name)} among ${distinct.toLocaleString('en')}`;
+  const question = `One ${english.inSentence(split.name)} among ${english.count(distinct)}`;
   const grain = firstGrain(date) === 'day' ? 'day' : 'month';
   const chart = plainChart(dataset, 'line', { field: date.key, grain }, usualMeasure(context), {
     // Few lines have a colour each, in which the chosen one stays.

@@ -1,4 +1,4 @@
-import { inSentence } from '../../words/letter-case';
+import { english } from '../../words/locale';
 import { plainChart } from '../defaults';
 import { measureOf } from '../field-roles';
 import { boardSaying, leverOfKind, type StarterMaker } from './starter';
@@ -11,7 +11,7 @@ export const twoMeasures: StarterMaker = (context) => {
   const [first, second] = fields.measures;
   const [category] = [...fields.few, ...fields.many].filter(({ profile }) => profile!.distinct >= 8);
   if (!first || !second || !category) return null;
-  const question = `${first.name} against ${inSentence(second.name)}`;
+  const question = `${first.name} against ${english.inSentence(second.name)}`;
   const chart = plainChart(dataset, 'dots', { field: category.key }, measureOf(first, dataset.rows), {
     against: measureOf(second, dataset.rows),
     // What lies close together is seen apart: dots need no zero.

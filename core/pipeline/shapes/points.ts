@@ -1,6 +1,7 @@
 import type { Readings } from '../../data/readings';
 import { mostLines } from '../../forms/line';
 import type { PointMarks, Scene } from '../../forms/scene';
+import { say } from '../../words/say';
 import { leadsOn } from '../line-states';
 import { far, type ShapeKind } from './shape-kind';
 
@@ -107,8 +108,8 @@ export const points: ShapeKind = {
     }
     return -1;
   },
-  leftOut: (_scene, { series }) =>
-    `The first ${mostLines} lines are drawn, ${(series.length - mostLines).toLocaleString('en')} more are not.`,
+  leftOut: (_scene, { series }, locale) =>
+    say(locale, 'left.lines', { drawn: mostLines, n: series.length - mostLines }),
   step(scene, readings, from, step) {
     if (!readings.length) return -1;
     if (from < 0) return 0;

@@ -1,5 +1,6 @@
 import type { RectMarks, Scene } from '../../forms/scene';
 import { abreast } from '../../forms/slots';
+import { say } from '../../words/say';
 import { type ShapeKind, steps } from './shape-kind';
 
 /** The slot along the bands that a point, px, falls into: the bars of a place lie side by side. */
@@ -17,8 +18,6 @@ function readingNear({ per, at }: RectMarks['slots'], place: number, slot: numbe
       if (near >= 0 && near < per && at[place * per + near]! >= 0) return at[place * per + near]!;
   return -1;
 }
-
-const number = (n: number) => n.toLocaleString('en');
 
 export const rects: ShapeKind = {
   kind: 'rects',
@@ -51,10 +50,9 @@ export const rects: ShapeKind = {
     const within = Math.max(0, Math.min(scene.band.count - 1, place));
     return readingNear(slots, within, place < within ? 0 : place > within ? slots.per - 1 : slot);
   },
-  leftOut({ omitted, band }, { series }) {
-    if (!band.count)
-      return `${number(series.length)} series do not fit side by side: filter to fewer, or split by another field.`;
-    return `The first ${number(band.count)} are drawn, ${number(omitted)} more are not.`;
+  leftOut({ omitted, band }, { series }, locale) {
+    if (!band.count) return say(locale, 'left.series', { n: series.length });
+    return say(locale, 'left.marks', { drawn: band.count, n: omitted });
   },
   step(scene, readings, from, step) {
     const { at } = (scene.marks as RectMarks).slots;

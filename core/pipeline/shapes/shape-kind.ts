@@ -2,6 +2,8 @@ import type { Kind } from '../../data/kinds';
 import type { Readings } from '../../data/readings';
 import type { Edges } from '../../forms/edges';
 import type { Scene } from '../../forms/scene';
+import type { Locale } from '../../words/locale';
+import type { CoreMessage } from '../../words/say';
 
 /** Where the keyboard goes from a mark. */
 export type Step = 'next' | 'previous' | 'up' | 'down' | 'first' | 'last' | 'far next' | 'far previous';
@@ -13,7 +15,7 @@ export interface ShapeKind extends Kind {
   /** The mark nearest to a point, whether or not the point is on it; -1 when there are none. */
   nearest(scene: Scene, readings: Readings, x: number, y: number): number;
   /** What is not drawn because there is too much of it, and what to do; asked for only where something is left out. */
-  leftOut(scene: Scene, readings: Readings): string;
+  leftOut(scene: Scene, readings: Readings, locale: Locale): string;
   /** The mark that a key leads to from another one (-1: from none); -1 when there are none. */
   step(scene: Scene, readings: Readings, from: number, step: Step): number;
   /** Where a mark ends on a value axis, which is upright or lies; left out for marks that do not end on one. */
@@ -23,7 +25,7 @@ export interface ShapeKind extends Kind {
   /** Whether a text of a width, px, lies within a mark; left out, it never does. */
   holds?(scene: Scene, mark: number, width: number): boolean;
   /** Where marks are that are not drawn although they have a value, and why; left out, beyond the axis. */
-  beyond?: string;
+  beyond?: CoreMessage;
 }
 
 /** How far the keys for pages go. */

@@ -1,6 +1,7 @@
 import type { Readings } from '../../data/readings';
 import { mostSlices } from '../../forms/ring';
 import type { Scene, SliceMarks } from '../../forms/scene';
+import { say } from '../../words/say';
 import { type ShapeKind, steps } from './shape-kind';
 
 /** The angle of a point around the centre, from the top, clockwise; 0 to a full turn. */
@@ -20,7 +21,7 @@ const inOrder = ({ from }: SliceMarks, { place }: Readings): number[] =>
 
 export const slices: ShapeKind = {
   kind: 'slices',
-  beyond: 'below zero: a ring has no slice for that',
+  beyond: 'beyond.ring',
   markAt(scene: Scene, _readings, x, y) {
     const marks = scene.marks as SliceMarks;
     const away = Math.hypot(x - marks.centre.x, y - marks.centre.y);
@@ -34,8 +35,7 @@ export const slices: ShapeKind = {
     const marks = scene.marks as SliceMarks;
     return sliceAt(marks, angleOf(marks, x, y));
   },
-  leftOut: ({ omitted }) =>
-    `The first ${mostSlices} slices are drawn, ${omitted.toLocaleString('en')} more are not.`,
+  leftOut: ({ omitted }, _readings, locale) => say(locale, 'left.slices', { drawn: mostSlices, n: omitted }),
   step(scene, readings, from, step) {
     const order = inOrder(scene.marks as SliceMarks, readings);
     if (!order.length) return -1;

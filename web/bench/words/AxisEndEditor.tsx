@@ -1,4 +1,5 @@
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { OptionList } from '../../ui/OptionList';
@@ -8,7 +9,7 @@ import type { EditorProps } from './editor-kind';
 /** An end of the value axis: where the readings have it, or a figure written here. */
 export function AxisEndEditor({ sentence, word, change }: EditorProps) {
   const [text, setText] = useState(typeof word.value === 'number' ? String(word.value) : '');
-  const fits = text === '' || Number.isFinite(figureFrom(text).figure);
+  const fits = text === '' || Number.isFinite(figureFrom(text, english).figure);
   return (
     <div className="sv-two">
       <Form.Group>
@@ -24,7 +25,7 @@ export function AxisEndEditor({ sentence, word, change }: EditorProps) {
           isInvalid={!fits}
           onChange={({ target }) => {
             setText(target.value);
-            const { figure } = figureFrom(target.value);
+            const { figure } = figureFrom(target.value, english);
             if (Number.isFinite(figure)) change((draft) => setWord(draft, sentence, word, figure));
           }}
         />

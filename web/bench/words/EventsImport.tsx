@@ -2,6 +2,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { BoardEvent } from '@sorvik/core/board/event';
 import { isTemporal } from '@sorvik/core/data/values';
 import { eventsFromRows } from '@sorvik/core/edit/events-from-rows';
+import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
@@ -79,7 +80,7 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
       {select('Field with the days', dates, date, setDate)}
       <p className="sv-editor-note">
         {data
-          ? `${counted(found.length, 'event')} not listed yet${dataset.rows > rowsRead ? `, in the first ${rowsRead.toLocaleString('en')} of ${counted(dataset.rows, 'row')}` : ''}${
+          ? `${counted(found.length, 'event', english)} not listed yet${dataset.rows > rowsRead ? `, in the first ${english.count(rowsRead)} of ${counted(dataset.rows, 'row', english)}` : ''}${
               found.length
                 ? `: ${found
                     .slice(0, 2)
@@ -95,7 +96,7 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
         disabled={!found.length}
         onClick={() => onTake(found)}
       >
-        Take {counted(found.length, 'event')}
+        Take {counted(found.length, 'event', english)}
       </button>
     </>
   );

@@ -5,6 +5,7 @@ import { leverCan } from '@sorvik/core/levers/abilities';
 import { readingFigureText } from '@sorvik/core/levers/figure-word';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { english } from '@sorvik/core/words/locale';
 import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
@@ -78,10 +79,10 @@ function FigureFields({
   const share = ability === 'share';
   const value = word.value as Figure | undefined;
   const [text, setText] = useState(
-    typeof value === 'number' ? (share ? `${value * 100} %` : String(value)) : '',
+    typeof value === 'number' ? (share ? `${value * 100}%` : String(value)) : '',
   );
   const read = (typed: string) => {
-    const { figure, percent } = figureFrom(typed);
+    const { figure, percent } = figureFrom(typed, english);
     return share && (percent || Math.abs(figure) > 1) ? figure / 100 : figure;
   };
   const fits = text === '' || Number.isFinite(read(text));
@@ -94,7 +95,7 @@ function FigureFields({
       ...ofReadings.map((figure) => ({
         value: keyOf(figure),
         figure,
-        text: `${readingFigureText(figure)} in view`,
+        text: `${readingFigureText(figure, english)} in view`,
       })),
     );
   const choose = (chosen: string) =>
@@ -118,7 +119,7 @@ function FigureFields({
           size="sm"
           inputMode="decimal"
           aria-label="Figure"
-          placeholder={share ? '25 %' : '1200'}
+          placeholder={share ? '25%' : '1200'}
           value={text}
           isInvalid={!fits}
           onChange={(event) => {

@@ -1,5 +1,6 @@
 import { fieldOf } from '@sorvik/core/data/dataset';
 import { keyText } from '@sorvik/core/words/key-text';
+import { english } from '@sorvik/core/words/locale';
 import { problemText, useFieldValuesQuery } from '../../app/api';
 import { OptionList } from '../../ui/OptionList';
 import { Problem } from '../../ui/Problem';
@@ -25,7 +26,7 @@ export function KeyValueEditor({ chart, dataset, sentence, word, change }: Edito
   return (
     <OptionList
       label={word.label ?? 'Value'}
-      options={data.values.map(({ value }) => ({ value, text: keyText(value, type) }))}
+      options={data.values.map(({ value }) => ({ value, text: keyText(value, english, type) }))}
       chosen={word.value}
       onChoose={(value) => change((draft) => setWord(draft, sentence, word, value))}
     />

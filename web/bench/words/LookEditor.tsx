@@ -17,6 +17,7 @@ import { formKinds } from '@sorvik/core/forms/registry';
 import { colouredBy } from '@sorvik/core/pipeline/chart-rules';
 import { nearestStrong, weakSpots } from '@sorvik/core/pipeline/colour-check';
 import { colourName } from '@sorvik/core/words/colour-name';
+import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { partOf } from './at-path';
@@ -227,14 +228,14 @@ export function LookEditor(props: EditorProps) {
                   type="button"
                   role="radio"
                   aria-checked={look.colour === colour}
-                  aria-label={colourName(colour)}
-                  title={colourName(colour)}
+                  aria-label={colourName(colour, english)}
+                  title={colourName(colour, english)}
                   className="sv-swatch"
                   data-look={colour}
                   onClick={() => set({ colour })}
                 >
                   <span aria-hidden="true" />
-                  {colourName(colour)}
+                  {colourName(colour, english)}
                 </button>
               ))}
             </div>

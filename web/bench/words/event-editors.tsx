@@ -7,6 +7,7 @@ import { isDateText } from '@sorvik/core/data/periods';
 import { setEvents } from '@sorvik/core/edit/set-events';
 import { colourName } from '@sorvik/core/words/colour-name';
 import { dayFrom } from '@sorvik/core/words/day-from';
+import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { setWord } from './at-path';
@@ -67,7 +68,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
               <option value="">no colour</option>
               {lookColours.map((colour) => (
                 <option key={colour} value={colour}>
-                  {colourName(colour)}
+                  {colourName(colour, english)}
                 </option>
               ))}
             </Form.Select>
@@ -140,7 +141,7 @@ const datesIn = (text: string): { line: string; day: string | undefined }[] =>
     .split(/[\n,;]+|\s+(?=\d{4}-\d\d-\d\d)/)
     .map((line) => line.trim())
     .filter(Boolean)
-    .map((line) => ({ line, day: dayFrom(line) }));
+    .map((line) => ({ line, day: dayFrom(line, english) }));
 
 /** Days on which nobody works: one date a line. They are the same for the whole board. */
 export function HolidaysEditor({ board, change }: EditorProps) {

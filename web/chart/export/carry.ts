@@ -2,8 +2,10 @@ import { idFrom } from '@sorvik/core/board/id';
 import { againstOf } from '@sorvik/core/pipeline/chart-rules';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
 import { valueColumns } from '@sorvik/core/text/value-columns';
+import type { Locale } from '@sorvik/core/words/locale';
 import { measureText } from '@sorvik/core/words/measure-text';
-import { boardWords } from '../../board/board-words';
+import { deskWords } from '../../board/board-words';
+import { say } from '../../ui/say';
 import type { Carried, Way } from './carried';
 import { chartPicture } from './picture';
 import { pngOf } from './png';
@@ -18,7 +20,7 @@ function save(blob: Blob, name: string): void {
 }
 
 function csvOf({ output, chart, dataset }: Carried): string {
-  const words = boardWords({ levers: [] } as never, dataset);
+  const words = deskWords({ levers: [] } as never, dataset);
   const against = againstOf(chart);
   return readingsCsv(output.readings, output.emphasis, {
     ...valueColumns(chart, words),
@@ -27,7 +29,7 @@ function csvOf({ output, chart, dataset }: Carried): string {
 }
 
 /** Takes a chart along; returns what is to be said of it, if anything. */
-export async function carry(way: Way, carried: Carried): Promise<string | null> {
+export async function carry(way: Way, carried: Carried, locale: Locale): Promise<string | null> {
   const name = idFrom(carried.title, [], 'chart');
   if (way === 'csv') {
     save(new Blob([csvOf(carried)], { type: 'text/csv;charset=utf-8' }), `${name}.csv`);
@@ -43,8 +45,8 @@ export async function carry(way: Way, carried: Carried): Promise<string | null> 
     return null;
   }
   if (!navigator.clipboard || typeof ClipboardItem === 'undefined')
-    throw new Error('this browser cannot copy images. Use "Save as PNG" instead.');
+    throw new Error(say(locale, 'menu.cannotCopy'));
   // Handed over at once, as a promise: a browser lets a page copy only in answer to a press.
   await navigator.clipboard.write([new ClipboardItem({ 'image/png': picture.then(pngOf) })]);
-  return 'Image copied.';
+  return say(locale, 'menu.copied');
 }

@@ -4,7 +4,9 @@ import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import { chartLegend } from '@sorvik/core/text/chart-words';
 import type { LegendEntry } from '@sorvik/core/text/legend';
+import { localeOf } from '@sorvik/core/words/locale';
 import { measureText } from '@sorvik/view/measure-text';
+import { say } from '@sorvik/view/say';
 import { lookCss } from '@sorvik/view/shapes/look-css';
 import { make } from '@sorvik/view/svg';
 
@@ -32,7 +34,10 @@ export function legendRows(
   let x = left;
   let y = top;
   for (const entry of entries) {
-    const text = entry.state === 'plain' ? entry.text : `${entry.state}: ${entry.text}`;
+    const text =
+      entry.state === 'plain'
+        ? entry.text
+        : say(localeOf(output.input.board.locale), 'legend.state', { state: entry.state, text: entry.text });
     const wide = swatch + 6 + measureText(text, size);
     if (x > left && x + wide > left + width) {
       x = left;

@@ -7,6 +7,7 @@ import {
 } from '@sorvik/core/levers/choice';
 import { arrowStep } from '@sorvik/view/arrow-step';
 import { type KeyboardEvent, lazy, Suspense, useRef, useState } from 'react';
+import { useLanguage } from '../../ui/language';
 import type { ControlProps } from '../control-kind';
 import { withAll } from './choice-items';
 
@@ -65,11 +66,12 @@ function Segments({ lever, position, move, items }: Props & { items: ChoiceItem[
 /** A button that reads as the value, with a searchable list under it. */
 function ChoiceDrop({ inline, ...props }: Props & { inline?: boolean }) {
   const { lever, position, facts } = props;
+  const { locale } = useLanguage();
   const [open, setOpen] = useState(false);
   /** What is typed before the list is there is searched for in it. */
   const [search, setSearch] = useState('');
   const button = useRef<HTMLButtonElement>(null);
-  const text = choice.summary(lever, position, facts);
+  const text = choice.summary(lever, position, facts, locale);
   return (
     <>
       <button
@@ -114,9 +116,10 @@ function ChoiceDrop({ inline, ...props }: Props & { inline?: boolean }) {
 
 /** One of a few side by side; one of many from a list. */
 export function ChoiceControl(props: Props) {
-  const items = choiceItems(props.lever, props.facts);
-  if (items && withAll(props.lever, items).length <= sideBySide)
-    return <Segments {...props} items={withAll(props.lever, items)} />;
+  const { locale } = useLanguage();
+  const found = choiceItems(props.lever, props.facts, locale);
+  const items = found && withAll(props.lever, found, locale);
+  if (items && items.length <= sideBySide) return <Segments {...props} items={items} />;
   return <ChoiceDrop {...props} />;
 }
 

@@ -3,6 +3,7 @@ import { choiceItems } from '@sorvik/core/levers/choice';
 import { useEffect, useRef } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
 import { wholeInWindow } from '../../ui/Dropped';
+import { useLanguage } from '../../ui/language';
 import { hasWords, ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
 import { useLongList } from '../use-long-list';
@@ -30,9 +31,10 @@ export default function ChoiceList({
   onClose,
 }: Props) {
   const shown = useRef<HTMLDivElement>(null);
-  const here = choiceItems(lever, facts);
+  const { locale, say } = useLanguage();
+  const here = choiceItems(lever, facts, locale);
   const long = useLongList(lever, facts, search, true);
-  const all = withAll(lever, here ?? long?.items ?? []);
+  const all = withAll(lever, here ?? long?.items ?? [], locale);
   const items = all.filter(({ label }) => hasWords(label, search));
   const heldAt = items.findIndex((item) => item.value === position);
   const choose = (item: ChoiceItem | undefined) => {
@@ -70,8 +72,8 @@ export default function ChoiceList({
           className="form-control form-control-sm"
           // Opened to be searched; it is put in its place only now, and the page does not follow it.
           ref={focusOnce}
-          aria-label={`Find in ${lever.name}`}
-          placeholder={`Find in ${(long?.total ?? all.length).toLocaleString('en')}`}
+          aria-label={say('find.in', { where: lever.name })}
+          placeholder={say('find.in', { where: locale.count(long?.total ?? all.length) })}
           value={search}
           onChange={(event) => {
             onSearch(event.target.value);
@@ -90,9 +92,9 @@ export default function ChoiceList({
             </ListOption>
           ))}
         </div>
-        {!items.length && <p className="sv-none">No match for "{search}".</p>}
+        {!items.length && <p className="sv-none">{say('find.none', { search })}</p>}
         {(items.length > mostShown || (long && long.found > long.items.length)) && (
-          <p className="sv-none">There are more: type to find them.</p>
+          <p className="sv-none">{say('find.more')}</p>
         )}
       </Popover>
     </Overlay>

@@ -1,16 +1,17 @@
 import { type LimitsLever, type LimitsPosition, limits, withLimit } from '@sorvik/core/levers/limits';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { pageSteps } from '@sorvik/view/arrow-step';
+import { useLanguage } from '../../ui/language';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
-import { notAFigure, withoutUnit } from './NumberControl';
+import { withoutUnit } from './NumberControl';
 
 const parts = ['low', 'high'] as const;
-const names = { low: 'lower limit', high: 'upper limit' } as const;
 
 /** Two limits on one track, with a box for each. */
 export function LimitsControl({ lever, position, facts, move }: ControlProps<LimitsLever, LimitsPosition>) {
+  const { locale, say } = useLanguage();
   const figures = limits.figures!;
   const bounds = figures.bounds(lever, facts);
   const share = lever.as === 'share';
@@ -20,9 +21,9 @@ export function LimitsControl({ lever, position, facts, move }: ControlProps<Lim
     <div className="sv-limits">
       <Slider
         thumbs={parts.map((part) => ({
-          label: `${lever.name}, ${names[part]}`,
+          label: say('limit.name', { lever: lever.name, part }),
           value: position[part],
-          text: figures.text(lever, position[part]),
+          text: figures.text(lever, position[part], locale),
           min: stops && part === 'high' ? position.low : bounds.min,
           max: stops && part === 'low' ? position.high : bounds.max,
         }))}
@@ -41,11 +42,11 @@ export function LimitsControl({ lever, position, facts, move }: ControlProps<Lim
         {parts.map((part) => (
           <ValueBox
             key={part}
-            label={`${lever.name}, ${names[part]}, typed`}
-            text={figures.text(lever, position[part])}
+            label={say('limit.typed', { lever: lever.name, part })}
+            text={figures.text(lever, position[part], locale)}
             onType={(typed) => {
-              const { figure, percent } = figureFrom(withoutUnit(typed, lever.unit));
-              if (Number.isNaN(figure)) return notAFigure;
+              const { figure, percent } = figureFrom(withoutUnit(typed, lever.unit), locale);
+              if (Number.isNaN(figure)) return say('typed.noFigure');
               const value = share && (percent || Math.abs(figure) > 1) ? figure / 100 : figure;
               // Past the other limit it pushes or stops; otherwise as typed, and the lever says what it makes of it.
               const inside = value >= bounds.min && value <= bounds.max;

@@ -1,6 +1,7 @@
 import { type NumberLever, number, numberBounds } from '@sorvik/core/levers/number';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { pageSteps } from '@sorvik/view/arrow-step';
+import { useLanguage } from '../../ui/language';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
@@ -9,13 +10,12 @@ import type { ControlProps } from '../control-kind';
 export const withoutUnit = (text: string, unit: string | undefined) =>
   unit && text.trim().endsWith(unit) ? text.trim().slice(0, -unit.length) : text;
 
-export const notAFigure = 'Not a number. Write 1200, 0.8 or 15 %.';
-
 /** A slider with a box to type in. */
 export function NumberControl({ lever, position, facts, move }: ControlProps<NumberLever, number>) {
+  const { locale, say } = useLanguage();
   const figures = number.figures!;
   const bounds = numberBounds(lever, facts);
-  const text = figures.text(lever, position);
+  const text = figures.text(lever, position, locale);
   const to = (figure: number) => figures.move(lever, position, 'value', figure, facts);
   return (
     <div className="sv-number">
@@ -27,11 +27,11 @@ export function NumberControl({ lever, position, facts, move }: ControlProps<Num
         onMove={(_thumb, figure, passing) => move(to(figure), passing)}
       />
       <ValueBox
-        label={`${lever.name}, typed`}
+        label={say('typed.name', { lever: lever.name })}
         text={text}
         onType={(typed) => {
-          const { figure } = figureFrom(withoutUnit(typed, lever.unit));
-          if (Number.isNaN(figure)) return notAFigure;
+          const { figure } = figureFrom(withoutUnit(typed, lever.unit), locale);
+          if (Number.isNaN(figure)) return say('typed.noFigure');
           // As typed: where it lies outside the bounds, the lever says so.
           move(figure);
           return undefined;

@@ -3,6 +3,7 @@ import { listOf } from '@sorvik/core/levers/listed';
 import { mostPicked, type PickLever, pick } from '@sorvik/core/levers/pick';
 import { added, inverted, type PickPosition, toggled } from '@sorvik/core/levers/pick-moves';
 import { type KeyboardEvent, lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { useLanguage } from '../../ui/language';
 import { Problem } from '../../ui/Problem';
 import { ListOption, useCombobox } from '../../ui/use-combobox';
 import type { ControlProps } from '../control-kind';
@@ -34,6 +35,7 @@ export function PickControl({
   problem,
   move: moveTo,
 }: ControlProps<PickLever, PickPosition>) {
+  const { locale, say } = useLanguage();
   // What is picked stands first; while it is picked here, nothing moves away under the pointer.
   const own = useRef(position);
   const [first, setFirst] = useState<ReadonlySet<KeyValue>>(() => new Set(position));
@@ -99,7 +101,7 @@ export function PickControl({
     if (!row)
       return (
         <div key={index} className="sv-check is-coming" style={style} role="presentation">
-          ..
+          …
         </div>
       );
     const selected = 'value' in row ? picked.has(row.value) : row.values.every((value) => picked.has(value));
@@ -110,7 +112,7 @@ export function PickControl({
         aria-selected={selected}
         aria-setsize={rows.length}
         aria-posinset={index + 1}
-        aria-label={'value' in row ? undefined : `All of ${row.text}`}
+        aria-label={'value' in row ? undefined : say('pick.allOf', { group: row.text })}
         className={`sv-check${'value' in row ? (lever.groupBy ? ' is-inner' : '') : ' is-group'}${isActive}`}
         style={style}
         onPointerEnter={undefined}
@@ -120,9 +122,7 @@ export function PickControl({
         <span className="sv-check-text" title={row.text}>
           {row.text}
         </span>
-        <span className="sv-count">
-          {('value' in row ? row.count : row.values.length).toLocaleString('en')}
-        </span>
+        <span className="sv-count">{locale.count('value' in row ? row.count : row.values.length)}</span>
       </ListOption>
     );
   };
@@ -134,8 +134,8 @@ export function PickControl({
         <input
           type="search"
           className="form-control form-control-sm"
-          placeholder={`Find in ${rows.total.toLocaleString('en')}`}
-          aria-label={`Find in ${lever.name}`}
+          placeholder={say('find.in', { where: locale.count(rows.total) })}
+          aria-label={say('find.in', { where: lever.name })}
           role="combobox"
           aria-expanded="true"
           {...line}
@@ -152,7 +152,7 @@ export function PickControl({
         role="listbox"
         {...list}
         aria-multiselectable="true"
-        aria-label={`Values of ${lever.name}`}
+        aria-label={say('pick.values', { lever: lever.name })}
         aria-activedescendant={
           short || (active >= shown.first && active <= shown.last) ? line['aria-activedescendant'] : undefined
         }
@@ -176,7 +176,7 @@ export function PickControl({
           )}
         </div>
         {rows.ready && rows.length === 0 && (
-          <p className="sv-none">{searching ? `No match for "${search}".` : 'No values.'}</p>
+          <p className="sv-none">{searching ? say('find.none', { search }) : say('pick.noValues')}</p>
         )}
       </div>
       <div className="sv-lever-tools">
@@ -186,11 +186,11 @@ export function PickControl({
             className="btn btn-link btn-sm"
             onClick={() => move((searching ? added(position, rows.found!) : here).slice(0, mostPicked))}
           >
-            {searching ? 'Pick all found' : 'All'}
+            {say(searching ? 'pick.allFound' : 'pick.all')}
           </button>
         )}
         <button type="button" className="btn btn-link btn-sm" onClick={() => move([])}>
-          None
+          {say('pick.none')}
         </button>
         {here && (
           <button
@@ -198,7 +198,7 @@ export function PickControl({
             className="btn btn-link btn-sm"
             onClick={() => move(inverted(position, here).slice(0, mostPicked))}
           >
-            Invert
+            {say('pick.invert')}
           </button>
         )}
         <button
@@ -207,7 +207,7 @@ export function PickControl({
           aria-expanded={pasting}
           onClick={() => setPasting(!pasting)}
         >
-          Paste…
+          {say('pick.paste')}
         </button>
       </div>
       {pasting && (

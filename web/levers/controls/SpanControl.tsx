@@ -3,6 +3,7 @@ import { type SpanLever, type SpanPosition, spanAxis, spanBetween } from '@sorvi
 import { presetInterval } from '@sorvik/core/levers/span-presets';
 import { dayFrom } from '@sorvik/core/words/day-from';
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { useLanguage } from '../../ui/language';
 import { Problem } from '../../ui/Problem';
 import { Slider } from '../../ui/Slider';
 import { ValueBox } from '../../ui/ValueBox';
@@ -18,8 +19,9 @@ export function SpanControl({
   problem,
   move,
 }: ControlProps<SpanLever, SpanPosition>) {
+  const { locale, say } = useLanguage();
   const axis = spanAxis(lever, facts);
-  if (!axis) return <Problem>{problem ?? 'There are no values to span.'}</Problem>;
+  if (!axis) return <Problem>{problem ?? say('span.none')}</Problem>;
   const dated = typeof axis.from(axis.min) === 'string';
   const held = position ?? { from: axis.from(axis.min), to: axis.to(axis.max) };
   const at = { from: axis.ordinal(held.from), to: axis.ordinal(held.to) };
@@ -38,9 +40,9 @@ export function SpanControl({
     <div className={position ? 'sv-span' : 'sv-span is-empty'}>
       <Slider
         thumbs={ends.map((end) => ({
-          label: `${lever.name}, ${end}`,
+          label: say('span.end', { lever: lever.name, end }),
           value: at[end],
-          text: axis.text(held[end]),
+          text: axis.text(held[end], locale),
           min: end === 'from' ? axis.min : at.from,
           max: end === 'from' ? at.to : axis.max,
         }))}
@@ -60,16 +62,20 @@ export function SpanControl({
         {ends.map((end) => (
           <ValueBox
             key={end}
-            label={`${lever.name}, ${end}, typed`}
-            text={position ? axis.text(held[end]) : ''}
+            label={say('span.typed', { lever: lever.name, end })}
+            text={position ? axis.text(held[end], locale) : ''}
             onType={(typed) => {
               if (typed.trim() === '') {
                 move(null);
                 return undefined;
               }
-              const value: KeyValue | undefined = dated ? dayFrom(typed) : figureFrom(typed).figure;
+              const value: KeyValue | undefined = dated
+                ? dayFrom(typed, locale)
+                : figureFrom(typed, locale).figure;
               if (value === undefined || Number.isNaN(value))
-                return dated ? 'Not a date. Write 12 Mar 2021 or 2021-03-12.' : 'Not a number.';
+                return say(dated ? 'typed.noDate' : 'typed.noNumber', {
+                  example: locale.date(new Date(Date.UTC(2021, 2, 12)), 'day'),
+                });
               const other = held[end === 'from' ? 'to' : 'from'];
               // As typed: beyond the data, the lever says so.
               move(
@@ -94,12 +100,12 @@ export function SpanControl({
               disabled={!interval}
               onClick={() => move(interval)}
             >
-              {preset}
+              {say('span.preset', { preset: preset.replaceAll(' ', '_') })}
             </button>
           );
         })}
         <button type="button" className="btn btn-link btn-sm" disabled={!position} onClick={() => move(null)}>
-          nothing
+          {say('span.nothing')}
         </button>
       </div>
     </div>

@@ -6,10 +6,10 @@ import {
   windowPlace,
   windowText,
 } from '@sorvik/core/levers/window';
-import { plural } from '@sorvik/core/words/plural';
 import { arrowStep } from '@sorvik/view/arrow-step';
 import { pointerDrag } from '@sorvik/view/pointer-drag';
 import { type KeyboardEvent, useEffect, useMemo, useRef } from 'react';
+import { useLanguage } from '../../ui/language';
 import { Problem } from '../../ui/Problem';
 import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
@@ -22,6 +22,7 @@ export function WindowControl({
   problem,
   move,
 }: ControlProps<WindowLever, WindowPosition>) {
+  const { locale, say } = useLanguage();
   const axis = windowAxis(lever, facts);
   const track = useRef<HTMLDivElement>(null);
   const place = axis ? windowPlace(position, axis) : { offset: 0, length: 0 };
@@ -61,7 +62,7 @@ export function WindowControl({
     return () => element.removeEventListener('wheel', onWheel);
   });
 
-  if (!axis || axis.count === 0) return <Problem>{problem ?? 'There are no periods to move along.'}</Problem>;
+  if (!axis || axis.count === 0) return <Problem>{problem ?? say('window.none')}</Problem>;
   const { offset, length } = place;
   const last = axis.count - length;
   const onKeyDown = (event: KeyboardEvent) => {
@@ -78,7 +79,7 @@ export function WindowControl({
         <button
           type="button"
           className="sv-step"
-          aria-label={`${lever.name}: one ${axis.noun} back`}
+          aria-label={say('window.back', { lever: lever.name, noun: axis.noun(1, locale) })}
           disabled={offset === 0}
           onClick={() => go(offset - 1)}
         >
@@ -95,7 +96,7 @@ export function WindowControl({
           aria-valuemin={0}
           aria-valuemax={last}
           aria-valuenow={offset}
-          aria-valuetext={windowText(position, axis)}
+          aria-valuetext={windowText(position, axis, locale)}
           {...drag.on}
           onKeyDown={onKeyDown}
         >
@@ -108,7 +109,7 @@ export function WindowControl({
         <button
           type="button"
           className="sv-step"
-          aria-label={`${lever.name}: one ${axis.noun} on`}
+          aria-label={say('window.on', { lever: lever.name, noun: axis.noun(1, locale) })}
           disabled={offset >= last}
           onClick={() => go(offset + 1)}
         >
@@ -118,11 +119,11 @@ export function WindowControl({
       {lever.resizable && (
         <div className="sv-boxes">
           <ValueBox
-            label={`${lever.name}, how many ${plural(axis.noun)}`}
-            text={`${length.toLocaleString('en')} ${length === 1 ? axis.noun : plural(axis.noun)}`}
+            label={say('window.howMany', { lever: lever.name, nouns: axis.noun(2, locale) })}
+            text={`${locale.count(length)} ${axis.noun(length, locale)}`}
             onType={(typed) => {
-              const wanted = Number.parseInt(typed.replace(/[\s,]/g, ''), 10);
-              if (!(wanted >= 1)) return 'Enter a whole number of 1 or more.';
+              const wanted = Number.parseInt(typed.replace(/[\s,.]/g, ''), 10);
+              if (!(wanted >= 1)) return say('typed.noCount');
               move(windowAt({ ...position, length: Math.min(wanted, axis.count) }, axis, offset));
               return undefined;
             }}

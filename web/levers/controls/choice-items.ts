@@ -1,5 +1,6 @@
-import type { ChoiceItem, ChoiceLever } from '@sorvik/core/levers/choice';
+import { type ChoiceItem, type ChoiceLever, choice } from '@sorvik/core/levers/choice';
+import type { Locale } from '@sorvik/core/words/locale';
 
 /** The items of a choice, with "all" before them where that can be chosen. */
-export const withAll = (lever: ChoiceLever, items: ChoiceItem[]): ChoiceItem[] =>
-  lever.all ? [{ value: null, label: lever.allText ?? 'all' }, ...items] : items;
+export const withAll = (lever: ChoiceLever, items: ChoiceItem[], locale: Locale): ChoiceItem[] =>
+  lever.all ? [{ value: null, label: choice.nothing!(lever, locale) }, ...items] : items;

@@ -1,11 +1,12 @@
 import type { ChoiceLever, ChoicePosition } from '@sorvik/core/levers/choice';
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { english } from '@sorvik/core/words/locale';
 import { CheckField, Fields, TextField } from './fields';
 import type { SetUpProps } from './setup-kind';
 
 /** What a typed option stands for: a number where it reads as one. */
 const optionValue = (text: string) => {
-  const { figure, percent } = figureFrom(text);
+  const { figure, percent } = figureFrom(text, english);
   return Number.isFinite(figure) && !percent ? figure : text;
 };
 

@@ -1,7 +1,6 @@
 import type { Bound } from '@sorvik/core/levers/bound';
 import type { NumberLever } from '@sorvik/core/levers/number';
-import { inSentence } from '@sorvik/core/words/letter-case';
-import { plural } from '@sorvik/core/words/plural';
+import { english } from '@sorvik/core/words/locale';
 import { FigureLeverFields } from './FigureLeverFields';
 import { Fields, FigureField, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
@@ -22,7 +21,7 @@ function BoundFields({
     { value: written, text: 'this figure' },
     ...fields.map((field) => ({
       value: `values ${field.key}`,
-      text: `the number of ${plural(inSentence(field.name))}`,
+      text: `the number of ${english.plural(english.inSentence(field.name))}`,
     })),
   ];
   return (

@@ -1,4 +1,5 @@
 import { figureFrom } from '@sorvik/core/words/figure-from';
+import { english } from '@sorvik/core/words/locale';
 import { type ReactNode, useEffect, useId, useState } from 'react';
 
 interface Labelled {
@@ -64,7 +65,7 @@ export function FigureField({
       value={String(value)}
       problem={problem}
       onTake={(text) => {
-        const { figure, percent } = figureFrom(text);
+        const { figure, percent } = figureFrom(text, english);
         const read = percent ? figure / 100 : figure;
         const wrong = Number.isFinite(read) ? accept(read) : 'Enter a number, as 1200 or 0.8.';
         setProblem(wrong);

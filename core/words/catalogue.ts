@@ -1,0 +1,47 @@
+import { IntlMessageFormat } from 'intl-messageformat';
+import { type Locale, renewLocales } from './locale';
+
+/** What stands in the slots of a message. */
+export type Slots = Readonly<Record<string, string | number>>;
+
+/** Messages by their ids, in the ICU message format. */
+export type Messages<Id extends string> = Readonly<Record<Id, string>>;
+
+/** The messages of a part of the program, in every language there is. */
+export interface Catalogue<Id extends string> {
+  /** A message with its slots filled, in the locale's language, or in English where it is not known in that one. */
+  say(locale: Locale, id: Id, slots?: Slots): string;
+  /** Takes in another language. Locales made before are made anew, as they may have spoken English. */
+  learn(language: string, messages: Messages<Id>): void;
+}
+
+/** A catalogue that speaks English, until it learns more. */
+export function catalogueOf<Id extends string>(english: Messages<Id>): Catalogue<Id> {
+  const known = new Map<string, Messages<Id>>([['en', english]]);
+  const formats = new WeakMap<Locale, Map<Id, IntlMessageFormat>>();
+  const made = (locale: Locale, id: Id): IntlMessageFormat => {
+    const language = known.has(locale.language) ? locale.language : 'en';
+    // The words decide what is one and what is many; the locale how numbers are written.
+    return new IntlMessageFormat(known.get(language)![id], language, undefined, {
+      ignoreTag: true,
+      formatters: {
+        getNumberFormat: (_language, options) => new Intl.NumberFormat(locale.tag, options),
+        getDateTimeFormat: (_language, options) => new Intl.DateTimeFormat(locale.tag, options),
+        getPluralRules: (_language, options) => new Intl.PluralRules(language, options),
+      },
+    });
+  };
+  return {
+    say(locale, id, slots) {
+      const own = formats.get(locale) ?? new Map<Id, IntlMessageFormat>();
+      formats.set(locale, own);
+      const format = own.get(id) ?? made(locale, id);
+      own.set(id, format);
+      return String(format.format(slots));
+    },
+    learn(language, messages) {
+      known.set(language, messages);
+      renewLocales();
+    },
+  };
+}

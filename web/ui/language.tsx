@@ -1,0 +1,84 @@
+import type { Slots } from '@sorvik/core/words/catalogue';
+import { english, type Locale, localeOf } from '@sorvik/core/words/locale';
+import { coreMessages } from '@sorvik/core/words/say';
+import { viewMessages } from '@sorvik/view/say';
+import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
+import { say, type WebMessage, webMessages } from './say';
+
+/** The locale of the board that is shown. */
+export const LocaleContext = createContext<Locale>(english);
+
+/** A part of the page that speaks the language of its board, and says so to whoever reads it aloud. */
+export const InLanguage = ({ locale, children }: { locale: Locale; children: ReactNode }) => (
+  <LocaleContext value={locale}>
+    <div className="sv-in-language" lang={locale.tag}>
+      {children}
+    </div>
+  </LocaleContext>
+);
+
+/** How a part of the page speaks: the locale of its board, and its messages in it. */
+export function useLanguage(): { locale: Locale; say(id: WebMessage, slots?: Slots): string } {
+  const locale = useContext(LocaleContext);
+  return { locale, say: (id, slots) => say(locale, id, slots) };
+}
+
+/** The languages besides English, each fetched when a board is in it. */
+const languages: Record<string, () => Promise<void>> = {
+  async de() {
+    const [core, view, web] = await Promise.all([
+      import('@sorvik/core/messages/de.json'),
+      import('@sorvik/view/messages/de.json'),
+      import('../messages/de.json'),
+    ]);
+    coreMessages.learn('de', core.default);
+    viewMessages.learn('de', view.default);
+    webMessages.learn('de', web.default);
+  },
+};
+
+const begun = new Map<string, Promise<void>>();
+const known = new Set(['en']);
+
+/** Learns the language of a tag, once; one that there are no messages in is spoken for by English. */
+function learned(language: string): Promise<void> {
+  const load = languages[language] ?? (async () => {});
+  const promise =
+    begun.get(language) ??
+    load().then(
+      () => void known.add(language),
+      () => void begun.delete(language),
+    );
+  begun.set(language, promise);
+  return promise;
+}
+
+/** The locale of a board once its language is known here; undefined until then. */
+export function useLocaleOf(tag: string | undefined): Locale | undefined {
+  const { language } = localeOf(tag);
+  const [, renew] = useState(0);
+  const there = known.has(language);
+  useEffect(() => {
+    if (there) return undefined;
+    let left = false;
+    void learned(language).finally(() => !left && renew((count) => count + 1));
+    return () => {
+      left = true;
+    };
+  }, [language, there]);
+  return there ? localeOf(tag) : undefined;
+}
+
+/** Tells browsers and screen readers in which language, and in which direction, the page reads. */
+export function useDocumentLanguage(locale: Locale | undefined): void {
+  useEffect(() => {
+    if (!locale) return undefined;
+    const { documentElement: root } = document;
+    root.lang = locale.tag;
+    root.dir = locale.direction;
+    return () => {
+      root.lang = 'en';
+      root.dir = 'ltr';
+    };
+  }, [locale]);
+}
