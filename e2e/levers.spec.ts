@@ -241,7 +241,7 @@ test.describe('a span', () => {
     );
     await lever.getByRole('slider', { name: 'Stretch, to' }).focus();
     await page.keyboard.press('ArrowRight');
-    await expect(lever).toContainText('1 Aug 2022 – 1 Sep 2022');
+    await expect(lever).toContainText('1 Aug 2022 – 1 Sept 2022');
     await lever.getByRole('button', { name: 'last 30 days' }).click();
     await expect(lever).toContainText('2 Dec 2024 – 31 Dec 2024');
     await from.fill('2017-05-05');

@@ -41,7 +41,7 @@ export function catalogueOf<Id extends string>(english: Messages<Id>): Catalogue
     },
     learn(language, messages) {
       known.set(language, messages);
-      renewLocales();
+      renewLocales(language);
     },
   };
 }

@@ -19,7 +19,7 @@ export function figureFrom(text: string, { decimalMark }: Locale): { figure: num
   const percent = /[%٪]\s*$/.test(text);
   const own = text
     .replace(/[%٪]\s*$/, '')
-    .replace(/[\s'\u00a0\u202f\u200e\u200f_٬]/g, '')
+    .replace(/[\s'\u00a0\u202f\u200e\u200f\u061c_٬]/g, '')
     .replace('٫', '.')
     .replace(/^[\u2212\u2013]/, '-')
     .replace(/\p{Nd}/gu, ownDigit);

@@ -139,7 +139,9 @@ export function localeOf(tag: string | undefined): Locale {
   return locale;
 }
 
-/** Forgets the locales made so far: what has just been learned of a language is read by a new one. */
-export const renewLocales = () => made.clear();
+/** Forgets the locales of a language: what has just been learned of it is read by a new one. */
+export function renewLocales(language: string): void {
+  for (const [tag, locale] of made) if (locale.language === language) made.delete(tag);
+}
 
 export const english = localeOf(usualLocale);

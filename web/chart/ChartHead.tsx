@@ -32,7 +32,7 @@ export function ChartHead({ id, board, chart, words, menu, problem, loading }: P
           <ChartMenu {...menu} />
         </Suspense>
       )}
-      <h2 className="sv-chart-title" data-part="chart-title" id={id}>
+      <h2 className="sv-chart-title" data-part="chart-title" id={id} dir="auto">
         <ChartTitle board={board} chart={chart} words={words} />
       </h2>
       {problem && <Problem role="alert">{problem}</Problem>}

@@ -110,8 +110,8 @@ export function Show({ draft = false }: { draft?: boolean }) {
           />
           <header className="sv-show-head">
             <div>
-              <h1>{board.title}</h1>
-              {board.subtitle && <p>{board.subtitle}</p>}
+              <h1 dir="auto">{board.title}</h1>
+              {board.subtitle && <p dir="auto">{board.subtitle}</p>}
             </div>
             {draft && <p className="sv-draft-note">{tell('show.draft')}</p>}
             {seen.length > 0 && <ResetAll levers={seen} />}

@@ -69,13 +69,16 @@ export function useLocaleOf(tag: string | undefined): Locale | undefined {
   return there ? localeOf(tag) : undefined;
 }
 
-/** Tells browsers and screen readers in which language, and in which direction, the page reads. */
+/**
+ * Tells browsers and screen readers in which language the page is, and in which direction it reads: that of its words,
+ * which are English where the program does not speak the language. What authors write finds its own direction.
+ */
 export function useDocumentLanguage(locale: Locale | undefined): void {
   useEffect(() => {
     if (!locale) return undefined;
     const { documentElement: root } = document;
     root.lang = locale.tag;
-    root.dir = locale.direction;
+    root.dir = locale.language in languages ? locale.direction : 'ltr';
     return () => {
       root.lang = 'en';
       root.dir = 'ltr';

@@ -41,12 +41,14 @@ export async function carry(way: Way, carried: Carried, locale: Locale): Promise
     return null;
   }
   if (way === 'png') {
-    save(await pngOf(await picture), `${name}.png`);
+    save(await pngOf(await picture, locale), `${name}.png`);
     return null;
   }
   if (!navigator.clipboard || typeof ClipboardItem === 'undefined')
     throw new Error(say(locale, 'menu.cannotCopy'));
   // Handed over at once, as a promise: a browser lets a page copy only in answer to a press.
-  await navigator.clipboard.write([new ClipboardItem({ 'image/png': picture.then(pngOf) })]);
+  await navigator.clipboard.write([
+    new ClipboardItem({ 'image/png': picture.then((made) => pngOf(made, locale)) }),
+  ]);
   return say(locale, 'menu.copied');
 }

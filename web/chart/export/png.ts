@@ -1,3 +1,5 @@
+import type { Locale } from '@sorvik/core/words/locale';
+import { say } from '../../ui/say';
 import type { Picture } from './picture';
 
 const sharpness = 2;
@@ -5,7 +7,7 @@ const sharpness = 2;
 const mostPixels = 60_000_000;
 
 /** A picture as PNG, at twice the size where that is possible. */
-export async function pngOf({ text, width, height }: Picture): Promise<Blob> {
+export async function pngOf({ text, width, height }: Picture, locale: Locale): Promise<Blob> {
   const url = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml;charset=utf-8' }));
   try {
     const image = new Image();
@@ -18,7 +20,7 @@ export async function pngOf({ text, width, height }: Picture): Promise<Blob> {
     canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
     return await new Promise((resolve, reject) =>
       canvas.toBlob(
-        (blob) => (blob ? resolve(blob) : reject(new Error('it is too large for this browser'))),
+        (blob) => (blob ? resolve(blob) : reject(new Error(say(locale, 'menu.tooLarge')))),
         'image/png',
       ),
     );

@@ -1,0 +1,193 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { parse as parseCode } from '@babel/parser';
+import { type MessageFormatElement, parse, TYPE } from '@formatjs/icu-messageformat-parser';
+import { catalogueOf } from '@sorvik/core/words/catalogue';
+import { localeOf } from '@sorvik/core/words/locale';
+import { describe, expect, it } from 'vitest';
+
+const root = join(import.meta.dirname, '../..');
+const read = (path: string) => readFileSync(join(root, path), 'utf8');
+const languages = ['en', 'de'];
+const catalogues = ['core', 'view', 'web'];
+/** The source files of workspaces, tests left out. */
+const sourcesIn = (...workspaces: string[]): string[] =>
+  workspaces.flatMap((workspace) =>
+    readdirSync(join(root, workspace), { recursive: true, encoding: 'utf8' })
+      .map((file) => `${workspace}/${file.replaceAll('\\', '/')}`)
+      .filter((file) => /\.tsx?$/.test(file) && !/node_modules|\.test\./.test(file)),
+  );
+const messagesOf = (workspace: string, language: string) =>
+  JSON.parse(read(`${workspace}/messages/${language}.json`)) as Record<string, string>;
+
+/** A slot of a message: what it takes, and for those that choose, what there is to choose from. */
+type Slot = { name: string; takes: 'text' | 'number' } | { name: string; takes: 'choice'; of: string[] };
+
+function slotsOf(elements: readonly MessageFormatElement[]): Slot[] {
+  return elements.flatMap((element): Slot[] => {
+    if (element.type === TYPE.argument) return [{ name: element.value, takes: 'text' }];
+    if (element.type === TYPE.number) return [{ name: element.value, takes: 'number' }];
+    if (element.type !== TYPE.select && element.type !== TYPE.plural) return [];
+    const inner = Object.values(element.options).flatMap((option) => slotsOf(option.value));
+    return element.type === TYPE.plural
+      ? [{ name: element.value, takes: 'number' }, ...inner]
+      : [{ name: element.value, takes: 'choice', of: Object.keys(element.options) }, ...inner];
+  });
+}
+
+/** The slots of a message by their names: a number where one of its places wants one. */
+function slotsByName(message: string): Map<string, Slot> {
+  const slots = new Map<string, Slot>();
+  for (const slot of slotsOf(parse(message, { ignoreTag: true }))) {
+    const known = slots.get(slot.name);
+    if (!known || known.takes === 'text') slots.set(slot.name, slot);
+    else if (known.takes === 'choice' && slot.takes === 'choice')
+      slots.set(slot.name, { ...slot, of: [...new Set([...known.of, ...slot.of])] });
+  }
+  return slots;
+}
+
+const counts = [0, 1, 2, 5, 1234];
+const longName = `Überfahrten nach "O’Harl – Ñandú", {nicht gemeint} und '{weiter}' 🚢 ${'sehr '.repeat(20)}lang`;
+
+/** Every way to fill the choices of a message; numbers go along together. */
+function fillings(slots: ReadonlyMap<string, Slot>): Record<string, string | number>[] {
+  let all: Record<string, string | number>[] = counts.map((count) =>
+    Object.fromEntries(
+      [...slots.values()].flatMap(({ name, takes }) =>
+        takes === 'choice' ? [] : [[name, takes === 'number' ? count : longName]],
+      ),
+    ),
+  );
+  for (const slot of slots.values())
+    if (slot.takes === 'choice')
+      all = all.flatMap((filling) => slot.of.map((choice) => ({ ...filling, [slot.name]: choice })));
+  return all;
+}
+
+describe.each(catalogues)('the catalogue of %s', (workspace) => {
+  const english = messagesOf(workspace, 'en');
+  it.each(languages)('says every message in "%s", whatever stands in its slots', (language) => {
+    const messages = messagesOf(workspace, language);
+    const catalogue = catalogueOf(english);
+    catalogue.learn(language, messages);
+    const locale = localeOf(language);
+    for (const id of Object.keys(english)) {
+      const slots = slotsByName(english[id]!);
+      const texts = fillings(slots).map((filling) => catalogue.say(locale, id, filling));
+      for (const text of texts) {
+        expect(text.trim(), id).not.toBe('');
+        expect(text.replaceAll(longName, 'X'), id).not.toMatch(
+          /[{}]|undefined|\[object|\bNaN\b| {2}| [,;.:)]/,
+        );
+      }
+      // A name is heard in some of them, as it is.
+      if ([...slots.values()].some(({ takes }) => takes === 'text'))
+        expect(
+          texts.some((text) => text.includes(longName)),
+          id,
+        ).toBe(true);
+    }
+  });
+  it('has the same messages with the same slots in every language', () => {
+    for (const language of languages) {
+      const messages = messagesOf(workspace, language);
+      expect(Object.keys(messages), language).toEqual(Object.keys(english));
+      for (const [id, text] of Object.entries(english)) {
+        const known = slotsByName(text);
+        // A language may choose by something that English need not look at, but fills no slot that English has not.
+        const unknown = [...slotsByName(messages[id]!)].filter(([name]) => !known.has(name));
+        expect(unknown, `${language} ${id}`).toEqual([]);
+      }
+    }
+  });
+  it('has no message that nobody says', () => {
+    const sources = sourcesIn('core', 'view', 'web').map(read).join('\n');
+    const unsaid = Object.keys(english).filter((id) => !sources.includes(`'${id}'`));
+    expect(unsaid).toEqual([]);
+  });
+});
+
+/** What viewers read is written in these: all of it comes from the catalogues. */
+const seenByViewers = [
+  /^view\//,
+  /^web\/(show|chart)\//,
+  /^web\/levers\/(controls\/)?[^/]+$/,
+  /^web\/ui\/(Guard|Notices|SkipLinks|ValueBox|Slider|Problem)\.tsx$/,
+  /^web\/board\/(Announcer|NoteText)\.tsx$/,
+  /^web\/(home\/Lost|main)\.tsx$/,
+  /^core\/text\/(beyond-text|caption|chart-words|claim-words|left-out|legend|look-text|value-columns|value-rows|why)\.ts$/,
+  /^core\/words\/(figure-writer|key-text|number-text|plural|subtitle)\.ts$/,
+  /^core\/pipeline\/(chart-stages|chart-texts|labels|plot-stage|category-names)\.ts$/,
+];
+/** Texts that name something to the program: no one reads them. */
+const namesOfThings = new Set([
+  'far next',
+  'far previous',
+  'chart painted',
+  'chart first paint',
+  'mark layer',
+  'up to',
+]);
+/** Attributes whose values are for the page, not for people. */
+const plainAttributes = /^(className|style|key|role|type|id|d|transform|viewBox|placement|variant|data-.*)$/;
+const isSvgOrCss = (text: string) =>
+  /[([]|^\s*(is|sv|btn|form)-|px\b|'.*',|(^|\s)sv-|^(line|text|circle) \{\}$/.test(text);
+const hasWords = (text: string) =>
+  /\p{L}{2,}[^\p{L}]* [^\p{L}]*\p{L}{2,}|\p{L}{2,}…|\{\} \p{L}{2,}|\p{L}{2,} \{\}/u.test(text);
+
+interface Node {
+  type: string;
+  loc: { start: { line: number } };
+  [member: string]: unknown;
+}
+
+/** The texts in a source that a person could read. */
+function textsIn(code: string): string[] {
+  const found: string[] = [];
+  const visit = (node: Node) => {
+    if (/^(TS(?!As|NonNull|Satisfies)|Import|ExportAll)/.test(node.type)) return;
+    if (node.type === 'JSXAttribute' && plainAttributes.test(String((node.name as Node).name))) return;
+    if (node.type === 'JSXText' && /\p{L}{2,}/u.test(String(node.value)))
+      found.push(`${node.loc.start.line}: ${String(node.value).trim()}`);
+    const text =
+      node.type === 'StringLiteral'
+        ? String(node.value)
+        : node.type === 'TemplateLiteral'
+          ? (node.quasis as { value: { cooked: string } }[]).map(({ value }) => value.cooked).join('{}')
+          : '';
+    if (hasWords(text) && !isSvgOrCss(text) && !namesOfThings.has(text))
+      found.push(`${node.loc.start.line}: ${text}`);
+    for (const [name, value] of Object.entries(node)) {
+      if (/Comments$|^(loc|extra)$/.test(name)) continue;
+      for (const part of Array.isArray(value) ? value : [value])
+        if (part && typeof part === 'object' && typeof (part as Node).type === 'string') visit(part as Node);
+    }
+  };
+  visit(
+    parseCode(code, {
+      sourceType: 'module',
+      plugins: ['typescript', 'jsx', 'decorators-legacy'],
+    }).program as unknown as Node,
+  );
+  return found;
+}
+
+it('what viewers read is in the catalogues: there is no text in the code that shows it', () => {
+  const files = sourcesIn('core', 'view', 'web').filter((file) =>
+    seenByViewers.some((seen) => seen.test(file)),
+  );
+  expect(files.length).toBeGreaterThan(90);
+  const outside = files.flatMap((file) => textsIn(read(file)).map((text) => `${file}:${text}`));
+  expect(outside).toEqual([]);
+});
+
+it('finds texts where there are some', () => {
+  // biome-ignore lint/suspicious/noTemplateCurlyInString: it is code
+  expect(textsIn("const a = 'Nothing to show'; const b = `${n} rows`; const c = <p>Empty</p>;")).toHaveLength(
+    3,
+  );
+  expect(
+    textsIn("import x from 'two words'; const a = <p className=\"one two\" />; set('sv-text sv-name');"),
+  ).toEqual([]);
+});
