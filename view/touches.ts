@@ -214,7 +214,16 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
     dragTo.cancel();
     clearTimeout(resting);
     press = null;
-    if (!ended || !touched) return;
+    if (!touched) return;
+    if (!ended) {
+      // Where nothing can be picked, a finger that taps points: it has no other way to.
+      if (event.type === 'pointerup' && event.pointerType === 'touch') {
+        const { x, y } = pointIn(event);
+        pointed = seriesAt(touched, x, y) >= 0 ? -1 : markAt(touched, x, y);
+        touched.point(pointed);
+      }
+      return;
+    }
     const hold = touched.drag ?? touched.click;
     if (ended.moved && hold) {
       const end = pointIn(event);
@@ -235,7 +244,9 @@ export function attachTouches(svg: SVGSVGElement, target: () => TouchTarget | nu
   };
   const onContextMenu = (event: Event) => press?.drags && press.moved && event.preventDefault();
   const onDoubleClick = () => target()?.drag?.clear();
-  const onPointerLeave = () => {
+  const onPointerLeave = (event: PointerEvent) => {
+    // A finger leaves with every tap: what it has pointed at stays.
+    if (event.pointerType === 'touch') return;
     const touched = target();
     pointed = -1;
     if (pointedSeries >= 0) touched?.pointSeries(-1);

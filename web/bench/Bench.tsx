@@ -301,6 +301,7 @@ export function Bench() {
         </div>
         {called === 'palette' && (
           <Palette
+            of={datasets}
             onClose={() => setCalled(null)}
             actions={() =>
               boardActions(board, inHand, datasets ?? [], dispatch, {

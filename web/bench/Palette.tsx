@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { hasWords, ListOption, useCombobox } from '../ui/use-combobox';
 import { useReturnFocus } from '../ui/use-return-focus';
 
@@ -13,15 +13,22 @@ export interface Action {
 
 interface Props {
   actions(): readonly Action[];
+  /** What actions are made of that may still be on its way when the palette opens. */
+  of: unknown;
   onClose(): void;
 }
 
 const most = 12;
 
 /** Everything that can be done here, found by typing a few letters of its words. */
-export function Palette({ actions, onClose }: Props) {
+export function Palette({ actions, of, onClose }: Props) {
   const [text, setText] = useState('');
-  const [all] = useState(actions);
+  const [all, setAll] = useState(actions);
+  const made = useRef(of);
+  useEffect(() => {
+    if (made.current !== of) setAll(actions());
+    made.current = of;
+  });
   const giveBack = useReturnFocus();
   const fitting = all.filter((action) => hasWords(action.text, text));
   const found = fitting.slice(0, most);

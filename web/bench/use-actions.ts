@@ -41,6 +41,11 @@ export function useBenchKeys(doors: BenchDoors): void {
 }
 
 /** What can be done with the board and the chart in hand, for finding it by its words: listed here, or by its button. */
+/** Puts the focus where something is operated, once the palette has given it back. */
+const focusOn = (selector: string) => {
+  setTimeout(() => document.querySelector<HTMLElement>(selector)?.focus());
+};
+
 export function boardActions(
   board: Board,
   inHand: string | undefined,
@@ -104,22 +109,31 @@ export function boardActions(
         }),
       ),
     { id: 'keys', text: 'Show keyboard shortcuts', keys: '?', run: doors.keys },
-    ...board.charts
-      .filter(({ id }) => id !== inHand)
-      .map(
-        (other): Action => ({
-          id: `chart ${other.id}`,
-          text: `Select chart: ${chartTitle(other, wordsOf(other.dataset))}`,
-          run: () => dispatch(chartChosen(other.id)),
-        }),
-      ),
-    ...board.levers.map(
-      (lever): Action => ({
+    ...board.charts.map(
+      (each): Action => ({
+        id: `chart ${each.id}`,
+        text: `Select chart: ${chartTitle(each, wordsOf(each.dataset))}`,
+        run() {
+          dispatch(chartChosen(each.id));
+          focusOn(`[data-chart="${CSS.escape(each.id)}"] svg[tabindex]`);
+        },
+      }),
+    ),
+    ...board.levers.flatMap((lever): Action[] => [
+      {
+        id: `move ${lever.id}`,
+        text: `Move ${lever.name}`,
+        run: () =>
+          focusOn(
+            `[data-lever="${CSS.escape(lever.id)}"] [tabindex="0"], [data-lever="${CSS.escape(lever.id)}"] input`,
+          ),
+      },
+      {
         id: `lever ${lever.id}`,
         text: `Edit ${lever.name}`,
         run: () => doors.lever(lever.id),
-      }),
-    ),
+      },
+    ]),
     ...said.map(
       (offer): Action => ({
         id: `say ${offer.id}`,

@@ -55,6 +55,9 @@ function StarterCard({ starter, disabled, onTake }: CardProps) {
   );
 }
 
+/** Whoever came here by a link goes on from what the page is about, not from its top. */
+const focusOnce = (heading: HTMLElement | null) => heading?.focus({ preventScroll: true });
+
 /** What a board begins with: questions that this dataset can answer, each as it would look with its own data. */
 export function StartPage() {
   const { id = '' } = useParams();
@@ -74,7 +77,9 @@ export function StartPage() {
       <title>{`A new board from ${dataset.name} · Sorvik`}</title>
       <TopBar place={<Link to={`/datasets/${id}`}>{dataset.name}</Link>} />
       <main className="sv-page">
-        <h1>A new board from {dataset.name}</h1>
+        <h1 tabIndex={-1} ref={focusOnce}>
+          A new board from {dataset.name}
+        </h1>
         <p className="sv-hint">
           {starters.length
             ? 'What do you want to see? Each of these is ready to be operated, and everything in it can be changed.'

@@ -3,13 +3,13 @@ import { idFrom } from '@sorvik/core/board/id';
 import { lookColours } from '@sorvik/core/board/look';
 import type { SegmentCondition } from '@sorvik/core/conditions/segment';
 import { stretchNames } from '@sorvik/core/conditions/segment';
-import { isDateText } from '@sorvik/core/data/periods';
 import { setEvents } from '@sorvik/core/edit/set-events';
 import { colourName } from '@sorvik/core/words/colour-name';
 import { dayFrom } from '@sorvik/core/words/day-from';
 import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { DateField } from '../../ui/DateField';
 import { setWord } from './at-path';
 import { EventsImport } from './EventsImport';
 import type { EditorProps } from './editor-kind';
@@ -45,12 +45,10 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
               value={event.name}
               onChange={({ target }) => edited(i, { name: target.value || ' ' })}
             />
-            <Form.Control
-              size="sm"
-              type="date"
-              aria-label={`Date of ${event.name}`}
+            <DateField
+              label={`Date of ${event.name}`}
               value={event.date}
-              onChange={({ target }) => isDateText(target.value) && edited(i, { date: target.value })}
+              onTake={(date) => edited(i, { date })}
             />
             <Form.Select
               size="sm"
