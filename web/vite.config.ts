@@ -26,7 +26,7 @@ const parsedMessages: Plugin = {
   name: 'parsed-messages',
   enforce: 'pre',
   transform(code, id) {
-    if (!/\/messages\/\w+\.json$/.test(id)) return null;
+    if (!/\/messages\/(\w+\/)?\w+\.json$/.test(id)) return null;
     const messages = Object.entries(JSON.parse(code) as Record<string, string>).map(([name, text]) => [
       name,
       parse(text, { ignoreTag: true }),

@@ -11,6 +11,8 @@ export type Messages<Id extends string> = Readonly<Record<Id, string>>;
 export interface Catalogue<Id extends string> {
   /** A message with its slots filled, in the locale's language, or in English where it is not known in that one. */
   say(locale: Locale, id: Id, slots?: Slots): string;
+  /** The same where things other than texts stand in slots, such as a link: the texts and things in their order. */
+  parts(locale: Locale, id: Id, slots: Readonly<Record<string, unknown>>): unknown[];
   /** Takes in another language. Locales made before are made anew, as they may have spoken English. */
   learn(language: string, messages: Messages<Id>): void;
 }
@@ -31,14 +33,16 @@ export function catalogueOf<Id extends string>(english: Messages<Id>): Catalogue
       },
     });
   };
+  const formatOf = (locale: Locale, id: Id): IntlMessageFormat => {
+    const own = formats.get(locale) ?? new Map<Id, IntlMessageFormat>();
+    formats.set(locale, own);
+    const format = own.get(id) ?? made(locale, id);
+    own.set(id, format);
+    return format;
+  };
   return {
-    say(locale, id, slots) {
-      const own = formats.get(locale) ?? new Map<Id, IntlMessageFormat>();
-      formats.set(locale, own);
-      const format = own.get(id) ?? made(locale, id);
-      own.set(id, format);
-      return String(format.format(slots));
-    },
+    say: (locale, id, slots) => String(formatOf(locale, id).format(slots)),
+    parts: (locale, id, slots) => [formatOf(locale, id).format<unknown>(slots as never)].flat(),
     learn(language, messages) {
       known.set(language, messages);
       renewLocales(language);

@@ -9,6 +9,7 @@ import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { DropButton } from '../ui/DropButton';
 import { OptionList } from '../ui/OptionList';
+import { tell } from '../ui/tell';
 
 const dimensionsOf = ({
   key,
@@ -16,16 +17,19 @@ const dimensionsOf = ({
   type,
 }: DatasetView['fields'][number]): { dimension: Dimension; text: string }[] =>
   isTemporal(type)
-    ? grains.map((grain) => ({ dimension: { field: key, grain }, text: `${name} by ${grain}` }))
+    ? grains.map((grain) => ({
+        dimension: { field: key, grain },
+        text: tell('bench.addLever.nameByGrain', { name, grain }),
+      }))
     : [{ dimension: { field: key }, text: name }];
 
 /** Names for levers that stand on no field. */
 const freeNames: Record<string, string> = {
-  number: 'Number',
-  switch: 'Switch',
-  limits: 'Limits',
-  clock: 'Now',
-  choice: 'Side',
+  number: tell('bench.addLever.number'),
+  switch: tell('bench.addLever.switch'),
+  limits: tell('bench.addLever.limits'),
+  clock: tell('bench.addLever.now'),
+  choice: tell('bench.addLever.side'),
 };
 
 interface Props {
@@ -47,37 +51,44 @@ export function AddLever({ board, dataset, onAdded }: Props) {
       board.levers,
       dimension ? undefined : freeNames[kindName],
     );
-    dispatch(edit('a lever', (draft) => void draft.levers.push(lever)));
+    dispatch(edit(tell('bench.addLever.aLever'), (draft) => void draft.levers.push(lever)));
     close();
     onAdded(lever.id);
   };
   return (
-    <DropButton label="+ Lever" title="A new lever" placement="right-start" word="lever">
+    <DropButton
+      label={tell('bench.addLever.lever')}
+      title={tell('bench.addLever.aNewLever')}
+      placement="right-start"
+      word="lever"
+    >
       {(close) => (
         <div className="sv-two">
           <div>
-            <p className="sv-editor-head">What it is</p>
+            <p className="sv-editor-head">{tell('bench.addLever.whatItIs')}</p>
             <OptionList
-              label="Kind of lever"
+              label={tell('bench.addLever.kindOfLever')}
               options={leverKinds.all().map((each) => ({ value: each.kind, text: each.noun }))}
               chosen={kindName}
               onChoose={setKindName}
             />
           </div>
           <div>
-            <p className="sv-editor-head">{kind.fits ? 'What it is about' : 'It needs no field'}</p>
+            <p className="sv-editor-head">
+              {kind.fits ? tell('bench.addLever.whatItIsAbout') : tell('bench.addLever.itNeedsNoField')}
+            </p>
             {(!kind.fits || kind.without) && (
               <button
                 type="button"
                 className="btn btn-sm btn-outline-secondary"
                 onClick={() => add(undefined, close)}
               >
-                {kind.without ?? 'Add it'}
+                {kind.without ?? tell('bench.addLever.addIt')}
               </button>
             )}
             {kind.fits && (
               <OptionList
-                label="Field"
+                label={tell('bench.addLever.field')}
                 options={dataset.fields
                   .filter((field) => kind.fits!(field))
                   .flatMap((field) =>

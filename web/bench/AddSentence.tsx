@@ -11,6 +11,7 @@ import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { useReadingRange } from '../chart/use-reading-range';
 import { wholeInWindow } from '../ui/Dropped';
+import { tell } from '../ui/tell';
 import { hasWords, ListOption, useCombobox } from '../ui/use-combobox';
 
 interface Props {
@@ -40,7 +41,7 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
   const accept = (index: number) => {
     const offer = offers[index];
     if (!offer) return;
-    dispatch(edit('a sentence', offer.accept));
+    dispatch(edit(tell('bench.addSentence.aSentence'), offer.accept));
     setText('');
     setOpen(false);
   };
@@ -59,8 +60,8 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
         role="combobox"
         {...line}
         aria-expanded={open}
-        aria-label="Add a sentence to this chart"
-        placeholder="+ Add a sentence…"
+        aria-label={tell('bench.addSentence.addASentenceToThis')}
+        placeholder={tell('bench.addSentence.addASentence')}
         value={text}
         onChange={(event) => {
           setText(event.target.value);
@@ -79,31 +80,36 @@ export function AddSentence({ board, chart, dataset, words }: Props) {
         popperConfig={wholeInWindow}
       >
         <Popover className="sv-editor">
-          <div className="sv-offers" role="listbox" {...list} aria-label="Sentences">
+          <div
+            className="sv-offers"
+            role="listbox"
+            {...list}
+            aria-label={tell('bench.addSentence.sentences')}
+          >
             {offers.map((offer, i) => (
               <ListOption key={offer.id} {...option(i)}>
                 {offer.text}
               </ListOption>
             ))}
             {!offers.length && !missed.length && (
-              <p className="sv-none">No matching sentence for this chart.</p>
+              <p className="sv-none">{tell('bench.addSentence.noMatchingSentenceForThis')}</p>
             )}
             {missed.map(({ id, text: wanted, why }) => (
               <p key={id} className="sv-none" data-part="not-offered">
-                {wanted}: not here. {why}
+                {tell('bench.addSentence.wantedNotHereWhy', { wanted, why })}
               </p>
             ))}
           </div>
         </Popover>
       </Overlay>
       {first.length > 0 && (
-        <ul className="sv-first-offers" aria-label="For example">
+        <ul className="sv-first-offers" aria-label={tell('bench.addSentence.forExample')}>
           {first.map((offer) => (
             <li key={offer.id}>
               <button
                 type="button"
                 className="btn btn-sm btn-quiet"
-                onClick={() => dispatch(edit('a sentence', offer.accept))}
+                onClick={() => dispatch(edit(tell('bench.addSentence.aSentence'), offer.accept))}
               >
                 {offer.text}
               </button>

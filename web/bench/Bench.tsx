@@ -32,6 +32,7 @@ import { InLanguage, useLocaleOf } from '../ui/language';
 import { Notices } from '../ui/Notices';
 import { SkipLinks } from '../ui/SkipLinks';
 import { TopBar } from '../ui/TopBar';
+import { tell } from '../ui/tell';
 import { AddLever } from './AddLever';
 import { BoardMenu } from './BoardMenu';
 import { Charts } from './Charts';
@@ -119,13 +120,13 @@ export function Bench() {
       <>
         <TopBar />
         <main className="sv-page">
-          <h1>This board cannot be opened</h1>
+          <h1>{tell('bench.bench.thisBoardCannotBeOpened')}</h1>
           <p>{problemText(error)}</p>
-          <Link to="/">All boards</Link>
+          <Link to="/">{tell('bench.bench.allBoards')}</Link>
         </main>
       </>
     );
-  if (!ready) return <p className="sv-loading">Loading…</p>;
+  if (!ready) return <p className="sv-loading">{tell('bench.bench.loading')}</p>;
 
   const lever = leverInHand ? leverOf(board, leverInHand) : undefined;
   const reached = pointedLever ? leverReach(board, pointedLever).map((reach) => reach.chart) : [];
@@ -135,7 +136,7 @@ export function Bench() {
       dataset,
       board.charts.map((each) => each.id),
     );
-    dispatch(edit('a chart', (draft) => void draft.charts.push(made)));
+    dispatch(edit(tell('bench.bench.aChart'), (draft) => void draft.charts.push(made)));
     dispatch(chartChosen(made.id));
   };
   const undoable = past.at(-1);
@@ -143,23 +144,23 @@ export function Bench() {
   return (
     <FactsContext value={known}>
       <div className={large ? 'sv-bench has-large' : 'sv-bench'}>
-        <title>{`${board.title} · Sorvik`}</title>
+        <title>{tell('bench.bench.boardSorvik', { board: board.title })}</title>
         <SkipLinks
           to={[
-            { id: 'sv-levers', text: 'To the levers' },
-            { id: 'sv-charts', text: 'To the charts' },
-            { id: 'sv-sentences', text: 'To the sentences of the selected chart' },
+            { id: 'sv-levers', text: tell('bench.bench.toTheLevers') },
+            { id: 'sv-charts', text: tell('bench.bench.toTheCharts') },
+            { id: 'sv-sentences', text: tell('bench.bench.toTheSentencesOfThe') },
           ]}
         />
         <TopBar
           place={
             <InlineText
               value={board.title}
-              label="Title of the board"
+              label={tell('bench.bench.titleOfTheBoard')}
               className="sv-board-title"
               onKeep={(title) =>
                 dispatch(
-                  edit('the title', (draft) => {
+                  edit(tell('bench.bench.theTitle'), (draft) => {
                     draft.title = title;
                   }),
                 )
@@ -178,19 +179,19 @@ export function Bench() {
             type="button"
             className="btn btn-sm btn-quiet"
             disabled={!undoable}
-            title={undoable ? `Undo: ${undoable.label}` : ''}
+            title={undoable ? tell('bench.bench.undoLabel', { label: undoable.label }) : ''}
             onClick={() => dispatch(undo())}
           >
-            Undo
+            {tell('bench.bench.undo')}
           </button>
           <button
             type="button"
             className="btn btn-sm btn-quiet"
             disabled={!redoable}
-            title={redoable ? `Redo: ${redoable.label}` : ''}
+            title={redoable ? tell('bench.bench.redoLabel', { label: redoable.label }) : ''}
             onClick={() => dispatch(redo())}
           >
-            Redo
+            {tell('bench.bench.redo')}
           </button>
           <Explained word="wiring">
             <button
@@ -199,7 +200,7 @@ export function Bench() {
               aria-pressed={over === 'wiring'}
               onClick={() => setOver(over === 'wiring' ? null : 'wiring')}
             >
-              Wiring
+              {tell('bench.bench.wiring')}
             </button>
           </Explained>
           <BoardMenu board={board} onVersions={() => setOver('versions')} onKeys={doors.keys} />
@@ -213,7 +214,7 @@ export function Bench() {
                 event.currentTarget.setAttribute('href', `/show/${id}${location.search}`)
               }
             >
-              Show
+              {tell('bench.bench.show')}
             </Link>
           </Explained>
         </TopBar>
@@ -223,7 +224,7 @@ export function Bench() {
             <button
               type="button"
               className="btn-close"
-              aria-label="Close"
+              aria-label={tell('bench.bench.close')}
               onClick={() => dispatch(noticeClosed())}
             />
           </p>
@@ -246,7 +247,13 @@ export function Bench() {
           </main>
         )}
         <div className="sv-bench-body" hidden={over !== null}>
-          <aside className="sv-levers" data-part="levers" aria-label="Levers" id="sv-levers" tabIndex={-1}>
+          <aside
+            className="sv-levers"
+            data-part="levers"
+            aria-label={tell('bench.bench.levers')}
+            id="sv-levers"
+            tabIndex={-1}
+          >
             <InLanguage locale={locale}>
               <LeverColumn
                 board={board}
@@ -258,10 +265,7 @@ export function Bench() {
               />
             </InLanguage>
             {!board.levers.length && (
-              <p className="sv-none">
-                Levers appear here: what viewers move, and charts answer. The first sentence that lights
-                something brings its own.
-              </p>
+              <p className="sv-none">{tell('bench.bench.leversAppearHereWhatViewers')}</p>
             )}
             {dataset && <AddLever board={board} dataset={dataset} onAdded={setLeverInHand} />}
             <MomentList board={board} />

@@ -8,6 +8,7 @@ import { useAppDispatch, useAppSelector } from '../app/store';
 import { edit } from '../board/board-slice';
 import { SelectField } from '../levers/setups/fields';
 import { DropButton } from '../ui/DropButton';
+import { tell } from '../ui/tell';
 import { boardLanguages } from './board-languages';
 
 interface Props {
@@ -28,7 +29,11 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
     else dispatch(noticed({ text: problemText(made.error) }));
   };
   return (
-    <DropButton label="More" title="The board as a whole" placement="bottom-end">
+    <DropButton
+      label={tell('bench.boardMenu.more')}
+      title={tell('bench.boardMenu.theBoardAsAWhole')}
+      placement="bottom-end"
+    >
       {(close) => (
         <div className="sv-board-menu">
           {scratchOf === null && (
@@ -41,7 +46,7 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
                 void trySomething();
               }}
             >
-              Edit a working copy
+              {tell('bench.boardMenu.editAWorkingCopy')}
             </button>
           )}
           <button
@@ -52,25 +57,25 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
               onVersions();
             }}
           >
-            Versions
+            {tell('bench.boardMenu.versions')}
           </button>
           <a className="sv-option" href={`/api/boards/${id}/file`} download onClick={close}>
-            Save as a file
+            {tell('bench.boardMenu.saveAsAFile')}
           </a>
           <a className="sv-option" href={`/api/boards/${id}/file?data=true`} download onClick={close}>
-            Save as a file with its data
+            {tell('bench.boardMenu.saveAsAFileWith')}
           </a>
           <SelectField
-            label="Theme for viewers"
+            label={tell('bench.boardMenu.themeForViewers')}
             value={board.ground ?? ''}
             options={[
-              { value: '', text: "as set on the viewer's device" },
-              { value: 'light', text: 'light' },
-              { value: 'dark', text: 'dark' },
+              { value: '', text: tell('bench.boardMenu.asSetOnTheViewer') },
+              { value: 'light', text: tell('bench.boardMenu.light') },
+              { value: 'dark', text: tell('bench.boardMenu.dark') },
             ]}
             onTake={(ground) =>
               dispatch(
-                edit('the ground', (draft) => {
+                edit(tell('bench.boardMenu.theGround'), (draft) => {
                   if (ground === 'light' || ground === 'dark') draft.ground = ground;
                   else delete draft.ground;
                 }),
@@ -78,12 +83,12 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
             }
           />
           <SelectField
-            label="Language for viewers"
+            label={tell('bench.boardMenu.languageForViewers')}
             value={board.locale ?? usualLocale}
             options={boardLanguages(board.locale)}
             onTake={(locale) =>
               dispatch(
-                edit('the language', (draft) => {
+                edit(tell('bench.boardMenu.theLanguage'), (draft) => {
                   if (locale === usualLocale) delete draft.locale;
                   else draft.locale = locale;
                 }),
@@ -98,7 +103,7 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
               onKeys();
             }}
           >
-            Keys <kbd>?</kbd>
+            {tell('bench.boardMenu.keys')} <kbd>?</kbd>
           </button>
         </div>
       )}

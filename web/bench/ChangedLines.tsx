@@ -1,5 +1,6 @@
 import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
+import { tell } from '../ui/tell';
 
 interface Props {
   added: readonly string[];
@@ -17,10 +18,15 @@ export function ChangedLines({ added, removed, most = 8 }: Props) {
       </li>
     )),
     ...(lines.length > most
-      ? [<li key={`${word} more`}>{counted(lines.length - most, 'line', english)} more</li>]
+      ? [
+          <li key={`${word} more`}>
+            {tell('bench.changedLines.valueMore', { value: counted(lines.length - most, 'line', english) })}
+          </li>,
+        ]
       : []),
   ];
-  if (!added.length && !removed.length) return <p className="sv-none">Only the layout changed.</p>;
+  if (!added.length && !removed.length)
+    return <p className="sv-none">{tell('bench.changedLines.onlyTheLayoutChanged')}</p>;
   return (
     <ul className="sv-changed-lines">
       {part(removed, 'removed')}

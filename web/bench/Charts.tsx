@@ -12,6 +12,7 @@ import { boardWords } from '../board/board-words';
 import { gridStyle, laidOut } from '../board/grid';
 import { ChartFigure } from '../chart/ChartFigure';
 import { Guard } from '../ui/Guard';
+import { tell } from '../ui/tell';
 import { fieldBeingDragged } from './field-drag';
 import { GridGrips } from './GridGrips';
 import { NoteCell } from './NoteCell';
@@ -37,7 +38,8 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
   const [over, setOver] = useState<string | null>(null);
   const places = boardPlaces(board);
   const items = itemsOf(board);
-  const keepPlaces = (kept: Place[]) => dispatch(edit('the layout', (draft) => placeItems(draft, kept)));
+  const keepPlaces = (kept: Place[]) =>
+    dispatch(edit(tell('bench.charts.theLayout'), (draft) => placeItems(draft, kept)));
 
   const toggle = (id: string) =>
     onSelect(selected.includes(id) ? selected.filter((each) => each !== id) : [...selected, id]);
@@ -65,7 +67,7 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
     const target = onto === null ? undefined : chartOf(board, onto);
     if (target && target.dataset === dataset.id) {
       dispatch(
-        edit('a field on a chart', (draft) => {
+        edit(tell('bench.charts.aFieldOnAChart'), (draft) => {
           const at = draft.charts.findIndex(({ id }) => id === target.id);
           draft.charts[at] = withField(draft.charts[at]!, dataset, dragged.field);
         }),
@@ -78,7 +80,7 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
       dragged.field,
       board.charts.map(({ id }) => id),
     );
-    dispatch(edit('a chart', (draft) => void draft.charts.push(made)));
+    dispatch(edit(tell('bench.charts.aChart'), (draft) => void draft.charts.push(made)));
     dispatch(chartChosen(made.id));
   };
   const dragOver = (event: DragEvent, onto: string) => {
@@ -104,7 +106,9 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
       <h1 className="visually-hidden">{board.title}</h1>
       {laidOut(board, tried ?? places).map(({ item, place, index }) => {
         const isChart = 'chart' in item;
-        const name = isChart ? chartTitle(item.chart, boardWords(board, undefined)) : 'the note';
+        const name = isChart
+          ? chartTitle(item.chart, boardWords(board, undefined))
+          : tell('bench.charts.theNote');
         const classes = [
           'sv-cell',
           item.id === inHand && 'is-in-hand',
@@ -144,11 +148,11 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
                   requestAnimationFrame(() => document.getElementById('sv-sentences')?.focus());
                 }}
               >
-                To the sentences of {name}
+                {tell('bench.charts.toTheSentencesOfName', { name })}
               </button>
             )}
             {isChart ? (
-              <Guard what="This chart">
+              <Guard what={tell('bench.charts.thisChart')}>
                 <ChartFigure
                   board={board}
                   chart={item.chart}
@@ -170,9 +174,7 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
           </div>
         );
       })}
-      {!items.length && (
-        <p className="sv-none">This board is empty. Click a field at the bottom left, or drag it here.</p>
-      )}
+      {!items.length && <p className="sv-none">{tell('bench.charts.thisBoardIsEmptyClick')}</p>}
     </main>
   );
 }

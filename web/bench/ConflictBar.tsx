@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { mineKept, theirsTaken } from '../board/board-slice';
 import { formulaEngine } from '../board/formula-engine';
+import { tell } from '../ui/tell';
 
 /** Somebody else saved this board while it was being changed here: both states side by side, and what to keep. */
 export function ConflictBar() {
@@ -24,9 +25,11 @@ export function ConflictBar() {
   const hereLines = boardLines(mine, known, formulaEngine());
   const thereLines = boardLines(theirs.document, known, formulaEngine());
   const sides = [
-    { name: 'Here', board: mine, only: linesOnlyIn(hereLines, thereLines) },
+    { name: tell('bench.conflictBar.here'), board: mine, only: linesOnlyIn(hereLines, thereLines) },
     {
-      name: `Elsewhere, saved ${new Date(theirs.updatedAt).toLocaleTimeString('en-GB')}`,
+      name: tell('bench.conflictBar.elsewhereSavedValue', {
+        value: new Date(theirs.updatedAt).toLocaleTimeString('en-GB'),
+      }),
       board: theirs.document,
       only: linesOnlyIn(thereLines, hereLines),
     },
@@ -34,20 +37,31 @@ export function ConflictBar() {
   const keepMine = () => {
     // With a name it stands in the list of versions, however soon it is followed by others.
     if (openId)
-      void nameVersion({ id: openId, revision: theirs.revision, name: 'Overwritten by my changes' });
+      void nameVersion({
+        id: openId,
+        revision: theirs.revision,
+        name: tell('bench.conflictBar.overwrittenByMyChanges'),
+      });
     dispatch(mineKept());
   };
   const keepCopy = async () => {
-    const made = await createBoard({ ...mine, title: `${mine.title.slice(0, 180)} (my changes)` });
+    const made = await createBoard({
+      ...mine,
+      title: tell('bench.conflictBar.mineMyChanges', { mine: mine.title.slice(0, 180) }),
+    });
     if (!made.data) return;
     dispatch(theirsTaken({ board: theirs }));
     navigate(`/boards/${made.data.id}`);
   };
   return (
-    <section className="sv-conflict" role="alert" aria-label="This board was changed elsewhere">
+    <section
+      className="sv-conflict"
+      role="alert"
+      aria-label={tell('bench.conflictBar.thisBoardWasChangedElsewhere')}
+    >
       <p>
-        <strong>This board was changed elsewhere while you changed it here.</strong> Nothing is lost: choose
-        what to go on with.
+        <strong>{tell('bench.conflictBar.thisBoardWasChangedElsewhere2')}</strong>{' '}
+        {tell('bench.conflictBar.nothingIsLostChooseWhat')}
       </p>
       <div className="sv-conflict-sides">
         {sides.map(({ name, board, only }) => (
@@ -58,26 +72,26 @@ export function ConflictBar() {
               {only.map((line) => (
                 <li key={line}>{line}</li>
               ))}
-              {!only.length && <li>No differences to list.</li>}
+              {!only.length && <li>{tell('bench.conflictBar.noDifferencesToList')}</li>}
             </ul>
           </div>
         ))}
       </div>
       <div className="sv-row">
         <button type="button" className="btn btn-sm btn-primary" onClick={keepMine}>
-          Keep my changes
+          {tell('bench.conflictBar.keepMyChanges')}
         </button>
         <button
           type="button"
           className="btn btn-sm btn-outline-secondary"
           onClick={() => dispatch(theirsTaken({ board: theirs }))}
         >
-          Keep the other changes
+          {tell('bench.conflictBar.keepTheOtherChanges')}
         </button>
         <button type="button" className="btn btn-sm btn-outline-secondary" onClick={keepCopy}>
-          Keep both (save mine as a new board)
+          {tell('bench.conflictBar.keepBothSaveMineAs')}
         </button>
-        <small>The other one stays under Versions.</small>
+        <small>{tell('bench.conflictBar.theOtherOneStaysUnder')}</small>
       </div>
     </section>
   );

@@ -12,6 +12,7 @@ import { SelectField } from '../levers/setups/fields';
 import { DropButton } from '../ui/DropButton';
 import { OptionList } from '../ui/OptionList';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 
 const along = '';
 
@@ -47,39 +48,47 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
     const patch = createPatch(target.document, next);
     const result = await patchBoard({ id: target.id, revision: target.revision, patch });
     if (result.error) return setProblem(problemText(result.error));
-    dispatch(noticed({ text: `The chart is on "${target.document.title}" too.` }));
+    dispatch(
+      noticed({ text: tell('bench.copyChart.theChartIsOnDocument', { document: target.document.title }) }),
+    );
     close();
   };
   return (
-    <DropButton label="Copy to board…" title="Copy this chart to another board" placement="top-end">
+    <DropButton
+      label={tell('bench.copyChart.copyToBoard')}
+      title={tell('bench.copyChart.copyThisChartToAnother')}
+      placement="top-end"
+    >
       {(close) => (
         <div className="sv-two">
           <div>
-            <p className="sv-editor-head">Put a copy on</p>
+            <p className="sv-editor-head">{tell('bench.copyChart.putACopyOn')}</p>
             {others.length ? (
               <OptionList
-                label="Board"
+                label={tell('bench.copyChart.board')}
                 options={others.map(({ id, document }) => ({ value: id, text: document.title }))}
                 chosen={targetId}
                 onChoose={choose}
               />
             ) : (
-              <p className="sv-none">There is no other board.</p>
+              <p className="sv-none">{tell('bench.copyChart.thereIsNoOtherBoard')}</p>
             )}
           </div>
           {target && (
             <div className="sv-fields">
-              <p className="sv-editor-head">{levers.length ? 'Its levers' : 'It uses no lever'}</p>
+              <p className="sv-editor-head">
+                {levers.length ? tell('bench.copyChart.itsLevers') : tell('bench.copyChart.itUsesNoLever')}
+              </p>
               {levers.map((lever) => (
                 <SelectField
                   key={lever.id}
                   label={lever.name}
                   value={use[lever.id] ?? along}
                   options={[
-                    { value: along, text: 'copy the lever too' },
+                    { value: along, text: tell('bench.copyChart.copyTheLeverToo') },
                     ...standIns(lever, target.document).map(({ id, name }) => ({
                       value: id,
-                      text: `${name} of that board`,
+                      text: tell('bench.copyChart.nameOfThatBoard', { name }),
                     })),
                   ]}
                   onTake={(id) => setUse({ ...use, [lever.id]: id })}
@@ -92,7 +101,7 @@ export function CopyChart({ board, chart }: { board: Board; chart: Chart }) {
                 disabled={isLoading}
                 onClick={() => copy(close)}
               >
-                Copy
+                {tell('bench.copyChart.copy')}
               </button>
             </div>
           )}

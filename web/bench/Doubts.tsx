@@ -7,6 +7,7 @@ import { useMemo } from 'react';
 import { deskWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
 import { DropButton } from '../ui/DropButton';
+import { tell } from '../ui/tell';
 
 interface Props {
   board: Board;
@@ -36,7 +37,7 @@ export function Doubts({ board, datasets, onLever, onChart }: Props) {
   return (
     <DropButton
       label={counted(doubts.length, 'warning', english)}
-      title="Warnings"
+      title={tell('bench.doubts.warnings')}
       placement="bottom-end"
       className="sv-doubts"
     >

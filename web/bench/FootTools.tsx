@@ -6,6 +6,7 @@ import { chartFromField } from '@sorvik/core/edit/chart-from-field';
 import { Link } from 'react-router';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
+import { tell } from '../ui/tell';
 import { dragEnded, dragField } from './field-drag';
 
 interface Props {
@@ -19,7 +20,7 @@ export function FootTools({ board, dataset, onAddChart }: Props) {
   const dispatch = useAppDispatch();
   const addNote = () =>
     dispatch(
-      edit('a note', (draft) => {
+      edit(tell('bench.footTools.aNote'), (draft) => {
         draft.notes = [
           ...(draft.notes ?? []),
           {
@@ -38,11 +39,11 @@ export function FootTools({ board, dataset, onAddChart }: Props) {
       field,
       board.charts.map(({ id }) => id),
     );
-    dispatch(edit('a chart', (draft) => void draft.charts.push(made)));
+    dispatch(edit(tell('bench.footTools.aChart'), (draft) => void draft.charts.push(made)));
     dispatch(chartChosen(made.id));
   };
   return (
-    <aside className="sv-foot-tools" aria-label="Charts, notes and fields to add">
+    <aside className="sv-foot-tools" aria-label={tell('bench.footTools.chartsNotesAndFieldsTo')}>
       <div className="sv-row">
         <button
           type="button"
@@ -50,22 +51,26 @@ export function FootTools({ board, dataset, onAddChart }: Props) {
           disabled={!dataset}
           onClick={onAddChart}
         >
-          + Chart
+          {tell('bench.footTools.chart')}
         </button>
         <button type="button" className="btn btn-sm btn-outline-secondary" onClick={addNote}>
-          + Note
+          {tell('bench.footTools.note')}
         </button>
       </div>
       {dataset && (
         <>
           <Link to={`/datasets/${dataset.id}`}>{dataset.name}</Link>
-          <div className="sv-chips" role="group" aria-label={`Fields of ${dataset.name}`}>
+          <div
+            className="sv-chips"
+            role="group"
+            aria-label={tell('bench.footTools.fieldsOfDataset', { dataset: dataset.name })}
+          >
             {dataset.fields.map(({ key, name }) => (
               <button
                 key={key}
                 type="button"
                 draggable
-                title="Click to make a chart of it, or drag it onto a chart"
+                title={tell('bench.footTools.clickToMakeAChart')}
                 onDragStart={(event) => dragField(event, { dataset: dataset.id, field: key })}
                 onDragEnd={dragEnded}
                 onClick={() => addFrom(key)}

@@ -1,6 +1,7 @@
 import { columns, type Place } from '@sorvik/core/board/layout';
 import { pointerDrag } from '@sorvik/view/pointer-drag';
 import { type KeyboardEvent, useMemo, useRef } from 'react';
+import { tell } from '../ui/tell';
 
 interface Props {
   /** The chart's name, for who hears it. */
@@ -46,8 +47,18 @@ function cellOf(element: Element): { width: number; height: number } {
 export function GridGrips(props: Props) {
   return (
     <>
-      <Grip {...props} className="sv-grip-move" change={move} label={`Move ${props.name}`} />
-      <Grip {...props} className="sv-grip-size" change={size} label={`Size of ${props.name}`} />
+      <Grip
+        {...props}
+        className="sv-grip-move"
+        change={move}
+        label={tell('bench.gridGrips.moveName', { name: props.name })}
+      />
+      <Grip
+        {...props}
+        className="sv-grip-size"
+        change={size}
+        label={tell('bench.gridGrips.sizeOfName', { name: props.name })}
+      />
     </>
   );
 }
@@ -91,7 +102,13 @@ function Grip({
     <button
       type="button"
       className={`sv-grip ${className}`}
-      aria-label={`${label}: column ${column + 1}, row ${row + 1}, ${width} wide, ${height} high. Arrows change it.`}
+      aria-label={tell('bench.gridGrips.labelColumnValueRowValue', {
+        label,
+        value: column + 1,
+        value2: row + 1,
+        width,
+        height,
+      })}
       {...drag.on}
       onKeyDown={onKeyDown}
     />

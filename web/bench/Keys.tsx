@@ -1,3 +1,4 @@
+import { tell } from '../ui/tell';
 import { useReturnFocus } from '../ui/use-return-focus';
 
 const mac = /Mac|iPhone|iPad/.test(navigator.platform);
@@ -5,17 +6,17 @@ const control = mac ? '⌘' : 'Ctrl';
 
 /** The keys of the bench, each with what it does. */
 export const benchKeys: readonly (readonly [keys: string, does: string])[] = [
-  [`${control} K`, 'search all commands'],
-  [`${control} Z`, 'undo; with Shift, redo'],
-  [`${control} C`, 'copy the selected chart, or the sentence or lever that has the focus'],
-  [`${control} V`, 'put what was copied on this board'],
-  ['?', 'this list'],
-  ['Tab', 'from levers to charts to sentences'],
-  ['Arrows', 'on a chart from mark to mark; on a lever to the next position'],
-  ['Space', 'pick the mark; with Shift and arrows, several'],
-  ['Shift Space', "on a chart's handle: add it to the selection"],
-  ['Enter', 'on a word: open it; in its editor: apply'],
-  ['Esc', 'cancel the change; on a chart: close the tooltip, then clear what is picked'],
+  [`${control} K`, tell('bench.keys.searchAllCommands')],
+  [`${control} Z`, tell('bench.keys.undoWithShiftRedo')],
+  [`${control} C`, tell('bench.keys.copyTheSelectedChartOr')],
+  [`${control} V`, tell('bench.keys.putWhatWasCopiedOn')],
+  ['?', tell('bench.keys.thisList')],
+  ['Tab', tell('bench.keys.fromLeversToChartsTo')],
+  ['Arrows', tell('bench.keys.onAChartFromMark')],
+  ['Space', tell('bench.keys.pickTheMarkWithShift')],
+  ['Shift Space', tell('bench.keys.onAChartSHandle')],
+  ['Enter', tell('bench.keys.onAWordOpenIt')],
+  ['Esc', tell('bench.keys.cancelTheChangeOnA')],
 ];
 
 /** A short list of keys, over the board. */
@@ -24,7 +25,7 @@ export function Keys({ onClose }: { onClose(): void }) {
   return (
     <section
       className="sv-palette sv-keys"
-      aria-label="Keys"
+      aria-label={tell('bench.keys.keys')}
       onKeyDown={(event) => {
         if (event.key === 'Escape' || event.key === '?') onClose();
         event.stopPropagation();
@@ -44,7 +45,7 @@ export function Keys({ onClose }: { onClose(): void }) {
       </table>
       {/* biome-ignore lint/a11y/noAutofocus: Esc and Enter close it at once */}
       <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
-        Close
+        {tell('bench.keys.close')}
       </button>
     </section>
   );

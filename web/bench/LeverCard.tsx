@@ -10,6 +10,7 @@ import { reachText } from '@sorvik/core/text/lever-reach';
 import { clearingText } from '@sorvik/core/text/touch-sentence';
 import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
+import { say } from '@sorvik/core/words/say';
 import { useDatasetQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { today } from '../app/today';
@@ -22,6 +23,7 @@ import { CheckField, Fields, plainOptions, SelectField, TextField } from '../lev
 import { setUpKinds } from '../levers/setups/registry';
 import { DropButton } from '../ui/DropButton';
 import { InlineText } from '../ui/InlineText';
+import { tell } from '../ui/tell';
 
 interface Props {
   board: Board;
@@ -52,7 +54,7 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
   const remove = () => {
     const positionOf = settledPositions(board.levers, now, facts);
     dispatch(
-      edit('a lever removed', (draft) =>
+      edit(tell('bench.leverCard.aLeverRemoved'), (draft) =>
         removeLever(draft, lever.id, {
           lever: (id) => leverOf(board, id),
           positionOf,
@@ -64,23 +66,32 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
     onClose();
   };
   return (
-    <section className="sv-lever-card" aria-label={`Lever ${lever.name}`}>
+    <section className="sv-lever-card" aria-label={tell('bench.leverCard.leverLever', { lever: lever.name })}>
       <header>
         <InlineText
           value={lever.name}
-          label="Name of the lever"
+          label={tell('bench.leverCard.nameOfTheLever')}
           className="sv-desk-title"
           onKeep={(name) =>
-            change("a lever's name", (target) => {
+            change(tell('bench.leverCard.aLeverSName'), (target) => {
               target.name = name.slice(0, 80);
             })
           }
         />
-        <button type="button" className="btn-close" aria-label="Close the lever's card" onClick={onClose} />
+        <button
+          type="button"
+          className="btn-close"
+          aria-label={tell('bench.leverCard.closeTheLeverSCard')}
+          onClick={onClose}
+        />
       </header>
       <p>
-        It is {kind.noun}, and {reachText(board, lever.id)}.
-        {kind.now ? '' : ` It starts with ${kind.summary(lever, start, known, english) || 'nothing'}.`}
+        {tell('bench.leverCard.whatItIs', {
+          kind: kind.noun,
+          reach: reachText(board, lever.id),
+          starts: kind.now ? 'no' : 'yes',
+          start: kind.now ? '' : kind.summary(lever, start, known, english) || say(english, 'lever.nothing'),
+        })}
       </p>
       <div className="sv-row">
         {!kind.now && (
@@ -89,22 +100,28 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
             className="btn btn-sm btn-outline-secondary"
             disabled={!moved}
             onClick={() => {
-              change("a lever's start", (target) => {
+              change(tell('bench.leverCard.aLeverSStart'), (target) => {
                 Object.assign(target, kind.startAt(lever, position));
               });
               dispatch(leversReset([lever.id]));
             }}
           >
-            Use current position as start
+            {tell('bench.leverCard.useCurrentPositionAsStart')}
           </button>
         )}
         {formulas.length ? (
-          <DropButton label="Remove lever" title="Remove the lever" placement="top-start">
+          <DropButton
+            label={tell('bench.leverCard.removeLever')}
+            title={tell('bench.leverCard.removeTheLever')}
+            placement="top-start"
+          >
             {() => (
               <div className="sv-asked">
                 <p>
-                  {lever.name} is used in {counted(formulas.length, 'formula', english)}, which will keep its
-                  current value:
+                  {tell('bench.leverCard.leverIsUsedInFormulas', {
+                    lever: lever.name,
+                    formulas: counted(formulas.length, 'formula', english),
+                  })}
                 </p>
                 <ul>
                   {formulas.map((text) => (
@@ -114,14 +131,14 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
                   ))}
                 </ul>
                 <button type="button" className="btn btn-sm btn-primary" onClick={remove}>
-                  Remove it
+                  {tell('bench.leverCard.removeIt')}
                 </button>
               </div>
             )}
           </DropButton>
         ) : (
           <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
-            Remove lever
+            {tell('bench.leverCard.removeLever')}
           </button>
         )}
       </div>
@@ -131,48 +148,48 @@ export function LeverCard({ board, lever, home, onClose }: Props) {
         facts={known}
         dataset={own ?? home}
         move={move}
-        change={(recipe) => change('how a lever is set up', recipe)}
+        change={(recipe) => change(tell('bench.leverCard.howALeverIsSet'), recipe)}
       />
       <Fields>
         <SelectField
-          label="When cleared"
+          label={tell('bench.leverCard.whenCleared')}
           value={lever.clearing}
           options={plainOptions(kind.clearings).map(({ value }) => ({ value, text: clearingText(value) }))}
           onTake={(clearing) =>
-            change('what clearing does', (target) => {
+            change(tell('bench.leverCard.whatClearingDoes'), (target) => {
               target.clearing = clearing;
             })
           }
         />
         <SelectField
-          label="Placement"
+          label={tell('bench.leverCard.placement')}
           value={lever.place ?? 'side'}
           options={plainOptions(leverPlaces, {
-            side: 'beside the charts',
-            above: 'above the charts',
-            title: 'only inside chart titles',
+            side: tell('bench.leverCard.besideTheCharts'),
+            above: tell('bench.leverCard.aboveTheCharts'),
+            title: tell('bench.leverCard.onlyInsideChartTitles'),
           })}
           onTake={(place) =>
-            change('where a lever is placed', (target) => {
+            change(tell('bench.leverCard.whereALeverIsPlaced'), (target) => {
               target.place = place;
             })
           }
         />
         <TextField
-          label="Group"
+          label={tell('bench.leverCard.group')}
           value={lever.group ?? ''}
           onTake={(group) =>
-            change("a lever's group", (target) => {
+            change(tell('bench.leverCard.aLeverSGroup'), (target) => {
               if (group.trim()) target.group = group.trim().slice(0, 60);
               else delete target.group;
             })
           }
         />
         <CheckField
-          label="Hidden from viewers, fixed at its start"
+          label={tell('bench.leverCard.hiddenFromViewersFixedAt')}
           value={lever.hidden ?? false}
           onTake={(hidden) =>
-            change('who sees a lever', (target) => {
+            change(tell('bench.leverCard.whoSeesALever'), (target) => {
               if (hidden) target.hidden = true;
               else delete target.hidden;
             })

@@ -7,6 +7,7 @@ import { edit } from '../board/board-slice';
 import { LeverGroup } from '../levers/LeverGroup';
 import { LeverRows } from '../levers/LeverRows';
 import { SortList, useSorted } from '../ui/SortList';
+import { tell } from '../ui/tell';
 
 interface Props {
   board: Board;
@@ -17,15 +18,23 @@ interface Props {
   onTake(lever: string | null): void;
 }
 
-const placeWords: Record<string, string> = { above: 'above the charts', title: 'in titles' };
+const placeWords: Record<string, string> = {
+  above: tell('bench.leverCard.aboveTheCharts'),
+  title: tell('bench.leverColumn.inTitles'),
+};
 
 function SortableLever({ lever, ...props }: Props & { lever: Lever }) {
   const { board, inHand, spoken, onPoint, onTake } = props;
-  const { ref, isDragged, style, handle } = useSorted(lever.id, `Move ${lever.name}`, 'Drag to reorder');
-  const taken = lever.id === inHand;
-  const marks = [lever.place && placeWords[lever.place], lever.hidden && 'hidden from viewers'].filter(
-    Boolean,
+  const { ref, isDragged, style, handle } = useSorted(
+    lever.id,
+    tell('bench.leverColumn.moveLever', { lever: lever.name }),
+    tell('bench.leverColumn.dragToReorder'),
   );
+  const taken = lever.id === inHand;
+  const marks = [
+    lever.place && placeWords[lever.place],
+    lever.hidden && tell('bench.leverColumn.hiddenFromViewers'),
+  ].filter(Boolean);
   return (
     <div
       ref={ref}
@@ -38,11 +47,11 @@ function SortableLever({ lever, ...props }: Props & { lever: Lever }) {
         <button
           type="button"
           className="btn btn-link btn-sm"
-          aria-label={`Edit ${lever.name}`}
+          aria-label={tell('bench.leverColumn.editLever', { lever: lever.name })}
           aria-pressed={taken}
           onClick={() => onTake(taken ? null : lever.id)}
         >
-          Edit
+          {tell('bench.leverColumn.edit')}
         </button>
       </LeverGroup>
       <p className="sv-reach">{[reachText(board, lever.id), ...marks].join(' · ')}</p>
@@ -56,7 +65,7 @@ export function LeverColumn(props: Props) {
   const dispatch = useAppDispatch();
   const onMove = (from: number, to: number) =>
     dispatch(
-      edit('the order of levers', (draft) => {
+      edit(tell('bench.leverColumn.theOrderOfLevers'), (draft) => {
         draft.levers = arrayMove(draft.levers, from, to);
       }),
     );

@@ -14,6 +14,7 @@ import { useKnownFacts } from '../levers/facts-context';
 import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
 import { SortList, useSorted } from '../ui/SortList';
+import { tell } from '../ui/tell';
 
 function MomentLine({ board, moment }: { board: Board; moment: Moment }) {
   const dispatch = useAppDispatch();
@@ -22,8 +23,8 @@ function MomentLine({ board, moment }: { board: Board; moment: Moment }) {
   const { levers } = board;
   const { ref, isDragged, style, handle } = useSorted(
     moment.id,
-    `Move: ${moment.caption}`,
-    'Drag to reorder',
+    tell('bench.momentList.moveMoment', { moment: moment.caption }),
+    tell('bench.momentList.dragToReorder'),
   );
   // Finished moves only: nothing is looked through while a lever is dragged.
   const committed = useAppSelector((state) => state.positions.committed);
@@ -48,9 +49,9 @@ function MomentLine({ board, moment }: { board: Board; moment: Moment }) {
       {handle}
       <InlineText
         value={moment.caption}
-        label={`Caption of the moment ${moment.caption}`}
+        label={tell('bench.momentList.captionOfTheMomentCaption', { caption: moment.caption })}
         onKeep={(caption) =>
-          change('a caption', (draft) => {
+          change(tell('bench.momentList.aCaption'), (draft) => {
             draft.caption = caption;
           })
         }
@@ -59,32 +60,32 @@ function MomentLine({ board, moment }: { board: Board; moment: Moment }) {
         <button
           type="button"
           className="btn btn-link btn-sm"
-          aria-label={`Go to ${moment.caption}`}
+          aria-label={tell('bench.momentList.goToCaption', { caption: moment.caption })}
           disabled={stands}
           onClick={() => dispatch(positionsMoved(positionsOfMoment(levers, moment)))}
         >
-          Go to
+          {tell('bench.momentList.goTo')}
         </button>
         <button
           type="button"
           className="btn btn-link btn-sm"
-          aria-label={`Keep for ${moment.caption} where the levers stand`}
+          aria-label={tell('bench.momentList.keepForCaptionWhereThe', { caption: moment.caption })}
           disabled={stands}
           onClick={() =>
-            change('a moment', (draft) => {
+            change(tell('bench.momentList.aMoment'), (draft) => {
               draft.at = momentPositions(levers, store.getState().positions.now, facts);
             })
           }
         >
-          Update
+          {tell('bench.momentList.update')}
         </button>
         <button
           type="button"
           className="sv-take"
-          aria-label={`Remove the moment ${moment.caption}`}
+          aria-label={tell('bench.momentList.removeTheMomentCaption', { caption: moment.caption })}
           onClick={() =>
             dispatch(
-              edit('a moment removed', (draft) => {
+              edit(tell('bench.momentList.aMomentRemoved'), (draft) => {
                 draft.moments = draft.moments?.filter(({ id }) => id !== moment.id) ?? [];
                 if (!draft.moments.length) delete draft.moments;
               }),
@@ -116,27 +117,27 @@ export function MomentList({ board }: { board: Board }) {
           `${lever.name} ${positionText(lever, settledPosition(lever, positions, facts).position, facts[lever.id], words)}`,
       );
     dispatch(
-      edit('a moment', (draft) => {
+      edit(tell('bench.momentList.aMoment'), (draft) => {
         draft.moments ??= [];
         draft.moments.push({
           id: idFrom(
             'moment',
             moments.map(({ id }) => id),
           ),
-          caption: (held.join(', ') || 'Start').slice(0, 300),
+          caption: (held.join(', ') || tell('bench.momentList.start')).slice(0, 300),
           at,
         });
       }),
     );
   };
   return (
-    <section className="sv-moment-list" aria-label="Moments">
-      {moments.length > 0 && <h2>Moments</h2>}
+    <section className="sv-moment-list" aria-label={tell('bench.momentList.moments')}>
+      {moments.length > 0 && <h2>{tell('bench.momentList.moments')}</h2>}
       <SortList
         items={moments.map(({ id, caption }) => ({ id, name: caption }))}
         onMove={(from, to) =>
           dispatch(
-            edit('the order of moments', (draft) => {
+            edit(tell('bench.momentList.theOrderOfMoments'), (draft) => {
               draft.moments = arrayMove(draft.moments ?? [], from, to);
             }),
           )
@@ -152,10 +153,10 @@ export function MomentList({ board }: { board: Board }) {
         <button
           type="button"
           className="btn btn-sm btn-quiet"
-          title="Saves the current lever positions as a step of the show"
+          title={tell('bench.momentList.savesTheCurrentLeverPositions')}
           onClick={keep}
         >
-          + Moment
+          {tell('bench.momentList.moment')}
         </button>
       </Explained>
     </section>

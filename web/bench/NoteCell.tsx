@@ -4,6 +4,7 @@ import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';
 import { lazy, Suspense, useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { edit, tryBegun, tryDropped, tryKept } from '../board/board-slice';
+import { tell } from '../ui/tell';
 
 const NoteText = lazy(() => import('../board/NoteText'));
 
@@ -19,12 +20,12 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
   };
   const end = (keep: boolean) => {
     setWriting(false);
-    dispatch(keep ? tryKept('a note') : tryDropped('a note'));
+    dispatch(keep ? tryKept(tell('bench.noteCell.aNote')) : tryDropped(tell('bench.noteCell.aNote')));
   };
   const change = (next: string) => {
     setText(next);
     dispatch(
-      edit('a note', (draft) => {
+      edit(tell('bench.noteCell.aNote'), (draft) => {
         const own = draft.notes?.find(({ id }) => id === note.id);
         if (own) own.text = titleWithIds(next, draft);
       }),
@@ -32,7 +33,7 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
   };
   const remove = () =>
     dispatch(
-      edit('a note removed', (draft) => {
+      edit(tell('bench.noteCell.aNoteRemoved'), (draft) => {
         draft.notes = draft.notes?.filter(({ id }) => id !== note.id) ?? [];
         if (!draft.notes.length) delete draft.notes;
       }),
@@ -43,8 +44,8 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
         <textarea
           // biome-ignore lint/a11y/noAutofocus: it is opened to be written in
           autoFocus
-          aria-label="Note, in Markdown"
-          placeholder="Note in Markdown; {lever name} is replaced by its current value"
+          aria-label={tell('bench.noteCell.noteInMarkdown')}
+          placeholder={tell('bench.noteCell.noteInMarkdownLeverName')}
           maxLength={10_000}
           value={text}
           onFocus={() => dispatch(tryBegun())}
@@ -63,14 +64,23 @@ export function NoteCell({ board, note }: { board: Board; note: Note }) {
     <article className="sv-note" data-part="note" tabIndex={0}>
       <span className="sv-note-tools">
         <button type="button" className="btn btn-sm btn-quiet" onClick={begin}>
-          Edit
+          {tell('bench.noteCell.edit')}
         </button>
-        <button type="button" className="btn btn-sm btn-quiet" aria-label="Remove the note" onClick={remove}>
+        <button
+          type="button"
+          className="btn btn-sm btn-quiet"
+          aria-label={tell('bench.noteCell.removeTheNote')}
+          onClick={remove}
+        >
           ×
         </button>
       </span>
       <Suspense fallback={null}>
-        {note.text ? <NoteText board={board} text={note.text} /> : <p className="sv-none">An empty note</p>}
+        {note.text ? (
+          <NoteText board={board} text={note.text} />
+        ) : (
+          <p className="sv-none">{tell('bench.noteCell.anEmptyNote')}</p>
+        )}
       </Suspense>
     </article>
   );

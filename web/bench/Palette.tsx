@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { tell } from '../ui/tell';
 import { hasWords, ListOption, useCombobox } from '../ui/use-combobox';
 import { useReturnFocus } from '../ui/use-return-focus';
 
@@ -50,8 +51,8 @@ export function Palette({ actions, of, onClose }: Props) {
         role="combobox"
         aria-expanded="true"
         {...line}
-        aria-label="Search commands"
-        placeholder="Search commands…"
+        aria-label={tell('bench.palette.searchCommands')}
+        placeholder={tell('bench.palette.searchCommands2')}
         value={text}
         onChange={(event) => {
           setText(event.target.value);
@@ -59,16 +60,18 @@ export function Palette({ actions, of, onClose }: Props) {
         }}
         onBlur={() => onClose()}
       />
-      <div role="listbox" {...list} aria-label="Commands">
+      <div role="listbox" {...list} aria-label={tell('bench.palette.commands')}>
         {found.map((action, i) => (
           <ListOption key={action.id} {...option(i)}>
             {action.text}
             {action.keys && <kbd>{action.keys}</kbd>}
           </ListOption>
         ))}
-        {!found.length && <p className="sv-none">No matching command.</p>}
+        {!found.length && <p className="sv-none">{tell('bench.palette.noMatchingCommand')}</p>}
       </div>
-      {fitting.length > most && <small>{fitting.length - most} more: go on typing.</small>}
+      {fitting.length > most && (
+        <small>{tell('bench.palette.valueMoreGoOnTyping', { value: fitting.length - most })}</small>
+      )}
     </div>
   );
 }

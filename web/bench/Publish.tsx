@@ -4,6 +4,7 @@ import { kindOf } from '@sorvik/core/levers/registry';
 import { isAtStart, settledPosition } from '@sorvik/core/levers/settled-positions';
 import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { english } from '@sorvik/core/words/locale';
+import { say } from '@sorvik/core/words/say';
 import { Link } from 'react-router';
 import { problemText } from '../app/api';
 import { useDatasetsQuery, usePublishMutation, useVersionQuery } from '../app/editing-api';
@@ -13,6 +14,7 @@ import { formulaEngine } from '../board/formula-engine';
 import { useKnownFacts } from '../levers/facts-context';
 import { DropButton } from '../ui/DropButton';
 import { Problem } from '../ui/Problem';
+import { tell, tellWith } from '../ui/tell';
 import { ChangedLines } from './ChangedLines';
 
 /** Where viewers will find the levers, and where they stand here where that is elsewhere. */
@@ -36,12 +38,16 @@ function Starts({ board }: { board: Board }) {
   if (!levers.length) return null;
   return (
     <div className="sv-starts">
-      <p>Levers start at:</p>
+      <p>{tell('bench.publish.leversStartAt')}</p>
       <ul>
         {levers.map(({ lever, start, here }) => (
           <li key={lever.id}>
-            {lever.name}: <strong>{start || 'nothing'}</strong>
-            {here !== null && <> (here {here || 'nothing'})</>}
+            {tellWith('bench.publish.leverStarts', {
+              lever: lever.name,
+              start: <strong key="start">{start || say(english, 'lever.nothing')}</strong>,
+              moved: here === null ? 'no' : 'yes',
+              here: here || say(english, 'lever.nothing'),
+            })}
           </li>
         ))}
       </ul>
@@ -51,7 +57,7 @@ function Starts({ board }: { board: Board }) {
           className="btn btn-sm btn-outline-secondary"
           onClick={() =>
             dispatch(
-              edit('where levers start', (draft) => {
+              edit(tell('bench.publish.whereLeversStart'), (draft) => {
                 for (const { lever, position } of moved) {
                   const target = draft.levers.find(({ id }) => id === lever.id);
                   if (target) Object.assign(target, kindOf(lever).startAt(lever, position));
@@ -60,7 +66,7 @@ function Starts({ board }: { board: Board }) {
             )
           }
         >
-          Start at the current positions
+          {tell('bench.publish.startAtTheCurrentPositions')}
         </button>
       )}
     </div>
@@ -81,11 +87,11 @@ function Asked({ board, close }: { board: Board; close(): void }) {
   return (
     <div className="sv-publish">
       {published === null ? (
-        <p>Not published yet: everyone with the link sees the draft and every change in it.</p>
+        <p>{tell('bench.publish.notPublishedYetEveryoneWith')}</p>
       ) : same ? (
-        <p>Viewers see the current draft.</p>
+        <p>{tell('bench.publish.viewersSeeTheCurrentDraft')}</p>
       ) : (
-        <p>Viewers see an earlier version. Changes since then:</p>
+        <p>{tell('bench.publish.viewersSeeAnEarlierVersion')}</p>
       )}
       {before && !same && (
         <ChangedLines added={linesOnlyIn(now, before)} removed={linesOnlyIn(before, now)} />
@@ -104,10 +110,10 @@ function Asked({ board, close }: { board: Board; close(): void }) {
             close();
           }}
         >
-          Publish
+          {tell('bench.publish.publish')}
         </button>
         <Link className="btn btn-sm btn-quiet" to={`/show/${id}/draft${location.search}`} target="_blank">
-          Preview the draft as a viewer
+          {tell('bench.publish.previewTheDraftAsA')}
         </Link>
       </div>
     </div>
@@ -120,8 +126,14 @@ export function Publish({ board }: { board: Board }) {
   const same = revision === published && status === 'saved';
   return (
     <DropButton
-      label={same ? 'Published' : published === null ? 'Publish' : 'Publish changes'}
-      title="What viewers see"
+      label={
+        same
+          ? tell('bench.publish.published')
+          : published === null
+            ? tell('bench.publish.publish')
+            : tell('bench.publish.publishChanges')
+      }
+      title={tell('bench.publish.whatViewersSee')}
       placement="bottom-end"
       className={same ? '' : 'sv-outlined'}
     >

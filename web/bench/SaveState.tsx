@@ -1,11 +1,12 @@
 import { useAppSelector } from '../app/store';
+import { tell } from '../ui/tell';
 
 const texts = {
-  saved: 'Saved',
-  waiting: 'Saving…',
-  saving: 'Saving…',
-  unreachable: 'Not saved, trying again',
-  refused: 'Not saved',
+  saved: tell('bench.saveState.saved'),
+  waiting: tell('bench.saveState.saving'),
+  saving: tell('bench.saveState.saving'),
+  unreachable: tell('bench.saveState.notSavedTryingAgain'),
+  refused: tell('bench.saveState.notSaved'),
 } as const;
 
 /** How far the board is saved, in a word. */
@@ -16,9 +17,9 @@ export function SaveState() {
   // What is being tried is saved when it is kept.
   const trying = useAppSelector((state) => state.board.before !== null);
   const text = theirs
-    ? 'Not saved: changed elsewhere'
+    ? tell('bench.saveState.notSavedChangedElsewhere')
     : trying && status === 'waiting'
-      ? 'Editing…'
+      ? tell('bench.saveState.editing')
       : refusal
         ? `${texts[status]}: ${refusal}`
         : texts[status];

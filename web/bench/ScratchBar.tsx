@@ -5,6 +5,7 @@ import { useBoardsQuery, useDeleteBoardMutation, useFoldBackMutation } from '../
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { foldingKept } from '../board/folding-kept';
+import { tell, tellWith } from '../ui/tell';
 
 /** On a copy to try something on: what it is a copy of, and the two ways out of it. */
 export function ScratchBar() {
@@ -23,7 +24,7 @@ export function ScratchBar() {
       await dispatch(foldingKept(scratchOf, made.data));
       dispatch(
         noticed({
-          text: 'Changes applied. The previous state is under Versions.',
+          text: tell('bench.scratchBar.changesAppliedThePreviousState'),
           undo: { kind: 'fold', id: scratchOf, scratch: id, revision: made.data.revision },
         }),
       );
@@ -39,18 +40,18 @@ export function ScratchBar() {
       dispatch(noticed({ text: problemText(made.error) }));
       return;
     }
-    dispatch(noticed({ text: 'The copy was discarded.', undo: { kind: 'board', id } }));
+    dispatch(noticed({ text: tell('bench.scratchBar.theCopyWasDiscarded'), undo: { kind: 'board', id } }));
     navigate(home ? `/boards/${scratchOf}` : '/');
   };
   return (
-    <section className="sv-told" aria-label="Working copy">
+    <section className="sv-told" aria-label={tell('bench.scratchBar.workingCopy')}>
       <span>
-        {refusal ?? (
-          <>
-            <strong>Working copy.</strong> Changes here do not affect
-            {home ? ` "${home.document.title}".` : ' the board it was made of, which was deleted.'}
-          </>
-        )}
+        {refusal ??
+          tellWith('bench.scratchBar.changesDoNotAffect', {
+            head: <strong key="head">{tell('bench.scratchBar.workingCopy2')}</strong>,
+            named: home ? 'yes' : 'no',
+            title: home?.document.title ?? '',
+          })}
       </span>
       {home && (
         <button
@@ -59,11 +60,11 @@ export function ScratchBar() {
           disabled={folding.isLoading || status !== 'saved'}
           onClick={() => void foldBack(refusal !== undefined)}
         >
-          {refusal ? 'Apply and overwrite' : 'Apply to the original'}
+          {refusal ? tell('bench.scratchBar.applyAndOverwrite') : tell('bench.scratchBar.applyToTheOriginal')}
         </button>
       )}
       <button type="button" className="btn btn-sm btn-outline-secondary" onClick={() => void throwAway()}>
-        Discard copy
+        {tell('bench.scratchBar.discardCopy')}
       </button>
     </section>
   );

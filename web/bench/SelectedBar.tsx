@@ -4,6 +4,7 @@ import { boardPlaces, itemsOf, placeItems } from '@sorvik/core/board/items';
 import { type Alignment, alignedTo, alignments } from '@sorvik/core/board/layout';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
+import { tell } from '../ui/tell';
 
 interface Props {
   board: Board;
@@ -12,9 +13,9 @@ interface Props {
 }
 
 const texts: Record<Alignment, string> = {
-  'same size': 'Same size',
-  'one column': 'Stack vertically',
-  'one row': 'Place side by side',
+  'same size': tell('bench.selectedBar.sameSize'),
+  'one column': tell('bench.selectedBar.stackVertically'),
+  'one row': tell('bench.selectedBar.placeSideBySide'),
 };
 
 /** What can be done with several charts and notes at once. */
@@ -25,7 +26,7 @@ export function SelectedBar({ board, selected, onSelect }: Props) {
   if (which.length < 2) return null;
   const align = (alignment: Alignment) =>
     dispatch(
-      edit('the layout', (draft) =>
+      edit(tell('bench.selectedBar.theLayout'), (draft) =>
         placeItems(
           draft,
           alignedTo(boardPlaces(board), which, alignment, (i) => items[i]!.least),
@@ -34,7 +35,7 @@ export function SelectedBar({ board, selected, onSelect }: Props) {
     );
   const copy = () =>
     dispatch(
-      edit('copies of charts', (draft) => {
+      edit(tell('bench.selectedBar.copiesOfCharts'), (draft) => {
         for (const id of selected) {
           const chart = board.charts.find((each) => each.id === id);
           if (!chart) continue;
@@ -51,7 +52,7 @@ export function SelectedBar({ board, selected, onSelect }: Props) {
     );
   const remove = () => {
     dispatch(
-      edit('charts removed', (draft) => {
+      edit(tell('bench.selectedBar.chartsRemoved'), (draft) => {
         draft.charts = draft.charts.filter(({ id }) => !selected.includes(id));
         if (draft.notes) draft.notes = draft.notes.filter(({ id }) => !selected.includes(id));
       }),
@@ -59,8 +60,8 @@ export function SelectedBar({ board, selected, onSelect }: Props) {
     onSelect([]);
   };
   return (
-    <section className="sv-selected" aria-label="What is selected">
-      <strong>{which.length} selected</strong>
+    <section className="sv-selected" aria-label={tell('bench.selectedBar.whatIsSelected')}>
+      <strong>{tell('bench.selectedBar.whichSelected', { which: which.length })}</strong>
       {alignments.map((alignment) => (
         <button
           key={alignment}
@@ -72,13 +73,13 @@ export function SelectedBar({ board, selected, onSelect }: Props) {
         </button>
       ))}
       <button type="button" className="btn btn-sm btn-quiet" onClick={copy}>
-        Copy
+        {tell('bench.selectedBar.copy')}
       </button>
       <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
-        Remove
+        {tell('bench.selectedBar.remove')}
       </button>
       <button type="button" className="btn btn-sm btn-quiet" onClick={() => onSelect([])}>
-        Clear selection
+        {tell('bench.selectedBar.clearSelection')}
       </button>
     </section>
   );

@@ -21,6 +21,7 @@ import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
 import { Problem } from '../ui/Problem';
 import { SortList, useSorted } from '../ui/SortList';
+import { tell } from '../ui/tell';
 import { AddSentence } from './AddSentence';
 import { CopyChart } from './CopyChart';
 import { SentenceTools } from './SentenceTools';
@@ -45,8 +46,8 @@ function SentenceLine({
   const words = deskWords(board, dataset);
   const { ref, isDragged, style, handle } = useSorted(
     sentence.id,
-    `Move: ${sentenceText(sentence)}`,
-    'Drag to reorder. If several sentences light a mark, the first one decides its look.',
+    tell('bench.sentenceDesk.moveSentence', { sentence: sentenceText(sentence) }),
+    tell('bench.sentenceDesk.dragToReorderIfSeveral'),
     !movable,
   );
   return (
@@ -127,7 +128,7 @@ export function SentenceDesk(props: Props) {
   const cues = sentences.filter(({ part }) => part?.[0] === 'cues');
   const onMove = (from: number, to: number) =>
     dispatch(
-      edit('the order of sentences', (draft) => {
+      edit(tell('bench.sentenceDesk.theOrderOfSentences'), (draft) => {
         const target = chartOf(draft, chart.id)!;
         target.cues = arrayMove(target.cues, from, to);
       }),
@@ -150,7 +151,7 @@ export function SentenceDesk(props: Props) {
       board.charts.map((each) => each.id),
     );
     dispatch(
-      edit('a copy of a chart', (draft) => {
+      edit(tell('bench.sentenceDesk.aCopyOfAChart'), (draft) => {
         const at = draft.charts.findIndex((each) => each.id === chart.id);
         const { place: _place, ...copy } = structuredClone(chart);
         draft.charts.splice(at + 1, 0, { ...copy, id });
@@ -160,22 +161,27 @@ export function SentenceDesk(props: Props) {
   };
   const remove = () =>
     dispatch(
-      edit('a chart removed', (draft) => {
+      edit(tell('bench.sentenceDesk.aChartRemoved'), (draft) => {
         draft.charts = draft.charts.filter((each) => each.id !== chart.id);
       }),
     );
   return (
-    <section className="sv-desk" aria-label="Sentences of the selected chart" id="sv-sentences" tabIndex={-1}>
+    <section
+      className="sv-desk"
+      aria-label={tell('bench.sentenceDesk.sentencesOfTheSelectedChart')}
+      id="sv-sentences"
+      tabIndex={-1}
+    >
       <header>
         <InlineText
           value={titleWithNames(chart.title ?? '', board)}
-          label="Title of the chart"
+          label={tell('bench.sentenceDesk.titleOfTheChart')}
           className="sv-desk-title"
           placeholder={chartTitle({ ...chart, title: '' }, words)}
           mayBeEmpty
           onKeep={(title) =>
             dispatch(
-              edit('title', (draft) => {
+              edit(tell('bench.sentenceDesk.title'), (draft) => {
                 const target = chartOf(draft, chart.id)!;
                 if (title) target.title = titleWithIds(title, board);
                 else delete target.title;
@@ -183,30 +189,34 @@ export function SentenceDesk(props: Props) {
             )
           }
         />
-        <div className="sv-desk-sides" role="tablist" aria-label="What is shown of the chart">
-          {(['Sentences', 'Workings'] as const).map((each) => (
-            <Explained key={each} word={each === 'Workings' ? 'workings' : 'sentences'} placement="top">
+        <div
+          className="sv-desk-sides"
+          role="tablist"
+          aria-label={tell('bench.sentenceDesk.whatIsShownOfThe')}
+        >
+          {(['sentences', 'workings'] as const).map((each) => (
+            <Explained key={each} word={each} placement="top">
               <button
                 type="button"
                 role="tab"
-                aria-selected={(each === 'Workings') === working}
-                onClick={() => setWorking(each === 'Workings')}
+                aria-selected={(each === 'workings') === working}
+                onClick={() => setWorking(each === 'workings')}
               >
-                {each}
+                {tell(each === 'workings' ? 'bench.sentenceDesk.workings' : 'bench.sentenceDesk.sentences')}
               </button>
             </Explained>
           ))}
         </div>
         <button type="button" className="btn btn-sm btn-quiet" onClick={duplicate}>
-          Copy chart
+          {tell('bench.sentenceDesk.copyChart')}
         </button>
         <CopyChart board={board} chart={chart} />
         <button type="button" className="btn btn-sm btn-quiet" onClick={remove}>
-          Remove chart
+          {tell('bench.sentenceDesk.removeChart')}
         </button>
       </header>
       {dataset && working ? (
-        <Suspense fallback={<p className="sv-loading">Loading…</p>}>
+        <Suspense fallback={<p className="sv-loading">{tell('bench.sentenceDesk.loading')}</p>}>
           <WorkingsPanel board={board} chart={chart} />
         </Suspense>
       ) : dataset ? (
@@ -229,7 +239,7 @@ export function SentenceDesk(props: Props) {
           <AddSentence {...{ board, chart, dataset, words }} />
         </SortList>
       ) : (
-        <Problem>The dataset "{chart.dataset}" of this chart is not there.</Problem>
+        <Problem>{tell('bench.sentenceDesk.theDatasetDatasetOfThis', { dataset: chart.dataset })}</Problem>
       )}
     </section>
   );

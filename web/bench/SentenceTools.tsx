@@ -17,6 +17,7 @@ import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { deskWords } from '../board/board-words';
 import { DropButton } from '../ui/DropButton';
+import { tell } from '../ui/tell';
 import { removeSentence } from './words/at-path';
 
 interface Props {
@@ -63,21 +64,23 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
   const [chosen, setChosen] = useState<string[]>([]);
   const say = () => {
     dispatch(
-      edit('a sentence said on other charts', (draft) => {
+      edit(tell('bench.sentenceTools.aSentenceSaidOnOther'), (draft) => {
         for (const id of chosen) sayOn(chartOf(draft, id)!, chart, sentence);
       }),
     );
     dispatch(
       noticed({
-        text: `Sentence copied to ${counted(chosen.length, 'chart', english)}.`,
+        text: tell('bench.sentenceTools.sentenceCopiedToChosen', {
+          chosen: counted(chosen.length, 'chart', english),
+        }),
       }),
     );
     close();
   };
-  if (!others.length) return <p className="sv-none">There is no other chart on this board.</p>;
+  if (!others.length) return <p className="sv-none">{tell('bench.sentenceTools.thereIsNoOtherChart')}</p>;
   return (
     <div className="sv-say-on">
-      <p className="sv-editor-head">Copy this sentence to</p>
+      <p className="sv-editor-head">{tell('bench.sentenceTools.copyThisSentenceTo')}</p>
       {others.map(({ id, title, why }) => (
         <label key={id} className={why ? 'is-unfit' : ''}>
           <input
@@ -96,7 +99,7 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
       ))}
       <div className="sv-row">
         <button type="button" className="btn btn-sm btn-primary" disabled={!chosen.length} onClick={say}>
-          Copy
+          {tell('bench.sentenceTools.copy')}
         </button>
         {possible.length > 1 && (
           <button
@@ -104,7 +107,9 @@ function OtherCharts({ board, chart, sentence, close }: Props & { close(): void 
             className="btn btn-sm btn-quiet"
             onClick={() => setChosen(chosen.length < possible.length ? possible : [])}
           >
-            {chosen.length < possible.length ? 'All possible' : 'None'}
+            {chosen.length < possible.length
+              ? tell('bench.sentenceTools.allPossible')
+              : tell('bench.sentenceTools.none')}
           </button>
         )}
       </div>
@@ -120,22 +125,27 @@ export function SentenceTools(props: Props) {
   const text = sentenceText(sentence);
   const remove = () =>
     dispatch(
-      edit('a sentence removed', (draft) => {
+      edit(tell('bench.sentenceTools.aSentenceRemoved'), (draft) => {
         removeSentence(chartOf(draft, chart.id)!, sentence);
       }),
     );
   const turn = () =>
     dispatch(
-      edit(sentence.off ? 'a sentence switched on' : 'a sentence switched off', (draft) => {
-        switchPart(chartOf(draft, chart.id)!, sentence, !sentence.off);
-      }),
+      edit(
+        sentence.off
+          ? tell('bench.sentenceTools.aSentenceSwitchedOn')
+          : tell('bench.sentenceTools.aSentenceSwitchedOff'),
+        (draft) => {
+          switchPart(chartOf(draft, chart.id)!, sentence, !sentence.off);
+        },
+      ),
     );
   return (
     <span className="sv-sentence-tools">
       <DropButton
-        label="Copy to…"
-        name={`Copy to other charts: ${text}`}
-        title="Copy this sentence to other charts"
+        label={tell('bench.sentenceTools.copyTo')}
+        name={tell('bench.sentenceTools.copyToOtherChartsText', { text })}
+        title={tell('bench.sentenceTools.copyThisSentenceToOther')}
         placement="top-end"
       >
         {(close) => <OtherCharts {...props} close={close} />}
@@ -144,17 +154,17 @@ export function SentenceTools(props: Props) {
         <button
           type="button"
           className="btn btn-sm btn-quiet"
-          aria-label={`${sentence.off ? 'Switch on' : 'Switch off'}: ${text}`}
+          aria-label={`${sentence.off ? tell('bench.sentenceTools.switchOn') : tell('bench.sentenceTools.switchOff')}: ${text}`}
           onClick={turn}
         >
-          {sentence.off ? 'Switch on' : 'Switch off'}
+          {sentence.off ? tell('bench.sentenceTools.switchOn') : tell('bench.sentenceTools.switchOff')}
         </button>
       )}
       <button
         type="button"
         className="sv-remove"
-        aria-label={`Remove: ${text}`}
-        title="Remove this sentence"
+        aria-label={tell('bench.sentenceTools.removeText', { text })}
+        title={tell('bench.sentenceTools.removeThisSentence')}
         onClick={remove}
       >
         ×

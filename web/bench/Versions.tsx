@@ -16,6 +16,7 @@ import { edit } from '../board/board-slice';
 import { formulaEngine } from '../board/formula-engine';
 import { InlineText } from '../ui/InlineText';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 import { useReturnFocus } from '../ui/use-return-focus';
 import { ChangedLines } from './ChangedLines';
 
@@ -35,7 +36,7 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
   const { data: datasets = [] } = useDatasetsQuery();
   const [name] = useNameVersionMutation();
   if (error) return <Problem>{problemText(error)}</Problem>;
-  if (!data) return <p className="sv-loading">Loading…</p>;
+  if (!data) return <p className="sv-loading">{tell('bench.versions.loading')}</p>;
   const then = boardLines(data.document, datasets, formulaEngine());
   const now = boardLines(board, datasets, formulaEngine());
   const same = JSON.stringify(data.document) === JSON.stringify(board);
@@ -43,45 +44,45 @@ function Chosen({ board, id, version }: { board: Board; id: string; version: Boa
     <div className="sv-version">
       <InlineText
         value={version.name ?? ''}
-        label="Name of this version"
-        placeholder="Name this version"
+        label={tell('bench.versions.nameOfThisVersion')}
+        placeholder={tell('bench.versions.nameThisVersion')}
         className="sv-version-name"
         mayBeEmpty
         onKeep={(text) => void name({ id, revision: version.revision, name: text })}
       />
       <div className="sv-version-pictures">
         <figure>
-          <figcaption>{same ? 'Now' : 'Then'}</figcaption>
+          <figcaption>{same ? tell('bench.versions.now') : tell('bench.versions.then')}</figcaption>
           <BoardPicture board={data.document} />
         </figure>
         {!same && (
           <figure>
-            <figcaption>Now</figcaption>
+            <figcaption>{tell('bench.versions.now')}</figcaption>
             <BoardPicture board={board} />
           </figure>
         )}
       </div>
       {same ? (
-        <p>This is the current state.</p>
+        <p>{tell('bench.versions.thisIsTheCurrentState')}</p>
       ) : (
         <>
-          <p className="sv-editor-head">Restoring this version would change</p>
+          <p className="sv-editor-head">{tell('bench.versions.restoringThisVersionWouldChange')}</p>
           <ChangedLines added={linesOnlyIn(then, now)} removed={linesOnlyIn(now, then)} />
           <button
             type="button"
             className="btn btn-sm btn-primary"
             onClick={() => {
               dispatch(
-                edit('back to a version', (draft) => {
+                edit(tell('bench.versions.backToAVersion'), (draft) => {
                   for (const key of Object.keys(draft))
                     delete (draft as unknown as Record<string, unknown>)[key];
                   Object.assign(draft, data.document);
                 }),
               );
-              dispatch(noticed({ text: 'Version restored. Undo takes you back.' }));
+              dispatch(noticed({ text: tell('bench.versions.versionRestoredUndoTakesYou') }));
             }}
           >
-            Restore this version
+            {tell('bench.versions.restoreThisVersion')}
           </button>
         </>
       )}
@@ -97,16 +98,19 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
   const [chosen, setChosen] = useState<number>();
   const version = versions?.find((each) => each.revision === (chosen ?? versions[0]?.revision));
   return (
-    <section aria-label="Versions of the board" onKeyDown={(event) => event.key === 'Escape' && onClose()}>
+    <section
+      aria-label={tell('bench.versions.versionsOfTheBoard')}
+      onKeyDown={(event) => event.key === 'Escape' && onClose()}
+    >
       <header>
-        <h1>Versions</h1>
+        <h1>{tell('bench.versions.versions')}</h1>
         {/* biome-ignore lint/a11y/noAutofocus: it lies over the board, and Esc leads back at once */}
         <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
-          Back to the board
+          {tell('bench.versions.backToTheBoard')}
         </button>
       </header>
       {error && <Problem>{problemText(error)}</Problem>}
-      {!versions && !error && <p className="sv-loading">Loading…</p>}
+      {!versions && !error && <p className="sv-loading">{tell('bench.versions.loading')}</p>}
       {versions && (
         <div className="sv-versions">
           <ul>

@@ -7,13 +7,16 @@ import { offersWith } from '@sorvik/core/edit/offers/offers-with';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { boardDoubts } from '@sorvik/core/text/doubts';
 import { wiresOf } from '@sorvik/core/text/wiring';
+import { english } from '@sorvik/core/words/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
+import { say } from '@sorvik/core/words/say';
 import { useCallback, useMemo, useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { deskWords } from '../board/board-words';
 import { useKnownFacts } from '../levers/facts-context';
 import { Dropped } from '../ui/Dropped';
+import { tell } from '../ui/tell';
 import { useReturnFocus } from '../ui/use-return-focus';
 import { WiringPicture } from './WiringPicture';
 import { removeSentence } from './words/at-path';
@@ -39,7 +42,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
     <div className="sv-wire-editor">
       {wires.map(({ text, sentence, part, off }) => (
         <p key={`${text}${sentence ?? ''}`}>
-          {sentence ?? `${lever.name} stands ${text}: change that in the words themselves.`}
+          {sentence ?? tell('bench.wiring.leverStandsTextChangeThat', { lever: lever.name, text })}
           {part && (
             <span>
               <button
@@ -47,39 +50,42 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
                 className="btn btn-sm btn-quiet"
                 onClick={() =>
                   dispatch(
-                    edit(off ? 'a sentence switched on' : 'a sentence switched off', (draft) =>
-                      switchPart(chartOf(draft, chart.id)!, { part }, !off),
+                    edit(
+                      off
+                        ? tell('bench.wiring.aSentenceSwitchedOn')
+                        : tell('bench.wiring.aSentenceSwitchedOff'),
+                      (draft) => switchPart(chartOf(draft, chart.id)!, { part }, !off),
                     ),
                   )
                 }
               >
-                {off ? 'Switch on' : 'Switch off'}
+                {off ? tell('bench.wiring.switchOn') : tell('bench.wiring.switchOff')}
               </button>
               <button
                 type="button"
                 className="btn btn-sm btn-quiet"
-                aria-label={`Remove: ${sentence}`}
+                aria-label={tell('bench.wiring.removeSentence', { sentence: String(sentence) })}
                 onClick={() =>
                   dispatch(
-                    edit('a wire dropped', (draft) =>
+                    edit(tell('bench.wiring.aWireDropped'), (draft) =>
                       removeSentence(chartOf(draft, chart.id)!, { id: '', parts: [], levers: [], part }),
                     ),
                   )
                 }
               >
-                Remove
+                {tell('bench.wiring.remove')}
               </button>
             </span>
           )}
         </p>
       ))}
-      {offers.length > 0 && <p className="sv-editor-head">Add</p>}
+      {offers.length > 0 && <p className="sv-editor-head">{tell('bench.wiring.add')}</p>}
       {offers.map((offer) => (
         <button
           key={offer.id}
           type="button"
           className="sv-option"
-          onClick={() => dispatch(edit('a wire', offer.accept))}
+          onClick={() => dispatch(edit(tell('bench.wiring.aWire'), offer.accept))}
         >
           {offer.text}
         </button>
@@ -90,9 +96,7 @@ function CellEditor({ board, chart, lever, dataset }: CellProps) {
         </p>
       )}
       {!offers.length && !wires.length && !cannot && (
-        <p className="sv-none">
-          {lever.name} cannot affect this chart: the chart does not show what the lever holds.
-        </p>
+        <p className="sv-none">{tell('bench.wiring.leverCannotAffectThisChart', { lever: lever.name })}</p>
       )}
     </div>
   );
@@ -105,7 +109,9 @@ function Cell(props: CellProps) {
   const words = deskWords(board, dataset);
   const wires = wiresOf(board, chart.id, lever.id, words);
   const title = chartTitle(chart, words);
-  const texts = [...new Set(wires.map(({ text, off }) => (off ? `${text} (off)` : text)))];
+  const texts = [
+    ...new Set(wires.map(({ text, off }) => (off ? tell('bench.wiring.textOff', { text }) : text))),
+  ];
   return (
     <td>
       <button
@@ -114,7 +120,11 @@ function Cell(props: CellProps) {
         className={texts.length ? 'sv-wire' : 'sv-wire is-none'}
         aria-haspopup="dialog"
         aria-expanded={open}
-        aria-label={`${lever.name} and ${title}: ${texts.join(', ') || 'nothing'}`}
+        aria-label={tell('bench.wiring.leverOnChart', {
+          lever: lever.name,
+          title,
+          does: texts.join(', ') || say(english, 'lever.nothing'),
+        })}
         onClick={() => setOpen(!open)}
       >
         {texts.length ? texts.map((text) => <span key={text}>{text}</span>) : '–'}
@@ -122,7 +132,7 @@ function Cell(props: CellProps) {
       <Dropped
         trigger={button}
         show={open}
-        title={`${lever.name} and ${title}`}
+        title={tell('bench.wiring.leverAndTitle', { lever: lever.name, title })}
         placement="bottom"
         onLeave={() => setOpen(false)}
       >
@@ -155,13 +165,16 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
   );
   const doubts = boardDoubts(board, facts, wordsOf);
   return (
-    <section aria-label="Wiring" onKeyDown={(event) => event.key === 'Escape' && onClose()}>
+    <section
+      aria-label={tell('bench.wiring.wiring')}
+      onKeyDown={(event) => event.key === 'Escape' && onClose()}
+    >
       <header>
-        <h1>Wiring</h1>
-        <span className="sv-hint">What each lever does on each chart.</span>
+        <h1>{tell('bench.wiring.wiring')}</h1>
+        <span className="sv-hint">{tell('bench.wiring.whatEachLeverDoesOn')}</span>
         {/* biome-ignore lint/a11y/noAutofocus: it lies over the board, and Esc leads back at once */}
         <button type="button" className="btn btn-sm btn-quiet" autoFocus onClick={onClose}>
-          Back to the board
+          {tell('bench.wiring.backToTheBoard')}
         </button>
       </header>
       {board.levers.length && board.charts.length ? (
@@ -179,10 +192,15 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
               onClose();
             }}
           />
-          <h2>All pairs</h2>
-          <p className="sv-hint">Click a cell to change what a lever does.</p>
-          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard */}
-          <div className="sv-wiring" tabIndex={0} role="region" aria-label="Levers and charts">
+          <h2>{tell('bench.wiring.allPairs')}</h2>
+          <p className="sv-hint">{tell('bench.wiring.clickACellToChange')}</p>
+          <div
+            className="sv-wiring"
+            // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard
+            tabIndex={0}
+            role="region"
+            aria-label={tell('bench.wiring.leversAndCharts')}
+          >
             <table>
               <thead>
                 <tr>
@@ -233,7 +251,9 @@ export function Wiring({ board, datasets, onLever, onChart, onClose }: Props) {
         </>
       ) : (
         <p className="sv-none">
-          {board.levers.length ? 'This board has no chart yet.' : 'This board has no lever yet.'}
+          {board.levers.length
+            ? tell('bench.wiring.thisBoardHasNoChart')
+            : tell('bench.wiring.thisBoardHasNoLever')}
         </p>
       )}
     </section>

@@ -10,6 +10,7 @@ import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useAppSelector } from '../app/store';
 import { ChartFigure } from '../chart/ChartFigure';
 import { useKnownFacts } from '../levers/facts-context';
+import { tell } from '../ui/tell';
 
 interface Props {
   board: Board;
@@ -129,7 +130,7 @@ export function WiringPicture({ board, wordsOf, doubts, onLever, onChart }: Prop
                 <path d={path(at)} />
                 <circle cx={at.to.x} cy={at.to.y} r={3.5} />
                 <text x={at.to.x - 9} y={at.to.y - 5}>
-                  {line.off ? `${line.text} (off)` : line.text}
+                  {line.off ? tell('bench.wiringPicture.textOff', { text: line.text }) : line.text}
                 </text>
               </g>
             )

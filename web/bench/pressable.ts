@@ -1,3 +1,4 @@
+import { tell } from '../ui/tell';
 import type { Action } from './Palette';
 
 const nameOf = (element: HTMLElement): string =>
@@ -5,7 +6,9 @@ const nameOf = (element: HTMLElement): string =>
 
 /** What a press on something does, as a command: a word of a sentence is opened to be changed. */
 const commandOf = (element: HTMLElement): string =>
-  element.dataset.slot ? `Change ${nameOf(element)}` : nameOf(element);
+  element.dataset.slot
+    ? tell('bench.pressable.changeElement', { element: nameOf(element) })
+    : nameOf(element);
 
 /**
  * All that can be pressed on a page now, by its name: whatever has a button is a command, and nothing has to be listed

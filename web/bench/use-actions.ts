@@ -8,6 +8,7 @@ import { useEffect } from 'react';
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit, redo, undo } from '../board/board-slice';
 import { deskWords } from '../board/board-words';
+import { tell } from '../ui/tell';
 import { boardLanguages } from './board-languages';
 import { isTyping } from './is-typing';
 import { benchKeys } from './Keys';
@@ -70,23 +71,29 @@ export function boardActions(
   const dataset = chart && datasets.find(({ id }) => id === chart.dataset);
   const said = chart && dataset ? offersFor({ chart, board, dataset, words: wordsOf(dataset.id) }) : [];
   const listed: Action[] = [
-    { id: 'wiring', text: 'See the wiring of levers and charts', run: doors.wiring },
-    { id: 'versions', text: 'See the versions of the board', run: doors.versions },
-    { id: 'chart', text: 'Add a chart', run: doors.addChart },
-    { id: 'undo', text: 'Undo', keys: benchKeys[1]![0], run: () => dispatch(undo()) },
-    { id: 'redo', text: 'Redo', run: () => dispatch(redo()) },
-    { id: 'all', text: 'Select everything on the board', run: doors.selectAll },
-    { id: 'file', text: 'Save the board as a file', run: () => doors.download(false) },
-    { id: 'file with data', text: 'Save the board as a file with its data', run: () => doors.download(true) },
+    { id: 'wiring', text: tell('bench.useActions.seeTheWiringOfLevers'), run: doors.wiring },
+    { id: 'versions', text: tell('bench.useActions.seeTheVersionsOfThe'), run: doors.versions },
+    { id: 'chart', text: tell('bench.useActions.addAChart'), run: doors.addChart },
+    { id: 'undo', text: tell('bench.useActions.undo'), keys: benchKeys[1]![0], run: () => dispatch(undo()) },
+    { id: 'redo', text: tell('bench.useActions.redo'), run: () => dispatch(redo()) },
+    { id: 'all', text: tell('bench.useActions.selectEverythingOnTheBoard'), run: doors.selectAll },
+    { id: 'file', text: tell('bench.useActions.saveTheBoardAsA'), run: () => doors.download(false) },
+    {
+      id: 'file with data',
+      text: tell('bench.useActions.saveTheBoardAsA2'),
+      run: () => doors.download(true),
+    },
     ...([undefined, ...grounds] as const)
       .filter((ground) => ground !== board.ground)
       .map(
         (ground): Action => ({
           id: `ground ${ground}`,
-          text: ground ? `Show viewers the ${ground} theme` : 'Show viewers the theme of their device',
+          text: ground
+            ? tell('bench.useActions.showViewersTheGroundTheme', { ground })
+            : tell('bench.useActions.showViewersTheThemeOf'),
           run: () =>
             dispatch(
-              edit('the ground', (draft) => {
+              edit(tell('bench.useActions.theGround'), (draft) => {
                 if (ground) draft.ground = ground;
                 else delete draft.ground;
               }),
@@ -98,21 +105,21 @@ export function boardActions(
       .map(
         ({ value, text }): Action => ({
           id: `language ${value}`,
-          text: `Language for viewers: ${text}`,
+          text: tell('bench.useActions.languageForViewersText', { text }),
           run: () =>
             dispatch(
-              edit('the language', (draft) => {
+              edit(tell('bench.useActions.theLanguage'), (draft) => {
                 if (value === usualLocale) delete draft.locale;
                 else draft.locale = value;
               }),
             ),
         }),
       ),
-    { id: 'keys', text: 'Show keyboard shortcuts', keys: '?', run: doors.keys },
+    { id: 'keys', text: tell('bench.useActions.showKeyboardShortcuts'), keys: '?', run: doors.keys },
     ...board.charts.map(
       (each): Action => ({
         id: `chart ${each.id}`,
-        text: `Select chart: ${chartTitle(each, wordsOf(each.dataset))}`,
+        text: tell('bench.useActions.selectChartEach', { each: chartTitle(each, wordsOf(each.dataset)) }),
         run() {
           dispatch(chartChosen(each.id));
           focusOn(`[data-chart="${CSS.escape(each.id)}"] svg[tabindex]`);
@@ -122,7 +129,7 @@ export function boardActions(
     ...board.levers.flatMap((lever): Action[] => [
       {
         id: `move ${lever.id}`,
-        text: `Move ${lever.name}`,
+        text: tell('bench.useActions.moveLever', { lever: lever.name }),
         run: () =>
           focusOn(
             `[data-lever="${CSS.escape(lever.id)}"] [tabindex="0"], [data-lever="${CSS.escape(lever.id)}"] input`,
@@ -130,15 +137,15 @@ export function boardActions(
       },
       {
         id: `lever ${lever.id}`,
-        text: `Edit ${lever.name}`,
+        text: tell('bench.useActions.editLever', { lever: lever.name }),
         run: () => doors.lever(lever.id),
       },
     ]),
     ...said.map(
       (offer): Action => ({
         id: `say ${offer.id}`,
-        text: `Add sentence: ${offer.text}`,
-        run: () => dispatch(edit('a sentence', offer.accept)),
+        text: tell('bench.useActions.addSentenceText', { text: offer.text }),
+        run: () => dispatch(edit(tell('bench.useActions.aSentence'), offer.accept)),
       }),
     ),
   ];

@@ -17,9 +17,14 @@ import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppStore } from '../app/store';
 import { edit } from '../board/board-slice';
 import { deskWords } from '../board/board-words';
+import { tell } from '../ui/tell';
 import { isTyping } from './is-typing';
 
-const names = { chart: 'the chart', sentence: 'the sentence', lever: 'the lever' } as const;
+const names = {
+  chart: tell('bench.useClipboard.theChart'),
+  sentence: tell('bench.useClipboard.theSentence'),
+  lever: tell('bench.useClipboard.theLever'),
+} as const;
 
 /** What has the focus: a lever, a sentence, or else the chart in hand. */
 function clippingOf(board: Board, inHand: string | undefined): Clipping | null {
@@ -54,7 +59,7 @@ export function useClipboard(): void {
       event.clipboardData?.setData('text/plain', JSON.stringify(clipping));
       event.preventDefault();
       dispatch(
-        noticed({ text: `Copied ${names[clipping.sorvik]}: Ctrl V puts it on this or another board.` }),
+        noticed({ text: tell('bench.useClipboard.copiedNamesCtrlVPuts', { names: names[clipping.sorvik] }) }),
       );
     };
     const onPaste = (event: ClipboardEvent) => {
@@ -66,19 +71,19 @@ export function useClipboard(): void {
       const known = editingApi.endpoints.datasets.select()(store.getState()).data ?? [];
       const missing = datasetsRead(clipping).find((id) => !known.some((dataset) => dataset.id === id));
       if (missing !== undefined) {
-        dispatch(noticed({ text: `It reads a dataset that is not here: "${missing}".` }));
+        dispatch(noticed({ text: tell('bench.useClipboard.itReadsADatasetThat', { missing }) }));
         return;
       }
       try {
         // Tried on a copy first: what is damaged leaves the board alone.
         produce(board, (draft) => void pasteClipping(draft, clipping, chart));
       } catch {
-        dispatch(noticed({ text: 'What was copied is damaged: nothing was pasted.' }));
+        dispatch(noticed({ text: tell('bench.useClipboard.whatWasCopiedIsDamaged') }));
         return;
       }
       dispatch(
         edit(
-          `${names[clipping.sorvik]} that was copied`,
+          tell('bench.useClipboard.namesThatWasCopied', { names: names[clipping.sorvik] }),
           (draft) => void pasteClipping(draft, clipping, chart),
         ),
       );

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useAppStore } from '../app/store';
 import { moveMade } from '../board/board-slice';
+import { tell } from '../ui/tell';
 
 /** A wheel that has rested so long, ms, begins anew. */
 const wheelRest = 400;
@@ -50,7 +51,15 @@ export function useMoveSteps(): void {
       lastGesture = gesture;
       if (!board.document) return;
       const name = board.document.levers.find(({ id }) => id === positions.lever)?.name;
-      store.dispatch(moveMade({ label: name ? `${name} moved` : 'levers reset', positions: before, joins }));
+      store.dispatch(
+        moveMade({
+          label: name
+            ? tell('bench.useMoveSteps.nameMoved', { name })
+            : tell('bench.useMoveSteps.leversReset'),
+          positions: before,
+          joins,
+        }),
+      );
     });
     return () => {
       unsubscribe();

@@ -3,6 +3,7 @@ import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { ChartFigure } from '../chart/ChartFigure';
 import { FactsContext } from '../levers/facts-context';
 import { useFacts } from '../levers/use-facts';
+import { tell } from '../ui/tell';
 
 const atStart: Positions = {};
 
@@ -20,7 +21,7 @@ export function BoardPicture({ board }: { board: Board }) {
         {board.charts.slice(0, 4).map((chart) => (
           <ChartFigure key={chart.id} board={board} chart={chart} still={atStart} />
         ))}
-        {!board.charts.length && <span className="sv-none">no charts yet</span>}
+        {!board.charts.length && <span className="sv-none">{tell('board.boardPicture.noChartsYet')}</span>}
       </div>
     </FactsContext>
   );

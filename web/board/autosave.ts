@@ -3,6 +3,7 @@ import { createPatch } from 'rfc6902';
 import { api, problemText } from '../app/api';
 import { editingApi } from '../app/editing-api';
 import type { AppStore } from '../app/store';
+import { tell } from '../ui/tell';
 import { savedAs, statusSet, theirsFound, theirsTaken } from './board-slice';
 
 const delay = 500;
@@ -120,8 +121,7 @@ export function startAutosave(store: AppStore): () => void {
       dispatch(
         theirsTaken({
           board: current,
-          notice:
-            'Someone else changed this board; you now see their version. Undo restores the previous one.',
+          notice: tell('board.autosave.someoneElseChangedThisBoard'),
         }),
       );
   }

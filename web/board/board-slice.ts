@@ -2,7 +2,9 @@ import { createSlice, type PayloadAction, type ThunkAction, type UnknownAction }
 import type { SavedBoard } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
+import { english } from '@sorvik/core/words/locale';
 import { original, produce } from 'immer';
+import { say } from '../ui/say';
 import { type PositionsState, positionsSet } from './positions-slice';
 
 export type SaveStatus = 'saved' | 'waiting' | 'saving' | 'unreachable' | 'refused';
@@ -141,7 +143,7 @@ export const boardSlice = createSlice({
     },
     undone: (state, { payload }: PayloadAction<Positions | undefined>) => {
       // While something is being tried, that is what is taken back.
-      if (state.before) return dropTry(state, 'what was tried');
+      if (state.before) return dropTry(state, say(english, 'step.tried'));
       const step = state.past.pop();
       if (!step) return;
       state.future.push(turned(step, state.document!, payload));
@@ -181,7 +183,7 @@ export const boardSlice = createSlice({
       state.saved = board.document;
       state.published = board.published;
       state.before = null;
-      commit(state, 'what was saved elsewhere', original(state)!.document!, board.document);
+      commit(state, say(english, 'step.elsewhere'), original(state)!.document!, board.document);
       state.theirs = null;
       state.status = 'saved';
       state.notice = notice;

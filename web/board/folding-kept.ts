@@ -1,6 +1,7 @@
 import type { SavedBoard } from '@sorvik/core/board/api-types';
 import { editingApi } from '../app/editing-api';
 import type { AppDispatch } from '../app/store';
+import { tell } from '../ui/tell';
 import { keepSteps, stepsTo } from './kept-steps';
 
 /** Makes applying a working copy a step of the board that it is of, so that Undo takes it back there. */
@@ -11,6 +12,6 @@ export const foldingKept = (id: string, folded: SavedBoard) => async (dispatch: 
   asked.unsubscribe();
   if (!before) return;
   const { past } = stepsTo(id, before.document) ?? { past: [] };
-  const step = { label: 'a working copy applied', document: before.document };
+  const step = { label: tell('board.foldingKept.aWorkingCopyApplied'), document: before.document };
   keepSteps({ id, document: folded.document, past: [...past, step], future: [] });
 };

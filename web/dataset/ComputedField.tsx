@@ -11,6 +11,7 @@ import { useAddFieldMutation, useChangeFieldMutation, useRowsQuery } from '../ap
 import { useFormulaEngine } from '../board/use-formulas';
 import { FormulaField } from '../ui/FormulaField';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 import { firstRows } from './RowsTable';
 
 type Field = DatasetView['fields'][number];
@@ -39,13 +40,13 @@ function Trial({ dataset, read }: { dataset: DatasetView; read: Read }) {
   if (!rows.length) return null;
   return (
     <div className="sv-trial">
-      <table aria-label="The first rows">
+      <table aria-label={tell('dataset.computedField.theFirstRows')}>
         <thead>
           <tr>
             {used.map(({ field }) => (
               <th key={field.key}>{field.name}</th>
             ))}
-            <th>Result</th>
+            <th>{tell('dataset.computedField.result')}</th>
           </tr>
         </thead>
         <tbody>
@@ -62,8 +63,8 @@ function Trial({ dataset, read }: { dataset: DatasetView; read: Read }) {
       </table>
       <p className="sv-editor-note">
         {missing
-          ? `${missing.toLocaleString('en')} of the first ${rows.length.toLocaleString('en')} rows have no value.`
-          : `Every one of the first ${rows.length.toLocaleString('en')} rows has a value.`}
+          ? tell('dataset.computedField.missingOfTheFirstRows', { missing, rows: rows.length })
+          : tell('dataset.computedField.everyOneOfTheFirst', { rows: rows.length })}
       </p>
     </div>
   );
@@ -123,7 +124,11 @@ export function ComputedField({ dataset, field, onClose }: Props) {
   return (
     <form
       className="sv-computed"
-      aria-label={field ? `How ${field.name} is computed` : 'A computed field'}
+      aria-label={
+        field
+          ? tell('dataset.computedField.howFieldIsComputed', { field: field.name })
+          : tell('dataset.computedField.aComputedField')
+      }
       onKeyDown={onKeyDown}
       onSubmit={(event) => {
         event.preventDefault();
@@ -133,33 +138,35 @@ export function ComputedField({ dataset, field, onClose }: Props) {
       <div>
         <Form.Control
           size="sm"
-          aria-label="Name of the field"
-          placeholder="Name of the field"
+          aria-label={tell('dataset.computedField.nameOfTheField')}
+          placeholder={tell('dataset.computedField.nameOfTheField')}
           maxLength={200}
           value={name}
           onChange={({ target }) => setName(target.value)}
         />
         <FormulaField
-          label="Formula"
+          label={tell('dataset.computedField.formula')}
           value={text}
           names={names}
           problem={read && !read.ok ? read.problem : null}
-          note="An SQL expression over one row, as sales - cost. It is calculated once for every row."
+          note={tell('dataset.computedField.anSqlExpressionOverOne')}
           starts={text.trim() ? [] : starts}
           onChange={setText}
         />
         {error && <Problem>{problemText(error)}</Problem>}
-        {read?.ok && !name.trim() && <p className="sv-editor-note">Give the field a name to add it.</p>}
+        {read?.ok && !name.trim() && (
+          <p className="sv-editor-note">{tell('dataset.computedField.giveTheFieldAName')}</p>
+        )}
         <div className="sv-computed-foot">
           <Button type="submit" size="sm" disabled={!right || busy}>
             {busy
-              ? `Calculating ${dataset.rows.toLocaleString('en')} rows…`
+              ? tell('dataset.computedField.calculatingRowsRows', { rows: dataset.rows })
               : field
-                ? 'Save changes'
-                : 'Add field'}
+                ? tell('dataset.computedField.saveChanges')
+                : tell('dataset.computedField.addField')}
           </Button>{' '}
           <Button size="sm" variant="outline-secondary" onClick={onClose}>
-            Cancel
+            {tell('dataset.computedField.cancel')}
           </Button>
         </div>
       </div>

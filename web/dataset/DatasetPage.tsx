@@ -10,6 +10,7 @@ import { useRenameDatasetMutation, useRenameFieldMutation } from '../app/editing
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { TopBar } from '../ui/TopBar';
+import { tell, tellWith } from '../ui/tell';
 import { ComputedField } from './ComputedField';
 import { DropField } from './DropField';
 import { NoDataset } from './NoDataset';
@@ -18,7 +19,7 @@ import { SetAside } from './SetAside';
 import { TypeWord, typeNames } from './TypeWord';
 
 /** In place of a key: none has a space. */
-const newOne = 'new one';
+const newOne = tell('dataset.datasetPage.newOne');
 
 const FieldChart = lazy(() => import('./FieldChart').then(({ FieldChart }) => ({ default: FieldChart })));
 
@@ -40,7 +41,7 @@ function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: 
       <td>
         <InlineText
           value={field.name}
-          label={`Name of ${field.key}`}
+          label={tell('dataset.datasetPage.nameOfKey', { key: field.key })}
           onKeep={(name) => rename({ id: dataset.id, key: field.key, name })}
         />
       </td>
@@ -51,7 +52,7 @@ function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: 
           <span className="sv-computed-type">
             {typeNames[field.type]},{' '}
             <button type="button" className="sv-word" title={field.formula} onClick={onCompute}>
-              computed
+              {tell('dataset.datasetPage.computed')}
             </button>
             <DropField dataset={dataset} field={field} />
           </span>
@@ -91,36 +92,43 @@ export function DatasetPage() {
   // The computed field that is being changed, by its key; or a new one.
   const [computing, setComputing] = useState<string | null>(null);
   if (error) return <NoDataset error={error} />;
-  if (!dataset) return <p className="sv-loading">Loading…</p>;
+  if (!dataset) return <p className="sv-loading">{tell('dataset.datasetPage.loading')}</p>;
   const { source } = dataset;
   return (
     <>
-      <title>{`${dataset.name} · Sorvik`}</title>
+      <title>{tell('dataset.datasetPage.datasetSorvik', { dataset: dataset.name })}</title>
       <TopBar
         place={
           <InlineText
             value={dataset.name}
-            label="Name of the dataset"
+            label={tell('dataset.datasetPage.nameOfTheDataset')}
             className="sv-board-title"
             onKeep={(name) => rename({ id, name })}
           />
         }
       >
         <Link className="btn btn-sm btn-primary" to={`/datasets/${id}/new-board`}>
-          New board from this
+          {tell('dataset.datasetPage.newBoardFromThis')}
         </Link>
       </TopBar>
       <main className="sv-page">
         <h1 className="visually-hidden">{dataset.name}</h1>
         <p className="sv-hint">
-          {dataset.rows.toLocaleString('en')} rows in {dataset.fields.length} fields
-          {dataset.rejected > 0 && (
-            <>
-              , <a href="#set-aside">{dataset.rejected.toLocaleString('en')} skipped</a>
-            </>
-          )}
-          , from {source.file} ({source.encoding}, {source.separator}-separated).
-          {dataset.boards.length > 0 && <> Used on {dataset.boards.map(({ title }) => title).join(', ')}.</>}
+          {tellWith('dataset.datasetPage.whatItHolds', {
+            rows: dataset.rows,
+            fields: dataset.fields.length,
+            lost: dataset.rejected > 0 ? 'yes' : 'no',
+            skipped: (
+              <a key="skipped" href="#set-aside">
+                {tell('dataset.datasetPage.skipped', { n: dataset.rejected })}
+              </a>
+            ),
+            file: source.file,
+            encoding: source.encoding,
+            separator: source.separator,
+            used: dataset.boards.length > 0 ? 'yes' : 'no',
+            boards: dataset.boards.map(({ title }) => title).join(', '),
+          })}
         </p>
         {source.notes.map((note) => (
           <p key={note} className="sv-notice">
@@ -128,19 +136,19 @@ export function DatasetPage() {
           </p>
         ))}
         <section aria-labelledby="fields">
-          <h2 id="fields">Fields</h2>
+          <h2 id="fields">{tell('dataset.datasetPage.fields')}</h2>
           <div className="sv-field-table">
             <Table size="sm">
               <thead>
                 <tr>
-                  <th>Name</th>
-                  <th>Type</th>
-                  <th className="text-end">Filled</th>
-                  <th className="text-end">Distinct</th>
-                  <th className="text-end">Missing</th>
-                  <th>Lowest</th>
-                  <th>Highest</th>
-                  <th>Distribution</th>
+                  <th>{tell('dataset.datasetPage.name')}</th>
+                  <th>{tell('dataset.datasetPage.type')}</th>
+                  <th className="text-end">{tell('dataset.datasetPage.filled')}</th>
+                  <th className="text-end">{tell('dataset.datasetPage.distinct')}</th>
+                  <th className="text-end">{tell('dataset.datasetPage.missing')}</th>
+                  <th>{tell('dataset.datasetPage.lowest')}</th>
+                  <th>{tell('dataset.datasetPage.highest')}</th>
+                  <th>{tell('dataset.datasetPage.distribution')}</th>
                 </tr>
               </thead>
               <tbody>
@@ -161,7 +169,7 @@ export function DatasetPage() {
               className="btn btn-sm btn-outline-secondary"
               onClick={() => setComputing(newOne)}
             >
-              + computed field
+              {tell('dataset.datasetPage.computedField')}
             </button>
           ) : (
             <ComputedField
@@ -174,7 +182,7 @@ export function DatasetPage() {
         </section>
         <SetAside dataset={dataset} />
         <section aria-labelledby="rows">
-          <h2 id="rows">First rows</h2>
+          <h2 id="rows">{tell('dataset.datasetPage.firstRows')}</h2>
           <RowsTable dataset={dataset} />
         </section>
       </main>

@@ -5,6 +5,7 @@ import { problemText } from '../app/api';
 import { useDropFieldMutation, useFieldUsesQuery } from '../app/editing-api';
 import { DropButton } from '../ui/DropButton';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 
 interface Props {
   dataset: DatasetView;
@@ -18,24 +19,29 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
   );
   const [drop, { isLoading, error: failure }] = useDropFieldMutation();
   if (error || failure) return <Problem>{problemText(error ?? failure)}</Problem>;
-  if (!uses) return <p>Checking where it is used…</p>;
+  if (!uses) return <p>{tell('dataset.dropField.checkingWhereItIsUsed')}</p>;
   if (uses.fields.length)
     return (
       <p>
-        {listed(uses.fields, english, 5)} {uses.fields.length === 1 ? 'is' : 'are'} computed from {field.name}
-        . Change or delete {uses.fields.length === 1 ? 'it' : 'them'} first.
+        {tell('dataset.dropField.computedFromIt', {
+          n: uses.fields.length,
+          fields: listed(uses.fields, english, 5),
+          field: field.name,
+        })}
       </p>
     );
   return (
     <>
       <p>
         {uses.boards.length
-          ? `Used on ${listed(
-              uses.boards.map(({ title }) => title),
-              english,
-              5,
-            )}. Charts there will say that the field is missing.`
-          : 'Not used on any board or in any other field.'}
+          ? tell('dataset.dropField.usedOnBoardsChartsThere', {
+              boards: listed(
+                uses.boards.map(({ title }) => title),
+                english,
+                5,
+              ),
+            })
+          : tell('dataset.dropField.notUsedOnAnyBoard')}
       </p>
       <button
         type="button"
@@ -46,7 +52,7 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
           if ('data' in result) onClose();
         }}
       >
-        Delete {field.name}
+        {tell('dataset.dropField.deleteField', { field: field.name })}
       </button>
     </>
   );
@@ -56,9 +62,9 @@ function Asked({ dataset, field, onClose }: Props & { onClose(): void }) {
 export function DropField(props: Props) {
   return (
     <DropButton
-      label="Delete"
-      name={`Delete ${props.field.name}`}
-      title={`Delete ${props.field.name}`}
+      label={tell('dataset.dropField.delete')}
+      name={tell('dataset.dropField.deleteField', { field: props.field.name })}
+      title={tell('dataset.dropField.deleteField', { field: props.field.name })}
       placement="bottom-end"
     >
       {(close) => (

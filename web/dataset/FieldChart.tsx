@@ -2,6 +2,7 @@ import type { FieldShape } from '@sorvik/core/board/api-types';
 import ApexCharts, { type ApexOptions } from 'apexcharts';
 import { useEffect, useRef, useState } from 'react';
 import { useFieldShapeQuery } from '../app/editing-api';
+import { tell } from '../ui/tell';
 
 interface Props {
   dataset: string;
@@ -25,7 +26,10 @@ const optionsFor = (shape: FieldShape, name: string): ApexOptions => ({
   xaxis: { categories: shape.bins.map((bin) => bin.label) },
   tooltip: {
     theme: 'dark',
-    y: { formatter: (value) => `${value.toLocaleString('en')} rows`, title: { formatter: () => '' } },
+    y: {
+      formatter: (value) => tell('dataset.fieldChart.valueRows', { value }),
+      title: { formatter: () => '' },
+    },
     x: { show: true },
     marker: { show: false },
   },
@@ -62,7 +66,7 @@ export function FieldChart({ dataset, field, version, name }: Props) {
     <div ref={place} className="sv-field-chart">
       {shape && shape.bins.length > 0 && <Spread shape={shape} name={name} />}
       {shape && shape.others > 0 && (
-        <small>{shape.others.toLocaleString('en')} more rows with other values</small>
+        <small>{tell('dataset.fieldChart.othersMoreRowsWithOther', { others: shape.others })}</small>
       )}
     </div>
   );

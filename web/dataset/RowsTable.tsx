@@ -6,6 +6,7 @@ import { useRef } from 'react';
 import { problemText } from '../app/api';
 import { useRowsQuery } from '../app/editing-api';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 
 /** How many rows are looked at. */
 export const firstRows = 1000;
@@ -42,7 +43,7 @@ export function RowsTable({ dataset }: { dataset: DatasetView }) {
       className="sv-rows"
       ref={scroller}
       role="table"
-      aria-label="First rows"
+      aria-label={tell('dataset.rowsTable.firstRows')}
       aria-rowcount={(data?.rows.length ?? 0) + 1}
       aria-colcount={dataset.fields.length}
       tabIndex={0}

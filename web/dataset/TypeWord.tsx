@@ -10,6 +10,7 @@ import { useRetypeMutation, useRetypePreviewQuery } from '../app/editing-api';
 import { Dropped } from '../ui/Dropped';
 import { OptionList } from '../ui/OptionList';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 import { WordTrigger } from '../ui/WordTrigger';
 
 interface Props {
@@ -19,12 +20,12 @@ interface Props {
 
 /** Types in words. */
 export const typeNames: Record<FieldType, string> = {
-  integer: 'whole number',
+  integer: tell('dataset.typeWord.wholeNumber'),
   decimal: 'number',
-  text: 'text',
+  text: tell('dataset.typeWord.text'),
   boolean: 'yes/no',
   date: 'date',
-  datetime: 'date and time',
+  datetime: tell('dataset.typeWord.dateAndTime'),
 };
 
 /** The type of a field; before it is changed, what would be lost is counted. */
@@ -49,7 +50,7 @@ export function TypeWord({ dataset, field }: Props) {
     <>
       <WordTrigger
         ref={setButton}
-        label={`Type of ${field.name}`}
+        label={tell('dataset.typeWord.typeOfField', { field: field.name })}
         text={typeNames[field.type]}
         open={open}
         onClick={() => {
@@ -60,31 +61,29 @@ export function TypeWord({ dataset, field }: Props) {
       <Dropped
         trigger={button}
         show={open}
-        title={`Type of ${field.name}`}
+        title={tell('dataset.typeWord.typeOfField', { field: field.name })}
         placement="bottom-start"
         onLeave={() => setOpen(false)}
       >
         <OptionList
-          label="Type"
+          label={tell('dataset.typeWord.type')}
           options={fieldTypes.map((value) => ({ value, text: typeNames[value] }))}
           chosen={wanted}
           onChoose={setWanted}
         />
         {changed && (
           <div className="sv-retype">
-            {isFetching && <p>Checking which values can be converted…</p>}
+            {isFetching && <p>{tell('dataset.typeWord.checkingWhichValuesCanBe')}</p>}
             {preview && !isFetching && (
               <>
                 <p>
-                  {preview.lost === 0 ? (
-                    <>All {preview.kept.toLocaleString('en')} values fit; nothing is lost.</>
-                  ) : (
-                    <>
-                      <strong>{preview.lost.toLocaleString('en')}</strong> of{' '}
-                      {(preview.kept + preview.lost).toLocaleString('en')} values cannot be converted and will
-                      be deleted for good: {preview.examples.map((text) => `"${text}"`).join(', ')}
-                    </>
-                  )}
+                  {preview.lost === 0
+                    ? tell('dataset.typeWord.allKeptValuesFitNothing', { kept: preview.kept })
+                    : tell('dataset.typeWord.someCannotBeConverted', {
+                        lost: preview.lost,
+                        all: preview.kept + preview.lost,
+                        examples: preview.examples.map((text) => `"${text}"`).join(', '),
+                      })}
                 </p>
                 <Button
                   size="sm"
@@ -93,10 +92,12 @@ export function TypeWord({ dataset, field }: Props) {
                   onClick={apply}
                 >
                   {isLoading
-                    ? 'Changing…'
+                    ? tell('dataset.typeWord.changing')
                     : preview.lost
-                      ? `Convert and delete ${counted(preview.lost, 'value', english)}`
-                      : 'Change'}
+                      ? tell('dataset.typeWord.convertAndDeleteLost', {
+                          lost: counted(preview.lost, 'value', english),
+                        })
+                      : tell('dataset.typeWord.change')}
                 </Button>
               </>
             )}

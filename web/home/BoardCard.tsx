@@ -9,6 +9,7 @@ import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
 import { InlineText } from '../ui/InlineText';
+import { tell } from '../ui/tell';
 import { useSeen } from '../ui/use-seen';
 
 /** A board on the home page: its picture, its name, and what can be done with it as a whole. */
@@ -19,24 +20,28 @@ export function BoardCard({ board }: { board: SavedBoard }) {
   const [remove] = useDeleteBoardMutation();
   const { id, revision, document } = board;
   const { ref, seen } = useSeen();
-  const tell = (error: unknown) => dispatch(noticed({ text: problemText(error) }));
+  const failed = (error: unknown) => dispatch(noticed({ text: problemText(error) }));
   const rename = async (title: string) => {
     const next = produce(document, (draft) => {
       draft.title = title;
     });
     const result = await patch({ id, revision, patch: createPatch(document, next) });
-    if ('error' in result) tell(result.error);
+    if ('error' in result) failed(result.error);
   };
   return (
     <article className="sv-card" data-board={id}>
-      <Link ref={ref} to={`/boards/${id}`} aria-label={`Open ${document.title}`}>
+      <Link
+        ref={ref}
+        to={`/boards/${id}`}
+        aria-label={tell('home.boardCard.openDocument', { document: document.title })}
+      >
         {/* A live picture asks for its data: of a hundred boards those are drawn that are looked at. */}
         {seen ? <BoardPicture board={document} /> : <div className="sv-picture" />}
       </Link>
       <div className="sv-card-foot">
         <InlineText
           value={document.title}
-          label="Title of the board"
+          label={tell('home.boardCard.titleOfTheBoard')}
           className="sv-card-title"
           onKeep={rename}
         />
@@ -45,36 +50,41 @@ export function BoardCard({ board }: { board: SavedBoard }) {
             size="sm"
             variant="link"
             className="btn-quiet"
-            aria-label={`More for ${document.title}`}
+            aria-label={tell('home.boardCard.moreForDocument', { document: document.title })}
           >
-            More
+            {tell('home.boardCard.more')}
           </Dropdown.Toggle>
           <Dropdown.Menu>
             <Dropdown.Item as={Link} to={`/show/${id}`}>
-              Show
+              {tell('home.boardCard.show')}
             </Dropdown.Item>
             <Dropdown.Item
               onClick={async () => {
                 const result = await duplicate(id);
-                if ('error' in result) tell(result.error);
+                if ('error' in result) failed(result.error);
               }}
             >
-              Duplicate
+              {tell('home.boardCard.duplicate')}
             </Dropdown.Item>
             <Dropdown.Item
               onClick={async () => {
                 const result = await remove(id);
-                if ('error' in result) tell(result.error);
+                if ('error' in result) failed(result.error);
                 else
-                  dispatch(noticed({ text: `"${document.title}" is deleted.`, undo: { kind: 'board', id } }));
+                  dispatch(
+                    noticed({
+                      text: tell('home.boardCard.documentIsDeleted', { document: document.title }),
+                      undo: { kind: 'board', id },
+                    }),
+                  );
               }}
             >
-              Delete
+              {tell('home.boardCard.delete')}
             </Dropdown.Item>
           </Dropdown.Menu>
         </Dropdown>
       </div>
-      {board.scratchOf !== null && <p>Working copy.</p>}
+      {board.scratchOf !== null && <p>{tell('home.boardCard.workingCopy')}</p>}
       {document.subtitle && <p>{document.subtitle}</p>}
     </article>
   );

@@ -12,6 +12,7 @@ import {
 } from '../app/editing-api';
 import { SelectField } from '../levers/setups/fields';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 
 interface Props {
   file: File;
@@ -39,10 +40,10 @@ function Need({
   return (
     <div className="sv-fields">
       <SelectField
-        label={`For ${need.name}`}
+        label={tell('home.boardFileCard.forNeed', { need: need.name })}
         value={chosen.dataset}
         options={[
-          { value: notChosen, text: 'choose a dataset' },
+          { value: notChosen, text: tell('home.boardFileCard.chooseADataset') },
           ...datasets.map(({ id, name }) => ({ value: id, text: name })),
         ]}
         onTake={(id) => onChoose(id, { ...need.found[id] })}
@@ -50,12 +51,18 @@ function Need({
       {dataset && (
         <p className="sv-hint">
           {missing.length
-            ? `${listed(
-                missing.map(({ name }) => name),
-                english,
-                4,
-              )} ${missing.length === 1 ? 'is' : 'are'} not in ${dataset.name}: choose what to use instead of ${missing.length === 1 ? 'it' : 'them'}.`
-            : `All ${counted(need.fields.length, 'field', english)} that the board names are there.`}
+            ? tell('home.boardFileCard.fieldsAreMissing', {
+                n: missing.length,
+                fields: listed(
+                  missing.map(({ name }) => name),
+                  english,
+                  4,
+                ),
+                dataset: dataset.name,
+              })
+            : tell('home.boardFileCard.allFieldsThatTheBoard', {
+                fields: counted(need.fields.length, 'field', english),
+              })}
         </p>
       )}
       {dataset &&
@@ -65,7 +72,7 @@ function Need({
             label={`${field.name} (${field.type})`}
             value={chosen.fields[field.key] ?? notChosen}
             options={[
-              { value: notChosen, text: 'choose a field' },
+              { value: notChosen, text: tell('home.boardFileCard.chooseAField') },
               ...dataset.fields.map(({ key, name, type }) => ({ value: key, text: `${name} (${type})` })),
             ]}
             onTake={(key) => onChoose(dataset.id, { ...chosen.fields, [field.key]: key })}
@@ -100,14 +107,12 @@ export function BoardFileCard({ file, onClose }: Props) {
         else setProblem(problemText(made.error));
         return;
       }
-      if (file.size > maxBytes) return setProblem('A board file has up to 4 MB; this one is larger.');
+      if (file.size > maxBytes) return setProblem(tell('home.boardFileCard.aBoardFileHasUp'));
       let json: unknown;
       try {
         json = JSON.parse(await file.text());
       } catch {
-        return setProblem(
-          'This file is not valid JSON. Export a board with More › Save as a file, and use that.',
-        );
+        return setProblem(tell('home.boardFileCard.thisFileIsNotValid'));
       }
       const asked = await ask(json);
       if (!asked.data) return setProblem(problemText(asked.error));
@@ -136,12 +141,14 @@ export function BoardFileCard({ file, onClose }: Props) {
     else setProblem(problemText(made.error));
   };
   return (
-    <section className="sv-import" aria-label={`Board file ${file.name}`}>
+    <section className="sv-import" aria-label={tell('home.boardFileCard.boardFileFile', { file: file.name })}>
       <p>
         <strong>{needs?.title ?? file.name}</strong>
-        {!needs && !problem && (isZip ? ': importing the board and its data…' : ': loading…')}
+        {!needs &&
+          !problem &&
+          (isZip ? tell('home.boardFileCard.importingTheBoardAndIts') : tell('home.boardFileCard.loading'))}
       </p>
-      {problem && <Problem>{problem} Nothing was changed.</Problem>}
+      {problem && <Problem>{tell('home.boardFileCard.problemNothingWasChanged', { problem })}</Problem>}
       {needs?.needs.map((need) => (
         <Need
           key={need.id}
@@ -158,12 +165,12 @@ export function BoardFileCard({ file, onClose }: Props) {
             disabled={!complete || keeping.isLoading}
             onClick={() => void make()}
           >
-            Create board
+            {tell('home.boardFileCard.createBoard')}
           </button>
         )}
         {(needs || problem) && (
           <button type="button" className="btn btn-sm btn-outline-secondary" onClick={onClose}>
-            {problem ? 'Close' : 'Cancel'}
+            {problem ? tell('home.boardFileCard.close') : tell('home.boardFileCard.cancel')}
           </button>
         )}
       </div>

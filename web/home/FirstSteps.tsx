@@ -1,8 +1,10 @@
+import { tell } from '../ui/tell';
+
 /** One step of the way in: a small drawing, and what happens there. */
 const steps = [
   {
-    title: 'Drop a table',
-    says: 'A CSV file, anywhere on this page. Every field is looked at, and nothing leaves this machine.',
+    title: tell('home.firstSteps.dropATable'),
+    says: tell('home.firstSteps.aCsvFileAnywhereOn'),
     drawing: (
       <>
         <rect className="is-frame" x="46" y="14" width="88" height="72" rx="4" />
@@ -18,8 +20,8 @@ const steps = [
     ),
   },
   {
-    title: 'Choose a question',
-    says: 'Boards are offered that answer it with your own data. Everything in them can be changed.',
+    title: tell('home.firstSteps.chooseAQuestion'),
+    says: tell('home.firstSteps.boardsAreOfferedThatAnswer'),
     drawing: (
       <>
         {[0, 1, 2].map((card) => (
@@ -32,8 +34,8 @@ const steps = [
     ),
   },
   {
-    title: 'Move a lever',
-    says: 'What matters lights up, the rest stays in view, muted. Publish it, and others move the levers.',
+    title: tell('home.firstSteps.moveALever'),
+    says: tell('home.firstSteps.whatMattersLightsUpThe'),
     drawing: (
       <>
         <path className="is-rest" d="M36 60h92v9h-92zM36 74h64v9h-64zM36 88h44v9h-44z" />
@@ -48,7 +50,7 @@ const steps = [
 /** The way in, for whoever has no board yet. */
 export function FirstSteps() {
   return (
-    <ol className="sv-first-steps" aria-label="How it goes">
+    <ol className="sv-first-steps" aria-label={tell('home.firstSteps.howItGoes')}>
       {steps.map(({ title, says, drawing }) => (
         <li key={title}>
           <svg viewBox="0 0 180 110" aria-hidden="true">

@@ -8,6 +8,7 @@ import { useAppDispatch } from '../app/store';
 import { Notices } from '../ui/Notices';
 import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
+import { tell } from '../ui/tell';
 import { BoardCard } from './BoardCard';
 import { BoardFileCard } from './BoardFileCard';
 import { FirstSteps } from './FirstSteps';
@@ -28,19 +29,18 @@ function Datasets() {
   const { data: datasets, error } = useDatasetsQuery(undefined, { refetchOnMountOrArgChange: true });
   const [remove] = useDeleteDatasetMutation();
   if (error) return <Problem>{problemText(error)}</Problem>;
-  if (!datasets) return <p className="sv-loading">Loading…</p>;
-  if (!datasets.length)
-    return <p>No data yet. Drop a CSV file anywhere on this page, or use "Import a file" above.</p>;
+  if (!datasets) return <p className="sv-loading">{tell('home.home.loading')}</p>;
+  if (!datasets.length) return <p>{tell('home.home.noDataYetDropA')}</p>;
   return (
     <Table className="sv-datasets">
       <thead>
         <tr>
-          <th>Name</th>
-          <th className="text-end">Rows</th>
-          <th className="text-end sv-where-wide">Fields</th>
-          <th className="sv-where-wide">Used on</th>
+          <th>{tell('home.home.name')}</th>
+          <th className="text-end">{tell('home.home.rows')}</th>
+          <th className="text-end sv-where-wide">{tell('home.home.fields')}</th>
+          <th className="sv-where-wide">{tell('home.home.usedOn')}</th>
           <th>
-            <span className="visually-hidden">What can be done</span>
+            <span className="visually-hidden">{tell('home.home.whatCanBeDone')}</span>
           </th>
         </tr>
       </thead>
@@ -53,34 +53,36 @@ function Datasets() {
             <td className="text-end">{dataset.rows.toLocaleString('en')}</td>
             <td className="text-end sv-where-wide">{dataset.fields.length}</td>
             <td className="sv-where-wide">
-              {dataset.boards.length ? dataset.boards.map(({ title }) => title).join(', ') : 'not used yet'}
+              {dataset.boards.length
+                ? dataset.boards.map(({ title }) => title).join(', ')
+                : tell('home.home.notUsedYet')}
             </td>
             <td className="text-end sv-actions">
               <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset.id}/new-board`}>
-                New board from this
+                {tell('home.home.newBoardFromThis')}
               </Link>{' '}
               <button
                 type="button"
                 className="btn btn-sm btn-quiet"
-                aria-label={`Delete ${dataset.name}`}
+                aria-label={tell('home.home.deleteDataset', { dataset: dataset.name })}
                 onClick={async () => {
                   const result = await remove(dataset.id);
-                  const used = dataset.boards.length
-                    ? ` ${dataset.boards.length === 1 ? 'One board reads' : `${dataset.boards.length} boards read`} it and will stay empty.`
-                    : '';
                   dispatch(
                     noticed(
                       'error' in result
                         ? { text: problemText(result.error) }
                         : {
-                            text: `"${dataset.name}" is deleted.${used}`,
+                            text: tell('home.home.datasetIsDeleted', {
+                              dataset: dataset.name,
+                              boards: dataset.boards.length,
+                            }),
                             undo: { kind: 'dataset', id: dataset.id },
                           },
                     ),
                   );
                 }}
               >
-                Delete
+                {tell('home.home.delete')}
               </button>
             </td>
           </tr>
@@ -122,11 +124,11 @@ export function Home() {
       onDragLeave={(event) => event.currentTarget === event.target && setOver(false)}
       onDrop={onDrop}
     >
-      <title>Sorvik</title>
+      <title>{tell('home.home.sorvik')}</title>
       <TopBar>
-        <span className="sv-hint">Drop a CSV or board file anywhere, or</span>
+        <span className="sv-hint">{tell('home.home.dropACsvOrBoard')}</span>
         <Button size="sm" onClick={() => chooser.current?.click()}>
-          Import a file
+          {tell('home.home.importAFile')}
         </Button>
         <input
           ref={chooser}
@@ -134,7 +136,7 @@ export function Home() {
           hidden
           multiple
           accept=".csv,.tsv,.txt,.json,.zip,text/csv,text/plain"
-          aria-label="CSV or board file"
+          aria-label={tell('home.home.csvOrBoardFile')}
           onChange={(event) => {
             take(event.target.files);
             event.target.value = '';
@@ -150,7 +152,7 @@ export function Home() {
           />
         ))}
         <section aria-labelledby="boards">
-          <h1 id="boards">Boards</h1>
+          <h1 id="boards">{tell('home.home.boards')}</h1>
           {error && <Problem>{problemText(error)}</Problem>}
           <div className="sv-cards">
             {boards?.map((board) => (
@@ -160,7 +162,7 @@ export function Home() {
           {boards?.length === 0 && <FirstSteps />}
         </section>
         <section aria-labelledby="data">
-          <h2 id="data">Data</h2>
+          <h2 id="data">{tell('home.home.data')}</h2>
           <Datasets />
         </section>
         <RecentlyDeleted />

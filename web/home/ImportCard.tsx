@@ -7,20 +7,19 @@ import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery }
 import { useAppDispatch } from '../app/store';
 import { Explained } from '../ui/Explained';
 import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
 import { sendFile } from './send-file';
 
-const count = (n: number) => n.toLocaleString('en');
-
 const asked: Record<ImportQuestion['asks'], string> = {
-  dates: 'which dates are these?',
-  numbers: 'which numbers are these?',
+  dates: tell('home.importCard.whichDatesAreThese'),
+  numbers: tell('home.importCard.whichNumbersAreThese'),
 };
 
 /** What a reading of a column's cells makes of them, in figures and, where only a comma tells, in words. */
 function readingText(asks: ImportQuestion['asks'], reads: readonly string[]): string {
   const text = reads.join(' · ');
   if (asks !== 'numbers') return text;
-  return `${text} (${reads.some((read) => read.includes('.')) ? 'with decimals' : 'whole numbers'})`;
+  return `${text} (${reads.some((read) => read.includes('.')) ? tell('home.importCard.withDecimals') : tell('home.importCard.wholeNumbers')})`;
 }
 
 /** Asks about columns whose cells can be read in two ways, with what each way makes of them. */
@@ -37,7 +36,11 @@ function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void 
       {view.questions.map(({ column, asks, examples, options }) => (
         <fieldset key={column}>
           <legend>
-            In "{column}", {asked[asks]} The file says {examples.join(' · ')}
+            {tell('home.importCard.inColumnAskedTheFile', {
+              column,
+              asked: asked[asks],
+              examples: examples.join(' · '),
+            })}
           </legend>
           {options.map(({ answer: each, reads }) => (
             <Form.Check
@@ -54,7 +57,7 @@ function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void 
       ))}
       {error && <Problem>{problemText(error)}</Problem>}
       <Button size="sm" type="submit" disabled={isLoading}>
-        Import
+        {tell('home.importCard.import')}
       </Button>
     </Form>
   );
@@ -75,25 +78,25 @@ function ServerImport({ id, file }: { id: string; file: string }) {
   if (!view) return null;
   if (view.state === 'asking') return <Questions view={view} onAnswered={refetch} />;
   if (view.state === 'failed') return <Problem>{view.message}</Problem>;
-  if (view.state === 'cancelled') return <p>Import cancelled. Nothing was saved.</p>;
+  if (view.state === 'cancelled') return <p>{tell('home.importCard.importCancelledNothingWasSaved')}</p>;
   if (view.state === 'done' && view.dataset) {
     const dataset = view.dataset;
     return (
       <>
         <p>
-          <strong>
-            {count(view.rows)} rows imported{view.rejected ? `, ${count(view.rejected)} skipped` : ''}.
-          </strong>{' '}
-          {view.rejected > 0 && <Link to={`/datasets/${dataset}#set-aside`}>View skipped rows</Link>}
+          <strong>{tell('home.importCard.rowsImported', { rows: view.rows, skipped: view.rejected })}</strong>{' '}
+          {view.rejected > 0 && (
+            <Link to={`/datasets/${dataset}#set-aside`}>{tell('home.importCard.viewSkippedRows')}</Link>
+          )}
         </p>
         <div className="sv-row">
           <Explained word="board">
             <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset}/new-board`}>
-              New board from this
+              {tell('home.importCard.newBoardFromThis')}
             </Link>
           </Explained>
           <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset}`}>
-            View fields
+            {tell('home.importCard.viewFields')}
           </Link>
         </div>
       </>
@@ -102,12 +105,12 @@ function ServerImport({ id, file }: { id: string; file: string }) {
   const share = view.bytesTotal ? (100 * view.bytesRead) / view.bytesTotal : 0;
   return (
     <>
-      <ProgressBar now={share} aria-label={`Import of ${file}`} />
+      <ProgressBar now={share} aria-label={tell('home.importCard.importOfFile', { file })} />
       <p>
-        {count(view.rows)} rows read{view.rejected ? `, ${count(view.rejected)} skipped` : ''}. {view.note}
+        {tell('home.importCard.rowsRead', { rows: view.rows, skipped: view.rejected })} {view.note}
       </p>
       <Button size="sm" variant="outline-secondary" onClick={() => cancel(id)}>
-        Cancel
+        {tell('home.importCard.cancel')}
       </Button>
     </>
   );
@@ -130,13 +133,18 @@ export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
   }, [file]);
   const cancel = () => {
     abort.current?.abort();
-    setProblem('Import cancelled. Nothing was saved.');
+    setProblem(tell('home.importCard.importCancelledNothingWasSaved'));
   };
   return (
-    <section className="sv-import" aria-label={`Import of ${file.name}`}>
+    <section className="sv-import" aria-label={tell('home.importCard.importOfFile', { file: file.name })}>
       <header>
         <h3>{file.name}</h3>
-        <button type="button" className="btn-close" aria-label="Close" onClick={onClose} />
+        <button
+          type="button"
+          className="btn-close"
+          aria-label={tell('home.importCard.close')}
+          onClick={onClose}
+        />
       </header>
       {problem ? (
         <Problem role="alert">{problem}</Problem>
@@ -144,10 +152,16 @@ export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
         <ServerImport id={id} file={file.name} />
       ) : (
         <>
-          <ProgressBar now={100 * sent} variant="secondary" aria-label={`Sending ${file.name}`} />
-          <p>{sent < 1 ? 'Uploading…' : 'Detecting the file format…'}</p>
+          <ProgressBar
+            now={100 * sent}
+            variant="secondary"
+            aria-label={tell('home.importCard.sendingFile', { file: file.name })}
+          />
+          <p>
+            {sent < 1 ? tell('home.importCard.uploading') : tell('home.importCard.detectingTheFileFormat')}
+          </p>
           <Button size="sm" variant="outline-secondary" onClick={cancel}>
-            Cancel
+            {tell('home.importCard.cancel')}
           </Button>
         </>
       )}

@@ -9,6 +9,7 @@ import {
 } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
+import { tell } from '../ui/tell';
 
 const day = 86_400_000;
 
@@ -18,7 +19,8 @@ const ago = (time: string) =>
     -Math.floor((Date.now() - Date.parse(time)) / day),
     'day',
   );
-const megabytes = (bytes: number) => `${Math.max(0.1, bytes / 1e6).toFixed(1)} MB`;
+const megabytes = (bytes: number) =>
+  tell('home.recentlyDeleted.valueMb', { value: Math.max(0.1, bytes / 1e6).toFixed(1) });
 
 /** Boards and datasets that were deleted: they can come back; datasets can give their room back at once. */
 export function RecentlyDeleted() {
@@ -34,24 +36,26 @@ export function RecentlyDeleted() {
     dispatch(noticed({ text: result.error ? problemText(result.error) : text }));
   return (
     <details className="sv-deleted" data-part="deleted">
-      <summary>Recently deleted: {count}</summary>
-      <p className="sv-hint">They are removed for good 30 days after they were deleted.</p>
+      <summary>{tell('home.recentlyDeleted.recentlyDeletedCount', { count })}</summary>
+      <p className="sv-hint">{tell('home.recentlyDeleted.theyAreRemovedForGood')}</p>
       <Table className="sv-datasets">
         <tbody>
           {boards?.map(({ id, title, deletedAt }) => (
             <tr key={`board ${id}`} data-deleted-board={id}>
               <td>{title}</td>
-              <td>deleted {ago(deletedAt)}</td>
-              <td className="text-end sv-where-wide">board</td>
+              <td>{tell('home.recentlyDeleted.deletedDeletedat', { deletedAt: ago(deletedAt) })}</td>
+              <td className="text-end sv-where-wide">{tell('home.recentlyDeleted.board')}</td>
               <td />
               <td className="text-end sv-actions">
                 <Button
                   size="sm"
                   variant="outline-secondary"
-                  aria-label={`Restore ${title}`}
-                  onClick={async () => done(await restoreBoard(id), `"${title}" is back.`)}
+                  aria-label={tell('home.recentlyDeleted.restoreTitle', { title })}
+                  onClick={async () =>
+                    done(await restoreBoard(id), tell('home.recentlyDeleted.titleIsBack', { title }))
+                  }
                 >
-                  Restore
+                  {tell('home.recentlyDeleted.restore')}
                 </Button>
               </td>
             </tr>
@@ -59,24 +63,28 @@ export function RecentlyDeleted() {
           {deleted?.map(({ id, name, rows, deletedAt, bytes }) => (
             <tr key={id}>
               <td>{name}</td>
-              <td>deleted {ago(deletedAt)}</td>
-              <td className="text-end sv-where-wide">{rows.toLocaleString('en')} rows</td>
+              <td>{tell('home.recentlyDeleted.deletedDeletedat', { deletedAt: ago(deletedAt) })}</td>
+              <td className="text-end sv-where-wide">{tell('home.recentlyDeleted.rowsRows', { rows })}</td>
               <td className="text-end">{megabytes(bytes)}</td>
               <td className="text-end sv-actions">
                 <Button
                   size="sm"
                   variant="outline-secondary"
-                  onClick={async () => done(await restore(id), `"${name}" is back.`)}
+                  onClick={async () =>
+                    done(await restore(id), tell('home.recentlyDeleted.nameIsBack', { name }))
+                  }
                 >
-                  Restore
+                  {tell('home.recentlyDeleted.restore')}
                 </Button>{' '}
                 <button
                   type="button"
                   className="btn btn-sm btn-quiet"
-                  aria-label={`Remove ${name} for good`}
-                  onClick={async () => done(await free(id), `"${name}" is removed for good.`)}
+                  aria-label={tell('home.recentlyDeleted.removeNameForGood', { name })}
+                  onClick={async () =>
+                    done(await free(id), tell('home.recentlyDeleted.nameIsRemovedForGood', { name }))
+                  }
                 >
-                  Remove for good
+                  {tell('home.recentlyDeleted.removeForGood')}
                 </button>
               </td>
             </tr>

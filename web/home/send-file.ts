@@ -1,4 +1,5 @@
 import type { ImportView } from '@sorvik/core/board/api-types';
+import { tell } from '../ui/tell';
 
 /** Sends a file as it lies on disk; the browser reads it piece by piece. Rejects with a sentence for the user. */
 export function sendFile(
@@ -15,18 +16,13 @@ export function sendFile(
       try {
         const body = JSON.parse(request.responseText);
         if (request.status === 201) resolve(body);
-        else reject(new Error(body.detail ?? 'The file could not be imported.'));
+        else reject(new Error(body.detail ?? tell('home.sendFile.theFileCouldNotBe')));
       } catch {
-        reject(
-          new Error(
-            'Unexpected answer from the server. Try again; if it happens again, see server.log in the data directory.',
-          ),
-        );
+        reject(new Error(tell('home.sendFile.unexpectedAnswerFromTheServer')));
       }
     };
-    request.onerror = () =>
-      reject(new Error('The server does not answer, or the file could not be read. Try again.'));
-    request.onabort = () => reject(new Error('Import cancelled. Nothing was saved.'));
+    request.onerror = () => reject(new Error(tell('home.sendFile.theServerDoesNotAnswer')));
+    request.onabort = () => reject(new Error(tell('home.sendFile.importCancelledNothingWasSaved')));
     signal.addEventListener('abort', () => request.abort());
     request.send(file);
   });

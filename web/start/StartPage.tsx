@@ -9,6 +9,7 @@ import { BoardPicture } from '../board/BoardPicture';
 import { useReadingRange } from '../chart/use-reading-range';
 import { NoDataset } from '../dataset/NoDataset';
 import { TopBar } from '../ui/TopBar';
+import { tell } from '../ui/tell';
 import { useNewBoard } from './use-new-board';
 
 /** So long a board waits for its data, ms. */
@@ -65,25 +66,25 @@ export function StartPage() {
   const { make, making } = useNewBoard();
   const starters = useMemo(() => (dataset ? startersFor(dataset) : []), [dataset]);
   if (error) return <NoDataset error={error} />;
-  if (!dataset) return <p className="sv-loading">Loading…</p>;
+  if (!dataset) return <p className="sv-loading">{tell('start.startPage.loading')}</p>;
   const plain = {
     id: 'plain',
-    question: 'A plain chart',
-    says: 'Nothing lights up yet: say it yourself.',
+    question: tell('start.startPage.aPlainChart'),
+    says: tell('start.startPage.nothingLightsUpYetSay'),
     board: firstBoard(dataset),
   };
   return (
     <>
-      <title>{`A new board from ${dataset.name} · Sorvik`}</title>
+      <title>{tell('start.startPage.aNewBoardFromDataset', { dataset: dataset.name })}</title>
       <TopBar place={<Link to={`/datasets/${id}`}>{dataset.name}</Link>} />
       <main className="sv-page">
         <h1 tabIndex={-1} ref={focusOnce}>
-          A new board from {dataset.name}
+          {tell('start.startPage.aNewBoardFromDataset2', { dataset: dataset.name })}
         </h1>
         <p className="sv-hint">
           {starters.length
-            ? 'What do you want to see? Each of these is ready to be operated, and everything in it can be changed.'
-            : 'Nothing in this dataset says by itself what it is about: begin with a plain chart.'}
+            ? tell('start.startPage.whatDoYouWantTo')
+            : tell('start.startPage.nothingInThisDatasetSays')}
         </p>
         <div className="sv-cards">
           {[...starters, plain].map((starter) => (

@@ -5,6 +5,7 @@ import { problemText } from '../app/api';
 import { editingApi } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
+import { tell } from '../ui/tell';
 
 /** A title that none of the others has: "Ledger", "Ledger 2". */
 function freeTitle(title: string, taken: ReadonlySet<string>): string {
@@ -27,7 +28,12 @@ export function useNewBoard(): { make(board: Board): Promise<void>; making: bool
     held.unsubscribe();
     setMaking(false);
     if (made.data) navigate(`/boards/${made.data.id}`);
-    else dispatch(noticed({ text: `Could not create the board. ${problemText(made.error)}` }));
+    else
+      dispatch(
+        noticed({
+          text: tell('start.useNewBoard.couldNotCreateTheBoard', { error: problemText(made.error) }),
+        }),
+      );
   };
   return { make, making };
 }

@@ -1,5 +1,6 @@
 import type { FormulaProblem } from '@sorvik/formula/expression';
 import { lazy, Suspense, useId } from 'react';
+import { tell } from '../ui/tell';
 import type { FormulaBoxProps } from './FormulaBox';
 import { useTypedBefore } from './typed-before';
 
@@ -28,7 +29,7 @@ export function FormulaField({ note, starts, ...box }: Props) {
   const before = useTypedBefore(value);
   return (
     <div className="sv-formula" data-part="formula">
-      <Suspense fallback={<p className="sv-loading">Loading…</p>}>
+      <Suspense fallback={<p className="sv-loading">{tell('ui.formulaField.loading')}</p>}>
         <FormulaBox {...box} describedBy={says} />
       </Suspense>
       <p id={says} className={problem ? 'sv-problem' : 'sv-editor-note'} role="status">
@@ -36,7 +37,7 @@ export function FormulaField({ note, starts, ...box }: Props) {
       </p>
       {before !== undefined && before !== value && (
         <button type="button" className="sv-option" onClick={() => onChange(before)}>
-          Put back what was typed here: <code>{before}</code>
+          {tell('ui.formulaField.putBackWhatWasTyped')} <code>{before}</code>
         </button>
       )}
       <div className="sv-live-words">
@@ -52,7 +53,7 @@ export function FormulaField({ note, starts, ...box }: Props) {
           </button>
         ))}
       </div>
-      {starts.length > 0 && <p className="sv-editor-head">Examples</p>}
+      {starts.length > 0 && <p className="sv-editor-head">{tell('ui.formulaField.examples')}</p>}
       {starts.map((start) => (
         <button key={start} type="button" className="sv-option" onClick={() => onChange(start)}>
           <code>{start}</code>

@@ -1,5 +1,6 @@
 import { arrowStep } from '@sorvik/view/arrow-step';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { tell } from '../ui/tell';
 import { hasWords } from './use-combobox';
 
 export interface Option<T> {
@@ -44,8 +45,8 @@ export function OptionList<T>({ label, options, chosen, onChoose }: Props<T>) {
         <input
           type="search"
           className="form-control form-control-sm"
-          placeholder="Find"
-          aria-label={`Find in ${label}`}
+          placeholder={tell('ui.optionList.find')}
+          aria-label={tell('ui.optionList.findInLabel', { label })}
           value={search}
           onChange={(event) => setSearch(event.target.value)}
         />
@@ -66,7 +67,7 @@ export function OptionList<T>({ label, options, chosen, onChoose }: Props<T>) {
             {note && <small>{note}</small>}
           </button>
         ))}
-        {!found.length && <p className="sv-none">No match for "{search}".</p>}
+        {!found.length && <p className="sv-none">{tell('ui.optionList.noMatchForSearch', { search })}</p>}
       </div>
     </div>
   );

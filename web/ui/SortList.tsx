@@ -15,6 +15,7 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import type { ReactNode } from 'react';
+import { tell } from './tell';
 
 interface Props {
   /** In the order they stand in. */
@@ -41,11 +42,14 @@ export function SortList({ items, onMove, children }: Props) {
       onDragEnd={onDragEnd}
       accessibility={{
         announcements: {
-          onDragStart: ({ active }) => `${nameOf(active)} picked up. Arrow keys move it, Space drops it.`,
+          onDragStart: ({ active }) =>
+            tell('ui.sortList.activePickedUpArrowKeys', { active: nameOf(active) }),
           onDragOver: ({ active, over }) =>
-            over ? `${nameOf(active)} is at the place of ${nameOf(over)}.` : undefined,
-          onDragEnd: ({ active }) => `${nameOf(active)} is put down.`,
-          onDragCancel: ({ active }) => `${nameOf(active)} stays where it was.`,
+            over
+              ? tell('ui.sortList.activeIsAtThePlace', { active: nameOf(active), over: nameOf(over) })
+              : undefined,
+          onDragEnd: ({ active }) => tell('ui.sortList.activeIsPutDown', { active: nameOf(active) }),
+          onDragCancel: ({ active }) => tell('ui.sortList.activeStaysWhereItWas', { active: nameOf(active) }),
         },
       }}
     >

@@ -3,6 +3,7 @@ import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
@@ -14,7 +15,7 @@ export function AxisEndEditor({ sentence, word, change }: EditorProps) {
     <div className="sv-two">
       <Form.Group>
         <Form.Label className="sv-editor-head" htmlFor="axis-end">
-          Fixed at
+          {tell('bench.axisEndEditor.fixedAt')}
         </Form.Label>
         <Form.Control
           id="axis-end"
@@ -29,12 +30,14 @@ export function AxisEndEditor({ sentence, word, change }: EditorProps) {
             if (Number.isFinite(figure)) change((draft) => setWord(draft, sentence, word, figure));
           }}
         />
-        {!fits && <Form.Text className="text-danger">Enter a number, as 1200 or 0.8.</Form.Text>}
+        {!fits && (
+          <Form.Text className="text-danger">{tell('bench.axisEndEditor.enterANumberAsOr')}</Form.Text>
+        )}
       </Form.Group>
       <div>
-        <p className="sv-editor-head">Or at</p>
+        <p className="sv-editor-head">{tell('bench.axisEndEditor.orAt')}</p>
         <OptionList
-          label={word.label ?? 'End of the axis'}
+          label={word.label ?? tell('bench.axisEndEditor.endOfTheAxis')}
           options={word.options ?? []}
           chosen={word.value}
           onChoose={(value) => {

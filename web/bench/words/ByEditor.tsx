@@ -4,6 +4,7 @@ import { type Grain, grains } from '@sorvik/core/data/dimension';
 import { isTemporal } from '@sorvik/core/data/values';
 import { categoryOf, orderFor } from '@sorvik/core/edit/defaults';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import type { EditorProps } from './editor-kind';
 
 const exact = 'exact';
@@ -22,21 +23,29 @@ export function ByEditor({ chart, dataset, change }: EditorProps) {
   return (
     <div className="sv-two">
       <OptionList
-        label="Field"
+        label={tell('bench.byEditor.field')}
         options={dataset.fields.map((each) => ({
           value: each.key,
           text: each.name,
-          ...(each.profile ? { note: `${each.profile.distinct.toLocaleString('en')} values` } : {}),
+          ...(each.profile
+            ? { note: tell('bench.byEditor.distinctValues', { distinct: each.profile.distinct }) }
+            : {}),
         }))}
         chosen={chart.by.field}
         onChoose={(key) => set(categoryOf(fieldOf(dataset, key)!))}
       />
       {temporal && (
         <OptionList<Grain | typeof exact>
-          label="Group dates by"
+          label={tell('bench.byEditor.groupDatesBy')}
           options={[
             ...grains.map((value) => ({ value, text: value })),
-            { value: exact, text: field.type === 'date' ? 'each date' : 'each timestamp' },
+            {
+              value: exact,
+              text:
+                field.type === 'date'
+                  ? tell('bench.byEditor.eachDate')
+                  : tell('bench.byEditor.eachTimestamp'),
+            },
           ]}
           chosen={chart.by.grain ?? exact}
           onChoose={(grain) =>

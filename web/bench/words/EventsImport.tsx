@@ -3,12 +3,13 @@ import type { BoardEvent } from '@sorvik/core/board/event';
 import { isTemporal } from '@sorvik/core/data/values';
 import { eventsFromRows } from '@sorvik/core/edit/events-from-rows';
 import { english } from '@sorvik/core/words/locale';
-import { counted } from '@sorvik/core/words/plural';
+import { counted, listed as inAList } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { problemText, useDatasetQuery } from '../../app/api';
 import { useDatasetsQuery, useRowsQuery } from '../../app/editing-api';
 import { Problem } from '../../ui/Problem';
+import { tell } from '../../ui/tell';
 
 const rowsRead = 1000;
 
@@ -28,7 +29,7 @@ export function EventsImport({ listed, home, onTake }: Props) {
     <div className="sv-events-import">
       <Form.Select
         size="sm"
-        aria-label="Dataset of the events"
+        aria-label={tell('bench.eventsImport.datasetOfTheEvents')}
         value={id}
         onChange={({ target }) => setId(target.value)}
       >
@@ -56,7 +57,7 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
     version: dataset.version,
   });
   if (!dates.length || !names.length)
-    return <Problem>This dataset cannot be used: events need a date field and a text field.</Problem>;
+    return <Problem>{tell('bench.eventsImport.thisDatasetCannotBeUsed')}</Problem>;
   if (error) return <Problem>{problemText(error)}</Problem>;
   const at = (key: string | undefined) => fields.findIndex((field) => field.key === key);
   const found = data ? eventsFromRows(data.rows, at(name), at(date), listed) : [];
@@ -76,19 +77,23 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
   );
   return (
     <>
-      {select('Field with the names', names, name, setName)}
-      {select('Field with the days', dates, date, setDate)}
+      {select(tell('bench.eventsImport.fieldWithTheNames'), names, name, setName)}
+      {select(tell('bench.eventsImport.fieldWithTheDays'), dates, date, setDate)}
       <p className="sv-editor-note">
         {data
-          ? `${counted(found.length, 'event', english)} not listed yet${dataset.rows > rowsRead ? `, in the first ${english.count(rowsRead)} of ${counted(dataset.rows, 'row', english)}` : ''}${
-              found.length
-                ? `: ${found
-                    .slice(0, 2)
-                    .map((event) => event.name)
-                    .join(', ')}${found.length > 2 ? ' ..' : ''}`
-                : ''
-            }.`
-          : 'Loading…'}
+          ? tell('bench.eventsImport.notListedYet', {
+              n: found.length,
+              part: dataset.rows > rowsRead ? 'yes' : 'no',
+              read: rowsRead,
+              rows: dataset.rows,
+              names: inAList(
+                found.slice(0, 2).map((event) => event.name),
+                english,
+                2,
+                found.length,
+              ),
+            })
+          : tell('bench.eventsImport.loading')}
       </p>
       <button
         type="button"
@@ -96,7 +101,7 @@ function FromRows({ dataset, listed, onTake }: Pick<Props, 'listed' | 'onTake'> 
         disabled={!found.length}
         onClick={() => onTake(found)}
       >
-        Take {counted(found.length, 'event', english)}
+        {tell('bench.eventsImport.takeFound', { found: counted(found.length, 'event', english) })}
       </button>
     </>
   );

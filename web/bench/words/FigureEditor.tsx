@@ -12,13 +12,17 @@ import { Form } from 'react-bootstrap';
 import { useFormulaEngine } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
 const made = '+';
 const edge = 'edge';
 const formula = 'formula';
-const partTexts: Record<string, string> = { low: 'lower limit', high: 'upper limit' };
+const partTexts: Record<string, string> = {
+  low: tell('bench.figureEditor.lowerLimit'),
+  high: tell('bench.figureEditor.upperLimit'),
+};
 
 const keyOf = (figure: Figure) =>
   typeof figure === 'number'
@@ -27,7 +31,7 @@ const keyOf = (figure: Figure) =>
       ? `${figure.lever} ${figure.part ?? ''}`
       : isFormulaFigure(figure)
         ? formula
-        : `of ${figure.of} ${figure.percent ?? ''}`;
+        : tell('bench.figureEditor.ofOfValue', { of: figure.of, value: figure.percent ?? '' });
 
 /** Figures of the readings in view, where values are compared. */
 const ofReadings: ReadingFigure[] = [
@@ -95,7 +99,7 @@ function FigureFields({
       ...ofReadings.map((figure) => ({
         value: keyOf(figure),
         figure,
-        text: `${readingFigureText(figure, english)} in view`,
+        text: tell('bench.figureEditor.figureInView', { figure: readingFigureText(figure, english) }),
       })),
     );
   const choose = (chosen: string) =>
@@ -112,13 +116,13 @@ function FigureFields({
     <div className="sv-two">
       <Form.Group>
         <Form.Label className="sv-editor-head" htmlFor="figure-written">
-          Fixed value
+          {tell('bench.figureEditor.fixedValue')}
         </Form.Label>
         <Form.Control
           id="figure-written"
           size="sm"
           inputMode="decimal"
-          aria-label="Figure"
+          aria-label={tell('bench.figureEditor.figure')}
           placeholder={share ? '25%' : '1200'}
           value={text}
           isInvalid={!fits}
@@ -129,17 +133,19 @@ function FigureFields({
             if (Number.isFinite(figure)) change((draft) => setWord(draft, sentence, word, figure));
           }}
         />
-        {!fits && <Form.Text className="text-danger">Enter a number, as 1200 or 0.8.</Form.Text>}
+        {!fits && (
+          <Form.Text className="text-danger">{tell('bench.figureEditor.enterANumberAsOr')}</Form.Text>
+        )}
       </Form.Group>
       <div>
-        <p className="sv-editor-head">Or from</p>
+        <p className="sv-editor-head">{tell('bench.figureEditor.orFrom')}</p>
         <OptionList
-          label="Lever"
+          label={tell('bench.figureEditor.lever')}
           options={[
-            ...(mayBeEdge ? [{ value: edge, text: 'the edge of the plot' }] : []),
+            ...(mayBeEdge ? [{ value: edge, text: tell('bench.figureEditor.theEdgeOfThePlot') }] : []),
             ...options,
-            ...(share ? [] : [{ value: formula, text: 'a formula…' }]),
-            { value: made, text: 'a new lever' },
+            ...(share ? [] : [{ value: formula, text: tell('bench.figureEditor.aFormula') }]),
+            { value: made, text: tell('bench.figureEditor.aNewLever') },
           ]}
           chosen={typeof value === 'number' ? undefined : value === undefined ? edge : keyOf(value)}
           onChoose={choose}
@@ -182,14 +188,17 @@ function FigureFormula({
   );
   return (
     <FormulaField
-      label="Formula"
+      label={tell('bench.figureEditor.formula')}
       value={text}
       names={[
-        { name: 'value', note: 'what the marks show', put: 'AVG(value)' },
-        ...levers.map(({ id, name }) => ({ name: `:${leverNameOf(id)}`, note: `lever ${name}` })),
+        { name: 'value', note: tell('bench.figureEditor.whatTheMarksShow'), put: 'AVG(value)' },
+        ...levers.map(({ id, name }) => ({
+          name: `:${leverNameOf(id)}`,
+          note: tell('bench.figureEditor.leverName', { name }),
+        })),
       ]}
       problem={problem}
-      note="SQL for one value of all visible marks, as AVG(value). Write a lever as :its_name."
+      note={tell('bench.figureEditor.sqlForOneValueOf')}
       starts={starts}
       onChange={(next) => {
         setText(next);

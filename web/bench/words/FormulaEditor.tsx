@@ -6,6 +6,7 @@ import { leverNameOf } from '@sorvik/formula/lever-names';
 import { useCallback, useMemo, useState } from 'react';
 import { useFormulaEngine } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';
+import { tell } from '../../ui/tell';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
@@ -48,14 +49,20 @@ export function MarkFormula({
     () => [
       ...markScope(names)
         .names()
-        .map((name) => ({ name, note: name === 'value' ? 'what the chart shows' : 'field' })),
-      ...levers.map(({ id, name }) => ({ name: `:${leverNameOf(id)}`, note: `lever ${name}` })),
+        .map((name) => ({
+          name,
+          note: name === 'value' ? tell('bench.formulaEditor.whatTheChartShows') : 'field',
+        })),
+      ...levers.map(({ id, name }) => ({
+        name: `:${leverNameOf(id)}`,
+        note: tell('bench.formulaEditor.leverName', { name }),
+      })),
     ],
     [names, levers],
   );
   return (
     <FormulaField
-      label="Formula"
+      label={tell('bench.formulaEditor.formula')}
       value={text}
       names={offered}
       problem={problem}
@@ -80,7 +87,7 @@ export function FormulaEditor(props: EditorProps) {
     <MarkFormula
       {...props}
       problemOf={problemOf}
-      note="SQL condition. Marks for which it is true are lit."
+      note={tell('bench.formulaEditor.sqlConditionMarksForWhich')}
       starts={startsFor(chart.by.field)}
     />
   );

@@ -4,6 +4,7 @@ import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { makeCondition, usualConditions } from '@sorvik/core/edit/offers/join';
 import { shownMeasures } from '@sorvik/core/pipeline/chart-rules';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
@@ -27,17 +28,23 @@ export function JoinEditor({ board, chart, dataset, words, sentence, word, chang
   const options = [
     ...usualConditions(chart, dataset, board).map(({ kind, text }) => ({
       value: `+${kind}`,
-      text: `and ${text}`,
+      text: tell('bench.joinEditor.andText', { text }),
     })),
     ...more.map(({ text }, i) => ({ value: `~${i}`, text })),
-    { value: turned, text: isNegated(condition) ? 'without "not"' : 'not (invert)' },
+    {
+      value: turned,
+      text: isNegated(condition) ? tell('bench.joinEditor.withoutNot') : tell('bench.joinEditor.notInvert'),
+    },
     ...(parts.length > 1
-      ? parts.map((each, i) => ({ value: `-${i}`, text: `without "${textOf(each)}"` }))
+      ? parts.map((each, i) => ({
+          value: `-${i}`,
+          text: tell('bench.joinEditor.withoutEach', { each: textOf(each) }),
+        }))
       : []),
   ];
   return (
     <OptionList
-      label="Combine"
+      label={tell('bench.joinEditor.combine')}
       options={options}
       chosen={undefined}
       onChoose={(chosen) =>

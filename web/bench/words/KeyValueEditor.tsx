@@ -4,6 +4,7 @@ import { english } from '@sorvik/core/words/locale';
 import { problemText, useFieldValuesQuery } from '../../app/api';
 import { OptionList } from '../../ui/OptionList';
 import { Problem } from '../../ui/Problem';
+import { tell } from '../../ui/tell';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
@@ -21,11 +22,11 @@ export function KeyValueEditor({ chart, dataset, sentence, word, change }: Edito
     version: dataset.version,
   });
   if (error) return <Problem>{problemText(error)}</Problem>;
-  if (!data) return <p className="sv-loading">Loading…</p>;
+  if (!data) return <p className="sv-loading">{tell('bench.keyValueEditor.loading')}</p>;
   const type = fieldOf(dataset, field)?.type;
   return (
     <OptionList
-      label={word.label ?? 'Value'}
+      label={word.label ?? tell('bench.keyValueEditor.value')}
       options={data.values.map(({ value }) => ({ value, text: keyText(value, english, type) }))}
       chosen={word.value}
       onChoose={(value) => change((draft) => setWord(draft, sentence, word, value))}

@@ -2,6 +2,7 @@ import { liveNames } from '@sorvik/core/words/subtitle';
 import { titleWithIds, titleWithNames } from '@sorvik/core/words/title-parts';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { tell } from '../../ui/tell';
 import { setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
@@ -17,12 +18,12 @@ export function LiveTextEditor({ board, sentence, word, change }: EditorProps) {
     <div className="sv-live-text">
       <Form.Control
         size="sm"
-        aria-label="Text under the title"
+        aria-label={tell('bench.liveTextEditor.textUnderTheTitle')}
         maxLength={300}
         value={text}
         onChange={({ target }) => set(target.value)}
       />
-      <p className="sv-editor-head">Placeholders</p>
+      <p className="sv-editor-head">{tell('bench.liveTextEditor.placeholders')}</p>
       <div className="sv-live-words">
         {live.map((name) => (
           <button

@@ -20,6 +20,7 @@ import { colourName } from '@sorvik/core/words/colour-name';
 import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { tell } from '../../ui/tell';
 import { partOf } from './at-path';
 import type { EditorProps } from './editor-kind';
 import { measureOptions } from './measure-options';
@@ -42,8 +43,8 @@ function OwnColour({
     <div className="sv-own-colour">
       <Form.Control
         size="sm"
-        aria-label="A colour of your own"
-        placeholder="#b8441c or rgb(184, 68, 28)"
+        aria-label={tell('bench.lookEditor.aColourOfYourOwn')}
+        placeholder={tell('bench.lookEditor.bCOrRgb')}
         value={text}
         isInvalid={!fits}
         onChange={(event) => {
@@ -52,10 +53,10 @@ function OwnColour({
           if (ownColour.test(next.trim())) onTake(next.trim());
         }}
       />
-      {!fits && <Form.Text className="text-danger">A colour, as #b8441c or rgb(184, 68, 28).</Form.Text>}
+      {!fits && <Form.Text className="text-danger">{tell('bench.lookEditor.aColourAsBC')}</Form.Text>}
       {better && (
         <p className="sv-notice">
-          Too close to the muted colour.{' '}
+          {tell('bench.lookEditor.tooCloseToTheMuted')}{' '}
           <button
             type="button"
             className="btn btn-link btn-sm"
@@ -64,7 +65,7 @@ function OwnColour({
               onTake(better);
             }}
           >
-            Take {better}
+            {tell('bench.lookEditor.takeBetter', { better })}
           </button>
         </p>
       )}
@@ -105,9 +106,9 @@ function LookPick<T extends string>({ label, value, values, nothing, text, onPic
 const followings = ['one', 'series', 'sign', 'gradient'] as const;
 type Following = (typeof followings)[number];
 const followingTexts: Record<Following, string> = {
-  one: 'one colour',
-  series: 'one colour per series',
-  sign: 'two colours around a centre',
+  one: tell('bench.lookEditor.oneColour'),
+  series: tell('bench.lookEditor.oneColourPerSeries'),
+  sign: tell('bench.lookEditor.twoColoursAroundACentre'),
   gradient: 'gradient',
 };
 const followingOf = (colour: Colour | undefined): Following =>
@@ -129,24 +130,24 @@ function ValueColourFields({
   return (
     <>
       <LookPick
-        label="From the centre on"
+        label={tell('bench.lookEditor.fromTheCentreOn')}
         value={colour.above}
         values={lookColours}
         onPick={(above) => above && onTake({ ...colour, above })}
       />
       <LookPick
-        label="Below it"
+        label={tell('bench.lookEditor.belowIt')}
         value={colour.below}
         values={lookColours}
         onPick={(below) => below && onTake({ ...colour, below })}
       />
       <div className="sv-look-row">
-        <span>Centre</span>
+        <span>{tell('bench.lookEditor.centre')}</span>
         <Form.Control
           size="sm"
           type="number"
           step="any"
-          aria-label="Centre"
+          aria-label={tell('bench.lookEditor.centre')}
           defaultValue={colour.centre ?? 0}
           onChange={({ target }) =>
             target.value !== '' &&
@@ -156,11 +157,11 @@ function ValueColourFields({
         />
       </div>
       <LookPick
-        label="Of"
+        label={tell('bench.lookEditor.of')}
         value={colour.measure && measureKey(colour.measure)}
         values={measures.map(({ value }) => value)}
         text={(value) => measures.find((each) => each.value === value)!.text}
-        nothing="what is shown"
+        nothing={tell('bench.lookEditor.whatIsShown')}
         onPick={(key) => {
           const { measure: _before, ...rest } = colour;
           const measure = measures.find(({ value }) => value === key)?.measure;
@@ -173,9 +174,9 @@ function ValueColourFields({
 
 /** What tells a lit mark besides its colour. */
 const signs = [
-  { name: 'outline', label: 'outlined' },
-  { name: 'hatch', label: 'hatched' },
-  { name: 'onTop', label: 'on top' },
+  { name: 'outline', label: tell('bench.lookEditor.outlined') },
+  { name: 'hatch', label: tell('bench.lookEditor.hatched') },
+  { name: 'onTop', label: tell('bench.lookEditor.onTop') },
 ] as const;
 const figureWords = ['with', 'without'] as const;
 
@@ -213,7 +214,7 @@ export function LookEditor(props: EditorProps) {
     <div className="sv-look">
       <div>
         <LookPick
-          label="Colour"
+          label={tell('bench.lookEditor.colour')}
           value={following}
           values={followings.filter((each) => each !== 'series' || colouredBy(chart))}
           text={(value) => followingTexts[value]}
@@ -221,7 +222,7 @@ export function LookEditor(props: EditorProps) {
         />
         {following === 'one' && (
           <>
-            <div role="radiogroup" aria-label="Colour" className="sv-swatches">
+            <div role="radiogroup" aria-label={tell('bench.lookEditor.colour')} className="sv-swatches">
               {lookColours.map((colour) => (
                 <button
                   key={colour}
@@ -256,7 +257,7 @@ export function LookEditor(props: EditorProps) {
       </div>
       <div>
         <LookPick
-          label="Weight"
+          label={tell('bench.lookEditor.weight')}
           value={look.weight}
           values={lookWeights}
           nothing="usual"
@@ -265,20 +266,20 @@ export function LookEditor(props: EditorProps) {
         {lines && (
           <>
             <LookPick
-              label="Marker"
+              label={tell('bench.lookEditor.marker')}
               value={look.marker}
               values={markerShapes}
               nothing="automatic"
               onPick={(marker) => set({ marker } as Partial<Look>)}
             />
             <div className="sv-look-row">
-              <span>Marker size</span>
+              <span>{tell('bench.lookEditor.markerSize')}</span>
               <Form.Control
                 size="sm"
                 type="number"
                 min={4}
                 max={24}
-                aria-label="Marker size"
+                aria-label={tell('bench.lookEditor.markerSize')}
                 placeholder="9"
                 defaultValue={look.markerSize ?? ''}
                 onChange={({ target }) => {
@@ -291,10 +292,10 @@ export function LookEditor(props: EditorProps) {
           </>
         )}
         <LookPick
-          label="Value label"
+          label={tell('bench.lookEditor.valueLabel')}
           value={look.label === undefined ? undefined : look.label ? 'with' : 'without'}
           values={figureWords}
-          nothing="as the chart has it"
+          nothing={tell('bench.lookEditor.asTheChartHasIt')}
           onPick={(next) => set({ label: next && next === 'with' } as Partial<Look>)}
         />
         {signs

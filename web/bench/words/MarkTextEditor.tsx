@@ -1,4 +1,5 @@
 import { markTextProblem } from '@sorvik/core/pipeline/mark-formula';
+import { tell } from '../../ui/tell';
 import type { EditorProps } from './editor-kind';
 import { MarkFormula } from './FormulaEditor';
 
@@ -7,7 +8,7 @@ export const MarkTextEditor = (props: EditorProps) => (
   <MarkFormula
     {...props}
     problemOf={markTextProblem}
-    note="SQL expression that gives the text or number for each mark."
+    note={tell('bench.markTextEditor.sqlExpressionThatGivesThe')}
     starts={[
       "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'",
       'ROUND(100 * value / SUM(value) OVER (), 1)',

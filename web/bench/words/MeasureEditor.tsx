@@ -1,16 +1,17 @@
 import { type Aggregate, aggregates, type Measure } from '@sorvik/core/board/measure';
 import { isNumeric } from '@sorvik/core/data/values';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import type { EditorProps } from './editor-kind';
 import { asFormula, MeasureFormula } from './MeasureFormula';
 
 const texts: Record<Aggregate | 'formula', string> = {
   sum: 'total',
   average: 'average',
-  count: 'number of rows',
+  count: tell('bench.measureEditor.numberOfRows'),
   min: 'lowest',
   max: 'highest',
-  formula: 'a formula…',
+  formula: tell('bench.measureEditor.aFormula'),
 };
 const allRows = '';
 
@@ -31,14 +32,17 @@ export function MeasureEditor({ board, chart, dataset, words, change }: EditorPr
   const fields =
     aggregate === 'count'
       ? [
-          { value: allRows, text: 'all rows' },
-          ...dataset.fields.map(({ key, name }) => ({ value: key, text: `with ${name}` })),
+          { value: allRows, text: tell('bench.measureEditor.allRows') },
+          ...dataset.fields.map(({ key, name }) => ({
+            value: key,
+            text: tell('bench.measureEditor.withName', { name }),
+          })),
         ]
       : numbers.map(({ key, name }) => ({ value: key, text: name }));
   return (
     <div className="sv-two">
       <OptionList
-        label="Aggregate"
+        label={tell('bench.measureEditor.aggregate')}
         options={([...aggregates, 'formula'] as const).map((value) => ({
           value,
           text: texts[value],
@@ -51,7 +55,7 @@ export function MeasureEditor({ board, chart, dataset, words, change }: EditorPr
         <MeasureFormula board={board} dataset={dataset} words={words} value={chart.measure} onChange={set} />
       ) : (
         <OptionList
-          label="Field"
+          label={tell('bench.measureEditor.field')}
           options={fields}
           chosen={field ?? allRows}
           onChoose={(key) => set(key === allRows ? { aggregate } : { aggregate, field: key })}

@@ -12,6 +12,7 @@ import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useFormulaEngine } from '../../board/use-formulas';
 import { FormulaField } from '../../ui/FormulaField';
+import { tell } from '../../ui/tell';
 
 interface Props {
   board: Board;
@@ -39,7 +40,10 @@ export function MeasureFormula({ board, dataset, words, value, onChange }: Props
       ...dataset.fields
         .filter(({ type }) => isNumeric(type))
         .map(({ key, name }) => ({ name: key, note: name, put: `SUM(${key})` })),
-      ...board.levers.map((lever) => ({ name: `:${leverNameOf(lever.id)}`, note: `lever ${lever.name}` })),
+      ...board.levers.map((lever) => ({
+        name: `:${leverNameOf(lever.id)}`,
+        note: tell('bench.measureFormula.leverLever', { lever: lever.name }),
+      })),
     ],
     [dataset, board.levers],
   );
@@ -65,8 +69,8 @@ export function MeasureFormula({ board, dataset, words, value, onChange }: Props
     <div className="sv-measure-formula">
       <Form.Control
         size="sm"
-        aria-label="Name of the measure"
-        placeholder="Name, for titles and legends"
+        aria-label={tell('bench.measureFormula.nameOfTheMeasure')}
+        placeholder={tell('bench.measureFormula.nameForTitlesAndLegends')}
         maxLength={80}
         value={value.name ?? ''}
         onChange={({ target }) => {
@@ -80,15 +84,15 @@ export function MeasureFormula({ board, dataset, words, value, onChange }: Props
           className="btn btn-sm btn-quiet"
           onClick={() => onChange({ ...value, name: suggested })}
         >
-          Call it "{suggested}"
+          {tell('bench.measureFormula.callItSuggested', { suggested })}
         </button>
       )}
       <FormulaField
-        label="Formula"
+        label={tell('bench.measureFormula.formula')}
         value={text}
         names={names}
         problem={problem}
-        note="SQL aggregates, as SUM(sales). Write a lever as :its_name; moving it needs no database query."
+        note={tell('bench.measureFormula.sqlAggregatesAsSumSales')}
         starts={starts}
         onChange={kept}
       />

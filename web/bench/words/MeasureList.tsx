@@ -4,6 +4,7 @@ import { type Measure, measureKey } from '@sorvik/core/board/measure';
 import { measureText } from '@sorvik/core/words/measure-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import { asFormula, MeasureFormula } from './MeasureFormula';
 import { measureOptions } from './measure-options';
 
@@ -28,7 +29,7 @@ export function MeasureList({ label, board, dataset, words, value, known = [], n
   const own = known.map((measure) => ({
     value: measureKey(measure),
     text: measureText(measure, words),
-    note: 'on this chart',
+    note: tell('bench.measureList.onThisChart'),
     measure,
   }));
   const measures = [
@@ -45,7 +46,7 @@ export function MeasureList({ label, board, dataset, words, value, known = [], n
           className="sv-option"
           onClick={() => onChoose(none === undefined ? { aggregate: 'count' } : undefined)}
         >
-          use a field instead of a formula
+          {tell('bench.measureList.useAFieldInsteadOf')}
         </button>
       </>
     );
@@ -55,9 +56,15 @@ export function MeasureList({ label, board, dataset, words, value, known = [], n
       options={[
         ...(none === undefined
           ? []
-          : [{ value: nothing, text: none, ...(own.length ? { note: 'on this chart' } : {}) }]),
+          : [
+              {
+                value: nothing,
+                text: none,
+                ...(own.length ? { note: tell('bench.measureList.onThisChart') } : {}),
+              },
+            ]),
         ...own,
-        { value: formula, text: 'a formula…' },
+        { value: formula, text: tell('bench.measureList.aFormula') },
         ...measures.slice(own.length),
       ]}
       chosen={value ? measureKey(value) : nothing}

@@ -1,6 +1,7 @@
 import { byOwnValues, directions, type Order, orderings } from '@sorvik/core/board/order';
 import { orderText, seriesOrderText } from '@sorvik/core/words/measure-text';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import type { EditorProps } from './editor-kind';
 
 const orders: Order[] = orderings.flatMap((by) =>
@@ -25,7 +26,7 @@ const Orders = ({ label, now, text, onChoose }: OrdersProps) => (
 
 export const OrderEditor = ({ chart, words, change }: EditorProps) => (
   <Orders
-    label="Order"
+    label={tell('bench.orderEditor.order')}
     now={chart.order}
     text={(order) => orderText(order, chart.by, words)}
     onChoose={(order) =>
@@ -40,7 +41,7 @@ export const OrderEditor = ({ chart, words, change }: EditorProps) => (
 export const SeriesOrderEditor = ({ chart, words, change }: EditorProps) =>
   chart.split && (
     <Orders
-      label="Order of series"
+      label={tell('bench.orderEditor.orderOfSeries')}
       now={chart.split.order ?? byOwnValues}
       text={(order) => seriesOrderText(order, chart.split!, words)}
       onChoose={(order) =>

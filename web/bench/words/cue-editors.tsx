@@ -12,6 +12,7 @@ import { measureText } from '@sorvik/core/words/measure-text';
 import { useAppStore } from '../../app/store';
 import { useKnownFacts } from '../../levers/facts-context';
 import { type Option, OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import { partOf, setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 import { MeasureList } from './MeasureList';
@@ -28,28 +29,40 @@ export function EffectEditor(props: EditorProps) {
   const keepsRows = kind.filters(cue.condition, lookup) !== null;
   const keeps: Option<Cue['effect']>[] = [
     ...(kind.keepsCategories
-      ? [{ value: 'keep' as const, text: 'Keeps only', note: 'the rest is gone, or one mark together' }]
+      ? [
+          {
+            value: 'keep' as const,
+            text: tell('bench.cueEditors.keepsOnly'),
+            note: tell('bench.cueEditors.theRestIsGoneOr'),
+          },
+        ]
       : []),
     ...(keepsRows
-      ? [{ value: 'filter' as const, text: 'Filters to', note: 'other rows are not counted' }]
+      ? [
+          {
+            value: 'filter' as const,
+            text: tell('bench.cueEditors.filtersTo'),
+            note: tell('bench.cueEditors.otherRowsAreNotCounted'),
+          },
+        ]
       : []),
   ];
   const cannotKeep = {
     value: 'filter' as const,
-    text: 'Filters to',
-    note: 'not possible: it tests charted values, which exist only after filtering',
+    text: tell('bench.cueEditors.filtersTo'),
+    note: tell('bench.cueEditors.notPossibleItTestsCharted'),
     disabled: true,
   };
   return (
     <OptionList<Cue['effect']>
-      label="What it does"
+      label={tell('bench.cueEditors.whatItDoes')}
       options={[
         {
           value: 'light' as const,
-          text: 'Lights',
+          text: tell('bench.cueEditors.lights'),
           note: unfit
-            ? "not possible: this chart's marks are not what the lever holds"
-            : 'the rest stays in view, muted',
+            ? tell('bench.cueEditors.notPossibleThisChartS')
+            : tell('bench.cueEditors.theRestStaysInView'),
           disabled: unfit !== null,
         },
         ...(keeps.length ? keeps : [cannotKeep]),
@@ -88,14 +101,16 @@ export function RestingEditor(props: EditorProps) {
     ...(isStandIn(resting) ? [{ value: 'kept', text: restingText(resting, words) }] : []),
     {
       value: now,
-      text: empty || !standIn ? "as at the lever's current position" : restingText(standIn, words),
-      note: empty ? 'not possible: the lever is empty' : 'where the lever is now',
+      text: empty || !standIn ? tell('bench.cueEditors.asAtTheLeverS') : restingText(standIn, words),
+      note: empty
+        ? tell('bench.cueEditors.notPossibleTheLeverIs')
+        : tell('bench.cueEditors.whereTheLeverIsNow'),
       disabled: empty,
     },
   ];
   return (
     <OptionList<string>
-      label="At rest"
+      label={tell('bench.cueEditors.atRest')}
       options={options.filter((option, i) => options.findIndex(({ text }) => text === option.text) === i)}
       chosen={isStandIn(resting) ? 'kept' : resting}
       onChoose={(chosen) =>
@@ -112,12 +127,12 @@ export function RestingEditor(props: EditorProps) {
 export function AgainstEditor({ board, dataset, words, word, change }: EditorProps) {
   return (
     <MeasureList
-      label="Measure on the other axis"
+      label={tell('bench.cueEditors.measureOnTheOtherAxis')}
       board={board}
       dataset={dataset}
       words={words}
       value={word.value as Measure | undefined}
-      none="at their places"
+      none={tell('bench.cueEditors.atTheirPlaces')}
       onChoose={(measure) =>
         change((draft) => {
           if (measure) draft.against = measure;
@@ -133,7 +148,7 @@ export function FurtherMeasureEditor({ board, dataset, words, sentence, word, ch
   const before = word.value as Measure;
   return (
     <MeasureList
-      label={word.label ?? 'Further measure'}
+      label={word.label ?? tell('bench.cueEditors.furtherMeasure')}
       board={board}
       dataset={dataset}
       words={words}
@@ -154,13 +169,17 @@ export function FurtherMeasureEditor({ board, dataset, words, sentence, word, ch
 export function OtherMeasureEditor({ board, chart, dataset, words, sentence, word, change }: EditorProps) {
   return (
     <MeasureList
-      label="Compared by"
+      label={tell('bench.cueEditors.comparedBy')}
       known={furtherMeasures(chart).map(({ measure }) => measure)}
       board={board}
       dataset={dataset}
       words={words}
       value={word.value as Measure | undefined}
-      none={furtherMeasures(chart).length ? measureText(chart.measure, words) : 'what is shown'}
+      none={
+        furtherMeasures(chart).length
+          ? measureText(chart.measure, words)
+          : tell('bench.cueEditors.whatIsShown')
+      }
       onChoose={(measure) => change((draft) => setWord(draft, sentence, word, measure))}
     />
   );

@@ -10,6 +10,7 @@ import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { DateField } from '../../ui/DateField';
+import { tell } from '../../ui/tell';
 import { setWord } from './at-path';
 import { EventsImport } from './EventsImport';
 import type { EditorProps } from './editor-kind';
@@ -30,30 +31,37 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
       events.map((event) => event.id),
     );
     const last = byDate(events).at(-1)?.date;
-    set([...events, { id, name: `Event ${events.length + 1}`, date: last ?? '2021-01-01' }]);
+    set([
+      ...events,
+      {
+        id,
+        name: tell('bench.eventEditors.eventValue', { value: events.length + 1 }),
+        date: last ?? '2021-01-01',
+      },
+    ]);
   };
   return (
     <div className="sv-events">
-      <p className="sv-editor-head">Events of this board</p>
+      <p className="sv-editor-head">{tell('bench.eventEditors.eventsOfThisBoard')}</p>
       <div className="sv-event-list">
         {events.map((event, i) => (
           <div key={event.id} className="sv-event-row">
             <Form.Control
               size="sm"
-              aria-label={`Name of event ${i + 1}`}
+              aria-label={tell('bench.eventEditors.nameOfEventValue', { value: i + 1 })}
               maxLength={120}
               value={event.name}
               onChange={({ target }) => edited(i, { name: target.value || ' ' })}
             />
             <DateField
-              label={`Date of ${event.name}`}
+              label={tell('bench.eventEditors.dateOfName', { name: event.name })}
               value={event.date}
               onTake={(date) => edited(i, { date })}
             />
             <Form.Select
               size="sm"
-              aria-label={`Colour of ${event.name}`}
-              title="Of its line, and of the period that begins with it"
+              aria-label={tell('bench.eventEditors.colourOfName', { name: event.name })}
+              title={tell('bench.eventEditors.ofItsLineAndOf')}
               value={event.colour ?? ''}
               onChange={({ target }) => {
                 const { colour: _colour, ...plain } = event;
@@ -63,7 +71,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
                 );
               }}
             >
-              <option value="">no colour</option>
+              <option value="">{tell('bench.eventEditors.noColour')}</option>
               {lookColours.map((colour) => (
                 <option key={colour} value={colour}>
                   {colourName(colour, english)}
@@ -73,7 +81,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
             <button
               type="button"
               className="sv-take"
-              aria-label={`Remove ${event.name}`}
+              aria-label={tell('bench.eventEditors.removeName', { name: event.name })}
               onClick={() => set(events.filter((_, at) => at !== i))}
             >
               ×
@@ -81,9 +89,9 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
           </div>
         ))}
       </div>
-      {!events.length && <p className="sv-none">No events yet.</p>}
+      {!events.length && <p className="sv-none">{tell('bench.eventEditors.noEventsYet')}</p>}
       <button type="button" className="btn btn-sm btn-quiet" onClick={add}>
-        + Event
+        {tell('bench.eventEditors.event')}
       </button>
       <button
         type="button"
@@ -91,7 +99,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
         aria-expanded={taking}
         onClick={() => setTaking(!taking)}
       >
-        Import from a dataset…
+        {tell('bench.eventEditors.importFromADataset')}
       </button>
       {taking && (
         <EventsImport
@@ -118,7 +126,7 @@ export function StretchesEditor({ words, sentence, word, change }: EditorProps) 
   };
   return (
     <div>
-      <p className="sv-editor-head">Stretches that are lit</p>
+      <p className="sv-editor-head">{tell('bench.eventEditors.stretchesThatAreLit')}</p>
       {names.map((name, i) => (
         <Form.Check
           key={name}
@@ -128,7 +136,7 @@ export function StretchesEditor({ words, sentence, word, change }: EditorProps) 
           onChange={({ target }) => set(i, target.checked)}
         />
       ))}
-      {!names.length && <p className="sv-none">The board lists no events yet.</p>}
+      {!names.length && <p className="sv-none">{tell('bench.eventEditors.theBoardListsNoEvents')}</p>}
     </div>
   );
 }
@@ -147,12 +155,12 @@ export function HolidaysEditor({ board, change }: EditorProps) {
   const wrong = datesIn(text).flatMap(({ line, day }) => (day ? [] : line));
   return (
     <div>
-      <p className="sv-editor-head">Holidays of this board, one per line</p>
+      <p className="sv-editor-head">{tell('bench.eventEditors.holidaysOfThisBoardOne')}</p>
       <Form.Control
         as="textarea"
         rows={6}
         size="sm"
-        aria-label="Holidays"
+        aria-label={tell('bench.eventEditors.holidays')}
         placeholder="2024-12-24"
         value={text}
         isInvalid={wrong.length > 0}
@@ -166,8 +174,8 @@ export function HolidaysEditor({ board, change }: EditorProps) {
       />
       <Form.Text className={wrong.length ? 'text-danger' : ''}>
         {wrong.length
-          ? `Not a date: ${wrong.slice(0, 3).join(', ')}. Write 2024-12-24, 24.12.2024 or 24 Dec 2024.`
-          : 'Saturdays and Sundays are off anyway.'}
+          ? tell('bench.eventEditors.notADateWrongWrite', { wrong: wrong.slice(0, 3).join(', ') })
+          : tell('bench.eventEditors.saturdaysAndSundaysAreOff')}
       </Form.Text>
     </div>
   );

@@ -9,6 +9,7 @@ import { clearingText } from '@sorvik/core/text/touch-sentence';
 import { dimensionText } from '@sorvik/core/words/dimension-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import { partOf, setWord } from './at-path';
 import type { EditorProps } from './editor-kind';
 
@@ -40,12 +41,18 @@ export function LeverEditor({ board, chart, dataset, words, sentence, word, chan
     });
   return (
     <OptionList
-      label="Lever"
+      label={tell('bench.leverEditors.lever')}
       options={[
         ...fitting.map((lever) => ({ value: lever.id, text: lever.name, note: leverNote(lever, words) })),
-        { value: made, text: 'a new lever' },
+        { value: made, text: tell('bench.leverEditors.aNewLever') },
         ...(word.path?.[0] === 'when'
-          ? [{ value: '', text: 'always', note: 'removes "while .. is on"' }]
+          ? [
+              {
+                value: '',
+                text: tell('bench.leverEditors.always'),
+                note: tell('bench.leverEditors.removesWhileIsOn'),
+              },
+            ]
           : []),
       ]}
       chosen={word.value as string}
@@ -60,16 +67,16 @@ export function SideEditor({ board, chart, dataset, words, sentence, word, chang
   const levers = board.levers.filter((lever) => leverCan(lever, 'side'));
   return (
     <OptionList
-      label="Side"
+      label={tell('bench.leverEditors.side')}
       options={[
-        { value: 'highest', text: 'highest' },
-        { value: 'lowest', text: 'lowest' },
+        { value: 'highest', text: tell('bench.leverEditors.highest') },
+        { value: 'lowest', text: tell('bench.leverEditors.lowest') },
         ...levers.map((lever) => ({
           value: `lever ${lever.id}`,
           text: lever.name,
           note: leverNote(lever, words),
         })),
-        { value: made, text: 'a new lever' },
+        { value: made, text: tell('bench.leverEditors.aNewLever') },
       ]}
       chosen={typeof value === 'string' ? value : `lever ${value.lever}`}
       onChoose={(chosen) =>
@@ -92,7 +99,7 @@ export function ClearingEditor({ board, chart, sentence, change }: EditorProps) 
   const lever = leverOf(board, id);
   return (
     <OptionList
-      label="When cleared"
+      label={tell('bench.leverEditors.whenCleared')}
       options={(lever ? kindOf(lever).clearings : []).map((value) => ({ value, text: clearingText(value) }))}
       chosen={lever?.clearing}
       onChoose={(clearing) =>

@@ -10,6 +10,7 @@ import { mostOwnColours } from '@sorvik/core/pipeline/series-looks';
 import { toneTexts } from '@sorvik/core/text/rest-sentences';
 import { wholeText } from '@sorvik/core/text/whole-sentence';
 import { OptionList } from '../../ui/OptionList';
+import { tell } from '../../ui/tell';
 import type { EditorProps } from './editor-kind';
 
 const none = '';
@@ -32,9 +33,9 @@ export function SplitEditor({ chart, dataset, change }: EditorProps) {
   return (
     <div className="sv-two">
       <OptionList
-        label="Series"
+        label={tell('bench.seriesEditors.series')}
         options={[
-          { value: none, text: 'no series' },
+          { value: none, text: tell('bench.seriesEditors.noSeries') },
           ...dataset.fields
             .filter((each) => each.key !== chart.by.field || isTemporal(each.type))
             .map((each) => {
@@ -43,7 +44,7 @@ export function SplitEditor({ chart, dataset, change }: EditorProps) {
               return {
                 value: each.key,
                 text: each.name,
-                note: `${distinct.toLocaleString('en')} values${many ? ': too many' : ''}`,
+                note: tell('bench.seriesEditors.values', { n: distinct, many: many ? 'yes' : 'no' }),
                 disabled: many,
               };
             }),
@@ -53,7 +54,7 @@ export function SplitEditor({ chart, dataset, change }: EditorProps) {
       />
       {split && field && isTemporal(field.type) && (
         <OptionList<Grain>
-          label="Group dates by"
+          label={tell('bench.seriesEditors.groupDatesBy')}
           options={grains.map((value) => ({ value, text: value }))}
           chosen={split.grain}
           onChoose={(grain) => set({ ...split, grain })}
@@ -67,10 +68,18 @@ export function SplitEditor({ chart, dataset, change }: EditorProps) {
 export function OtherwiseEditor({ chart, change }: EditorProps) {
   return (
     <OptionList
-      label="Unlit marks"
+      label={tell('bench.seriesEditors.unlitMarks')}
       options={[
-        { value: 'muted' as const, text: 'muted', note: 'still drawn, in a quiet tone' },
-        { value: 'gone' as const, text: 'not drawn', note: 'the axis does not change' },
+        {
+          value: 'muted' as const,
+          text: tell('bench.seriesEditors.muted'),
+          note: tell('bench.seriesEditors.stillDrawnInAQuiet'),
+        },
+        {
+          value: 'gone' as const,
+          text: tell('bench.seriesEditors.notDrawn'),
+          note: tell('bench.seriesEditors.theAxisDoesNotChange'),
+        },
       ]}
       chosen={chart.otherwise?.marks ?? 'muted'}
       onChoose={(marks) =>
@@ -89,10 +98,13 @@ export function ToneEditor({ board, chart, change }: EditorProps) {
   return (
     <div className="sv-two">
       <div>
-        <p className="sv-editor-head">On this chart</p>
+        <p className="sv-editor-head">{tell('bench.seriesEditors.onThisChart')}</p>
         <OptionList<string>
-          label="Tone on this chart"
-          options={[{ value: none, text: 'as on the board', note: toneTexts[ofBoard] }, ...tones]}
+          label={tell('bench.seriesEditors.toneOnThisChart')}
+          options={[
+            { value: none, text: tell('bench.seriesEditors.asOnTheBoard'), note: toneTexts[ofBoard] },
+            ...tones,
+          ]}
           chosen={chart.otherwise?.tone ?? none}
           onChoose={(chosen) =>
             change((draft) => {
@@ -103,9 +115,9 @@ export function ToneEditor({ board, chart, change }: EditorProps) {
         />
       </div>
       <div>
-        <p className="sv-editor-head">On the board</p>
+        <p className="sv-editor-head">{tell('bench.seriesEditors.onTheBoard')}</p>
         <OptionList
-          label="Tone on the board"
+          label={tell('bench.seriesEditors.toneOnTheBoard')}
           options={tones}
           chosen={ofBoard}
           onChoose={(tone) =>
@@ -123,7 +135,7 @@ export function ToneEditor({ board, chart, change }: EditorProps) {
 export function WholeEditor({ chart, change }: EditorProps) {
   return (
     <OptionList
-      label="Whole"
+      label={tell('bench.seriesEditors.whole')}
       options={wholesOf.map((value) => ({ value, text: wholeText(value) }))}
       chosen={chart.whole?.of}
       onChoose={(of) =>

@@ -8,6 +8,7 @@ import { leverMoved } from '../../board/positions-slice';
 import { LeverGroup } from '../../levers/LeverGroup';
 import { type OwnPositions, PositionsContext } from '../../levers/positions-context';
 import { Problem } from '../../ui/Problem';
+import { tell } from '../../ui/tell';
 import { useWorkings } from './use-workings';
 import { WorkingsTable } from './WorkingsTable';
 
@@ -41,12 +42,12 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
   const problem = [base, tried].find((each) => typeof each === 'string');
   if (problem) return <Problem>{problem}</Problem>;
   if (!base || (trial && !tried) || typeof base === 'string' || typeof tried === 'string')
-    return <p className="sv-loading">Loading…</p>;
+    return <p className="sv-loading">{tell('bench.workingsPanel.loading')}</p>;
   return (
     <div className="sv-workings-panel">
       {own && (
         <PositionsContext value={own}>
-          <section className="sv-trial-levers" aria-label="Trial positions">
+          <section className="sv-trial-levers" aria-label={tell('bench.workingsPanel.trialPositions')}>
             {levers.map((lever) => (
               <LeverGroup key={lever.id} lever={lever} />
             ))}
@@ -56,12 +57,12 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
       <WorkingsTable chart={chart.id} workings={base} trial={tried}>
         {trial ? (
           <span className="sv-workings-trial">
-            <span className="sv-quiet">Trial: the board does not change. Differences are marked.</span>
+            <span className="sv-quiet">{tell('bench.workingsPanel.trialTheBoardDoesNot')}</span>
             <button type="button" className="btn btn-sm btn-outline-primary" onClick={adopt}>
-              Apply to the board
+              {tell('bench.workingsPanel.applyToTheBoard')}
             </button>
             <button type="button" className="btn btn-sm btn-quiet" onClick={() => setTrial(null)}>
-              Discard
+              {tell('bench.workingsPanel.discard')}
             </button>
           </span>
         ) : (
@@ -71,7 +72,7 @@ export function WorkingsPanel({ board, chart }: { board: Board; chart: Chart }) 
             disabled={!levers.length}
             onClick={() => setTrial(now)}
           >
-            Try other lever positions
+            {tell('bench.workingsPanel.tryOtherLeverPositions')}
           </button>
         )}
       </WorkingsTable>

@@ -5,6 +5,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { noticed } from '../../app/notices-slice';
 import { useAppDispatch } from '../../app/store';
 import { pointedInWorkings, pressedInChart } from '../../chart/pointed-mark';
+import { tell } from '../../ui/tell';
 
 interface Props {
   chart: string;
@@ -64,7 +65,7 @@ export function WorkingsTable({ chart, workings, trial, children }: Props) {
   };
   const copy = async () => {
     await navigator.clipboard.writeText(workingsCsv(of, rows));
-    dispatch(noticed({ text: `${rows.length.toLocaleString('en')} rows are copied.` }));
+    dispatch(noticed({ text: tell('bench.workingsTable.rowsRowsAreCopied', { rows: rows.length }) }));
   };
   const sameRows = trial !== null && trial.length === workings.length;
   const differs = (id: string, i: number) => {
@@ -79,7 +80,7 @@ export function WorkingsTable({ chart, workings, trial, children }: Props) {
     <div className="sv-workings">
       <div className="sv-workings-bar">
         <fieldset className="sv-workings-which">
-          <legend className="visually-hidden">Rows shown</legend>
+          <legend className="visually-hidden">{tell('bench.workingsTable.rowsShown')}</legend>
           {shownStates.map((each) => (
             <label key={each}>
               <input
@@ -93,14 +94,20 @@ export function WorkingsTable({ chart, workings, trial, children }: Props) {
           ))}
         </fieldset>
         <span className="sv-quiet">
-          {rows.length.toLocaleString('en')} of {of.length.toLocaleString('en')} values
+          {tell('bench.workingsTable.rowsOfOfValues', { rows: rows.length, of: of.length })}
         </span>
         <button type="button" className="btn btn-sm btn-quiet" onClick={() => void copy()}>
-          Copy as CSV
+          {tell('bench.workingsTable.copyAsCsv')}
         </button>
         {children}
       </div>
-      <div className="sv-workings-rows" ref={scroller} role="table" aria-label="Workings" tabIndex={0}>
+      <div
+        className="sv-workings-rows"
+        ref={scroller}
+        role="table"
+        aria-label={tell('bench.workingsTable.workings')}
+        tabIndex={0}
+      >
         <div
           className="sv-workings-row sv-workings-head"
           role="row"
@@ -146,10 +153,18 @@ export function WorkingsTable({ chart, workings, trial, children }: Props) {
                       key={id}
                       role="cell"
                       className={`${numeric ? 'is-number' : ''}${before === undefined ? '' : ' is-other'}`}
-                      title={before === undefined ? undefined : `On the board: ${before}`}
+                      title={
+                        before === undefined
+                          ? undefined
+                          : tell('bench.workingsTable.onTheBoardBefore', { before })
+                      }
                     >
                       {column === 0 ? (
-                        <button type="button" title="Point at its mark" onClick={() => point(i)}>
+                        <button
+                          type="button"
+                          title={tell('bench.workingsTable.pointAtItsMark')}
+                          onClick={() => point(i)}
+                        >
                           {text(i)}
                         </button>
                       ) : (

@@ -1,6 +1,7 @@
 import type { ChoiceLever, ChoicePosition } from '@sorvik/core/levers/choice';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { english } from '@sorvik/core/words/locale';
+import { tell } from '../../ui/tell';
 import { CheckField, Fields, TextField } from './fields';
 import type { SetUpProps } from './setup-kind';
 
@@ -15,7 +16,7 @@ export function ChoiceSetUp({ lever, change }: SetUpProps<ChoiceLever, ChoicePos
   return (
     <Fields>
       <CheckField
-        label='Offer "all"'
+        label={tell('levers.choiceSetUp.offerAll')}
         value={lever.all}
         onTake={(all) =>
           change((draft) => {
@@ -27,7 +28,7 @@ export function ChoiceSetUp({ lever, change }: SetUpProps<ChoiceLever, ChoicePos
         // biome-ignore lint/suspicious/noArrayIndexKey: an option has no other name than its place while it is written
         <div className="sv-option-fields" key={i}>
           <TextField
-            label={`Option ${i + 1}`}
+            label={tell('levers.choiceSetUp.optionValue', { value: i + 1 })}
             value={option.label}
             onTake={(text) =>
               change((draft) => {
@@ -36,7 +37,7 @@ export function ChoiceSetUp({ lever, change }: SetUpProps<ChoiceLever, ChoicePos
             }
           />
           <TextField
-            label="stands for"
+            label={tell('levers.choiceSetUp.standsFor')}
             value={String(option.value)}
             onTake={(text) =>
               change((draft) => {
@@ -47,7 +48,7 @@ export function ChoiceSetUp({ lever, change }: SetUpProps<ChoiceLever, ChoicePos
           <button
             type="button"
             className="btn-close"
-            aria-label={`Remove option ${option.label}`}
+            aria-label={tell('levers.choiceSetUp.removeOptionLabel', { label: option.label })}
             disabled={lever.options!.length === 1}
             onClick={() =>
               change((draft) => {
@@ -64,11 +65,11 @@ export function ChoiceSetUp({ lever, change }: SetUpProps<ChoiceLever, ChoicePos
           onClick={() =>
             change((draft) => {
               const n = draft.options!.length + 1;
-              draft.options!.push({ label: `option ${n}`, value: n });
+              draft.options!.push({ label: tell('levers.choiceSetUp.optionN', { n }), value: n });
             })
           }
         >
-          + option
+          {tell('levers.choiceSetUp.option')}
         </button>
       )}
     </Fields>

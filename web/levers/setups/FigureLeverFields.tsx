@@ -1,4 +1,5 @@
 import { type FigureLever, type Outside, outsides } from '@sorvik/core/levers/figure-lever';
+import { tell } from '../../ui/tell';
 import { FigureField, plainOptions, positive, SelectField, TextField } from './fields';
 
 interface Props<L> {
@@ -10,9 +11,12 @@ interface Props<L> {
 export function OutsideField<L extends { outside: Outside }>({ lever, change }: Props<L>) {
   return (
     <SelectField
-      label="If out of range, use"
+      label={tell('levers.figureLeverFields.ifOutOfRangeUse')}
       value={lever.outside}
-      options={plainOptions(outsides, { nearest: 'the nearest limit', start: 'the start' })}
+      options={plainOptions(outsides, {
+        nearest: tell('levers.figureLeverFields.theNearestLimit'),
+        start: tell('levers.figureLeverFields.theStart'),
+      })}
       onTake={(outside) =>
         change((draft) => {
           draft.outside = outside;
@@ -27,7 +31,7 @@ export function FigureLeverFields<L extends FigureLever>({ lever, change }: Prop
   return (
     <>
       <FigureField
-        label="Step"
+        label={tell('levers.figureLeverFields.step')}
         value={lever.step}
         accept={positive}
         onTake={(step) =>
@@ -37,7 +41,7 @@ export function FigureLeverFields<L extends FigureLever>({ lever, change }: Prop
         }
       />
       <TextField
-        label="Unit"
+        label={tell('levers.figureLeverFields.unit')}
         value={lever.unit ?? ''}
         onTake={(unit) =>
           change((draft) => {

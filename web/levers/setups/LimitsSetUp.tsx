@@ -1,21 +1,22 @@
 import { type LimitsLever, type LimitsPosition, meetings } from '@sorvik/core/levers/limits';
+import { tell } from '../../ui/tell';
 import { FigureLeverFields } from './FigureLeverFields';
 import { Fields, FigureField, plainOptions, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
 
 const figures = ['min', 'max'] as const;
-const labels = { min: 'From', max: 'Up to' } as const;
+const labels = { min: tell('levers.limitsSetUp.from'), max: tell('levers.limitsSetUp.upTo') } as const;
 
 /** Bounds of limits, what they are of, and what happens where they meet. */
 export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPosition>) {
   return (
     <Fields>
       <SelectField
-        label="Limits are"
+        label={tell('levers.limitsSetUp.limitsAre')}
         value={lever.as}
         options={[
-          { value: 'value', text: 'values of a measure' },
-          { value: 'share', text: 'percent of the visible value range' },
+          { value: 'value', text: tell('levers.limitsSetUp.valuesOfAMeasure') },
+          { value: 'share', text: tell('levers.limitsSetUp.percentOfTheVisibleValue') },
         ]}
         onTake={(as) =>
           change((draft) => {
@@ -34,7 +35,7 @@ export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPos
           accept={(figure) =>
             (which === 'min' ? figure < lever.max : figure > lever.min)
               ? undefined
-              : 'The lower limit must stay below the upper limit.'
+              : tell('levers.limitsSetUp.theLowerLimitMustStay')
           }
           onTake={(figure) =>
             change((draft) => {
@@ -44,9 +45,12 @@ export function LimitsSetUp({ lever, change }: SetUpProps<LimitsLever, LimitsPos
         />
       ))}
       <SelectField
-        label="When they meet, a limit"
+        label={tell('levers.limitsSetUp.whenTheyMeetALimit')}
         value={lever.meeting}
-        options={plainOptions(meetings, { push: 'pushes the other along', stop: 'stops at the other' })}
+        options={plainOptions(meetings, {
+          push: tell('levers.limitsSetUp.pushesTheOtherAlong'),
+          stop: tell('levers.limitsSetUp.stopsAtTheOther'),
+        })}
         onTake={(meeting) =>
           change((draft) => {
             draft.meeting = meeting;

@@ -1,6 +1,7 @@
 import type { Bound } from '@sorvik/core/levers/bound';
 import type { NumberLever } from '@sorvik/core/levers/number';
 import { english } from '@sorvik/core/words/locale';
+import { tell } from '../../ui/tell';
 import { FigureLeverFields } from './FigureLeverFields';
 import { Fields, FigureField, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
@@ -18,10 +19,12 @@ function BoundFields({
   const written = 'written';
   const fields = (dataset?.fields ?? []).filter((field) => field.type === 'text' || field.type === 'integer');
   const options = [
-    { value: written, text: 'this figure' },
+    { value: written, text: tell('levers.numberSetUp.thisFigure') },
     ...fields.map((field) => ({
       value: `values ${field.key}`,
-      text: `the number of ${english.plural(english.inSentence(field.name))}`,
+      text: tell('levers.numberSetUp.theNumberOfField', {
+        field: english.plural(english.inSentence(field.name)),
+      }),
     })),
   ];
   return (
@@ -34,7 +37,13 @@ function BoundFields({
           onTake(chosen === written ? 10 : { of: 'values', field: chosen.slice('values '.length) })
         }
       />
-      {typeof bound === 'number' && <FigureField label={`${label}, figure`} value={bound} onTake={onTake} />}
+      {typeof bound === 'number' && (
+        <FigureField
+          label={tell('levers.numberSetUp.labelFigure', { label })}
+          value={bound}
+          onTake={onTake}
+        />
+      )}
     </>
   );
 }
@@ -48,8 +57,18 @@ export function NumberSetUp({ lever, dataset, change }: SetUpProps<NumberLever, 
     });
   return (
     <Fields>
-      <BoundFields label="From" bound={lever.min} dataset={dataset} onTake={setBound('min')} />
-      <BoundFields label="Up to" bound={lever.max} dataset={dataset} onTake={setBound('max')} />
+      <BoundFields
+        label={tell('levers.numberSetUp.from')}
+        bound={lever.min}
+        dataset={dataset}
+        onTake={setBound('min')}
+      />
+      <BoundFields
+        label={tell('levers.numberSetUp.upTo')}
+        bound={lever.max}
+        dataset={dataset}
+        onTake={setBound('max')}
+      />
       <FigureLeverFields lever={lever} change={change} />
     </Fields>
   );

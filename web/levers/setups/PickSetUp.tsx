@@ -2,6 +2,7 @@ import { aggregates, type Measure } from '@sorvik/core/board/measure';
 import { isNumeric } from '@sorvik/core/data/values';
 import { isTopStart, type PickLever, type TopStart } from '@sorvik/core/levers/pick';
 import type { PickPosition } from '@sorvik/core/levers/pick-moves';
+import { tell } from '../../ui/tell';
 import { Fields, FigureField, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
 
@@ -13,7 +14,7 @@ export function PickSetUp({ lever, dataset, change }: SetUpProps<PickLever, Pick
   const numbers = (dataset?.fields ?? []).filter((field) => isNumeric(field.type));
   const others = (dataset?.fields ?? []).filter((field) => field.key !== lever.field);
   const measures: { value: string; text: string; measure: Measure }[] = [
-    { value: 'count', text: 'number of rows', measure: { aggregate: 'count' } },
+    { value: 'count', text: tell('levers.pickSetUp.numberOfRows'), measure: { aggregate: 'count' } },
     ...numbers.flatMap((field) =>
       aggregates
         .filter((aggregate) => aggregate === 'sum' || aggregate === 'average')
@@ -32,15 +33,20 @@ export function PickSetUp({ lever, dataset, change }: SetUpProps<PickLever, Pick
   return (
     <Fields>
       <SelectField
-        label="Starts with"
+        label={tell('levers.pickSetUp.startsWith')}
         value={top ? top.side : Array.isArray(lever.start) && lever.start.length ? 'these' : 'none'}
         options={[
-          { value: 'none', text: 'nothing' },
+          { value: 'none', text: tell('levers.pickSetUp.nothing') },
           ...(Array.isArray(lever.start) && lever.start.length
-            ? [{ value: 'these' as const, text: `${lever.start.length} picked values` }]
+            ? [
+                {
+                  value: 'these' as const,
+                  text: tell('levers.pickSetUp.startPickedValues', { start: lever.start.length }),
+                },
+              ]
             : []),
-          { value: 'highest', text: 'the highest by…' },
-          { value: 'lowest', text: 'the lowest by…' },
+          { value: 'highest', text: tell('levers.pickSetUp.theHighestBy') },
+          { value: 'lowest', text: tell('levers.pickSetUp.theLowestBy') },
         ]}
         onTake={(start) => {
           if (start === 'highest' || start === 'lowest') setTop({ side: start });
@@ -53,13 +59,15 @@ export function PickSetUp({ lever, dataset, change }: SetUpProps<PickLever, Pick
       {top && (
         <>
           <FigureField
-            label="How many"
+            label={tell('levers.pickSetUp.howMany')}
             value={top.top}
-            accept={(n) => (Number.isInteger(n) && n >= 1 && n <= 1000 ? undefined : 'From 1 to 1000.')}
+            accept={(n) =>
+              Number.isInteger(n) && n >= 1 && n <= 1000 ? undefined : tell('levers.pickSetUp.fromTo')
+            }
             onTake={(n) => setTop({ top: n })}
           />
           <SelectField
-            label="By"
+            label={tell('levers.pickSetUp.by')}
             value={[top.measure.aggregate, top.measure.field].filter(Boolean).join(' ')}
             options={measures}
             onTake={(chosen) => setTop({ measure: measures.find(({ value }) => value === chosen)!.measure })}
@@ -67,10 +75,10 @@ export function PickSetUp({ lever, dataset, change }: SetUpProps<PickLever, Pick
         </>
       )}
       <SelectField
-        label="Grouped by"
+        label={tell('levers.pickSetUp.groupedBy')}
         value={lever.groupBy ?? none}
         options={[
-          { value: none, text: 'nothing' },
+          { value: none, text: tell('levers.pickSetUp.nothing') },
           ...others
             .filter((field) => (field.profile?.distinct ?? 0) <= 500)
             .map((field) => ({ value: field.key, text: field.name })),

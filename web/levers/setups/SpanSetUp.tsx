@@ -3,6 +3,7 @@ import { type Grain, grains } from '@sorvik/core/data/dimension';
 import { isTemporal } from '@sorvik/core/data/values';
 import type { SpanLever, SpanPosition } from '@sorvik/core/levers/span';
 import { type SpanPreset, spanPresets } from '@sorvik/core/levers/span-presets';
+import { tell } from '../../ui/tell';
 import { OutsideField } from './FigureLeverFields';
 import { CheckField, Fields, plainOptions, SelectField } from './fields';
 import type { SetUpProps } from './setup-kind';
@@ -16,7 +17,7 @@ export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, Span
     <Fields>
       {dated && (
         <SelectField
-          label="Step"
+          label={tell('levers.spanSetUp.step')}
           value={lever.grain ?? 'day'}
           options={plainOptions([...grains].reverse())}
           onTake={(grain) =>
@@ -27,11 +28,13 @@ export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, Span
         />
       )}
       <SelectField
-        label="Starts with"
+        label={tell('levers.spanSetUp.startsWith')}
         value={start}
         options={[
-          { value: 'nothing', text: 'nothing' },
-          ...(start === 'these' ? [{ value: 'these' as const, text: 'custom range' }] : []),
+          { value: 'nothing', text: tell('levers.spanSetUp.nothing') },
+          ...(start === 'these'
+            ? [{ value: 'these' as const, text: tell('levers.spanSetUp.customRange') }]
+            : []),
           ...plainOptions(dated ? spanPresets : (['everything'] as const)),
         ]}
         onTake={(chosen) =>
@@ -43,7 +46,7 @@ export function SpanSetUp({ lever, dataset, change }: SetUpProps<SpanLever, Span
       <OutsideField lever={lever} change={change} />
       {dated && (
         <fieldset className="sv-presets">
-          <legend>Offers</legend>
+          <legend>{tell('levers.spanSetUp.offers')}</legend>
           {spanPresets.map((preset) => (
             <CheckField
               key={preset}

@@ -1,6 +1,7 @@
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { english } from '@sorvik/core/words/locale';
 import { type ReactNode, useEffect, useId, useState } from 'react';
+import { tell } from '../../ui/tell';
 
 interface Labelled {
   label: string;
@@ -67,7 +68,7 @@ export function FigureField({
       onTake={(text) => {
         const { figure, percent } = figureFrom(text, english);
         const read = percent ? figure / 100 : figure;
-        const wrong = Number.isFinite(read) ? accept(read) : 'Enter a number, as 1200 or 0.8.';
+        const wrong = Number.isFinite(read) ? accept(read) : tell('levers.fields.enterANumber');
         setProblem(wrong);
         if (!wrong) onTake(read);
       }}
@@ -75,7 +76,7 @@ export function FigureField({
   );
 }
 
-export const positive = (figure: number) => (figure > 0 ? undefined : 'More than 0.');
+export const positive = (figure: number) => (figure > 0 ? undefined : tell('levers.fields.moreThan'));
 
 export function SelectField<T extends string>({
   label,

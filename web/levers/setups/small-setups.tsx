@@ -3,6 +3,7 @@ import type { SwitchLever } from '@sorvik/core/levers/switch';
 import { type WindowLever, type WindowPosition, windowStarts } from '@sorvik/core/levers/window';
 import { clockUnits, isZone, localFromText } from '@sorvik/core/levers/zone-time';
 import { useState } from 'react';
+import { tell } from '../../ui/tell';
 import { CheckField, Fields, FigureField, plainOptions, SelectField, TextField } from './fields';
 import type { SetUpProps } from './setup-kind';
 
@@ -13,7 +14,7 @@ export function SwitchSetUp({ lever, change }: SetUpProps<SwitchLever, boolean>)
       {(['on', 'off'] as const).map((which) => (
         <TextField
           key={which}
-          label={`When ${which} it reads`}
+          label={tell('levers.smallSetups.whenWhichItReads', { which })}
           value={lever[which]}
           onTake={(text) =>
             change((draft) => {
@@ -31,10 +32,12 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
   return (
     <Fields>
       <FigureField
-        label="Visible periods"
+        label={tell('levers.smallSetups.visiblePeriods')}
         value={lever.length}
         accept={(n) =>
-          Number.isInteger(n) && n >= 1 && n <= 1_000_000 ? undefined : 'Enter a whole number of 1 or more.'
+          Number.isInteger(n) && n >= 1 && n <= 1_000_000
+            ? undefined
+            : tell('levers.smallSetups.enterAWholeNumber')
         }
         onTake={(length) =>
           change((draft) => {
@@ -43,11 +46,11 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
         }
       />
       <SelectField
-        label="Counts"
+        label={tell('levers.smallSetups.counts')}
         value={lever.counts ?? 'present'}
         options={[
-          { value: 'present', text: 'what there is' },
-          { value: 'calendar', text: 'periods of the calendar' },
+          { value: 'present', text: tell('levers.smallSetups.whatThereIs') },
+          { value: 'calendar', text: tell('levers.smallSetups.periodsOfTheCalendar') },
         ]}
         onTake={(counts) =>
           change((draft) => {
@@ -56,7 +59,7 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
         }
       />
       <SelectField
-        label="Start position"
+        label={tell('levers.smallSetups.startPosition')}
         value={typeof lever.start === 'string' ? lever.start : 'here'}
         options={[
           ...plainOptions(windowStarts),
@@ -71,7 +74,7 @@ export function WindowSetUp({ lever, change }: SetUpProps<WindowLever, WindowPos
         }
       />
       <CheckField
-        label="Viewers may change this number"
+        label={tell('levers.smallSetups.viewersMayChangeThisNumber')}
         value={lever.resizable ?? false}
         onTake={(resizable) =>
           change((draft) => {
@@ -95,7 +98,7 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
   return (
     <Fields>
       <SelectField
-        label="Shows the"
+        label={tell('levers.smallSetups.showsThe')}
         value={lever.unit}
         options={plainOptions(clockUnits)}
         onTake={(unit) =>
@@ -105,13 +108,17 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
         }
       />
       <TextField
-        label="Time zone"
+        label={tell('levers.smallSetups.timeZone')}
         value={lever.zone}
         placeholder={usualZones[0]!}
         problem={zoneProblem}
         onTake={(zone) => {
           const known = isZone(zone.trim());
-          setZoneProblem(known ? undefined : `Not a time zone. As in ${usualZones.slice(0, 3).join(', ')}.`);
+          setZoneProblem(
+            known
+              ? undefined
+              : tell('levers.smallSetups.notATimeZoneAs', { value: usualZones.slice(0, 3).join(', ') }),
+          );
           if (known)
             change((draft) => {
               draft.zone = zone.trim();
@@ -119,7 +126,7 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
         }}
       />
       <TextField
-        label="Test time"
+        label={tell('levers.smallSetups.testTime')}
         value={hold?.at ?? ''}
         placeholder={position.now}
         problem={timeProblem}
@@ -127,16 +134,20 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
           const at = text.trim().replace(' ', 'T');
           if (at === '') return move(clockAt(lever, null, Date.now()));
           const known = localFromText(at);
-          setTimeProblem(known ? undefined : 'A time, as 2024-03-05 10:59:58.');
+          setTimeProblem(known ? undefined : tell('levers.smallSetups.aTimeAs'));
           if (known) holdAt(at, hold?.speed ?? 0);
         }}
       />
       {hold && (
         <>
           <FigureField
-            label="Test speed (0 = paused)"
+            label={tell('levers.smallSetups.testSpeedPaused')}
             value={hold.speed}
-            accept={(speed) => (speed >= 0 && speed <= mostSpeed ? undefined : `From 0 to ${mostSpeed}.`)}
+            accept={(speed) =>
+              speed >= 0 && speed <= mostSpeed
+                ? undefined
+                : tell('levers.smallSetups.fromToMostspeed', { mostSpeed })
+            }
             onTake={(speed) => holdAt(position.now, speed)}
           />
           <button
@@ -144,7 +155,7 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
             className="btn btn-sm btn-outline-secondary"
             onClick={() => move(clockAt(lever, null, Date.now()))}
           >
-            Back to the real time
+            {tell('levers.smallSetups.backToTheRealTime')}
           </button>
         </>
       )}
