@@ -129,26 +129,22 @@ const paths: Path[] = [
   },
 ];
 
-const sizes = [
-  { width: 1280, height: 800 },
-  { width: 390, height: 844 },
-];
-for (const { slug, chart, pointer, keyboard } of paths)
-  for (const size of sizes)
-    for (const colorScheme of ['light', 'dark'] as const)
-      test.describe(`${slug}, ${size.width}x${size.height}, ${colorScheme}`, () => {
-        test.use({ viewport: size, colorScheme });
-        // Each way of working once on each ground and each size, so that together all are gone.
-        const byPointer = size.width > 400 === (colorScheme === 'light');
-        test(`its question is answered by the ${byPointer ? 'pointer' : 'keyboard'}, and axe finds nothing serious`, async ({
-          page,
-        }) => {
-          await page.goto(`/show/${slug}`);
-          const found = page.locator(`[data-chart="${chart}"]`);
-          await expect(found.locator('[data-state]').first()).toBeAttached();
-          await (byPointer ? pointer : keyboard)(page, found);
-          expect(await seriousFindings(page)).toEqual([]);
-          const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
-          expect(wide).toBeLessThanOrEqual(0);
-        });
+// Each size on one ground, and each way of working on one of them: together all are gone.
+const views = [
+  { width: 1280, height: 800, colorScheme: 'light', by: 'pointer' },
+  { width: 390, height: 844, colorScheme: 'dark', by: 'keyboard' },
+] as const;
+for (const { slug, chart, ...ways } of paths)
+  for (const { width, height, colorScheme, by } of views)
+    test.describe(`${slug}, ${width}x${height}, ${colorScheme}`, () => {
+      test.use({ viewport: { width, height }, colorScheme });
+      test(`its question is answered by the ${by}, and axe finds nothing serious`, async ({ page }) => {
+        await page.goto(`/show/${slug}`);
+        const found = page.locator(`[data-chart="${chart}"]`);
+        await expect(found.locator('[data-state]').first()).toBeAttached();
+        await ways[by](page, found);
+        expect(await seriousFindings(page)).toEqual([]);
+        const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+        expect(wide).toBeLessThanOrEqual(0);
       });
+    });

@@ -291,6 +291,8 @@ const strands = (chart: Locator, state: string) =>
   chart.locator(`[data-part~="strand"][data-state="${state}"]`);
 
 test.setTimeout(90_000);
+// They are long, and know nothing of each other: both workers take them.
+test.describe.configure({ mode: 'parallel' });
 
 test('1 bars are lit by what is picked, in a list, on the chart, across it; nothing picked is plain', async ({
   page,
