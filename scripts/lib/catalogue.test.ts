@@ -160,6 +160,10 @@ interface Node {
   [member: string]: unknown;
 }
 
+const parsed = (code: string): Node =>
+  parseCode(code, { sourceType: 'module', plugins: ['typescript', 'jsx', 'decorators-legacy'] })
+    .program as unknown as Node;
+
 /** The texts in a source that a person could read. */
 function textsIn(code: string): string[] {
   const found: string[] = [];
@@ -189,12 +193,7 @@ function textsIn(code: string): string[] {
         if (part && typeof part === 'object' && typeof (part as Node).type === 'string') visit(part as Node);
     }
   };
-  visit(
-    parseCode(code, {
-      sourceType: 'module',
-      plugins: ['typescript', 'jsx', 'decorators-legacy'],
-    }).program as unknown as Node,
-  );
+  visit(parsed(code));
   return found;
 }
 
@@ -205,6 +204,48 @@ it('what people read is in the catalogues: there is no text in the code that sho
   expect(files.length).toBeGreaterThan(150);
   const outside = files.flatMap((file) => textsIn(read(file)).map((text) => `${file}:${text}`));
   expect(outside).toEqual([]);
+});
+
+/** The calls that say a message by its id, with the names of the slots that they fill; null where those cannot be read. */
+function callsIn(code: string): { id: string; filled: string[] | null }[] {
+  const found: { id: string; filled: string[] | null }[] = [];
+  const visit = (node: Node) => {
+    if (node.type === 'CallExpression' && /^(say|tell|tellWith)$/.test(String((node.callee as Node).name))) {
+      const args = node.arguments as Node[];
+      const at = args.findIndex(({ type }) => type === 'StringLiteral');
+      const slots = args[at + 1];
+      const properties = (slots?.properties ?? []) as Node[];
+      const isPlain = !slots || (slots.type === 'ObjectExpression' && properties.every(({ key }) => key));
+      if (at >= 0)
+        found.push({
+          id: String(args[at]!.value),
+          filled: isPlain ? properties.map(({ key }) => String((key as Node).name)) : null,
+        });
+    }
+    for (const value of Object.values(node).flat())
+      if (value && typeof value === 'object' && typeof (value as Node).type === 'string')
+        visit(value as Node);
+  };
+  visit(parsed(code));
+  return found;
+}
+
+it('whoever says a message fills all of its slots', () => {
+  const messages = Object.assign({}, ...catalogues.map(({ folder }) => messagesOf(folder, 'en'))) as Record<
+    string,
+    string
+  >;
+  const calls = sourcesIn('core', 'view', 'web').flatMap((file) =>
+    callsIn(read(file)).map((call) => ({ file, ...call })),
+  );
+  expect(calls.length).toBeGreaterThan(800);
+  const wrong = calls.flatMap(({ file, id, filled }) => {
+    const message = messages[id];
+    if (message === undefined || !filled) return [];
+    const missing = [...slotsByName(message).keys()].filter((name) => !filled.includes(name));
+    return missing.length ? [`${file}: ${id} without ${missing.join(', ')}`] : [];
+  });
+  expect(wrong).toEqual([]);
 });
 
 it('finds texts where there are some', () => {

@@ -20,7 +20,7 @@ export function ChangedLines({ added, removed, most = 8 }: Props) {
     ...(lines.length > most
       ? [
           <li key={`${word} more`}>
-            {tell('bench.changedLines.valueMore', { value: counted(lines.length - most, 'line', english) })}
+            {tell('bench.changedLines.more', { lines: counted(lines.length - most, 'line', english) })}
           </li>,
         ]
       : []),

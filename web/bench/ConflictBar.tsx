@@ -27,8 +27,8 @@ export function ConflictBar() {
   const sides = [
     { name: tell('bench.conflictBar.here'), board: mine, only: linesOnlyIn(hereLines, thereLines) },
     {
-      name: tell('bench.conflictBar.elsewhereSavedValue', {
-        value: new Date(theirs.updatedAt).toLocaleTimeString('en-GB'),
+      name: tell('bench.conflictBar.elsewhereSaved', {
+        when: new Date(theirs.updatedAt).toLocaleTimeString('en-GB'),
       }),
       board: theirs.document,
       only: linesOnlyIn(thereLines, hereLines),

@@ -102,10 +102,10 @@ function Grip({
     <button
       type="button"
       className={`sv-grip ${className}`}
-      aria-label={tell('bench.gridGrips.labelColumnValueRowValue', {
+      aria-label={tell('bench.gridGrips.place', {
         label,
-        value: column + 1,
-        value2: row + 1,
+        column: column + 1,
+        row: row + 1,
         width,
         height,
       })}

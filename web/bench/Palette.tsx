@@ -70,7 +70,7 @@ export function Palette({ actions, of, onClose }: Props) {
         {!found.length && <p className="sv-none">{tell('bench.palette.noMatchingCommand')}</p>}
       </div>
       {fitting.length > most && (
-        <small>{tell('bench.palette.valueMoreGoOnTyping', { value: fitting.length - most })}</small>
+        <small>{tell('bench.palette.more', { commands: fitting.length - most })}</small>
       )}
     </div>
   );

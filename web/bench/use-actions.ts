@@ -119,7 +119,7 @@ export function boardActions(
     ...board.charts.map(
       (each): Action => ({
         id: `chart ${each.id}`,
-        text: tell('bench.useActions.selectChartEach', { each: chartTitle(each, wordsOf(each.dataset)) }),
+        text: tell('bench.useActions.selectChart', { title: chartTitle(each, wordsOf(each.dataset)) }),
         run() {
           dispatch(chartChosen(each.id));
           focusOn(`[data-chart="${CSS.escape(each.id)}"] svg[tabindex]`);

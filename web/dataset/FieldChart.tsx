@@ -27,7 +27,7 @@ const optionsFor = (shape: FieldShape, name: string): ApexOptions => ({
   tooltip: {
     theme: 'dark',
     y: {
-      formatter: (value) => tell('dataset.fieldChart.valueRows', { value }),
+      formatter: (value) => tell('dataset.fieldChart.rows', { rows: value }),
       title: { formatter: () => '' },
     },
     x: { show: true },

@@ -20,7 +20,7 @@ const ago = (time: string) =>
     'day',
   );
 const megabytes = (bytes: number) =>
-  tell('home.recentlyDeleted.valueMb', { value: Math.max(0.1, bytes / 1e6).toFixed(1) });
+  tell('home.recentlyDeleted.megabytes', { megabytes: Math.max(0.1, bytes / 1e6).toFixed(1) });
 
 /** Boards and datasets that were deleted: they can come back; datasets can give their room back at once. */
 export function RecentlyDeleted() {

@@ -31,7 +31,7 @@ const keyOf = (figure: Figure) =>
       ? `${figure.lever} ${figure.part ?? ''}`
       : isFormulaFigure(figure)
         ? formula
-        : tell('bench.figureEditor.ofOfValue', { of: figure.of, value: figure.percent ?? '' });
+        : tell('bench.figureEditor.readingFigure', { of: figure.of, percent: figure.percent ?? '' });
 
 /** Figures of the readings in view, where values are compared. */
 const ofReadings: ReadingFigure[] = [

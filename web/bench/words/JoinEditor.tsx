@@ -38,7 +38,7 @@ export function JoinEditor({ board, chart, dataset, words, sentence, word, chang
     ...(parts.length > 1
       ? parts.map((each, i) => ({
           value: `-${i}`,
-          text: tell('bench.joinEditor.withoutEach', { each: textOf(each) }),
+          text: tell('bench.joinEditor.without', { text: textOf(each) }),
         }))
       : []),
   ];

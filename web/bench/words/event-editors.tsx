@@ -35,7 +35,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
       ...events,
       {
         id,
-        name: tell('bench.eventEditors.eventValue', { value: events.length + 1 }),
+        name: tell('bench.eventEditors.newEvent', { number: events.length + 1 }),
         date: last ?? '2021-01-01',
       },
     ]);
@@ -48,7 +48,7 @@ export function EventsEditor({ board, dataset, change }: EditorProps) {
           <div key={event.id} className="sv-event-row">
             <Form.Control
               size="sm"
-              aria-label={tell('bench.eventEditors.nameOfEventValue', { value: i + 1 })}
+              aria-label={tell('bench.eventEditors.nameOfEvent', { number: i + 1 })}
               maxLength={120}
               value={event.name}
               onChange={({ target }) => edited(i, { name: target.value || ' ' })}

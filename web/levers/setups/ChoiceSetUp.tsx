@@ -28,7 +28,7 @@ export function ChoiceSetUp({ lever, change }: SetUpProps<ChoiceLever, ChoicePos
         // biome-ignore lint/suspicious/noArrayIndexKey: an option has no other name than its place while it is written
         <div className="sv-option-fields" key={i}>
           <TextField
-            label={tell('levers.choiceSetUp.optionValue', { value: i + 1 })}
+            label={tell('levers.choiceSetUp.numberedOption', { number: i + 1 })}
             value={option.label}
             onTake={(text) =>
               change((draft) => {

@@ -117,7 +117,7 @@ export function ClockSetUp({ lever, position, change, move }: SetUpProps<ClockLe
           setZoneProblem(
             known
               ? undefined
-              : tell('levers.smallSetups.notATimeZoneAs', { value: usualZones.slice(0, 3).join(', ') }),
+              : tell('levers.smallSetups.notATimeZone', { example: usualZones.slice(0, 3).join(', ') }),
           );
           if (known)
             change((draft) => {
