@@ -141,7 +141,7 @@ export function workingsOf(result: ChartResult): Workings {
   const { input, chart, judged, filters, formulas, emphasis, context, labels, seriesNames } = result;
   const { cube } = input;
   const shown = result.readings.judged ?? result.readings;
-  const words = vocabularyOf(input.board, input.dataset, input.engine);
+  const words = vocabularyOf(input.board, input.dataset, input.engine, english);
   const { by, measure, order } = chart;
   const split = splitOf(chart);
   const rows = rowsText(filters, words);

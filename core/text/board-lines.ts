@@ -26,7 +26,7 @@ function momentText(
     .filter(({ id }) => id in held)
     .map((lever) => {
       const dataset = datasets.find(({ id }) => id === datasetOf(lever));
-      const words = vocabularyOf(board, dataset, engine);
+      const words = vocabularyOf(board, dataset, engine, english);
       return `${lever.name} ${positionText(lever, held[lever.id], undefined, words)}`;
     });
   return texts.join(', ') || 'as it starts';
@@ -60,6 +60,7 @@ export function boardLines(
         board,
         datasets.find(({ id }) => id === chart.dataset),
         engine,
+        english,
       );
       const title = chartTitle(chart, words);
       return [

@@ -2,6 +2,8 @@
 export interface Locale {
   /** A BCP 47 language tag, as `Intl` takes it. */
   readonly tag: string;
+  /** The tag as it was given: what a page says its language is. */
+  readonly lang: string;
   /** The language by itself: "de" of "de-AT". */
   readonly language: string;
   readonly direction: 'ltr' | 'rtl';
@@ -109,6 +111,7 @@ function madeLocale(given: string): Locale {
   const english = language === 'en';
   return {
     tag,
+    lang: given,
     language,
     direction: ['Arab', 'Hebr', 'Syrc', 'Thaa', 'Nkoo'].includes(script ?? '') ? 'rtl' : 'ltr',
     decimalMark:

@@ -22,13 +22,14 @@ export interface Vocabulary {
   engine: FormulaEngine | null;
 }
 
+/** The vocabulary of a board, in its own language or in another one: what authors read is English. */
 export function vocabularyOf(
   board: Board,
   dataset: DatasetInfo | undefined,
   engine: FormulaEngine | null,
+  locale = localeOf(board.locale),
 ): Vocabulary {
   const field = (key: string) => (dataset ? fieldOf(dataset, key) : undefined);
-  const locale = localeOf(board.locale);
   return {
     locale,
     field,

@@ -1,5 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
+import { english } from '@sorvik/core/words/locale';
 import { type Vocabulary, vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { formulaEngine } from './formula-engine';
 
@@ -8,7 +9,5 @@ export const boardWords = (board: Board, dataset: DatasetInfo | undefined): Voca
   vocabularyOf(board, dataset, formulaEngine());
 
 /** The same for what its author reads: the bench speaks English whatever the board does. */
-export const deskWords = (board: Board, dataset: DatasetInfo | undefined): Vocabulary => {
-  const { locale: _viewers, ...own } = board;
-  return boardWords(own, dataset);
-};
+export const deskWords = (board: Board, dataset: DatasetInfo | undefined): Vocabulary =>
+  vocabularyOf(board, dataset, formulaEngine(), english);

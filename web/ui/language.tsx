@@ -11,7 +11,7 @@ export const LocaleContext = createContext<Locale>(english);
 /** A part of the page that speaks the language of its board, and says so to whoever reads it aloud. */
 export const InLanguage = ({ locale, children }: { locale: Locale; children: ReactNode }) => (
   <LocaleContext value={locale}>
-    <div className="sv-in-language" lang={locale.tag}>
+    <div className="sv-in-language" lang={locale.lang}>
       {children}
     </div>
   </LocaleContext>
@@ -77,7 +77,7 @@ export function useDocumentLanguage(locale: Locale | undefined): void {
   useEffect(() => {
     if (!locale) return undefined;
     const { documentElement: root } = document;
-    root.lang = locale.tag;
+    root.lang = locale.lang;
     root.dir = locale.language in languages ? locale.direction : 'ltr';
     return () => {
       root.lang = 'en';
