@@ -103,10 +103,13 @@ export async function importCsv(request: APIRequestContext, name: string, text: 
   return (await state()).dataset!;
 }
 
-/** What axe finds that is more than minor, each with where. There are no frames, so it looks from inside the page: much faster. */
-export async function seriousFindings(page: Page): Promise<string[]> {
+/**
+ * What axe finds that is more than minor, each with where, on a page or in a part of it. There are no frames, so it
+ * looks from inside the page: much faster.
+ */
+export async function seriousFindings(page: Page, part?: string): Promise<string[]> {
   const axe = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] });
-  const { violations } = await axe.analyze();
+  const { violations } = await (part ? axe.include(part) : axe).analyze();
   return violations
     .filter(({ impact }) => impact !== 'minor')
     .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);

@@ -1,5 +1,5 @@
 import { plainChart } from '@sorvik/core/testing/documents';
-import { expect, importCsv, ownBoard, test } from './fixtures';
+import { expect, importCsv, ownBoard, seriousFindings, test } from './fixtures';
 
 /** How much of the page lies beyond its right edge, in CSS pixels. */
 const sideways = () => document.documentElement.scrollWidth - innerWidth;
@@ -99,17 +99,18 @@ for (const path of pages)
     }
   });
 
-test('every editor of a board stays in a small window, and in one that is enlarged four times', async ({
+test('every editor of a board stays in a small window, and in one that is enlarged four times; axe finds nothing', async ({
   page,
   request,
 }) => {
   const id = await ownBoard(request);
-  for (const [width, height] of [
-    [320, 568],
-    [320, 256],
-    [1280, 800],
+  for (const [width, height, colorScheme] of [
+    [320, 568, 'light'],
+    [320, 256, 'light'],
+    [1280, 800, 'dark'],
   ] as const) {
     await page.setViewportSize({ width, height });
+    await page.emulateMedia({ colorScheme });
     await page.goto(`/boards/${id}`);
     const words = page.getByRole('region', { name: /Sentences/ }).locator('[data-slot]');
     await expect(words.first()).toBeVisible();
@@ -136,6 +137,7 @@ test('every editor of a board stays in a small window, and in one that is enlarg
         .toBe(true);
       const wide = await editor.evaluate((each) => each.scrollWidth - each.clientWidth);
       expect.soft(wide, `${name} at ${width}x${height}`).toBeLessThanOrEqual(0);
+      if (height > 300) expect.soft(await seriousFindings(page, '[role="dialog"]'), `${name}`).toEqual([]);
       await page.keyboard.press('Escape');
       await expect(editor, `${name} at ${width}x${height}`).toHaveCount(0);
     }

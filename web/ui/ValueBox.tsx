@@ -4,8 +4,8 @@ interface Props {
   label: string;
   /** How the value reads. */
   text: string;
-  /** Takes what was typed; returns what is wrong with it, if it cannot be read. */
-  onType(text: string): string | undefined;
+  /** Takes what was typed; returns what is wrong with it, if it cannot be read, at once or a moment later. */
+  onType(text: string): string | undefined | Promise<string | undefined>;
   /** Up and down by one step. */
   onStep?(by: 1 | -1): void;
   width?: string;
@@ -21,7 +21,8 @@ export function ValueBox({ label, text, onType, onStep, width }: Props) {
   }, [text]);
   const take = () => {
     if (typed === null) return;
-    setWrong(typed === text ? undefined : onType(typed));
+    if (typed !== text) void Promise.resolve(onType(typed)).then(setWrong);
+    else setWrong(undefined);
     setTyped(null);
   };
   return (

@@ -1,7 +1,6 @@
 import type { KeyValue } from '@sorvik/core/data/values';
 import { type SpanLever, type SpanPosition, spanAxis, spanBetween } from '@sorvik/core/levers/span';
 import { presetInterval } from '@sorvik/core/levers/span-presets';
-import { dayFrom } from '@sorvik/core/words/day-from';
 import { figureFrom } from '@sorvik/core/words/figure-from';
 import { useLanguage } from '../../ui/language';
 import { Problem } from '../../ui/Problem';
@@ -10,6 +9,9 @@ import { ValueBox } from '../../ui/ValueBox';
 import type { ControlProps } from '../control-kind';
 
 const ends = ['from', 'to'] as const;
+
+/** What reads typed days: fetched when one is typed, for most viewers slide. */
+const loadDays = () => import('@sorvik/core/words/day-from');
 
 /** A stretch set by its ends, moved as a whole, or taken from a list of usual ones. */
 export function SpanControl({
@@ -64,13 +66,13 @@ export function SpanControl({
             key={end}
             label={say('span.typed', { lever: lever.name, end })}
             text={position ? axis.text(held[end], locale) : ''}
-            onType={(typed) => {
+            onType={async (typed) => {
               if (typed.trim() === '') {
                 move(null);
                 return undefined;
               }
               const value: KeyValue | undefined = dated
-                ? dayFrom(typed, locale)
+                ? (await loadDays()).dayFrom(typed, locale)
                 : figureFrom(typed, locale).figure;
               if (value === undefined || Number.isNaN(value))
                 return say(dated ? 'typed.noDate' : 'typed.noNumber', {
