@@ -17,6 +17,7 @@ const decimalsFor = (figure: number, least: number): number =>
 /** A figure with the decimals of its lever, or its own where it has more, and its unit: "0.5 €", "1,200". */
 export function leverFigureText({ step, decimals, unit }: Written, figure: number, locale: Locale): string {
   const text = fixedText(figure, decimalsFor(figure, decimals ?? decimalsOf(step)), locale);
+  if (unit === '%') return locale.percent(text);
   return unit ? `${text} ${unit}` : text;
 }
 

@@ -124,7 +124,7 @@ export function figureWriter(wanted: WrittenFormat | undefined, locale: Locale):
   const dress = (text: string) => {
     const whole = as === 'percent' ? locale.percent(text) : text;
     if (!unit) return whole;
-    if (unitAt !== 'before') return `${whole}${noBreak}${unit}`;
+    if (unitAt !== 'before') return unit === '%' ? locale.percent(whole) : `${whole}${noBreak}${unit}`;
     return whole.startsWith('−') ? `−${before(unit)}${whole.slice(1)}` : `${before(unit)}${whole}`;
   };
   const signedText = (value: number, text: string) => (signed && value > 0 ? `+${dress(text)}` : dress(text));

@@ -123,6 +123,11 @@ it.each([
   expect(dayFrom(text, localeOf('de'))).toBe(day);
 });
 
+it('a percent sign that an author gives as the unit stands as the locale has it', () => {
+  const written = (tag: string) => plain(figureWriter({ as: 'number', unit: '%' }, localeOf(tag)).full(8));
+  expect(['en', 'de'].map(written)).toEqual(['8%', '8 %']);
+});
+
 it('a tag that is none, and none at all, are English', () => {
   expect(localeOf('not a tag')).toBe(english);
   expect(localeOf(undefined)).toBe(english);
