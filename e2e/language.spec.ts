@@ -97,6 +97,21 @@ test('a German board is written and read in German', async ({ page, request }) =
   await expect.poll(async () => (await keysIn(chart, 'lit')).length).toBe(2);
 });
 
+test('a language that cannot be fetched leaves a board that can be read', async ({
+  page,
+  request,
+  expectNoise,
+}) => {
+  expectNoise.allow.push(/net::ERR_FAILED/);
+  const id = await boardIn(request, 'de');
+  await page.route(/\/assets\/de-[^/]*\.js$/, (route) => route.abort());
+  await page.goto(`/show/${id}`);
+  const chart = page.locator('[data-part~="chart"]').first();
+  // English words, and figures as German has them.
+  await expect(chart.locator('figcaption')).toHaveText(/2 of 14 Route lit: .*\(\d{3}\.\d{3}\)/);
+  await expect(page.getByRole('button', { name: 'Reset all' })).toBeVisible();
+});
+
 test('figures and days that are typed are read as the board writes them', async ({ page, request }) => {
   const id = await boardIn(request, 'de', 'where-do-we-leave-the-corridor');
   await page.goto(`/show/${id}`);

@@ -17,28 +17,51 @@ export interface Catalogue<Id extends string> {
   learn(language: string, messages: Messages<Id>): void;
 }
 
+/** Makes a format of `Intl` once for each of its options: to make one takes longer than to write a number with it. */
+function onceEach<Options, Format>(make: (options: Options | undefined) => Format) {
+  const made = new Map<string, Format>();
+  return (_language: unknown, options?: Options): Format => {
+    const key = JSON.stringify(options) ?? '';
+    const format = made.get(key) ?? make(options);
+    made.set(key, format);
+    return format;
+  };
+}
+
+/** The words decide what is one and what is many; the locale how numbers are written. */
+const formattersOf = (locale: Locale, language: string) => ({
+  getNumberFormat: onceEach(
+    (options: Intl.NumberFormatOptions | undefined) => new Intl.NumberFormat(locale.tag, options),
+  ),
+  getDateTimeFormat: onceEach(
+    (options: Intl.DateTimeFormatOptions | undefined) => new Intl.DateTimeFormat(locale.tag, options),
+  ),
+  getPluralRules: onceEach(
+    (options: Intl.PluralRulesOptions | undefined) => new Intl.PluralRules(language, options),
+  ),
+});
+
 /** A catalogue that speaks English, until it learns more. */
 export function catalogueOf<Id extends string>(english: Messages<Id>): Catalogue<Id> {
   const known = new Map<string, Messages<Id>>([['en', english]]);
-  const formats = new WeakMap<Locale, Map<Id, IntlMessageFormat>>();
-  const made = (locale: Locale, id: Id): IntlMessageFormat => {
+  /** What says a message in a locale, made when it is said first. */
+  const saidIn = (locale: Locale): ((id: Id) => IntlMessageFormat) => {
     const language = known.has(locale.language) ? locale.language : 'en';
-    // The words decide what is one and what is many; the locale how numbers are written.
-    return new IntlMessageFormat(known.get(language)![id], language, undefined, {
-      ignoreTag: true,
-      formatters: {
-        getNumberFormat: (_language, options) => new Intl.NumberFormat(locale.tag, options),
-        getDateTimeFormat: (_language, options) => new Intl.DateTimeFormat(locale.tag, options),
-        getPluralRules: (_language, options) => new Intl.PluralRules(language, options),
-      },
-    });
+    const formatters = formattersOf(locale, language);
+    const made = new Map<Id, IntlMessageFormat>();
+    return (id) => {
+      const format =
+        made.get(id) ??
+        new IntlMessageFormat(known.get(language)![id], language, undefined, { ignoreTag: true, formatters });
+      made.set(id, format);
+      return format;
+    };
   };
+  const formats = new WeakMap<Locale, (id: Id) => IntlMessageFormat>();
   const formatOf = (locale: Locale, id: Id): IntlMessageFormat => {
-    const own = formats.get(locale) ?? new Map<Id, IntlMessageFormat>();
+    const own = formats.get(locale) ?? saidIn(locale);
     formats.set(locale, own);
-    const format = own.get(id) ?? made(locale, id);
-    own.set(id, format);
-    return format;
+    return own(id);
   };
   return {
     say: (locale, id, slots) => String(formatOf(locale, id).format(slots)),

@@ -1,15 +1,15 @@
-import type { Board } from '@sorvik/core/board/board';
+import { type Board, grounds } from '@sorvik/core/board/board';
 import { usualLocale } from '@sorvik/core/words/locale';
 import { useNavigate } from 'react-router';
 import { problemText } from '../app/api';
 import { useScratchMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { edit } from '../board/board-slice';
 import { SelectField } from '../levers/setups/fields';
 import { DropButton } from '../ui/DropButton';
 import { tell } from '../ui/tell';
 import { boardLanguages } from './board-languages';
+import { inLanguage, onGround } from './board-settings';
 
 interface Props {
   board: Board;
@@ -73,27 +73,13 @@ export function BoardMenu({ board, onVersions, onKeys }: Props) {
               { value: 'light', text: tell('bench.boardMenu.light') },
               { value: 'dark', text: tell('bench.boardMenu.dark') },
             ]}
-            onTake={(ground) =>
-              dispatch(
-                edit(tell('bench.boardMenu.theGround'), (draft) => {
-                  if (ground === 'light' || ground === 'dark') draft.ground = ground;
-                  else delete draft.ground;
-                }),
-              )
-            }
+            onTake={(ground) => dispatch(onGround(grounds.find((each) => each === ground)))}
           />
           <SelectField
             label={tell('bench.boardMenu.languageForViewers')}
             value={board.locale ?? usualLocale}
             options={boardLanguages(board.locale)}
-            onTake={(locale) =>
-              dispatch(
-                edit(tell('bench.boardMenu.theLanguage'), (draft) => {
-                  if (locale === usualLocale) delete draft.locale;
-                  else draft.locale = locale;
-                }),
-              )
-            }
+            onTake={(locale) => dispatch(inLanguage(locale))}
           />
           <button
             type="button"

@@ -60,7 +60,7 @@ export function ConflictBar() {
       aria-label={tell('bench.conflictBar.thisBoardWasChangedElsewhere')}
     >
       <p>
-        <strong>{tell('bench.conflictBar.thisBoardWasChangedElsewhere2')}</strong>{' '}
+        <strong>{tell('bench.conflictBar.changedWhileYouChangedIt')}</strong>{' '}
         {tell('bench.conflictBar.nothingIsLostChooseWhat')}
       </p>
       <div className="sv-conflict-sides">

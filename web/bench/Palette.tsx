@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { tell } from '../ui/tell';
 import { hasWords, ListOption, useCombobox } from '../ui/use-combobox';
 import { useReturnFocus } from '../ui/use-return-focus';
@@ -24,12 +24,8 @@ const most = 12;
 /** Everything that can be done here, found by typing a few letters of its words. */
 export function Palette({ actions, of, onClose }: Props) {
   const [text, setText] = useState('');
-  const [all, setAll] = useState(actions);
-  const made = useRef(of);
-  useEffect(() => {
-    if (made.current !== of) setAll(actions());
-    made.current = of;
-  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is on the page counts as it was when this opened
+  const all = useMemo(actions, [of]);
   const giveBack = useReturnFocus();
   const fitting = all.filter((action) => hasWords(action.text, text));
   const found = fitting.slice(0, most);
@@ -52,7 +48,7 @@ export function Palette({ actions, of, onClose }: Props) {
         aria-expanded="true"
         {...line}
         aria-label={tell('bench.palette.searchCommands')}
-        placeholder={tell('bench.palette.searchCommands2')}
+        placeholder={tell('bench.palette.placeholder')}
         value={text}
         onChange={(event) => {
           setText(event.target.value);

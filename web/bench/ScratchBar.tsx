@@ -48,7 +48,7 @@ export function ScratchBar() {
       <span>
         {refusal ??
           tellWith('bench.scratchBar.changesDoNotAffect', {
-            head: <strong key="head">{tell('bench.scratchBar.workingCopy2')}</strong>,
+            head: <strong key="head">{tell('bench.scratchBar.head')}</strong>,
             named: home ? 'yes' : 'no',
             title: home?.document.title ?? '',
           })}

@@ -1,8 +1,8 @@
 import { localeOf } from '@sorvik/core/words/locale';
+import { isSpoken } from '../ui/language';
 import { tell } from '../ui/tell';
 
-/** Languages whose words viewers can read a board in; of any other, numbers and dates are written its way. */
-const spoken = ['en', 'de'];
+/** What is offered; where the program has no words in a language, numbers and dates are written its way. */
 const offered = [
   'en',
   'en-GB',
@@ -24,7 +24,7 @@ const offered = [
 /** What a language calls itself. */
 function nameOf(tag: string): string {
   const name = new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? tag;
-  return spoken.includes(localeOf(tag).language)
+  return isSpoken(localeOf(tag).language)
     ? name
     : tell('bench.boardLanguages.nameNumbersAndDatesOnly', { name });
 }

@@ -10,6 +10,7 @@ import { chartChosen, edit, redo, undo } from '../board/board-slice';
 import { deskWords } from '../board/board-words';
 import { tell } from '../ui/tell';
 import { boardLanguages } from './board-languages';
+import { inLanguage, onGround } from './board-settings';
 import { isTyping } from './is-typing';
 import { benchKeys } from './Keys';
 import type { Action } from './Palette';
@@ -77,10 +78,10 @@ export function boardActions(
     { id: 'undo', text: tell('bench.useActions.undo'), keys: benchKeys[1]![0], run: () => dispatch(undo()) },
     { id: 'redo', text: tell('bench.useActions.redo'), run: () => dispatch(redo()) },
     { id: 'all', text: tell('bench.useActions.selectEverythingOnTheBoard'), run: doors.selectAll },
-    { id: 'file', text: tell('bench.useActions.saveTheBoardAsA'), run: () => doors.download(false) },
+    { id: 'file', text: tell('bench.useActions.saveAsAFile'), run: () => doors.download(false) },
     {
       id: 'file with data',
-      text: tell('bench.useActions.saveTheBoardAsA2'),
+      text: tell('bench.useActions.saveAsAFileWithData'),
       run: () => doors.download(true),
     },
     ...([undefined, ...grounds] as const)
@@ -91,13 +92,7 @@ export function boardActions(
           text: ground
             ? tell('bench.useActions.showViewersTheGroundTheme', { ground })
             : tell('bench.useActions.showViewersTheThemeOf'),
-          run: () =>
-            dispatch(
-              edit(tell('bench.useActions.theGround'), (draft) => {
-                if (ground) draft.ground = ground;
-                else delete draft.ground;
-              }),
-            ),
+          run: () => dispatch(onGround(ground)),
         }),
       ),
     ...boardLanguages(board.locale)
@@ -106,13 +101,7 @@ export function boardActions(
         ({ value, text }): Action => ({
           id: `language ${value}`,
           text: tell('bench.useActions.languageForViewersText', { text }),
-          run: () =>
-            dispatch(
-              edit(tell('bench.useActions.theLanguage'), (draft) => {
-                if (value === usualLocale) delete draft.locale;
-                else draft.locale = value;
-              }),
-            ),
+          run: () => dispatch(inLanguage(value)),
         }),
       ),
     { id: 'keys', text: tell('bench.useActions.showKeyboardShortcuts'), keys: '?', run: doors.keys },

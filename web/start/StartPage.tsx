@@ -79,7 +79,7 @@ export function StartPage() {
       <TopBar place={<Link to={`/datasets/${id}`}>{dataset.name}</Link>} />
       <main className="sv-page">
         <h1 tabIndex={-1} ref={focusOnce}>
-          {tell('start.startPage.aNewBoardFromDataset2', { dataset: dataset.name })}
+          {tell('start.startPage.heading', { dataset: dataset.name })}
         </h1>
         <p className="sv-hint">
           {starters.length

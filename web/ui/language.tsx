@@ -37,15 +37,17 @@ const languages: Record<string, () => Promise<void>> = {
   },
 };
 
-const begun = new Map<string, Promise<void>>();
-const known = new Set(['en']);
+/** Whether the program has words in a language; in any other, its words are English. */
+export const isSpoken = (language: string): boolean => language === 'en' || language in languages;
 
-/** Learns the language of a tag, once; one that there are no messages in is spoken for by English. */
+const begun = new Map<string, Promise<void>>();
+const known = new Set<string>();
+
+/** Learns a language, once; what could not be fetched can be tried again. */
 function learned(language: string): Promise<void> {
-  const load = languages[language] ?? (async () => {});
   const promise =
     begun.get(language) ??
-    load().then(
+    languages[language]!().then(
       () => void known.add(language),
       () => void begun.delete(language),
     );
@@ -53,15 +55,15 @@ function learned(language: string): Promise<void> {
   return promise;
 }
 
-/** The locale of a board once its language is known here; undefined until then. */
+/** The locale of a board once its language is known here, or cannot be fetched: then it speaks English. Undefined before. */
 export function useLocaleOf(tag: string | undefined): Locale | undefined {
   const { language } = localeOf(tag);
-  const [, renew] = useState(0);
-  const there = known.has(language);
+  const [tried, setTried] = useState<string>();
+  const there = !(language in languages) || known.has(language) || tried === language;
   useEffect(() => {
     if (there) return undefined;
     let left = false;
-    void learned(language).finally(() => !left && renew((count) => count + 1));
+    void learned(language).then(() => !left && setTried(language));
     return () => {
       left = true;
     };
@@ -78,7 +80,7 @@ export function useDocumentLanguage(locale: Locale | undefined): void {
     if (!locale) return undefined;
     const { documentElement: root } = document;
     root.lang = locale.lang;
-    root.dir = locale.language in languages ? locale.direction : 'ltr';
+    root.dir = isSpoken(locale.language) ? locale.direction : 'ltr';
     return () => {
       root.lang = 'en';
       root.dir = 'ltr';
