@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 /** Files share their modules: what they import is read once, and none of them changes it. */
 const shared = { environment: 'node', testTimeout: 60_000, isolate: false } as const;
+/** What authors read is learned by whoever shows it; tests do. */
+const setupFiles = ['./core/messages/desk-english.ts'];
 
 export default defineConfig({
   test: {
@@ -10,6 +12,7 @@ export default defineConfig({
         test: {
           name: 'core',
           include: ['formula/**/*.test.ts', 'core/**/*.test.ts', 'demo/**/*.test.ts'],
+          setupFiles,
           ...shared,
         },
       },
@@ -17,6 +20,7 @@ export default defineConfig({
         test: {
           name: 'server',
           include: ['server/**/*.test.ts'],
+          setupFiles,
           ...shared,
           hookTimeout: 60_000,
           globalSetup: ['./server/testing/global-setup.ts'],
@@ -26,11 +30,19 @@ export default defineConfig({
         test: {
           name: 'scripts',
           include: ['scripts/**/*.test.ts'],
+          setupFiles,
           environment: 'node',
           testTimeout: 60_000,
         },
       },
-      { test: { name: 'web', include: ['view/**/*.test.ts', 'web/**/*.test.{ts,tsx}'], ...shared } },
+      {
+        test: {
+          name: 'web',
+          include: ['view/**/*.test.ts', 'web/**/*.test.{ts,tsx}'],
+          setupFiles,
+          ...shared,
+        },
+      },
     ],
   },
 });

@@ -1,6 +1,7 @@
 import { compile } from './compile';
 import { type AggregateCall, type FieldScope, FormulaError, type SqlPrinter } from './compiled';
 import type { Expression } from './expression';
+import { tell } from './tell';
 
 const signatures: Record<string, string> = {
   COUNT: 'COUNT(*) or COUNT(value)',
@@ -17,10 +18,9 @@ export function compileAggregate(call: AggregateCall, scope: FieldScope): (print
   const { name, args, star, distinct, within, filter, over } = call;
   const [arg] = args;
   const written = () =>
-    new FormulaError(`${signatures[name] ?? `${name}(number)`} is how ${name} is written.`, call);
-  if (!known.includes(name)) throw new FormulaError(`${name} takes no rows together.`, call);
-  if (over)
-    throw new FormulaError('OVER (..) looks at other rows, but this formula sees one row at a time.', call);
+    new FormulaError(tell('call.written', { signature: signatures[name] ?? `${name}(number)`, name }), call);
+  if (!known.includes(name)) throw new FormulaError(tell('call.noAggregate', { name }), call);
+  if (over) throw new FormulaError(tell('over.oneRow'), call);
   if (args.length !== (star ? 0 : 1) || (star && (name !== 'COUNT' || distinct))) throw written();
   if ((within !== undefined) !== (name === 'PERCENTILE_CONT') || (within && distinct)) throw written();
 
@@ -30,18 +30,18 @@ export function compileAggregate(call: AggregateCall, scope: FieldScope): (print
     const field = part.kind === 'name' && scope.field(part.name);
     throw new FormulaError(
       field && !field.numeric
-        ? `${name} takes a field of numbers, and ${field.name} is none.`
-        : `${name} takes a number.`,
+        ? tell('call.numberField', { name, field: field.name })
+        : tell('call.number', { name }),
       part,
     );
   };
   if (within && !(arg!.kind === 'value' && typeof arg!.value === 'number' && arg!.value <= 1))
-    throw new FormulaError('It takes a share from 0 to 1, written as a number: 0.5 is the median.', arg!);
+    throw new FormulaError(tell('call.share'), arg!);
   const taken = star ? null : name === 'COUNT' ? compile(arg!, scope) : figure(arg!);
   const ordered = within && figure(within.by);
   const meets = filter && compile(filter, scope);
   if (meets && meets.type !== 'boolean' && meets.type !== 'null')
-    throw new FormulaError('What follows WHERE has to be true or false of a row.', filter);
+    throw new FormulaError(tell('where.row'), filter);
 
   return (printer) => {
     const inside = taken ? `${distinct ? 'DISTINCT ' : ''}(${taken.sql(printer)})` : '*';

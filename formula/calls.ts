@@ -2,18 +2,12 @@ import { aggregateFunctions, isAggregate, orderedAggregates } from './aggregates
 import { dateParts, instantOf, microsOf, textOfInstant, truncations } from './calendar';
 import { common } from './common-type';
 import { compareValues } from './compare';
-import {
-  type AggregateCall,
-  type Compiled,
-  type Compiling,
-  FormulaError,
-  sqlTypes,
-  typeNames,
-} from './compiled';
+import { type AggregateCall, type Compiled, type Compiling, FormulaError, sqlTypes } from './compiled';
 import type { Expression, Value } from './expression';
 import { allWhole, inOrder, isTime, must, placed, strict, type Type } from './fitting';
 import { nearestName } from './nearest-name';
 import { type ScalarFunction, scalarFunction, scalarFunctions } from './scalars';
+import { meantInstead, tell } from './tell';
 import { windowed } from './windowed';
 import { windowFunction, windowFunctions } from './windows';
 
@@ -26,24 +20,23 @@ export function call(expression: AggregateCall, within: Compiling): Compiled {
   if (over) return windowed(expression, over, within);
   if (scalar) return scalarCall(expression, scalar, within);
   if (isAggregate(name)) return aggregated(expression, within);
-  if (windowFunction(name))
-    throw new FormulaError(`${name} looks at other rows: it needs OVER (ORDER BY ..).`, expression);
+  if (windowFunction(name)) throw new FormulaError(tell('call.needsOver', { name }), expression);
   const parts = () => args.map((arg) => placed(arg, within.of));
   const takes = (least: number, most: number) => {
     if (args.length < least || args.length > most)
       throw new FormulaError(
-        `${name} takes ${least === most ? least : `${least} or more`} values, not ${args.length}.`,
+        tell('call.values', { name, least, more: least === most ? 'no' : 'yes', given: args.length }),
         expression,
       );
   };
   if (name === 'COALESCE' || name === 'GREATEST' || name === 'LEAST') {
     takes(1, 50);
-    const found = common(parts(), `What ${name} takes`);
+    const found = common(parts(), { place: 'takes', of: name });
     return firstKnown(name, found.type, found.parts);
   }
   if (name === 'NULLIF') {
     takes(2, 2);
-    const found = common(parts(), 'What NULLIF compares');
+    const found = common(parts(), { place: 'compares', of: 'NULLIF' });
     const [a, b] = found.parts;
     return {
       type: found.type,
@@ -69,7 +62,7 @@ export function call(expression: AggregateCall, within: Compiling): Compiled {
       .map((each) => each.name),
   ];
   const near = nearestName(name, names);
-  throw new FormulaError(`There is no function ${name}.${near ? ` Is ${near} meant?` : ''}`, {
+  throw new FormulaError(tell('call.unknown', { name, ...meantInstead(near) }), {
     from: expression.from,
     to: expression.from + name.length,
   });
@@ -108,12 +101,12 @@ function firstKnown(name: string, type: Type, parts: readonly Compiled[]): Compi
 function ofDate({ name, args }: AggregateCall, within: Compiling): Compiled {
   const [what, date] = args as [Expression, Expression];
   const of = within.of(date);
-  if (!isTime(of.type))
-    throw new FormulaError(`${name} takes a date, and this is ${typeNames[of.type]}.`, date);
+  if (!isTime(of.type)) throw new FormulaError(tell('call.noDate', { name, is: of.type }), date);
   if (name === 'EXTRACT') {
     const part = what.kind === 'name' ? what.name.toUpperCase() : '';
     const take = dateParts[part];
-    if (!take) throw new FormulaError(`EXTRACT takes one of ${Object.keys(dateParts).join(', ')}.`, what);
+    if (!take)
+      throw new FormulaError(tell('call.extract', { parts: Object.keys(dateParts).join(', ') }), what);
     return strict(
       'number',
       [of],
@@ -125,7 +118,7 @@ function ofDate({ name, args }: AggregateCall, within: Compiling): Compiled {
   const unit = what.kind === 'value' && typeof what.value === 'string' ? what.value.toLowerCase() : '';
   const cut = truncations[unit];
   if (!cut)
-    throw new FormulaError(`DATE_TRUNC cuts to one of '${Object.keys(truncations).join("', '")}'.`, what);
+    throw new FormulaError(tell('call.dateTrunc', { units: Object.keys(truncations).join("', '") }), what);
   const type = of.type as 'date' | 'datetime';
   return strict(
     type,
@@ -148,8 +141,8 @@ function scalarCall(
       : args;
   const { takes, optional = 0 } = known;
   if (given.length < takes.length - optional || given.length > takes.length)
-    throw new FormulaError(`${known.signature} is how ${name} is written.`, place);
-  const parts = given.map((arg, k) => must(within.of(arg), takes[k]!, arg, `What ${name} takes`));
+    throw new FormulaError(tell('call.written', { signature: known.signature, name }), place);
+  const parts = given.map((arg, k) => must(within.of(arg), takes[k]!, arg, { place: 'takes', of: name }));
   const whole = known.whole === true || (known.keepsWhole === true && allWhole(parts));
   return strict(known.gives, parts, known.apply, known.sql, {
     whole: known.gives === 'number' && whole,
@@ -160,10 +153,7 @@ function scalarCall(
 /** An aggregate of the rows behind each reading. */
 function aggregated(expression: AggregateCall, { scope }: Compiling): Compiled {
   if (!scope.aggregate)
-    throw new FormulaError(
-      `${expression.name} combines several rows, but this formula sees one row at a time. Use it in a measure.`,
-      expression,
-    );
+    throw new FormulaError(tell('call.severalRows', { name: expression.name }), expression);
   const found = scope.aggregate(expression);
   return {
     type: found.type,

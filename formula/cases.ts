@@ -17,7 +17,7 @@ type Case = Extract<Expression, { kind: 'case' }>;
 
 /** CASE WHEN condition THEN .. */
 function searched({ when }: Case, within: Compiling): Branches {
-  const tests = when.map(({ is }) => must(within.of(is), 'boolean', is, 'What follows WHEN'));
+  const tests = when.map(({ is }) => must(within.of(is), 'boolean', is, { place: 'after', of: 'WHEN' }));
   return {
     choose(rows) {
       const holds = tests.map((test) => test.run(rows));
@@ -32,7 +32,7 @@ function searched({ when }: Case, within: Compiling): Branches {
 function switched({ when }: Case, value: Expression, within: Compiling): Branches {
   const { type, parts } = common(
     [value, ...when.map(({ is }) => is)].map((part) => placed(part, within.of)),
-    'What CASE compares',
+    { place: 'compares', of: 'CASE' },
   );
   const [of, ...others] = parts as [Compiled, ...Compiled[]];
   return {
@@ -59,7 +59,7 @@ export function caseOf(expression: Case, within: Compiling): Compiled {
   const results = [...expression.when.map(({ then }) => then), ...(expression.else ? [expression.else] : [])];
   const { type, parts } = common(
     results.map((part) => placed(part, within.of)),
-    'What CASE gives',
+    { place: 'gives', of: 'CASE' },
   );
   const other = expression.else ? parts.at(-1)! : typedNull(type);
   return {

@@ -1,10 +1,11 @@
 import { textOfInstant } from './calendar';
-import { type Compiled, FormulaError, sqlTypes, typeNames } from './compiled';
+import { type Compiled, FormulaError, sqlTypes } from './compiled';
 import { roundTo } from './decimal';
 import type { At, Value, ValueType } from './expression';
 import { strict } from './fitting';
 import { once } from './once';
 import { asDecimal } from './scalars';
+import { tell } from './tell';
 
 /** A figure as the database writes it: the shortest that reads back, with an exponent where it is very large or small. */
 function textOfNumber(value: number): string {
@@ -97,7 +98,7 @@ export function castTo(compiled: Compiled, type: ValueType, at?: At): Compiled {
   const cast = casts[compiled.type]?.[type];
   if (!cast)
     throw new FormulaError(
-      `${typeNames[compiled.type]} cannot be read as ${typeNames[type]}.`,
+      tell('cast.impossible', { from: compiled.type, to: type }),
       at ?? { from: 0, to: 0 },
     );
   return {

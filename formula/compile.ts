@@ -2,11 +2,12 @@ import { call } from './calls';
 import { caseOf } from './cases';
 import { castTo, rounded } from './casts';
 import { common } from './common-type';
-import { type Compiled, type Compiling, FormulaError, type Scope, typeNames } from './compiled';
+import { type Compiled, type Compiling, FormulaError, type Scope } from './compiled';
 import type { Expression, Value } from './expression';
 import { fits, must, placed, strict } from './fitting';
 import { nearestName } from './nearest-name';
 import { between, binary, isIn } from './operators';
+import { meantInstead, tell } from './tell';
 
 /** Checks a formula and gives it its one meaning. Throws a `FormulaError` with the place of what is wrong. */
 export function compile(expression: Expression, scope: Scope): Compiled {
@@ -19,10 +20,7 @@ export function compile(expression: Expression, scope: Scope): Compiled {
       return { type, whole, run: () => () => value, sql: (printer) => printer.value(value, type) };
     }
     case 'interval':
-      throw new FormulaError(
-        "An interval is added to a date or taken from it: day + INTERVAL '3' DAY.",
-        expression,
-      );
+      throw new FormulaError(tell('interval.alone'), expression);
     case 'name':
       return columnOf(expression, scope);
     case 'lever':
@@ -46,11 +44,10 @@ export function compile(expression: Expression, scope: Scope): Compiled {
     case 'between':
       return between(expression, within);
     case 'in': {
-      if (expression.bare)
-        throw new FormulaError('What follows IN stands in brackets: IN (1, 2).', expression.list[0]!);
+      if (expression.bare) throw new FormulaError(tell('in.brackets'), expression.list[0]!);
       const { type, parts } = common(
         [expression.of, ...expression.list].map((part) => placed(part, inner)),
-        'What IN compares',
+        { place: 'compares', of: 'IN' },
       );
       return isIn(type, parts[0]!, parts.slice(1), expression.negated);
     }
@@ -68,7 +65,7 @@ export function compile(expression: Expression, scope: Scope): Compiled {
 }
 
 function unary({ op, of }: Extract<Expression, { kind: 'unary' }>, within: Compiling): Compiled {
-  const part = must(within.of(of), op === 'NOT' ? 'boolean' : 'number', of, `What follows ${op}`);
+  const part = must(within.of(of), op === 'NOT' ? 'boolean' : 'number', of, { place: 'after', of: op });
   if (op === 'NOT')
     return strict(
       'boolean',
@@ -97,7 +94,7 @@ function columnOf(expression: Extract<Expression, { kind: 'name' }>, scope: Scop
   if (!found) {
     const near = nearestName(name, scope.names());
     throw new FormulaError(
-      scope.whyNot?.(name) ?? `There is no field "${name}" here.${near ? ` Is ${near} meant?` : ''}`,
+      scope.whyNot?.(name) ?? tell('name.unknown', { name, ...meantInstead(near) }),
       expression,
     );
   }
@@ -114,13 +111,12 @@ function leverOf(expression: Extract<Expression, { kind: 'lever' }>, scope: Scop
   const found = scope.lever(name, part);
   if (typeof found === 'string') {
     const near = nearestName(name, scope.levers());
-    throw new FormulaError(`${found}${near && near !== name ? ` Is :${near} meant?` : ''}`, expression);
-  }
-  if (found.list && !list)
     throw new FormulaError(
-      `:${name} holds several values: ask for one of them, = ANY (:${name}).`,
+      tell('lever.unknown', { why: found, ...meantInstead(near === name ? undefined : near) }),
       expression,
     );
+  }
+  if (found.list && !list) throw new FormulaError(tell('lever.several', { name }), expression);
   const one = (value: Value | readonly Value[]): Value => (Array.isArray(value) ? null : (value as Value));
   return {
     type: found.type,
@@ -134,12 +130,12 @@ function leverOf(expression: Extract<Expression, { kind: 'lever' }>, scope: Scop
 
 function anyOf(expression: Extract<Expression, { kind: 'anyOf' }>, scope: Scope): Compiled {
   const { lever } = expression;
-  if (lever.kind !== 'lever') throw new FormulaError('ANY takes a lever: = ANY (:routes).', lever);
+  if (lever.kind !== 'lever') throw new FormulaError(tell('any.noLever'), lever);
   const held = leverOf(lever, scope, true);
   const of = compile(expression.of, scope);
   if (!fits(of.type, held.type))
     throw new FormulaError(
-      `:${lever.name} holds ${typeNames[held.type]}, and what is compared is ${typeNames[of.type]}.`,
+      tell('any.type', { name: lever.name, holds: held.type, is: of.type }),
       expression.of,
     );
   const listOf = (value: Value | readonly Value[]) =>

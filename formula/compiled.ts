@@ -1,4 +1,5 @@
 import type { At, Expression, Value, ValueType } from './expression';
+import { tell } from './tell';
 
 /** The rows that a formula is computed over: those of a table, or a chart's readings. */
 export interface Rows {
@@ -87,11 +88,5 @@ export const sqlTypes: Record<ValueType | 'null', string> = {
   null: 'text',
 };
 
-export const typeNames: Record<ValueType | 'null', string> = {
-  number: 'a number',
-  text: 'a text',
-  boolean: 'true or false',
-  date: 'a date',
-  datetime: 'a date with time',
-  null: 'nothing',
-};
+/** What a type is called: "a date with time". */
+export const typeName = (type: ValueType | 'null'): string => tell('type', { type });

@@ -1,5 +1,6 @@
-import { type Compiled, FormulaError, sqlTypes, typeNames } from './compiled';
+import { type Compiled, FormulaError, sqlTypes } from './compiled';
 import type { At, Expression, Value, ValueType } from './expression';
+import { tell } from './tell';
 
 export type Type = ValueType | 'null';
 
@@ -18,12 +19,16 @@ export const placed = (part: Expression, of: (part: Expression) => Compiled): Pl
 export const isTime = (type: Type) => type === 'date' || type === 'datetime';
 export const fits = (type: Type, wanted: Type) => type === wanted || type === 'null' || wanted === 'null';
 
-export const must = (compiled: Compiled, wanted: ValueType, at: At, what: string): Compiled => {
+/** What a message speaks of: "What follows NOT", "What ROUND takes". */
+export interface Spoken {
+  place: 'before' | 'after' | 'takes' | 'gives' | 'compares' | 'pattern' | 'compared';
+  of?: string;
+}
+export const spoken = ({ place, of = '' }: Spoken) => ({ place, of });
+
+export const must = (compiled: Compiled, wanted: ValueType, at: At, what: Spoken): Compiled => {
   if (!fits(compiled.type, wanted))
-    throw new FormulaError(
-      `${what} has to be ${typeNames[wanted]}, and this is ${typeNames[compiled.type]}.`,
-      at,
-    );
+    throw new FormulaError(tell('type.other', { ...spoken(what), wanted, is: compiled.type }), at);
   return compiled.type === 'null' ? typedNull(wanted) : compiled;
 };
 

@@ -5,6 +5,7 @@ import {
   type TokenType,
 } from 'chevrotain';
 import type { At, Expression } from './expression';
+import { tell } from './tell';
 import { allTokens } from './tokens';
 
 /** A mistake that only shows once a part has been read; it ends the reading. */
@@ -17,23 +18,25 @@ export class Mistake extends Error {
   }
 }
 
-const shown = ({ image }: IToken) => (image === '' ? 'the end' : `"${image}"`);
+const shown = ({ image }: IToken) => (image === '' ? tell('grammar.end') : `"${image}"`);
 const listed = (labels: readonly string[]) => {
   const few = [...new Set(labels)];
-  return few.length > 6 ? 'something else' : few.join(' or ');
+  return few.length > 6
+    ? tell('grammar.other')
+    : few.reduce((first, next) => tell('grammar.or', { first, next }));
 };
-const labelOf = (type: TokenType) => type.LABEL ?? type.name;
+const labelOf = (type: TokenType) => tell('token', { token: type.name, sign: type.LABEL ?? type.name });
 const messages: IParserErrorMessageProvider = {
   buildMismatchTokenMessage: ({ expected, actual }) =>
-    `${labelOf(expected)} is expected here, not ${shown(actual)}.`,
+    tell('grammar.expected', { expected: labelOf(expected), actual: shown(actual) }),
   buildNotAllInputParsedMessage: ({ firstRedundant }) =>
-    `The formula is complete before ${shown(firstRedundant)}.`,
+    tell('grammar.complete', { next: shown(firstRedundant) }),
   buildNoViableAltMessage({ expectedPathsPerAlt, actual: [actual] }) {
     const firsts = expectedPathsPerAlt.flat().map((path) => labelOf(path[0]!));
-    const what = firsts.length > 6 ? 'A value' : listed(firsts);
-    return `${what} is expected here, not ${shown(actual!)}.`;
+    const what = firsts.length > 6 ? tell('grammar.value') : listed(firsts);
+    return tell('grammar.expected', { expected: what, actual: shown(actual!) });
   },
-  buildEarlyExitMessage: ({ actual: [actual] }) => `Something is missing before ${shown(actual!)}.`,
+  buildEarlyExitMessage: ({ actual: [actual] }) => tell('grammar.missing', { next: shown(actual!) }),
 };
 
 export const at = (token: IToken): At => ({

@@ -1,6 +1,7 @@
 import type { IToken } from 'chevrotain';
 import type { At, Expression, FrameEnd, Over, SortBy } from './expression';
 import { at, GrammarBase, Mistake, span } from './grammar-base';
+import { tell } from './tell';
 import { tokens, word } from './tokens';
 
 /**
@@ -10,8 +11,7 @@ import { tokens, word } from './tokens';
 function takeMarked(name: IToken, mark: IToken, arg: Expression, args: Expression[]): void {
   const said = mark.image.toUpperCase();
   if (said === 'FOR') {
-    if (name.image.toUpperCase() !== 'SUBSTRING')
-      throw new Mistake(`FOR belongs to SUBSTRING(text FROM first FOR count).`, at(mark));
+    if (name.image.toUpperCase() !== 'SUBSTRING') throw new Mistake(tell('grammar.for'), at(mark));
     if (args.length === 1) args.push({ kind: 'value', type: 'number', value: 1, ...at(mark) });
   }
   args.push(arg);

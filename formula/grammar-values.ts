@@ -2,6 +2,7 @@ import type { IToken } from 'chevrotain';
 import { type Expression, type IntervalUnit, intervalUnits, type ValueType } from './expression';
 import { at, Mistake, span } from './grammar-base';
 import { CallGrammar } from './grammar-calls';
+import { tell } from './tell';
 import { tokens, word } from './tokens';
 
 const castTypes: Record<string, ValueType> = {
@@ -50,10 +51,12 @@ export abstract class ValueGrammar extends CallGrammar {
     return this.ACTION(() => {
       const number = Number(count.image.slice(1, -1));
       const name = unit.image.toUpperCase().replace(/S$/, '') as IntervalUnit;
-      if (!Number.isInteger(number))
-        throw new Mistake("An interval counts in whole numbers: INTERVAL '3' DAY.", at(count));
+      if (!Number.isInteger(number)) throw new Mistake(tell('interval.whole'), at(count));
       if (!intervalUnits.includes(name))
-        throw new Mistake(`An interval is in ${intervalUnits.join(', ')}, not ${unit.image}.`, at(unit));
+        throw new Mistake(
+          tell('interval.unit', { units: intervalUnits.join(', '), unit: unit.image }),
+          at(unit),
+        );
       return { kind: 'interval', count: number, unit: name, ...span(at(first), at(unit)) };
     });
   });
@@ -105,11 +108,7 @@ export abstract class ValueGrammar extends CallGrammar {
     const end = this.CONSUME(tokens.close);
     return this.ACTION(() => {
       const as = castTypes[type.image.toUpperCase()];
-      if (!as)
-        throw new Mistake(
-          `${type.image} is not a known type. Use NUMERIC, INTEGER, VARCHAR, BOOLEAN, DATE or TIMESTAMP.`,
-          at(type),
-        );
+      if (!as) throw new Mistake(tell('cast.type', { type: type.image }), at(type));
       const whole = wholeTypes.includes(type.image.toUpperCase()) ? { whole: true as const } : {};
       return { kind: 'cast', of, as, ...whole, ...span(at(first), at(end)) };
     });
@@ -158,7 +157,8 @@ export abstract class ValueGrammar extends CallGrammar {
   protected dated(name: IToken, text: IToken): Expression {
     return this.ACTION((): Expression => {
       const type = { DATE: 'date', TIMESTAMP: 'datetime' }[name.image.toUpperCase()] as ValueType | undefined;
-      if (!type) throw new Mistake(`Something is missing between ${name.image} and ${text.image}.`, at(text));
+      if (!type)
+        throw new Mistake(tell('grammar.between', { first: name.image, next: text.image }), at(text));
       const value = text.image.slice(1, -1).replace(' ', 'T');
       const whole = type === 'date' ? /^\d{4}-\d\d-\d\d$/ : /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?$/;
       const date = new Date(`${value}${type === 'date' ? '' : 'Z'}`);
@@ -167,10 +167,7 @@ export abstract class ValueGrammar extends CallGrammar {
         Number.isNaN(date.getTime()) ||
         date.toISOString().slice(0, 10) !== value.slice(0, 10)
       )
-        throw new Mistake(
-          `${text.image} is no ${type === 'date' ? "date that exists: DATE '2021-05-01'" : "time that exists: TIMESTAMP '2021-05-01 08:30:00'"}.`,
-          at(text),
-        );
+        throw new Mistake(tell('literal.date', { text: text.image, type }), at(text));
       return { kind: 'value', type, value, ...span(at(name), at(text)) };
     });
   }

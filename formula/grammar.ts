@@ -2,6 +2,7 @@ import type { IToken } from 'chevrotain';
 import type { BinaryOp, Expression } from './expression';
 import { at, Mistake, span } from './grammar-base';
 import { ValueGrammar } from './grammar-values';
+import { tell } from './tell';
 import { tokens, word } from './tokens';
 
 /** Reads formulas by the grammar of SQL value expressions (ISO/IEC 9075-2, 6.28 and what hangs on it). */
@@ -93,7 +94,7 @@ export class FormulaParser extends ValueGrammar {
     const lever = this.SUBRULE(this.leverName);
     const end = this.CONSUME(tokens.close);
     return this.ACTION(() => {
-      if (op !== '=') throw new Mistake('Before ANY only "=" can stand.', at(any));
+      if (op !== '=') throw new Mistake(tell('any.before'), at(any));
       return { kind: 'anyOf', of: left, lever, ...span(left, at(end)) };
     });
   });

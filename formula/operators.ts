@@ -2,11 +2,12 @@ import { addUnits, instantOf, microsOf, textOfInstant } from './calendar';
 import { castTo } from './casts';
 import { common } from './common-type';
 import { compareValues } from './compare';
-import { type Compiled, type Compiling, FormulaError, sqlTypes, typeNames } from './compiled';
+import { type Compiled, type Compiling, FormulaError, sqlTypes } from './compiled';
 import { type BinaryOp, comparisonOps, type Expression, type Value } from './expression';
 import { allWhole, inOrder, isTime, must, placed, strict, type Type, typedNull } from './fitting';
 import { likePattern } from './like';
 import { once } from './once';
+import { tell } from './tell';
 
 const finite = (value: number) => (Number.isFinite(value) ? value : null);
 const arithmetic: Record<
@@ -39,18 +40,24 @@ export function binary(expression: Extract<Expression, { kind: 'binary' }>, with
   if (op === 'AND' || op === 'OR')
     return logic(
       op,
-      must(a, 'boolean', left, `What stands before ${op}`),
-      must(b, 'boolean', right, `What follows ${op}`),
+      must(a, 'boolean', left, { place: 'before', of: op }),
+      must(b, 'boolean', right, { place: 'after', of: op }),
     );
   if (op === '||')
     return strict(
       'text',
-      [must(a, 'text', left, 'What stands before ||'), must(b, 'text', right, 'What follows ||')],
+      [
+        must(a, 'text', left, { place: 'before', of: op }),
+        must(b, 'text', right, { place: 'after', of: op }),
+      ],
       (x: string, y: string) => x + y,
       (x, y) => `${x} || ${y}`,
     );
   if (op === 'LIKE' || op === 'NOT LIKE') {
-    const parts = [must(a, 'text', left, 'What stands before LIKE'), must(b, 'text', right, 'A pattern')];
+    const parts = [
+      must(a, 'text', left, { place: 'before', of: 'LIKE' }),
+      must(b, 'text', right, { place: 'pattern' }),
+    ];
     return strict(
       'boolean',
       parts,
@@ -73,8 +80,8 @@ export function binary(expression: Extract<Expression, { kind: 'binary' }>, with
   const calculation = arithmetic[op];
   if (calculation) {
     const sides = [
-      must(a, 'number', left, `What stands before ${op}`),
-      must(b, 'number', right, `What follows ${op}`),
+      must(a, 'number', left, { place: 'before', of: op }),
+      must(b, 'number', right, { place: 'after', of: op }),
     ];
     return strict('number', sides, calculation[0], calculation[1], {
       whole: op !== '/' && allWhole(sides),
@@ -86,7 +93,7 @@ export function binary(expression: Extract<Expression, { kind: 'binary' }>, with
       { compiled: a, at: left },
       { compiled: b, at: right },
     ],
-    'What is compared',
+    { place: 'compared' },
   );
   return op === 'IS DISTINCT FROM' || op === 'IS NOT DISTINCT FROM'
     ? distinct(parts[0]!, parts[1]!, op)
@@ -159,10 +166,10 @@ function shift(expression: Extract<Expression, { kind: 'binary' }>, within: Comp
   const { op, left, right } = expression;
   const [date, interval] = right.kind === 'interval' ? [left, right] : [right, left];
   if (interval.kind !== 'interval' || date.kind === 'interval' || (op === '-' && right.kind !== 'interval'))
-    throw new FormulaError('An interval is added to a date, or taken from one.', expression);
+    throw new FormulaError(tell('interval.two'), expression);
   const of = within.of(date);
   if (!isTime(of.type) && of.type !== 'null')
-    throw new FormulaError(`An interval is added to a date, and this is ${typeNames[of.type]}.`, date);
+    throw new FormulaError(tell('interval.noDate', { is: of.type }), date);
   const { unit } = interval;
   const count = op === '-' ? -interval.count : interval.count;
   const type = of.type === 'date' && ['YEAR', 'MONTH', 'DAY'].includes(unit) ? 'date' : 'datetime';
@@ -210,7 +217,7 @@ export function isIn(type: Type, of: Compiled, list: readonly Compiled[], negate
 export function between(expression: Extract<Expression, { kind: 'between' }>, within: Compiling): Compiled {
   const { type, parts } = common(
     [expression.of, expression.low, expression.high].map((part) => placed(part, within.of)),
-    'What is compared',
+    { place: 'compared' },
   );
   const [of, low, high] = parts as [Compiled, Compiled, Compiled];
   const { negated } = expression;

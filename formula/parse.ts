@@ -3,6 +3,7 @@ import type { Expression, FormulaProblem } from './expression';
 import { FormulaParser } from './grammar';
 import { at, Mistake } from './grammar-base';
 import { nearestName } from './nearest-name';
+import { meantInstead, tell } from './tell';
 import { lexer, tokens, word } from './tokens';
 
 /** Longer formulas are not read, nor such as are nested deeper. */
@@ -44,22 +45,21 @@ export function parseFormula(text: string): Parsed {
 }
 
 function parsed(text: string): Parsed {
-  if (text.length > longest)
-    return wrong(`A formula has at most ${longest.toLocaleString('en')} characters.`, longest, text.length);
+  if (text.length > longest) return wrong(tell('parse.long', { most: longest }), longest, text.length);
   const { tokens: list, errors } = lexer.tokenize(text);
   const [unread] = errors;
   if (unread) {
     const sign = text[unread.offset]!;
     const open = sign === "'" || sign === '"';
     return wrong(
-      open ? `The closing ${sign} of this text is missing.` : `Unexpected "${sign}".`,
+      open ? tell('parse.open', { sign }) : tell('parse.sign', { sign }),
       unread.offset,
       open ? text.length : unread.offset + 1,
     );
   }
-  if (!list.length) return wrong('The formula is empty.', 0, text.length);
+  if (!list.length) return wrong(tell('parse.empty'), 0, text.length);
   const deep = tooDeep(list);
-  if (deep) return wrong(`Brackets are nested more than ${deepest} deep here.`, at(deep).from, at(deep).to);
+  if (deep) return wrong(tell('parse.deep', { deepest }), at(deep).from, at(deep).to);
   parser ??= new FormulaParser();
   parser.input = list;
   try {
@@ -70,7 +70,11 @@ function parsed(text: string): Parsed {
     const end = Number.isNaN(token.startOffset) || token.image === '';
     const place = end ? { from: text.length, to: text.length } : at(token);
     const meant = token.tokenType === tokens.name ? nearestName(token.image, Object.keys(word)) : undefined;
-    return wrong(`${error.message}${meant ? ` Is ${meant} meant?` : ''}`, place.from, place.to);
+    return wrong(
+      tell('parse.meant', { mistake: error.message, ...meantInstead(meant) }),
+      place.from,
+      place.to,
+    );
   } catch (error) {
     if (error instanceof Mistake) return wrong(error.message, error.at.from, error.at.to);
     throw error;

@@ -13,6 +13,7 @@ import {
 import type { ReadFigure } from './engine';
 import type { Value } from './expression';
 import { parseFormula } from './parse';
+import { tell } from './tell';
 
 /** The one name of what the marks show. */
 const own = 'value';
@@ -40,18 +41,20 @@ function compileTaken(
     (within !== undefined) === (known !== undefined)
   )
     throw new FormulaError(
-      `${known?.signature ?? 'PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY value)'} is how ${name} is written.`,
+      tell('call.written', {
+        signature: known?.signature ?? 'PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY value)',
+        name,
+      }),
       call,
     );
   const meets = filter && compile(filter, scope);
   if (meets && meets.type !== 'boolean' && meets.type !== 'null')
-    throw new FormulaError('What follows WHERE has to be true or false of a mark.', filter);
+    throw new FormulaError(tell('figure.where'), filter);
   const taken = within ? compile(within.by, scope) : star ? null : compile(arg!, scope);
   if (taken && name !== 'COUNT' && taken.type !== 'number' && taken.type !== 'null')
-    throw new FormulaError(`${name} takes a number.`, within?.by ?? arg!);
+    throw new FormulaError(tell('call.number', { name }), within?.by ?? arg!);
   const share = within && arg!.kind === 'value' && typeof arg!.value === 'number' ? arg!.value : Number.NaN;
-  if (within && !(share >= 0 && share <= 1))
-    throw new FormulaError('It takes a share from 0 to 1, written as a number: 0.5 is the median.', arg!);
+  if (within && !(share >= 0 && share <= 1)) throw new FormulaError(tell('call.share'), arg!);
   return {
     type: 'number',
     of(rows) {
@@ -83,10 +86,7 @@ export function readFigure(text: string, levers: LeverScope): ReadFigure {
   const scope: Scope = {
     column: () => undefined,
     names: () => [],
-    whyNot: (name) =>
-      name.toLowerCase() === own
-        ? 'There is one value for each mark here: take them together, as in AVG(value).'
-        : `Of the marks there is value, taken together: AVG(value).`,
+    whyNot: (name) => (name.toLowerCase() === own ? tell('figure.together') : tell('figure.names')),
     ...levers,
     aggregate(call) {
       const { type, of } = compileTaken(call, levers);
@@ -99,7 +99,7 @@ export function readFigure(text: string, levers: LeverScope): ReadFigure {
   try {
     const compiled = compile(parsed.expression, scope);
     if (compiled.type !== 'number' && compiled.type !== 'null')
-      return { ok: false, problem: { ...parsed.expression, message: 'It has to be a number.' } };
+      return { ok: false, problem: { ...parsed.expression, message: tell('figure.number') } };
     return {
       ok: true,
       run(value, more) {

@@ -56,7 +56,6 @@ const opaque = (source: string) => {
 
 const name = createToken({
   name: 'name',
-  label: 'a name',
   pattern: opaque('[\\p{L}_][\\p{L}\\p{N}_]*'),
   line_breaks: false,
 });
@@ -74,24 +73,20 @@ export const tokens = {
   comment: createToken({ name: 'comment', pattern: /--[^\n]*/, group: Lexer.SKIPPED, line_breaks: false }),
   text: createToken({
     name: 'text',
-    label: 'a text in quotes',
     pattern: /'(?:[^']|'')*'/,
     line_breaks: true,
   }),
   quoted: createToken({
     name: 'quoted',
-    label: 'a name in double quotes',
     pattern: /"(?:[^"]|"")+"/,
     line_breaks: true,
   }),
   number: createToken({
     name: 'number',
-    label: 'a number',
     pattern: /(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][-+]?\d+)?/,
   }),
   lever: createToken({
     name: 'lever',
-    label: 'a lever such as :count',
     pattern: opaque(':[\\p{L}_][\\p{L}\\p{N}_]*(?:\\.[\\p{L}_]+)?'),
     line_breaks: false,
   }),

@@ -3,6 +3,7 @@ import { common } from './common-type';
 import { type AggregateCall, type Compiled, type Compiling, FormulaError } from './compiled';
 import type { Over, Value } from './expression';
 import { inOrder, must, type Type } from './fitting';
+import { tell } from './tell';
 import { aggregateOver, type CompiledOver, windowFunction, windowValues } from './windows';
 
 function compiledOver(over: Over, within: Compiling): CompiledOver {
@@ -25,24 +26,22 @@ const frameText = (offset: number) =>
 /** A function over other rows: those of its partition, in its order. */
 export function windowed(expression: AggregateCall, over: Over, within: Compiling): Compiled {
   const { name, args, star = false, filter } = expression;
-  if (!within.scope.windows)
-    throw new FormulaError(
-      'OVER (..) looks at other rows, but this formula sees one row at a time.',
-      expression,
-    );
+  if (!within.scope.windows) throw new FormulaError(tell('over.oneRow'), expression);
   const aggregate = aggregateFunction(name);
   const known = windowFunction(name);
-  if (!aggregate && !known)
-    throw new FormulaError(`${name} has no OVER: it looks at no other rows.`, expression);
+  if (!aggregate && !known) throw new FormulaError(tell('over.none', { name }), expression);
   if (known && !over.order.length && known.gives !== 'any' && name !== 'ROW_NUMBER')
-    throw new FormulaError(`${name} needs an order: OVER (ORDER BY ..).`, expression);
+    throw new FormulaError(tell('over.order', { name }), expression);
   const takes = known ? known.takes : star ? [] : [aggregate!.takes ?? ('any' as const)];
   if (args.length > takes.length || args.length < takes.length - (known?.optional ?? 0))
-    throw new FormulaError(`${(known ?? aggregate!).signature} is how ${name} is written.`, expression);
+    throw new FormulaError(
+      tell('call.written', { signature: (known ?? aggregate!).signature, name }),
+      expression,
+    );
   let parts = args.map((arg, k) => {
     const wanted = takes[k]!;
     const compiled = within.of(arg);
-    return wanted === 'any' ? compiled : must(compiled, wanted, arg, `What ${name} takes`);
+    return wanted === 'any' ? compiled : must(compiled, wanted, arg, { place: 'takes', of: name });
   });
   let gives: Type = known
     ? known.gives === 'any'
@@ -55,12 +54,12 @@ export function windowed(expression: AggregateCall, over: Over, within: Compilin
         { compiled: parts[0]!, at: args[0]! },
         { compiled: parts[2]!, at: args[2]! },
       ],
-      `What ${name} gives`,
+      { place: 'gives', of: name },
     );
     gives = found.type;
     parts = [found.parts[0]!, parts[1]!, found.parts[1]!];
   }
-  const meets = filter && must(within.of(filter), 'boolean', filter, 'What follows WHERE');
+  const meets = filter && must(within.of(filter), 'boolean', filter, { place: 'after', of: 'WHERE' });
   const window = compiledOver(over, within);
   return {
     type: gives,

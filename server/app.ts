@@ -20,6 +20,7 @@ import { Routes } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
+import { tell } from './tell';
 
 export interface AppParts {
   database: Database;
@@ -39,15 +40,11 @@ const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new UR
 function refuseStrangers(c: Context): void {
   const host = (c.req.header('host') ?? '').replace(/:\d+$/, '');
   if (!['127.0.0.1', 'localhost', '[::1]'].includes(host))
-    throw new HttpProblem(
-      403,
-      'Unknown host',
-      'Sorvik can only be opened on the computer it runs on, as 127.0.0.1 or localhost.',
-    );
+    throw new HttpProblem(403, 'unknown-host', tell('app.sorvikCanOnlyBe'));
   const origin = c.req.header('origin');
   // A page without an origin of its own says "null".
   if (origin && c.req.method !== 'GET' && hostOf(origin) !== c.req.header('host'))
-    throw new HttpProblem(403, 'Foreign origin', 'Requests from other websites are refused.');
+    throw new HttpProblem(403, 'foreign-origin', tell('app.requestsFromOtherWebsites'));
 }
 
 /** A head is not to grow beyond what clients take: requests that do not fit are made when the page gets to them. */
@@ -148,7 +145,7 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
   const limit = bodyLimit({
     maxSize: maxJson,
     onError: () => {
-      throw new HttpProblem(413, 'Body too large', 'A body can have up to 4 MB.');
+      throw new HttpProblem(413, 'body-too-large', tell('app.aBodyCanHave'));
     },
   });
   app.use('/api/*', (c, next) => (streamed.includes(c.req.path) ? next() : limit(c, next)));
@@ -156,27 +153,22 @@ export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; 
   app.all('/api/*', (c) => {
     throw new HttpProblem(
       404,
-      'Not found',
-      `There is no ${c.req.method} ${c.req.path}. GET /api/openapi.json lists what there is.`,
+      'not-found',
+      tell('app.thereIsNoGet', { method: c.req.method, path: c.req.path }),
     );
   });
   if (web) addWeb(app, web, database);
 
   app.notFound((c) =>
-    problemResponse(c, new HttpProblem(404, 'Not found', `There is nothing at ${c.req.path}.`)),
+    problemResponse(c, new HttpProblem(404, 'not-found', tell('app.thereIsNothingAt', { path: c.req.path }))),
   );
   app.onError((error, c) => {
     if (error instanceof HttpProblem) return problemResponse(c, error);
     const foreseen = failureProblem(error);
-    log.error({ err: error, path: c.req.path }, foreseen?.title ?? 'request failed');
+    log.error({ err: error, path: c.req.path }, foreseen?.kind ?? 'request failed');
     return problemResponse(
       c,
-      foreseen ??
-        new HttpProblem(
-          500,
-          'Something went wrong',
-          'The server log has the details. Try again; nothing was changed.',
-        ),
+      foreseen ?? new HttpProblem(500, 'something-went-wrong', tell('app.theServerLogHas')),
     );
   });
   return { app, routes };

@@ -1,8 +1,8 @@
 import { type Colour, isNamedColour, isValueColour, type Look } from '@sorvik/core/board/look';
 import type { MutedTone } from '@sorvik/core/board/otherwise';
+import { english, type Locale } from '@sorvik/core/messages/locale';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import type { LegendEntry } from '@sorvik/core/text/legend';
-import { english, type Locale } from '@sorvik/core/words/locale';
 import { whilePassing } from './caption';
 import { paced } from './paced';
 import { say } from './say';

@@ -1,5 +1,5 @@
+import { english, localeOf } from '@sorvik/core/messages/locale';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
-import { english, localeOf } from '@sorvik/core/words/locale';
 import { element } from './element';
 import { perFrame } from './per-frame';
 import { say } from './say';

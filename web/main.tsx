@@ -10,7 +10,7 @@ import { Guard } from './ui/Guard';
 import { keepFocus } from './ui/keep-focus';
 import { tellCut } from './ui/tell-cut';
 import './theme/theme.scss';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { say } from './ui/say';
 
 const Home = lazy(() => import('./home/Home').then(({ Home }) => ({ default: Home })));

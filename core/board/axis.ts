@@ -11,7 +11,7 @@ const IsAxisEnd = () =>
   Own({
     name: 'isAxisEnd',
     validate: isEnd,
-    message: 'must be a number, or "data" for where the readings end',
+    message: 'check.axisEnd',
     schema: { anyOf: [{ type: 'number' }, { const: 'data' }] },
   });
 

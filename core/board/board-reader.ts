@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { validateSync } from 'class-validator';
 import { Board, mostCharts } from './board';
@@ -32,7 +33,7 @@ function idProblems(board: Board): Problem[] {
       if (seen.has(item.id))
         problems.push({
           pointer: `${at}/${i}/id`,
-          message: `id "${item.id}" is used twice; give each its own`,
+          message: tell('boardReader.idIsUsedTwice', { id: item.id }),
         });
       seen.add(item.id);
     });
@@ -57,7 +58,7 @@ function* checked(document: Record<string, unknown>, kinds: KindLookup): Generat
   const problems = problemsOf(validateSync(rest, strictly));
   if (!apart) return problems;
   if (charts.length > mostCharts)
-    problems.push({ pointer: '/charts', message: `charts can have up to ${mostCharts} items` });
+    problems.push({ pointer: '/charts', message: tell('boardReader.chartsCanHaveUp', { most: mostCharts }) });
   for (const [i, chart] of charts.slice(0, mostCharts).entries()) {
     yield;
     problems.push(...problemsOf(validateSync(instanceOf(Chart, chart, kinds), strictly), `/charts/${i}`));
@@ -67,9 +68,9 @@ function* checked(document: Record<string, unknown>, kinds: KindLookup): Generat
 
 function* reading(input: unknown, { kinds, rules }: BoardRules): Generator<void, BoardReading> {
   if (typeof input !== 'object' || input === null || Array.isArray(input))
-    return { ok: false, problems: [{ pointer: '', message: 'a board is a JSON object' }] };
+    return { ok: false, problems: [{ pointer: '', message: tell('boardReader.aBoardIsA') }] };
   if (tooDeep(input))
-    return { ok: false, problems: [{ pointer: '', message: 'the document is nested too deeply' }] };
+    return { ok: false, problems: [{ pointer: '', message: tell('boardReader.theDocumentIsNested') }] };
   let document: Record<string, unknown>;
   try {
     document = migrateBoard(input as Record<string, unknown>);

@@ -64,7 +64,7 @@ export class Cue extends Switched {
   @Own({
     name: 'isResting',
     validate: isResting,
-    message: 'must be plain, muted, or a position that stands in: {"lever": "routes", "position": ["Quel"]}',
+    message: 'check.resting',
     schema: { anyOf: [oneOf(...cueRestings), closedObject({ lever: idSchema, position: {} })] },
   })
   resting!: CueResting;

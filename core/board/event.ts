@@ -8,7 +8,7 @@ const IsDay = () =>
   Own({
     name: 'isDay',
     validate: isDateText,
-    message: 'must be a date that exists: 2021-05-01',
+    message: 'check.day',
     schema: dateSchema,
   });
 
@@ -16,7 +16,7 @@ export const AreDays = () =>
   Own({
     name: 'areDays',
     validate: (value) => Array.isArray(value) && value.every(isDateText),
-    message: 'must be a list of dates: ["2024-12-25"]',
+    message: 'check.days',
     schema: { type: 'array', items: dateSchema },
   });
 

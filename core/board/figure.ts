@@ -59,8 +59,7 @@ export const IsFigure = () =>
   Own({
     name: 'isFigure',
     validate: isFigure,
-    message:
-      'must be a number, or a lever\'s figure such as {"lever": "limits", "part": "high"}, one of the readings such as {"of": "median"}, or a formula such as {"text": "AVG(value)"}',
+    message: 'check.figure',
     schema: {
       anyOf: [
         { type: 'number' },

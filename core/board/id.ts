@@ -1,4 +1,5 @@
 import { Matches } from 'class-validator';
+import { tell } from '../messages/desk';
 
 /** Ids stand in addresses and in files: short, lower case, readable. */
 export const idPattern = /^[a-z0-9][a-z0-9_-]{0,62}$/;
@@ -7,8 +8,7 @@ export const idSchema = { type: 'string', pattern: idPattern.source };
 
 export const IsId = () =>
   Matches(idPattern, {
-    message:
-      '$property must be 1 to 63 lower-case letters, digits, hyphens or underscores, starting with a letter or digit',
+    message: ({ property }) => tell('check.id', { property }),
   });
 
 /** "Ollen Sound: May" -> "ollen-sound-may"; made unique against `taken` by a number at the end. */

@@ -17,6 +17,6 @@ export const IsLocale = () =>
   Own({
     name: 'isLocale',
     validate: isLocaleTag,
-    message: 'must be a language tag, such as de, fr or en-GB',
+    message: 'check.language',
     schema: { type: 'string', maxLength: 35, pattern },
   });

@@ -75,7 +75,8 @@ export class Look {
   @Own({
     name: 'isLookColour',
     validate: isColour,
-    message: `must be one of ${lookColours.join(', ')}, a colour such as #b8441c or rgb(184, 68, 28), "series", or one that follows a measure: {"by": "sign", "above": "kelp", "below": "ember", "centre": 0}`,
+    message: 'check.colour',
+    slots: () => ({ colours: lookColours.join(', ') }),
     schema: {
       anyOf: [
         oneOf(seriesColour),

@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import { boardVersion } from './board';
 
 type Document = Record<string, unknown>;
@@ -20,11 +21,9 @@ const migrations: Record<number, (document: Document) => Document> = {
 export function migrateBoard(document: Document): Document {
   const version = document.version;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 0)
-    throw new Error('version must be a whole number: this does not look like a board');
+    throw new Error(tell('board.noVersion'));
   if (version > boardVersion)
-    throw new Error(
-      `version is ${version}, from a newer Sorvik; this one reads up to ${boardVersion}. Update Sorvik, then try again.`,
-    );
+    throw new Error(tell('board.newerVersion', { version: String(version), known: String(boardVersion) }));
   let current = document;
   for (let at = version; at < boardVersion; at++) current = migrations[at]!(current);
   return current;

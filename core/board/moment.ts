@@ -19,7 +19,7 @@ const IsMomentPositions = () =>
       value !== null &&
       !Array.isArray(value) &&
       Object.entries(value).every(([lever, texts]) => idPattern.test(lever) && areTexts(texts)),
-    message: 'must name where levers stand as an address does: {"count": ["3"], "routes": ["Quel", "Harl"]}',
+    message: 'check.moment',
     schema: {
       type: 'object',
       propertyNames: idSchema,

@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { type ClassTransformOptions, plainToInstance, Transform } from 'class-transformer';
 import { Allow, ValidateBy, ValidateNested } from 'class-validator';
@@ -68,8 +69,12 @@ export function OfKind(sort: string, each = false): PropertyDecorator {
       validate: (value) => (each ? Array.isArray(value) && value.every(isKnown) : isKnown(value)),
       defaultMessage: (args) => {
         const names = namesIn(args?.value);
-        const what = each ? 'a list of objects' : 'an object';
-        return `${args?.property} must be ${what} ${names ? `whose kind is one of: ${names}` : 'that name their kind'}`;
+        return tell('check.kind', {
+          property: String(args?.property),
+          each: each ? 'yes' : 'no',
+          known: names ? 'yes' : 'no',
+          kinds: names,
+        });
       },
     },
   });
@@ -90,7 +95,8 @@ export function KindName(sort: string): PropertyDecorator {
     name: 'kindName',
     validator: {
       validate: (value) => typeof value === 'string',
-      defaultMessage: (args) => `${args?.property} must be one of: ${namesIn(args?.value)}`,
+      defaultMessage: (args) =>
+        tell('check.kindName', { property: String(args?.property), kinds: namesIn(args?.value) }),
     },
   });
   return (target, property) => {

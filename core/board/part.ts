@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
 import { ValidateBy, ValidateNested } from 'class-validator';
@@ -18,7 +19,8 @@ export function Part(type: () => new () => object, each = false): PropertyDecora
       name: 'isPart',
       validator: {
         validate: (value) => (each ? Array.isArray(value) && value.every(isRecord) : isRecord(value)),
-        defaultMessage: (args) => `${args?.property} must be ${each ? 'a list of objects' : 'an object'}`,
+        defaultMessage: (args) =>
+          tell('check.part', { property: String(args?.property), each: each ? 'yes' : 'no' }),
       },
     }),
   ];

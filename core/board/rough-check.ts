@@ -1,4 +1,5 @@
 import { getMetadataStorage } from 'class-validator';
+import { tell } from '../messages/desk';
 import { nestedIn } from './nested';
 import type { KindLookup } from './of-kind';
 import { isRecord } from './part';
@@ -58,23 +59,25 @@ export function roughProblem(
   if (!isRecord(value)) return null;
   const { most, required } = propertiesOf(Class);
   for (const name in value)
-    if (!most.has(name)) return { pointer: `${at}/${name}`, message: `property ${name} should not exist` };
+    if (!most.has(name))
+      return { pointer: `${at}/${name}`, message: tell('roughCheck.propertyShouldNotExist', { name }) };
   for (const name of required)
-    if (value[name] === undefined) return { pointer: `${at}/${name}`, message: `${name} is missing` };
+    if (value[name] === undefined)
+      return { pointer: `${at}/${name}`, message: tell('roughCheck.isMissing', { name }) };
   for (const [name, limit] of most) {
     const held = value[name];
     const list = Array.isArray(held) ? held : null;
     if (list && list.length > limit)
-      return { pointer: `${at}/${name}`, message: `${name} can have up to ${limit} items` };
+      return { pointer: `${at}/${name}`, message: tell('roughCheck.canHaveUpTo', { name, limit }) };
     const nested = nestedIn(Class, name);
     if (!nested) continue;
     const items = list ?? [held];
     for (let i = 0; i < items.length; i++) {
       const item = items[i];
       const pointer = list ? `${at}/${name}/${i}` : `${at}/${name}`;
-      if (list && !isRecord(item)) return { pointer, message: 'it must be an object' };
+      if (list && !isRecord(item)) return { pointer, message: tell('roughCheck.itMustBeAn') };
       const Inner = nested.type?.() ?? specOf(nested.sort, item, kinds);
-      if (Inner === null) return { pointer, message: 'its kind is none' };
+      if (Inner === null) return { pointer, message: tell('roughCheck.itsKindIsNone') };
       const problem = Inner && roughProblem(Inner, item, kinds, pointer);
       if (problem) return problem;
     }

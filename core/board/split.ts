@@ -10,7 +10,7 @@ export const IsKeyValue = () =>
   Own({
     name: 'isKeyValue',
     validate: (value) => value === null || ['string', 'number', 'boolean'].includes(typeof value),
-    message: 'must be a value of the field: a text, a number, true, false or null',
+    message: 'check.keyValue',
     schema: { type: ['string', 'number', 'boolean', 'null'] },
   });
 

@@ -1,5 +1,7 @@
 import { ValidateBy, ValidateIf, type ValidationArguments, type ValidationOptions } from 'class-validator';
 import { dateText } from '../data/periods';
+import type { Slots } from '../messages/catalogue';
+import { type DeskMessage, tell } from '../messages/desk';
 
 /** A JSON Schema, or a part of one. */
 export type Schema = Record<string, unknown>;
@@ -7,8 +9,10 @@ export type Schema = Record<string, unknown>;
 interface OwnValidator {
   name: string;
   validate(value: unknown): boolean;
-  /** What a value must be, after the name of its property: "must be a date that exists: 2021-05-01". */
-  message: string;
+  /** Says what the property must be: "date must be a date that exists: 2021-05-01". */
+  message: DeskMessage;
+  /** What the message says besides the name of the property. */
+  slots?(): Slots;
   /** The same as a JSON Schema: it takes what `validate` takes, and nothing else. */
   schema: Schema;
 }
@@ -18,11 +22,12 @@ export const ownSchemas: Record<string, Schema> = {};
 
 /** A validator of our own, with the JSON Schema that says the same. */
 export function Own(
-  { name, validate, message, schema }: OwnValidator,
+  { name, validate, message, slots, schema }: OwnValidator,
   options?: ValidationOptions,
 ): PropertyDecorator {
   ownSchemas[name] = schema;
-  const defaultMessage = (args?: ValidationArguments) => `${args?.property} ${message}`;
+  const defaultMessage = (args?: ValidationArguments) =>
+    tell(message, { property: String(args?.property), ...slots?.() });
   return ValidateBy({ name, validator: { validate, defaultMessage } }, options);
 }
 

@@ -9,9 +9,10 @@ import { tells, unitRanges } from '../levers/clock-units';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { type ClockUnit, clockUnits, type LocalTime, localText } from '../levers/zone-time';
-import type { Locale } from '../words/locale';
-import { say } from '../words/say';
-import { optionWord } from '../words/sentence';
+import { tell } from '../messages/desk';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
+import { optionWord, sentenceParts } from '../words/sentence';
 import { type Claim, type ConditionKind, verdicts } from './condition-kind';
 
 /** Met by the mark whose period contains the clock's now. */
@@ -88,7 +89,7 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'now' }],
   usual: {
-    text: 'of the present time',
+    text: () => tell('clock.usual'),
     make: (need) => ({ kind: 'clock', lever: need('now') }),
   },
   restText: (locale) => say(locale, 'rest.clock'),
@@ -142,29 +143,33 @@ export const clock: ConditionKind<ClockCondition, ClockClaim> = {
     const shown = clock && kindOf(clock).changesWith?.(clock);
     const wanted = unit ?? shown;
     if (!clock || !shown || !wanted || by.grain) return null;
-    if (!tells(shown, wanted))
-      return `${clock.name} changes with each ${shown}: it cannot tell the ${wanted}.`;
+    if (!tells(shown, wanted)) return tell('clock.coarse', { clock: clock.name, shown, wanted });
     const profile = words.field(by.field)?.type === 'integer' ? words.field(by.field)?.profile : undefined;
     const [low, high] = unitRanges[wanted];
     if (!profile || typeof profile.min !== 'number' || typeof profile.max !== 'number') return null;
     return profile.min < low || profile.max > high
-      ? `A clock's ${wanted} is ${low} to ${high}, and ${words.fieldName(by.field)} is ${profile.min} to ${profile.max}.`
+      ? tell('clock.range', {
+          unit: wanted,
+          low,
+          high,
+          field: words.fieldName(by.field),
+          min: profile.min,
+          max: profile.max,
+        })
       : null;
   },
-  parts: (spec, words) => [
-    'of the ',
-    optionWord('Unit', ['unit'], spec.unit, [
-      { value: undefined, text: 'time', note: 'what the clock shows' },
-      ...clockUnits.map((value) => ({ value, text: value })),
-    ]),
-    ' that ',
-    {
-      slot: 'lever',
-      path: ['lever'],
-      text: words.lever(spec.lever)?.name ?? spec.lever,
-      value: spec.lever,
-      ability: 'now',
-    },
-    ' shows',
-  ],
+  parts: (spec, words) =>
+    sentenceParts('clock', {
+      unit: optionWord(tell('clock.unitLabel'), ['unit'], spec.unit, [
+        { value: undefined, text: tell('clock.unit', { unit: 'time' }), note: tell('clock.shown') },
+        ...clockUnits.map((value) => ({ value, text: tell('clock.unit', { unit: value }) })),
+      ]),
+      lever: {
+        slot: 'lever',
+        path: ['lever'],
+        text: words.lever(spec.lever)?.name ?? spec.lever,
+        value: spec.lever,
+        ability: 'now',
+      },
+    }),
 };

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainReadings } from '../data/readings';
 import type { FilterWords } from '../data/row-filter';
-import { english } from '../words/locale';
+import { english } from '../messages/locale';
 import { joined, negated, partsOf, without } from './combined';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';

@@ -1,11 +1,12 @@
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, ArrayMinSize, IsIn } from 'class-validator';
 import { OfKind } from '../board/of-kind';
 import type { SpecOf } from '../board/specs';
-import type { Locale } from '../words/locale';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { listed } from '../words/plural';
-import { say } from '../words/say';
-import { optionWord, type Part, under } from '../words/sentence';
+import { optionWord, type Part, sentenceParts, under } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import {
   type AlongAxis,
@@ -114,16 +115,19 @@ const sidedOf = (kindOf: KindOf, of: readonly Condition[], words: Vocabulary): s
     return sides.length ? [sides] : [];
   });
 
-const joinOptions = [
-  { value: 'all', text: 'and' },
-  { value: 'any', text: 'or' },
-];
-
 function severalParts(kindOf: KindOf, spec: Several, words: Vocabulary, chart?: ChartMeasures): Part[] {
-  return spec.of.flatMap((condition, i): Part[] => [
-    ...(i ? [' ', optionWord('And or or', ['kind'], spec.kind, joinOptions), ' '] : []),
-    ...under(['of', i], kindOf(condition.kind).parts(condition, words, chart)),
+  const partsAt = (i: number) => {
+    const condition = spec.of[i]!;
+    return under(['of', i], kindOf(condition.kind).parts(condition, words, chart));
+  };
+  const how = optionWord(tell('joined.label'), ['kind'], spec.kind, [
+    { value: 'all', text: tell('joined.and') },
+    { value: 'any', text: tell('joined.or') },
   ]);
+  let parts = partsAt(0);
+  for (let i = 1; i < spec.of.length; i++)
+    parts = sentenceParts('joined', { first: parts, how, next: partsAt(i) });
+  return parts;
 }
 
 function opposite(verdict: Uint8Array): Uint8Array {
@@ -142,7 +146,6 @@ function several<S extends Several>(
   kind: S['kind'],
   Spec: new () => S & object,
   join: (a: number, b: number) => number,
-  word: string,
 ): ConditionKind<S, SeveralClaim> {
   return {
     kind,
@@ -181,7 +184,11 @@ function several<S extends Several>(
     legend(spec, context, words) {
       const texts = spec.of.map((each) => kindOf(each.kind).legend(each, context, words));
       const sided = texts.find(({ length }) => length > 1) ?? [''];
-      return sided.map((side) => texts.map((text) => (text.length > 1 ? side : text[0])).join(` ${word} `));
+      return sided.map((side) =>
+        texts
+          .map((text) => (text.length > 1 ? side : text[0]!))
+          .reduce((first, next) => say(words.locale, 'legend.joined', { first, how: kind, next })),
+      );
     },
     parts: (spec, words, chart) => severalParts(kindOf, spec, words, chart),
     without(spec, lever, context) {
@@ -268,7 +275,8 @@ const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
   },
   unfit: ({ of }, keys, lever, words) => kindOf(of.kind).unfit(of, keys, lever, words),
   groups: ({ of }, keys, lever) => kindOf(of.kind).groups?.(of, keys, lever) ?? [],
-  parts: ({ of }, words, chart) => ['not ', ...under(['of'], kindOf(of.kind).parts(of, words, chart))],
+  parts: ({ of }, words, chart) =>
+    sentenceParts('not', { condition: under(['of'], kindOf(of.kind).parts(of, words, chart)) }),
   without(spec, lever, context) {
     const { of } = spec;
     const rest = kindOf(of.kind).without?.(of, lever, context) as Condition | null | undefined;
@@ -284,8 +292,8 @@ const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
 
 /** The kinds that are made of others; `kindOf` finds those. */
 export const combinedKinds = (kindOf: KindOf) => [
-  several<AllCondition>(kindOf, 'all', AllCondition, Math.min, 'and'),
-  several<AnyCondition>(kindOf, 'any', AnyCondition, Math.max, 'or'),
+  several<AllCondition>(kindOf, 'all', AllCondition, Math.min),
+  several<AnyCondition>(kindOf, 'any', AnyCondition, Math.max),
   notOf(kindOf),
 ];
 

@@ -10,8 +10,8 @@ import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
 import type { KeyValue } from '../data/values';
 import type { LeverContext, LeverLookup } from '../levers/lever-kind';
-import type { Locale } from '../words/locale';
-import type { Saying } from '../words/say';
+import type { Locale } from '../messages/locale';
+import type { Saying } from '../messages/say';
 import type { Part } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
@@ -182,7 +182,7 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
   restText?: Saying;
   /** How it is offered beside others, and a usual spec of it; `need` gives the id of a lever that can do something. */
   usual?: {
-    text: string;
+    text(): string;
     /** Only for marks that stand for dates. */
     forDates?: true;
     /** Only on a board that lists events. */
@@ -191,7 +191,7 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
      * How it is offered by itself: what it is good for, and what follows "Lights" (left out: the marks and `text`). Left
      * out where it is offered with levers and lines of its own (`core/edit/offers`).
      */
-    offer?: { use: string; text?(nouns: OfferNouns): string };
+    offer?: { use(): string; text?(nouns: OfferNouns): string };
     make(need: (ability: LeverAbility) => string): S;
   };
   /**

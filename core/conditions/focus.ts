@@ -1,7 +1,8 @@
 import { IsIn } from 'class-validator';
 import { IsOptional } from '../board/validation';
-import { say } from '../words/say';
-import { optionWord } from '../words/sentence';
+import { tell } from '../messages/desk';
+import { say } from '../messages/say';
+import { optionWord, sentenceParts } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
 export const focusReaches = ['mark', 'series', 'category'] as const;
@@ -33,10 +34,10 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
   Spec: FocusCondition,
   levers: () => [],
   usual: {
-    text: 'under the pointer',
+    text: () => tell('focus', { of: 'none', how: '' }),
     offer: {
-      use: 'Whatever is under the pointer, without moving a lever.',
-      text: ({ mark }) => `the ${mark} under the pointer`,
+      use: () => tell('focus.use'),
+      text: ({ mark }) => tell('focus.offer', { mark }),
     },
     make: () => ({ kind: 'focus' }),
   },
@@ -65,21 +66,19 @@ export const focus: ConditionKind<FocusCondition, FocusClaim> = {
     spec.of || !split
       ? []
       : [
-          { text: 'with its whole series', spec: { ...spec, of: 'series' } },
-          { text: 'with its whole category', spec: { ...spec, of: 'category' } },
+          { text: tell('focus.withSeries'), spec: { ...spec, of: 'series' } },
+          { text: tell('focus.withCategory'), spec: { ...spec, of: 'category' } },
         ],
   legend: (_spec, _context, { locale }) => [say(locale, 'legend.focus')],
   parts: ({ of }) =>
-    of
-      ? [
-          'under the pointer, ',
-          optionWord('How far', ['of'], of, [
-            { value: 'series', text: 'with the whole series' },
-            { value: 'category', text: 'with the whole category' },
-            { value: 'mark', text: 'the mark alone' },
-          ]),
-        ]
-      : ['under the pointer'],
+    sentenceParts('focus', {
+      of: of ?? 'none',
+      how: optionWord(tell('focus.label'), ['of'], of, [
+        { value: 'series', text: tell('focus.series') },
+        { value: 'category', text: tell('focus.category') },
+        { value: 'mark', text: tell('focus.mark') },
+      ]),
+    }),
   claim({ of }, context, index) {
     const { readings, focus: at = -1, focusSeries = -1 } = context;
     const said = (what: FocusClaim['what'], is: boolean): FocusClaim => ({

@@ -7,7 +7,8 @@ import type { Dimension } from '../data/dimension';
 import type { KeyValue } from '../data/values';
 import type { LeverNames } from '../levers/formula-levers';
 import { kindOf } from '../levers/registry';
-import { say } from '../words/say';
+import { tell } from '../messages/desk';
+import { say } from '../messages/say';
 import {
   type Claim,
   type ConditionContext,
@@ -44,7 +45,7 @@ export function readFormula(text: string, names: MarkNames): ReadFormula | null 
     const { from, to } = parsed.expression;
     return {
       ok: false,
-      problem: { from, to, message: 'This must be a condition, as value > 10.' },
+      problem: { from, to, message: tell('formula.noCondition') },
     };
   } catch (error) {
     if (error instanceof FormulaError) return { ok: false, problem: { ...error.at, message: error.message } };
@@ -93,8 +94,8 @@ export const formula: ConditionKind<FormulaCondition, FormulaClaim> = {
   levers: ({ text }) => leversIn(text),
   readsFormulas: () => true,
   usual: {
-    text: 'where a formula is true',
-    offer: { use: 'Whatever else can be said in SQL.' },
+    text: () => tell('formula.usual'),
+    offer: { use: () => tell('formula.use') },
     make: () => ({ kind: 'formula', text: 'RANK() OVER (ORDER BY value DESC) <= 3' }),
   },
   evaluate({ text }, context) {

@@ -6,10 +6,10 @@ import { compareKeys, type KeyValue } from '../data/values';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
 import { localText } from '../levers/zone-time';
-import type { Locale } from '../words/locale';
-import { counted } from '../words/plural';
-import { say } from '../words/say';
-import { optionWord } from '../words/sentence';
+import { tell } from '../messages/desk';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
+import { optionWord, sentenceParts } from '../words/sentence';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
 export const latestOf = ['data', 'view', 'business day', 'business day in view'] as const;
@@ -95,10 +95,10 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
   Spec: LatestCondition,
   usual: {
     offer: {
-      use: 'The newest figure: of all data, of what is visible, or of the last business day.',
-      text: ({ mark, category }) => `the ${mark} of the latest ${category}`,
+      use: () => tell('latest.use'),
+      text: ({ mark, category }) => tell('latest.offer', { mark, category }),
     },
-    text: 'the latest',
+    text: () => tell('latest.usual'),
     forDates: true,
     make: () => ({ kind: 'latest', of: 'data' }),
   },
@@ -124,38 +124,29 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
   filters: () => null,
   rowFilter: () => null,
   unfit: () => null,
-  parts: (spec, words) => [
-    'of the latest ',
-    optionWord('Latest of', ['of'], spec.of, [
-      { value: 'data', text: 'period in the data', note: 'whatever is filtered or in view' },
-      { value: 'view', text: 'period in view' },
-      { value: 'business day', text: 'business day', note: 'the last before today, or before the data ends' },
-      { value: 'business day in view', text: 'business day in view', note: 'of what is shown' },
-    ]),
-    ...(spec.of.startsWith('business day')
-      ? [
-          ', with ',
-          {
-            slot: 'holidays',
-            text: words.holidays.length
-              ? counted(words.holidays.length, 'holiday', words.locale)
-              : 'no holidays set',
-          },
-        ]
-      : []),
-    ...(spec.of === 'business day' && spec.clock !== undefined
-      ? [
-          ' before ',
-          {
-            slot: 'lever',
-            path: ['clock'],
-            text: words.lever(spec.clock)?.name ?? spec.clock,
-            value: spec.clock,
-            ability: 'now' as const,
-          },
-        ]
-      : []),
-  ],
+  parts: (spec, words) =>
+    sentenceParts('latest', {
+      of: optionWord(tell('latest.label'), ['of'], spec.of, [
+        { value: 'data', text: tell('latest.ofData'), note: tell('latest.dataNote') },
+        { value: 'view', text: tell('latest.ofView') },
+        { value: 'business day', text: tell('latest.business'), note: tell('latest.businessNote') },
+        {
+          value: 'business day in view',
+          text: tell('latest.businessInView'),
+          note: tell('latest.businessInViewNote'),
+        },
+      ]),
+      business: spec.of.startsWith('business day') ? 'yes' : 'no',
+      holidays: { slot: 'holidays', text: tell('latest.holidays', { n: words.holidays.length }) },
+      timed: spec.of === 'business day' && spec.clock !== undefined ? 'yes' : 'no',
+      clock: {
+        slot: 'lever',
+        path: ['clock'],
+        text: (spec.clock && words.lever(spec.clock)?.name) ?? spec.clock ?? '',
+        value: spec.clock,
+        ability: 'now',
+      },
+    }),
   without: ({ clock: _gone, ...spec }) => spec as LatestCondition,
   claim(spec, context, index) {
     const latestOne = latestKey(spec, context);

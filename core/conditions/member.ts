@@ -6,11 +6,13 @@ import { isDateText, periodStart } from '../data/periods';
 import type { KeyValue } from '../data/values';
 import type { LeverContext, LeverSource } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
+import { tell } from '../messages/desk';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { dimensionText, keysText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
-import type { Locale } from '../words/locale';
 import { listed } from '../words/plural';
-import { say } from '../words/say';
+import { sentenceParts } from '../words/sentence';
 import {
   type Claim,
   type ConditionContext,
@@ -101,7 +103,7 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
   Spec: MemberCondition,
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'values' }],
-  usual: { text: 'picked', make: (need) => ({ kind: 'member', lever: need('values') }) },
+  usual: { text: () => tell('member.usual'), make: (need) => ({ kind: 'member', lever: need('values') }) },
   restText: (locale) => say(locale, 'rest.member'),
 
   evaluate(spec, context) {
@@ -144,9 +146,13 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
     const holder = lever(spec.lever);
     const source = sourceOf(holder);
     if (!holder) return null;
-    if (!source) return `${holder.name} does not hold values of a field: marks cannot be compared with it.`;
+    if (!source) return tell('member.noValues', { lever: holder.name });
     if (canLookUp(keysMeant(source, keys), keys, words.field(source.field))) return null;
-    return `${holder.name} holds ${dimensionText(source, words)}, and this chart shows ${keysText(keys, words)}: it can filter this chart, not light it.`;
+    return tell('member.other', {
+      lever: holder.name,
+      holds: dimensionText(source, words),
+      shown: keysText(keys, words),
+    });
   },
 
   groups(spec, keys, lever) {
@@ -202,15 +208,16 @@ export const member: ConditionKind<MemberCondition, MemberClaim> = {
   parts(spec, words) {
     const lever = words.lever(spec.lever);
     const source = sourceOf(lever);
-    return [
-      `whose ${source ? dimensionText(source, words) : 'value'} is in `,
-      {
+    return sentenceParts('member', {
+      known: source ? 'yes' : 'no',
+      dimension: source ? dimensionText(source, words) : '',
+      lever: {
         slot: 'lever',
         path: ['lever'],
         text: lever?.name ?? spec.lever,
         value: spec.lever,
         ability: 'values',
       },
-    ];
+    });
   },
 };

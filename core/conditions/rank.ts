@@ -1,4 +1,5 @@
 import { closedObject, IsOptional, Own, oneOf } from '../board/validation';
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { IsIn } from 'class-validator';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
@@ -11,10 +12,10 @@ import type { KeyValue } from '../data/values';
 import { figureText, figureWord } from '../levers/figure-word';
 import type { LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
+import { type Saying, say } from '../messages/say';
 import { measureText, measureWord } from '../words/measure-text';
 import { ordinal } from '../words/plural';
-import { type Saying, say } from '../words/say';
-import { optionWord, type Word } from '../words/sentence';
+import { optionWord, sentenceParts, type Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { type Claim, type ConditionKind, measureOf, saysMeasure, verdicts } from './condition-kind';
 import { figureNow } from './figures';
@@ -36,7 +37,7 @@ const IsSide = () =>
         value !== null &&
         Object.keys(value).length === 1 &&
         idPattern.test((value as { lever?: string }).lever ?? '')),
-    message: 'must be highest, lowest, or a lever: {"lever": "side"}',
+    message: 'check.side',
     schema: { anyOf: [oneOf(...rankSides), closedObject({ lever: idSchema })] },
   });
 
@@ -208,13 +209,16 @@ function markGroups(
   return tied ? (locale) => say(locale, 'note.ties', { place: ordinal(wanted, locale), n: tied }) : undefined;
 }
 
+/** What a side is called where it stands in a sentence. */
+export const sideText = (side: (typeof rankSides)[number]): string => tell('side', { side });
+
 function sideWord(side: Side, words: Vocabulary): Word {
   const named = typeof side === 'string' ? undefined : words.lever(side.lever);
   return {
     slot: 'side',
-    label: 'Side',
+    label: tell('rank.side'),
     path: ['side'],
-    text: typeof side === 'string' ? side : (named?.name ?? side.lever),
+    text: typeof side === 'string' ? sideText(side) : (named?.name ?? side.lever),
     value: side,
     ability: 'side',
   };
@@ -247,7 +251,7 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
     ...(typeof side === 'object' ? [{ lever: side.lever, ability: 'side' as const }] : []),
   ],
   usual: {
-    text: 'within the 3 highest',
+    text: () => tell('rank.usual'),
     make: () => ({ kind: 'rank', count: 3, side: 'highest', ties: 'share' }),
   },
   evaluate(spec, context) {
@@ -339,13 +343,11 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
   withMeasure: (spec, measure) => ({ ...spec, measure: spec.measure ?? measure }),
   measures: ({ measure }) => (measure ? [measure] : []),
   more: (spec, { measure, split, ...chart }) => [
-    ...(saysMeasure(spec.measure, chart)
-      ? []
-      : [{ text: 'ranked by another measure', spec: { ...spec, measure } }]),
+    ...(saysMeasure(spec.measure, chart) ? [] : [{ text: tell('rank.byOther'), spec: { ...spec, measure } }]),
     ...(split && !spec.within
       ? [
-          { text: 'ranked within each series', spec: { ...spec, within: 'series' as const } },
-          { text: 'ranked within each category', spec: { ...spec, within: 'category' as const } },
+          { text: tell('rank.perSeries'), spec: { ...spec, within: 'series' as const } },
+          { text: tell('rank.perCategory'), spec: { ...spec, within: 'category' as const } },
         ]
       : []),
   ],
@@ -369,28 +371,24 @@ export const rank: ConditionKind<RankCondition, RankClaim> = {
   filters: () => null,
   rowFilter: () => null,
   unfit: ({ count }, _keys, lever, words) => figuresProblem(count, lever, words),
-  parts: (spec, words, chart) => [
-    spec.count === 1 ? 'ranked ' : 'ranked 1 to ',
-    figureWord('Count', ['count'], spec.count, words),
-    ' from the ',
-    sideWord(spec.side, words),
-    ...(saysMeasure(spec.measure, chart) ? [' by ', measureWord(spec.measure, words, chart)] : []),
-    ...(spec.within
-      ? [
-          ' ',
-          optionWord('Ranked within', ['within'], spec.within, [
-            { value: 'chart', text: 'in the whole chart' },
-            { value: 'series', text: 'within each series' },
-            { value: 'category', text: 'within each category' },
-          ]),
-        ]
-      : []),
-    ', ties ',
-    optionWord('Ties', ['ties'], spec.ties, [
-      { value: 'share', text: 'all lit' },
-      { value: 'first', text: 'cut off at the count', note: 'the first of them are lit' },
-    ]),
-  ],
+  parts: (spec, words, chart) =>
+    sentenceParts('rank', {
+      single: spec.count === 1 ? 'yes' : 'no',
+      count: figureWord(tell('rank.count'), ['count'], spec.count, words),
+      side: sideWord(spec.side, words),
+      by: saysMeasure(spec.measure, chart) ? 'yes' : 'no',
+      measure: measureWord(spec.measure, words, chart),
+      inside: spec.within ? 'yes' : 'no',
+      within: optionWord(tell('rank.withinLabel'), ['within'], spec.within, [
+        { value: 'chart', text: tell('rank.within', { of: 'chart' }) },
+        { value: 'series', text: tell('rank.within', { of: 'series' }) },
+        { value: 'category', text: tell('rank.within', { of: 'category' }) },
+      ]),
+      ties: optionWord(tell('rank.ties'), ['ties'], spec.ties, [
+        { value: 'share', text: tell('rank.allTies') },
+        { value: 'first', text: tell('rank.firstTies'), note: tell('rank.firstTiesNote') },
+      ]),
+    }),
   without(spec, lever, context) {
     const count =
       isLeverFigure(spec.count) && spec.count.lever === lever ? figureNow(spec.count, context) : spec.count;

@@ -3,11 +3,13 @@ import { byDate } from '../board/event';
 import { IsOptional } from '../board/validation';
 import { axisPlace, placesRise } from '../data/axis-place';
 import type { KeyValue } from '../data/values';
+import { tell } from '../messages/desk';
+import type { Locale } from '../messages/locale';
+import { english } from '../messages/locale';
+import { say } from '../messages/say';
 import { keyText } from '../words/key-text';
-import type { Locale } from '../words/locale';
-import { english } from '../words/locale';
 import { listed } from '../words/plural';
-import { say } from '../words/say';
+import { sentenceParts } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { type Claim, type ConditionContext, type ConditionKind, verdicts } from './condition-kind';
 
@@ -76,7 +78,7 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
   Spec: SegmentCondition,
   levers: () => [],
   usual: {
-    text: 'in the periods around events',
+    text: () => tell('segment.usual'),
     forDates: true,
     forEvents: true,
     make: () => ({ kind: 'segment' }),
@@ -159,33 +161,24 @@ export const segment: ConditionKind<SegmentCondition, SegmentClaim> = {
   rowFilter: () => null,
   unfit: (_spec, { by }, _lever, words) => {
     const type = words.field(by.field)?.type;
-    return type === undefined || type === 'date' || type === 'datetime'
-      ? null
-      : 'Events have dates, and the marks here have none.';
+    return type === undefined || type === 'date' || type === 'datetime' ? null : tell('segment.noDates');
   },
   legend: (_spec, _context, words) => stretchNames(words),
   parts: ({ only }, words) => {
     const names = stretchNames(words);
-    return [
-      'in ',
-      {
+    return sentenceParts('segment', {
+      periods: {
         slot: 'stretches',
         path: ['only'],
         text: only
           ? listed(
-              only.map((stretch) => `the period ${names[stretch] ?? '?'}`),
+              only.map((stretch) => tell('segment.period', { name: names[stretch] ?? '?' })),
               words.locale,
             )
-          : 'each period',
+          : tell('segment.each'),
         value: only,
       },
-      ' around ',
-      {
-        slot: 'events',
-        text: names.length
-          ? `${names.length - 1} ${names.length === 2 ? 'event' : 'events'}`
-          : 'no events yet',
-      },
-    ];
+      events: { slot: 'events', text: tell('events', { n: Math.max(0, names.length - 1) }) },
+    });
   },
 };

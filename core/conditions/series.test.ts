@@ -1,9 +1,9 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { english } from '../messages/locale';
 import { positionsAt, quays } from '../testing/fixtures';
 import { seriesReadings } from '../testing/readings';
-import { english } from '../words/locale';
 import type { ClaimWords, ConditionContext } from './condition-kind';
 import { verdicts } from './condition-kind';
 import { type Condition, conditionKinds } from './registry';

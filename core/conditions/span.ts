@@ -6,11 +6,12 @@ import { periodEnd, periodStart } from '../data/periods';
 import type { KeyValue } from '../data/values';
 import type { Interval, LeverContext } from '../levers/lever-kind';
 import { kindOf } from '../levers/registry';
+import { tell } from '../messages/desk';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { dimensionText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
-import type { Locale } from '../words/locale';
-import { say } from '../words/say';
-import { optionWord } from '../words/sentence';
+import { optionWord, sentenceParts } from '../words/sentence';
 import {
   type AlongAxis,
   type Claim,
@@ -96,7 +97,7 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
   levers: (spec) => [spec.lever],
   needs: (spec) => [{ lever: spec.lever, ability: 'interval' }],
   usual: {
-    text: 'in a range of dates',
+    text: () => tell('span.usual'),
     forDates: true,
     make: (need) => ({ kind: 'span', lever: need('interval'), match: 'touching' }),
   },
@@ -165,7 +166,7 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
       const { touching, whole } = spanMeeting(key, context.by, interval);
       return whole ? 'whole' : touching ? 'partly' : 'no';
     });
-    return [{ name: 'in the stretch', values }];
+    return [{ name: tell('span.working'), values }];
   },
   filters(spec, lever) {
     const source = sourceOf(spec, lever);
@@ -205,22 +206,26 @@ export const span: ConditionKind<SpanCondition, SpanClaim> = {
     const source = sourceOf(spec, lever);
     if (!source || source.field === by.field) return null;
     const name = lever(spec.lever)!.name;
-    return `${name} is a range of ${words.fieldName(source.field)}, and this chart shows ${dimensionText(by, words)}: it can filter this chart, not light it.`;
+    return tell('span.other', {
+      lever: name,
+      field: words.fieldName(source.field),
+      shown: dimensionText(by, words),
+    });
   },
-  parts: (spec, words) => [
-    optionWord('Which periods', ['match'], spec.match, [
-      { value: 'touching', text: 'in or partly in' },
-      { value: 'whole', text: 'fully in' },
-      { value: 'starting', text: 'starting in', note: 'wherever they end' },
-      { value: 'cut', text: 'cut exactly at the ends of', note: 'a line is lit from day to day' },
-    ]),
-    ' ',
-    {
-      slot: 'lever',
-      path: ['lever'],
-      text: words.lever(spec.lever)?.name ?? spec.lever,
-      value: spec.lever,
-      ability: 'interval',
-    },
-  ],
+  parts: (spec, words) =>
+    sentenceParts('span', {
+      match: optionWord(tell('span.label'), ['match'], spec.match, [
+        { value: 'touching', text: tell('span.touching') },
+        { value: 'whole', text: tell('span.whole') },
+        { value: 'starting', text: tell('span.starting'), note: tell('span.startingNote') },
+        { value: 'cut', text: tell('span.cut'), note: tell('span.cutNote') },
+      ]),
+      lever: {
+        slot: 'lever',
+        path: ['lever'],
+        text: words.lever(spec.lever)?.name ?? spec.lever,
+        value: spec.lever,
+        ability: 'interval',
+      },
+    }),
 };

@@ -1,4 +1,5 @@
 import { IsOptional, RequiredWhen } from '../board/validation';
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { IsIn } from 'class-validator';
 import {
@@ -15,12 +16,12 @@ import { Measure, measureKey } from '../board/measure';
 import { Part } from '../board/part';
 import { shareText } from '../levers/figure-text';
 import { figureText, figureWord, readingFigureText } from '../levers/figure-word';
-import type { Locale } from '../words/locale';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { measureText, measureWord } from '../words/measure-text';
 import { numberText } from '../words/number-text';
 import { listed } from '../words/plural';
-import { say } from '../words/say';
-import { optionWord } from '../words/sentence';
+import { optionWord, sentenceParts } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import {
   type Claim,
@@ -141,14 +142,6 @@ function compared(
   return { active: true, verdict };
 }
 
-const comparisonTexts: Record<Comparison, string> = {
-  'at or above': 'at or above',
-  above: 'above',
-  'at or below': 'at or below',
-  below: 'below',
-  between: 'from',
-  outside: 'outside',
-};
 const sides: Comparison[] = ['below', 'at or above'];
 
 const figuresOf = (spec: LimitSpec): Figure[] => [
@@ -276,7 +269,7 @@ function limitColumns(
   context: ConditionContext,
   place: (figure: number, measured: Measured) => number,
 ): WorkingsColumn[] {
-  const names = hasTwo(spec.is) ? ['lower limit', 'upper limit'] : ['limit'];
+  const names = hasTwo(spec.is) ? [tell('limit.lower'), tell('limit.higher')] : [tell('limit.only')];
   const measured = measuredBy(spec.measure, context.readings);
   const now = (figure: Figure) => place(figureNow(figure, { ...context, readings: measured }), measured);
   return [
@@ -335,33 +328,30 @@ function common<S extends LimitSpec>(
     measures: ({ measure }) => (measure ? [measure] : []),
     variants: ({ is }) => (is === 'outside' ? sides : []),
     more: (spec, { measure, ...chart }) =>
-      saysMeasure(spec.measure, chart) ? [] : [{ text: 'of another measure', spec: { ...spec, measure } }],
+      saysMeasure(spec.measure, chart) ? [] : [{ text: tell('limit.ofOther'), spec: { ...spec, measure } }],
     legend: (spec, context, words) => legendText(spec, context, words, ability === 'share'),
-    parts: (spec, words, chart) => [
-      ...(saysMeasure(spec.measure, chart)
-        ? ['whose ', measureWord(spec.measure, words, chart), ' is ']
-        : []),
-      optionWord(
-        'Comparison',
-        ['is'],
-        spec.is,
-        comparisons.map((value) => ({
-          value,
-          text: value === spec.is ? comparisonTexts[value] : value,
-          ...(value === 'between' ? { note: 'from one limit to just under another' } : {}),
-          ...(value === 'outside' ? { note: 'below one, or at or above another' } : {}),
-        })),
-      ),
-      ' ',
-      figureWord('Limit', ['limit'], spec.limit, words, ability),
-      ...(hasTwo(spec.is)
-        ? [
-            spec.is === 'between' ? ' to just under ' : ' and ',
-            figureWord('Upper limit', ['upper'], spec.upper ?? spec.limit, words, ability),
-          ]
-        : []),
-      ...(ability === 'share' ? [', in percent of the visible value range'] : []),
-    ],
+    parts: (spec, words, chart) =>
+      sentenceParts('limit', {
+        of: saysMeasure(spec.measure, chart) ? 'yes' : 'no',
+        measure: measureWord(spec.measure, words, chart),
+        comparison: optionWord(
+          tell('limit.label'),
+          ['is'],
+          spec.is,
+          comparisons.map((value) => ({
+            value,
+            text: tell('comparison', {
+              is: comparisonIds[value],
+              chosen: value === spec.is ? 'yes' : 'no',
+            }),
+            ...(hasTwo(value) ? { note: tell('comparison.note', { is: value }) } : {}),
+          })),
+        ),
+        limit: figureWord(tell('limit.limit'), ['limit'], spec.limit, words, ability),
+        ends: hasTwo(spec.is) ? spec.is : 'one',
+        upper: figureWord(tell('limit.upper'), ['upper'], spec.upper ?? spec.limit, words, ability),
+        share: ability === 'share' ? 'yes' : 'no',
+      }),
     without(spec, lever, context) {
       const fixed = (figure: Figure | undefined) => {
         if (!isLeverFigure(figure) || figure.lever !== lever) return figure;
@@ -378,7 +368,7 @@ export const threshold: ConditionKind<ThresholdCondition, LimitClaim> = {
   kind: 'threshold',
   Spec: ThresholdCondition,
   usual: {
-    text: 'at or above a value',
+    text: () => tell('limit.usual'),
     make: () => ({ kind: 'threshold', is: 'at or above', limit: 0 }),
   },
   ...common<ThresholdCondition>('figure'),
@@ -392,7 +382,7 @@ export const position: ConditionKind<PositionCondition, LimitClaim> = {
   kind: 'position',
   Spec: PositionCondition,
   usual: {
-    text: 'in the upper quarter of the range in view',
+    text: () => tell('position.usual'),
     make: () => ({ kind: 'position', is: 'at or above', limit: 0.75 }),
   },
   ...common<PositionCondition>('share'),
@@ -417,7 +407,7 @@ export const position: ConditionKind<PositionCondition, LimitClaim> = {
     return [
       ...limitColumns(spec, context, shareOfRange),
       {
-        name: 'share of range',
+        name: tell('position.working'),
         values: measured.value.map((value) => (max > min ? (value - min) / (max - min) : Number.NaN)),
       },
     ];

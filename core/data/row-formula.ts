@@ -4,6 +4,7 @@ import type { FormulaProblem, ValueType } from '@sorvik/formula/expression';
 import { strict } from '@sorvik/formula/fitting';
 import { once } from '@sorvik/formula/once';
 import { everyPart } from '@sorvik/formula/parts-of';
+import { tell } from '../messages/desk';
 import type { RowField } from './dataset';
 import { valueTypeOf } from './value-type';
 import { type FieldType, isNumeric } from './values';
@@ -46,8 +47,7 @@ export function rowScope(fields: readonly RowField[]): FieldScope {
       return field && { name: field.name, numeric: isNumeric(field.type) };
     },
     names: () => fields.map(({ key }) => key),
-    lever: (name) =>
-      `Levers cannot be used in a computed field, which is calculated once. Use :${name} in a measure or a cue.`,
+    lever: (name) => tell('rowFormula.leversCannotBeUsed', { name }),
     levers: () => [],
     windows: false,
   };
@@ -104,23 +104,20 @@ export function readRow(
   const bad = (message: string, at = { from, to }): ReadRow => ({ ok: false, problem: { ...at, message } });
   for (const part of everyPart(expression))
     if (part.kind === 'name' && !part.quoted && part.name.toUpperCase() === 'CURRENT_DATE')
-      return bad(
-        'CURRENT_DATE is not available here: computed fields are calculated once. Use it in a cue.',
-        {
-          from: part.from,
-          to: part.to,
-        },
-      );
+      return bad(tell('rowFormula.currentDateIsNot'), {
+        from: part.from,
+        to: part.to,
+      });
   try {
     const compiled = engine.compile(expression, rowScope(fields));
-    if (compiled.type === 'null') return bad('This is always empty. Use at least one field.');
+    if (compiled.type === 'null') return bad(tell('rowFormula.thisIsAlwaysEmpty'));
     const way = own === undefined ? null : circle(own, text, fields, engine);
     if (way) {
       const name = fields.find(({ key }) => key === own)!.name;
       return bad(
         way.length === 1
-          ? `${name} cannot be computed from itself.`
-          : `This goes round in a circle: ${[name, ...way].join(' → ')}.`,
+          ? tell('rowFormula.cannotBeComputedFrom', { name })
+          : tell('rowFormula.thisGoesRoundIn', { way: [name, ...way].join(' → ') }),
       );
     }
     const whole = compiled.type === 'number' && compiled.whole === true;

@@ -1,4 +1,5 @@
 import { IsOptional } from '../board/validation';
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import type { FormulaEngine } from '@sorvik/formula/engine';
 import { everyPart } from '@sorvik/formula/parts-of';
@@ -30,7 +31,7 @@ export const fileVersion = 1;
 /** A field as a board file knows it, for finding it again elsewhere. */
 export class FileField {
   @IsString()
-  @Matches(/^[a-z_][a-z0-9_]{0,62}$/, { message: '$property must be the lasting name of a field' })
+  @Matches(/^[a-z_][a-z0-9_]{0,62}$/, { message: ({ property }) => tell('boardFile.fieldKey', { property }) })
   key!: string;
 
   @IsString()
@@ -89,15 +90,11 @@ const refused = (pointer: string, message: string): FileReading => ({
 /** Reads a board file from untrusted JSON: what is broken, hostile, or from a newer version is refused with the reason. */
 export function readBoardFile(input: unknown): FileReading {
   if (typeof input !== 'object' || input === null || Array.isArray(input))
-    return refused('', 'a board file is a JSON object');
+    return refused('', tell('boardFile.aBoardFileIs'));
   const { sorvik, version, document } = input as Record<string, unknown>;
-  if (sorvik !== 'board')
-    return refused('', 'This JSON file is not a Sorvik board. Export one with More › Save as a file.');
+  if (sorvik !== 'board') return refused('', tell('boardFile.thisJsonFileIs'));
   if (typeof version === 'number' && version > fileVersion)
-    return refused(
-      '',
-      `This file was made by a newer Sorvik (file version ${version}; this one reads up to ${fileVersion}). Update Sorvik, then try again.`,
-    );
+    return refused('', tell('boardFile.thisFileWasMade', { version, fileVersion }));
   const board = readBoard(document);
   if (!board.ok)
     return {

@@ -12,9 +12,9 @@ import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
 import { type Dimension, dimensionKey, type Grain } from '../data/dimension';
 import { isNumeric, isTemporal } from '../data/values';
 import { type Lever, leverKinds } from '../levers/registry';
+import { english } from '../messages/locale';
 import { periodText } from '../words/dimension-text';
 import { atStart } from '../words/letter-case';
-import { english } from '../words/locale';
 import { measureOf, roleOf } from './field-roles';
 
 const distinctOf = (field: FieldInfo) => field.profile?.distinct ?? 0;

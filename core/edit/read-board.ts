@@ -7,6 +7,7 @@ import { formKinds } from '../forms/registry';
 import { guideKinds } from '../guides/registry';
 import { abilityText, leverCan } from '../levers/abilities';
 import { leverKinds } from '../levers/registry';
+import { tell } from '../messages/desk';
 import { leverUses } from '../pipeline/lever-uses';
 
 const registries: Record<string, ReturnType<KindLookup>> = {
@@ -30,12 +31,12 @@ function leverProblems(board: Board): Problem[] {
         // Braces in a title that name no lever are just text, and of a formula the sentence says it.
         return how === 'titles' || loose
           ? []
-          : [{ pointer, message: `there is no lever "${id}" on this board` }];
+          : [{ pointer, message: tell('readBoard.thereIsNoLever', { id }) }];
       return ability && !leverCan(lever, ability)
         ? [
             {
               pointer,
-              message: `"${id}" cannot stand here: this needs a lever that ${abilityText(ability)}`,
+              message: tell('readBoard.cannotStandHereThis', { id, ability: abilityText(ability) }),
             },
           ]
         : [];

@@ -1,4 +1,5 @@
 import { floats } from '../data/typed-lists';
+import { tell } from '../messages/desk';
 import type { FormInput, FormKind } from './form-kind';
 import { line } from './line';
 import type { PointMarks, Scene } from './scene';
@@ -21,10 +22,19 @@ const { secondAxis: _second, ...oneAxis } = line;
 export const area: FormKind = {
   ...oneAxis,
   kind: 'area',
-  word: 'areas',
-  noun: 'points',
-  markNoun: 'point',
-  note: 'lines filled down to the axis',
+  get word() {
+    return tell('form.area.word');
+  },
+  get noun() {
+    return tell('form.area.noun');
+  },
+  mark: 'point',
+  get markNoun() {
+    return tell('form.area.mark');
+  },
+  get note() {
+    return tell('form.area.note');
+  },
   fromZero: true,
   stacks: true,
   scene(input) {

@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import { barsOnAxes } from './bars-on-axes';
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, manyBars, textSize } from './form-kind';
@@ -18,10 +19,19 @@ const nameHeight = 15;
 /** Lying bars, one per category from the top, each with its figure at its end; no axis is needed to read them. */
 export const bars: FormKind = {
   kind: 'bars',
-  word: 'bars',
-  noun: 'bars',
-  markNoun: 'bar',
-  note: 'horizontal',
+  get word() {
+    return tell('form.bars.word');
+  },
+  get noun() {
+    return tell('form.bars.noun');
+  },
+  mark: 'bar',
+  get markNoun() {
+    return tell('form.bars.mark');
+  },
+  get note() {
+    return tell('form.bars.note');
+  },
   fromZero: true,
   stacks: true,
   fills: true,

@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import { barsOnAxes } from './bars-on-axes';
 import { widestOf } from './fit-text';
 import { type FormKind, manyBars, textSize } from './form-kind';
@@ -12,10 +13,19 @@ const maxStep = 110;
 /** Standing columns, one per category from the left, over a value axis. */
 export const columns: FormKind = {
   kind: 'columns',
-  word: 'columns',
-  noun: 'columns',
-  markNoun: 'column',
-  note: 'vertical',
+  get word() {
+    return tell('form.columns.word');
+  },
+  get noun() {
+    return tell('form.columns.noun');
+  },
+  mark: 'column',
+  get markNoun() {
+    return tell('form.columns.mark');
+  },
+  get note() {
+    return tell('form.columns.note');
+  },
   fromZero: true,
   secondAxis: true,
   stacks: true,

@@ -1,4 +1,5 @@
 import { floats } from '../data/typed-lists';
+import { tell } from '../messages/desk';
 import { axisAlong } from './along';
 import type { FormInput, FormKind } from './form-kind';
 import type { BandAxis, Scene } from './scene';
@@ -47,10 +48,19 @@ function alongPlaces(input: FormInput, frame: UprightFrame, right: number) {
 /** A dot for each reading: over the place of its category, or where two measures meet. */
 export const dots: FormKind = {
   kind: 'dots',
-  word: 'dots',
-  noun: 'dots',
-  markNoun: 'dot',
-  note: 'one per category, or a scatter of two measures',
+  get word() {
+    return tell('form.dots.word');
+  },
+  get noun() {
+    return tell('form.dots.noun');
+  },
+  mark: 'dot',
+  get markNoun() {
+    return tell('form.dots.mark');
+  },
+  get note() {
+    return tell('form.dots.note');
+  },
   against: true,
   secondAxis: true,
   scene(input): Scene {

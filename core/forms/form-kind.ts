@@ -71,6 +71,8 @@ export interface FormKind extends Kind {
   /** What the sentence calls its marks, and one of them. */
   noun: string;
   markNoun: string;
+  /** One of its marks, for messages that choose by it. */
+  mark: string;
   /** What an author may want to know to choose it. */
   note?: string;
   /** Places are evenly far apart in time: a period without a reading has one too. */

@@ -199,6 +199,7 @@ it('a guide stands where its figure is', () => {
         measure: estimateText,
         sight: 800,
         figureText: String,
+        andMore: (name, more) => `${name} and ${more} more`,
       },
     );
     const at = positionOn(axis, 70);

@@ -1,4 +1,5 @@
 import { floats } from '../data/typed-lists';
+import { tell } from '../messages/desk';
 import { widestOf } from './fit-text';
 import { type FormKind, textSize } from './form-kind';
 import { placeLabels, uprightFrame } from './upright';
@@ -11,10 +12,19 @@ export const mostLines = 500;
 /** Lines over an axis of places: one per series, with its name at its end. */
 export const line: FormKind = {
   kind: 'line',
-  word: 'lines',
-  noun: 'points',
-  markNoun: 'point',
-  note: 'over time or any ordered category',
+  get word() {
+    return tell('form.line.word');
+  },
+  get noun() {
+    return tell('form.line.noun');
+  },
+  mark: 'point',
+  get markNoun() {
+    return tell('form.line.mark');
+  },
+  get note() {
+    return tell('form.line.note');
+  },
   everyPeriod: true,
   lineStates: true,
   secondAxis: true,

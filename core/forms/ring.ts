@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import { fitText, widestOf } from './fit-text';
 import { type FormInput, type FormKind, textSize } from './form-kind';
 import type { Scene, SceneLine, SceneText, SliceMarks, TextMeasure } from './scene';
@@ -207,10 +208,19 @@ function namesBelow(
 /** Slices of one whole around a centre, in the chart's order from the top, with their names and shares beside them. */
 export const ring: FormKind = {
   kind: 'ring',
-  word: 'a donut',
-  noun: 'slices',
-  markNoun: 'slice',
-  note: 'shares of one whole',
+  get word() {
+    return tell('form.ring.word');
+  },
+  get noun() {
+    return tell('form.ring.noun');
+  },
+  mark: 'slice',
+  get markNoun() {
+    return tell('form.ring.mark');
+  },
+  get note() {
+    return tell('form.ring.note');
+  },
   fromZero: true,
   round: true,
   scene(input): Scene {

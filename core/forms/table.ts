@@ -1,3 +1,4 @@
+import { tell } from '../messages/desk';
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, maxMarks, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
@@ -15,10 +16,19 @@ const leastBar = 40;
 /** Readings as rows: what they stand for, their figure, and a small bar; of several measures, a column each. */
 export const table: FormKind = {
   kind: 'table',
-  word: 'a table',
-  noun: 'rows',
-  markNoun: 'row',
-  note: 'rows to read, with small bars',
+  get word() {
+    return tell('form.table.word');
+  },
+  get noun() {
+    return tell('form.table.noun');
+  },
+  mark: 'row',
+  get markNoun() {
+    return tell('form.table.mark');
+  },
+  get note() {
+    return tell('form.table.note');
+  },
   fromZero: true,
   listsReadings: true,
   scene(input) {

@@ -1,5 +1,6 @@
 import { IsOptional } from '../board/validation';
-import { FigureGuide, figureGuideParts } from './guide-base';
+import { tell } from '../messages/desk';
+import { FigureGuide, figureGuideSlots } from './guide-base';
 import 'reflect-metadata/lite';
 import { IsIn } from 'class-validator';
 import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from '../board/figure';
@@ -7,7 +8,7 @@ import { type LookColour, lookColours } from '../board/look';
 import { heldOn } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
 import { colourName } from '../words/colour-name';
-import { optionWord, type Word } from '../words/sentence';
+import { optionWord, sentenceParts, type Word } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
 import { type GuideKind, nothingDrawn } from './guide-kind';
 
@@ -81,20 +82,17 @@ export const band: GuideKind<BandGuide> = {
             ability: 'anyFigure',
           }
         : { ...figureWord(label, [path], spec[path], words, 'anyFigure'), slot: 'bandEnd' };
-    return [
-      'Draws a band from ',
-      end('From', 'from', 'the bottom of the axis'),
-      ' to ',
-      end('To', 'to', 'the top of the axis'),
-      ', in ',
-      optionWord(
-        'Colour of the band',
+    return sentenceParts('band', {
+      from: end(tell('band.from'), 'from', tell('band.bottom')),
+      to: end(tell('band.to'), 'to', tell('band.top')),
+      colour: optionWord(
+        tell('band.colour'),
         ['colour'],
         spec.colour,
         lookColours.map((value) => ({ value, text: colourName(value, words.locale) })),
       ),
-      ...figureGuideParts(spec, 'it ends at the edge'),
-    ];
+      ...figureGuideSlots(spec, tell('band.atEdge')),
+    });
   },
   without(spec, lever, context) {
     const fixed = { ...spec };

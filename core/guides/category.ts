@@ -3,9 +3,10 @@ import { type LookColour, lookColours } from '../board/look';
 import { IsKeyValue } from '../board/split';
 import { IsOptional } from '../board/validation';
 import { isTemporal, type KeyValue } from '../data/values';
+import { tell } from '../messages/desk';
 import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
-import { optionWord } from '../words/sentence';
+import { optionWord, sentenceParts } from '../words/sentence';
 import { GuideBase, nameWord } from './guide-base';
 import { type GuideKind, nothingDrawn } from './guide-kind';
 
@@ -68,29 +69,26 @@ export const category: GuideKind<CategoryGuide> = {
     };
   },
   unfit({ by, against }, words) {
-    if (against) return 'These marks stand along a measure, not at places.';
+    if (against) return tell('highlight.alongMeasure');
     const type = words.field(by.field)?.type;
-    return type && isTemporal(type) ? 'What stands in time is marked by events.' : null;
+    return type && isTemporal(type) ? tell('highlight.inTime') : null;
   },
-  parts: (spec, words) => [
-    'Highlights ',
-    {
-      slot: 'keyValue',
-      label: 'Category',
-      path: ['value'],
-      text: keyText(spec.value, words.locale),
-      value: spec.value,
-    },
-    ' with a background in ',
-    optionWord(
-      'Colour of the background',
-      ['colour'],
-      spec.colour,
-      lookColours.map((value) => ({ value, text: colourName(value, words.locale) })),
-    ),
-    ', labelled ',
-    nameWord(spec.name, 'Note'),
-    '.',
-  ],
+  parts: (spec, words) =>
+    sentenceParts('highlight', {
+      category: {
+        slot: 'keyValue',
+        label: tell('highlight.category'),
+        path: ['value'],
+        text: keyText(spec.value, words.locale),
+        value: spec.value,
+      },
+      colour: optionWord(
+        tell('highlight.colour'),
+        ['colour'],
+        spec.colour,
+        lookColours.map((value) => ({ value, text: colourName(value, words.locale) })),
+      ),
+      name: nameWord(spec.name, tell('highlight.note')),
+    }),
   without: (spec) => spec,
 };

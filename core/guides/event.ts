@@ -1,4 +1,5 @@
 import { IsOptional } from '../board/validation';
+import { tell } from '../messages/desk';
 import { GuideBase } from './guide-base';
 import 'reflect-metadata/lite';
 import { IsBoolean, IsIn } from 'class-validator';
@@ -6,7 +7,7 @@ import { type BoardEvent, byDate } from '../board/event';
 import { axisPlace, placesRise } from '../data/axis-place';
 import { textSize } from '../forms/form-kind';
 import type { SceneText, TextMeasure } from '../forms/scene';
-import { optionWord } from '../words/sentence';
+import { optionWord, sentenceParts } from '../words/sentence';
 import { type GuideKind, type GuideMarks, nothingDrawn, type Plot } from './guide-kind';
 
 /** Lines at the days of the board's events, with their names; the ground between them can be tinted. */
@@ -84,13 +85,13 @@ function nameTexts(
 
 /** Says that events lie outside of what is in view. */
 function edgeTexts(
-  { band, values }: Plot,
+  { band, values, andMore }: Plot,
   before: readonly BoardEvent[],
   after: readonly BoardEvent[],
 ): SceneText[] {
   if (band.direction !== 'x') return [];
   const name = (events: readonly BoardEvent[], nearest: BoardEvent) =>
-    events.length > 1 ? `${nearest.name} and ${events.length - 1} more` : nearest.name;
+    events.length > 1 ? andMore(nearest.name, events.length - 1) : nearest.name;
   const y = values.end - 6;
   return [
     ...(before.length
@@ -173,28 +174,18 @@ export const event: GuideKind<EventGuide> = {
     };
   },
   unfit({ by, against }, words) {
-    if (against) return 'Events stand in time, and these marks stand along a measure.';
+    if (against) return tell('event.alongMeasure');
     const type = words.field(by.field)?.type;
-    return type === undefined || type === 'date' || type === 'datetime'
-      ? null
-      : 'Events have dates, and the marks here have none.';
+    return type === undefined || type === 'date' || type === 'datetime' ? null : tell('segment.noDates');
   },
-  parts: (spec, words) => [
-    'Draws ',
-    {
-      slot: 'events',
-      text: words.events.length
-        ? `${words.events.length} ${words.events.length === 1 ? 'event' : 'events'}`
-        : 'no events yet',
-    },
-    words.events.length === 1
-      ? ' as a labelled line, the background after it '
-      : ' as labelled lines, the background between them ',
-    optionWord('Background', ['tinted'], spec.tinted ?? false, [
-      { value: false, text: 'plain' },
-      { value: true, text: 'alternating' },
-    ]),
-    '.',
-  ],
+  parts: (spec, words) =>
+    sentenceParts('event', {
+      n: words.events.length,
+      events: { slot: 'events', text: tell('events', { n: words.events.length }) },
+      background: optionWord(tell('event.background'), ['tinted'], spec.tinted ?? false, [
+        { value: false, text: tell('event.plain') },
+        { value: true, text: tell('event.alternating') },
+      ]),
+    }),
   without: (spec) => spec,
 };

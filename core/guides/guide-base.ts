@@ -2,7 +2,8 @@ import { IsIn, IsString, MaxLength } from 'class-validator';
 import { measureAxes } from '../board/further-measure';
 import { Switched } from '../board/switched';
 import { IsOptional } from '../board/validation';
-import { optionWord, type Part, type Word } from '../words/sentence';
+import { tell } from '../messages/desk';
+import { optionWord, type Word } from '../words/sentence';
 
 /** What every guide has, whatever it draws. */
 export class GuideBase extends Switched {}
@@ -29,22 +30,19 @@ export class FigureGuide extends GuideBase {
 }
 
 /** The word for a guide's name. */
-export const nameWord = (name: string | undefined, label = 'Name'): Word => ({
+export const nameWord = (name: string | undefined, label = tell('guide.name')): Word => ({
   slot: 'text',
   label,
   path: ['name'],
-  text: name || 'with its value only',
+  text: name || tell('guide.unnamed'),
   value: name ?? '',
 });
 
-/** ", named .., beyond the axis ..": how the sentence of a guide at figures ends. */
-export const figureGuideParts = ({ name, outside }: FigureGuide, atEdge: string): Part[] => [
-  ', labelled ',
-  nameWord(name),
-  '; if it is outside the axis, ',
-  optionWord('Outside the axis', ['outside'], outside ?? 'axis', [
-    { value: 'axis', text: 'the axis is extended' },
+/** What the sentence of a guide at figures says of its name, and of where it is beyond the axis. */
+export const figureGuideSlots = ({ name, outside }: FigureGuide, atEdge: string) => ({
+  name: nameWord(name),
+  outside: optionWord(tell('guide.outside'), ['outside'], outside ?? 'axis', [
+    { value: 'axis', text: tell('guide.extended') },
     { value: 'arrow', text: atEdge },
   ]),
-  '.',
-];
+});

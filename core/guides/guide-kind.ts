@@ -55,6 +55,8 @@ export interface Plot {
   sight: number;
   /** How a figure on the value axis reads. */
   figureText(value: number): string;
+  /** A name that stands for several: "Storm and 3 more". */
+  andMore(name: string, more: number): string;
 }
 
 export interface GuideContext extends LeverContext {
@@ -81,7 +83,7 @@ export interface GuideKind<S> extends Kind {
   place(spec: S, figures: readonly number[], plot: Plot): GuideMarks;
   /** Why it cannot be drawn on a chart, in words; null or left out when it can. */
   unfit?(keys: MarkKeys, words: Vocabulary): string | null;
-  /** Its whole sentence. */
+  /** Its sentence, without the full stop: the axis it stands on may follow, and when it is drawn. */
   parts(spec: S, words: Vocabulary): Part[];
   /** The guide without a lever, which is to go. */
   without(spec: S, lever: string, context: LeverContext): S;

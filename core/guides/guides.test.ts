@@ -7,10 +7,10 @@ import { estimateText } from '../forms/fit-text';
 import type { SceneText } from '../forms/scene';
 import { positionOn } from '../forms/value-axis';
 import type { LimitsLever } from '../levers/limits';
+import { english } from '../messages/locale';
 import { stateCode } from '../pipeline/emphasise';
 import { board, chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
-import { english } from '../words/locale';
 import { numberText } from '../words/number-text';
 import { band } from './band';
 import { event } from './event';
@@ -35,6 +35,7 @@ const plot = (more: Partial<Plot> = {}): Plot => ({
   measure: estimateText,
   sight: 700,
   figureText: (value) => numberText(value, english),
+  andMore: (name, more) => `${name} and ${more} more`,
   ...more,
 });
 const box = ({ x, y, text, anchor }: SceneText) => {

@@ -3,9 +3,10 @@ import { type Figure, figureLevers, figureNeeds, IsFigure, isLeverFigure } from 
 import type { ValueAxis } from '../forms/scene';
 import { alongValues } from '../forms/value-axis';
 import { figureWord } from '../levers/figure-word';
-import { optionWord } from '../words/sentence';
+import { tell } from '../messages/desk';
+import { optionWord, sentenceParts } from '../words/sentence';
 import { axisFigure, fixedFigure } from './axis-figure';
-import { FigureGuide, figureGuideParts } from './guide-base';
+import { FigureGuide, figureGuideSlots } from './guide-base';
 import { type GuideKind, type GuideMarks, nothingDrawn } from './guide-kind';
 
 export const lineStyles = ['solid', 'dashed', 'dotted'] as const;
@@ -80,18 +81,17 @@ export const line: GuideKind<LineGuide> = {
         : [],
     };
   },
-  parts: (spec, words) => [
-    'Draws a ',
-    optionWord(
-      'Line',
-      ['style'],
-      spec.style,
-      lineStyles.map((value) => ({ value, text: value })),
-    ),
-    ' line at ',
-    figureWord('Value', ['at'], spec.at, words, 'anyFigure'),
-    ...figureGuideParts(spec, 'an arrow stands at the edge'),
-  ],
+  parts: (spec, words) =>
+    sentenceParts('line', {
+      style: optionWord(
+        tell('line.label'),
+        ['style'],
+        spec.style,
+        lineStyles.map((value) => ({ value, text: tell('line.style', { style: value }) })),
+      ),
+      at: figureWord(tell('line.value'), ['at'], spec.at, words, 'anyFigure'),
+      ...figureGuideSlots(spec, tell('line.atEdge')),
+    }),
   without(spec, lever, context) {
     if (!isLeverFigure(spec.at) || spec.at.lever !== lever) return spec;
     return { ...spec, at: fixedFigure(spec.at, context) };

@@ -1,4 +1,5 @@
 import type { LeverAbility } from '../board/lever-ability';
+import { tell } from '../messages/desk';
 import { kindOf, type Lever } from './registry';
 
 const tests: Record<LeverAbility, (lever: Lever) => boolean> = {
@@ -15,15 +16,5 @@ const tests: Record<LeverAbility, (lever: Lever) => boolean> = {
 
 export const leverCan = (lever: Lever, ability: LeverAbility): boolean => tests[ability](lever);
 
-const texts: Record<LeverAbility, string> = {
-  values: 'holds values of a field',
-  figure: 'holds a value',
-  share: 'holds percentages of a range',
-  anyFigure: 'holds a value',
-  interval: 'holds a range',
-  stretch: 'is a scrolling window',
-  isOn: 'is a switch',
-  side: 'names a side',
-  now: 'tells the time',
-};
-export const abilityText = (ability: LeverAbility) => texts[ability];
+/** "holds a range": what a lever must be able to do for a place. */
+export const abilityText = (ability: LeverAbility): string => tell('ability', { ability });

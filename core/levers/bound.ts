@@ -23,7 +23,8 @@ export const IsBound = () =>
   Own({
     name: 'isBound',
     validate: isBound,
-    message: `must be a number, or a figure of the data such as {"of": "values", "field": "route"} (of: ${boundSources.join(', ')})`,
+    message: 'check.bound',
+    slots: () => ({ sources: boundSources.join(', ') }),
     schema: {
       anyOf: [
         { type: 'number' },

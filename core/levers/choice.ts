@@ -1,4 +1,5 @@
 import { IsOptional, RequiredWith } from '../board/validation';
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import {
   ArrayMaxSize,
@@ -15,9 +16,9 @@ import { Part } from '../board/part';
 import { fieldOf } from '../data/dataset';
 import { type Grain, grains, standsFor } from '../data/dimension';
 import type { KeyValue } from '../data/values';
+import { english, type Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { keyText } from '../words/key-text';
-import { english, type Locale } from '../words/locale';
-import { say } from '../words/say';
 import { LeverBase } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { goneFrom, listOf, staysOnServer } from './listed';
@@ -125,10 +126,14 @@ function labelOf(spec: ChoiceLever, value: KeyValue, facts: LeverFacts | undefin
 export const choice: LeverKind<ChoiceLever, ChoicePosition> = {
   kind: 'choice',
   Spec: ChoiceLever,
-  noun: 'single choice',
+  get noun() {
+    return tell('lever.choice.noun');
+  },
   clearings: ['start', 'keep', 'empty'],
   fits: () => true,
-  without: 'custom options',
+  get without() {
+    return tell('lever.choice.without');
+  },
   make: ({ id, name, dataset, dimension }) => ({
     kind: 'choice',
     id,

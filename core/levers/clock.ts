@@ -1,8 +1,9 @@
 import { Own } from '../board/validation';
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { IsIn } from 'class-validator';
-import type { Locale } from '../words/locale';
-import { say } from '../words/say';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { LeverBase } from './lever-base';
 import type { LeverKind } from './lever-kind';
 import {
@@ -33,7 +34,7 @@ const IsZone = () =>
   Own({
     name: 'isZone',
     validate: isZone,
-    message: 'must be an IANA time zone, such as Europe/Paris or UTC',
+    message: 'check.zone',
     schema: { type: 'string', maxLength: 64, pattern: '^[A-Za-z][A-Za-z0-9_+/-]*$' },
   });
 
@@ -81,7 +82,9 @@ export function clockText(unit: ClockUnit, now: string, locale: Locale): string 
 export const clock: LeverKind<ClockLever, ClockPosition> = {
   kind: 'clock',
   Spec: ClockLever,
-  noun: 'the time',
+  get noun() {
+    return tell('lever.clock.noun');
+  },
   clearings: ['start', 'keep'],
   make: ({ id, name }) => ({ kind: 'clock', id, name, unit: 'hour', zone: 'UTC', clearing: 'start' }),
   start: () => live,

@@ -1,5 +1,5 @@
 import { decimal } from '@sorvik/formula/decimal';
-import type { Locale } from '../words/locale';
+import type { Locale } from '../messages/locale';
 import { fixedText } from '../words/number-text';
 import { decimalsOf } from './steps';
 

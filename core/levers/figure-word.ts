@@ -1,9 +1,9 @@
 import { type Figure, isFormulaFigure, isLeverFigure, type ReadingFigure } from '../board/figure';
 import type { LeverAbility } from '../board/lever-ability';
-import type { Locale } from '../words/locale';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { numberText } from '../words/number-text';
 import { ordinal } from '../words/plural';
-import { say } from '../words/say';
 import type { Word } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { shareText } from './figure-text';

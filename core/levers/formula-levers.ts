@@ -3,6 +3,9 @@ import type { FormulaEngine } from '@sorvik/formula/engine';
 import type { Value, ValueType } from '@sorvik/formula/expression';
 import { leverIdOf, leverNameOf } from '@sorvik/formula/lever-names';
 import type { Dimension } from '../data/dimension';
+import { tell } from '../messages/desk';
+import { english } from '../messages/locale';
+import { listed } from '../words/plural';
 import type { LeverLookup, PositionLookup } from './lever-kind';
 import { kindOf, type Lever } from './registry';
 import { localText } from './zone-time';
@@ -32,13 +35,25 @@ function leverValue(
   typeOf: (dimension: Dimension) => ValueType,
 ): LeverValue | string {
   const kind = kindOf(lever);
+  const name = leverNameOf(lever.id);
   const { figures } = kind;
   if (figures) {
     const wanted = part ?? 'value';
     if (!figures.parts.includes(wanted))
       return part
-        ? `:${leverNameOf(lever.id)} has ${figures.parts.map((each) => `.${each}`).join(' and ')}, not .${part}.`
-        : `:${leverNameOf(lever.id)} holds two values: write :${leverNameOf(lever.id)}.${figures.parts[0]} or .${figures.parts.at(-1)}.`;
+        ? tell('leverFormula.otherPart', {
+            lever: name,
+            parts: listed(
+              figures.parts.map((each) => `.${each}`),
+              english,
+            ),
+            part,
+          })
+        : tell('leverFormula.twoValues', {
+            lever: name,
+            one: figures.parts[0]!,
+            other: figures.parts.at(-1)!,
+          });
     return {
       type: 'number',
       read: (position) => (position === undefined ? null : figures.read(position, wanted)),
@@ -47,13 +62,13 @@ function leverValue(
   const source = kind.source?.(lever);
   if (kind.interval && source) {
     const end = part === parts.from || part === parts.to ? part : undefined;
-    if (!end) return `:${leverNameOf(lever.id)} is a range: write :${leverNameOf(lever.id)}.from or .to.`;
+    if (!end) return tell('leverFormula.range', { lever: name });
     return {
       type: typeOf(source),
       read: (position) => (kind.interval!(lever, position)?.[end] ?? null) as Value,
     };
   }
-  if (part) return `:${leverNameOf(lever.id)} has no parts.`;
+  if (part) return tell('leverFormula.noParts', { lever: name });
   if (kind.isOn) return { type: 'boolean', read: (position) => kind.isOn!(position) };
   // The clock stands in for the day or the time: DATE_TRUNC('day', :clock).
   if (kind.now)
@@ -70,7 +85,7 @@ function leverValue(
       list: true,
       read: (position) => (kind.values!(position) ?? []) as Value[],
     };
-  return `:${leverNameOf(lever.id)} cannot be used in a formula.`;
+  return tell('leverFormula.unusable', { lever: name });
 }
 
 /** What a lever, or a part of it, holds for a formula at a position. */
@@ -83,7 +98,7 @@ export const heldBy = (lever: Lever, position: unknown, part?: string): Value | 
 export const leverScope = ({ lever, levers = [], typeOf }: LeverNames): Pick<Scope, 'lever' | 'levers'> => ({
   lever(name, part) {
     const found = lever(leverIdOf(name));
-    return found ? leverValue(found, part, typeOf) : `There is no lever :${name}.`;
+    return found ? leverValue(found, part, typeOf) : tell('leverFormula.unknown', { lever: name });
   },
   levers: () => levers.map(({ id }) => leverNameOf(id)),
 });

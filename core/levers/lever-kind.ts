@@ -5,8 +5,8 @@ import type { DatasetInfo, FieldInfo } from '../data/dataset';
 import type { Dimension } from '../data/dimension';
 import type { Kind } from '../data/kinds';
 import type { KeyValue } from '../data/values';
-import type { Locale } from '../words/locale';
-import type { Saying } from '../words/say';
+import type { Locale } from '../messages/locale';
+import type { Saying } from '../messages/say';
 import type { ClockUnit, LocalTime } from './zone-time';
 
 export const clearings = ['keep', 'start', 'empty'] as const;

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { KeyValue } from '../data/values';
+import { english } from '../messages/locale';
 import { dataset, facts, factsOf, quays, years } from '../testing/fixtures';
 import { inWords } from '../testing/in-words';
-import { english } from '../words/locale';
 import { type ChoiceLever, choice } from './choice';
 import { type LimitsLever, limits } from './limits';
 import { type NumberLever, number } from './number';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { english } from '../messages/locale';
 import { inWords } from '../testing/in-words';
-import { english } from '../words/locale';
 import { type LimitsLever, limits, withLimit } from './limits';
 
 const corridor: LimitsLever = {

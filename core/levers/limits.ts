@@ -1,8 +1,9 @@
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { IsIn, IsNumber } from 'class-validator';
 import { Part } from '../board/part';
-import type { Locale } from '../words/locale';
-import { say } from '../words/say';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { FigureLever } from './figure-lever';
 import { leverFigureText, shareText } from './figure-text';
 import type { LeverKind } from './lever-kind';
@@ -83,7 +84,9 @@ export function withLimit(
 export const limits: LeverKind<LimitsLever, LimitsPosition> = {
   kind: 'limits',
   Spec: LimitsLever,
-  noun: 'a lower and an upper limit',
+  get noun() {
+    return tell('lever.limits.noun');
+  },
   clearings: ['start', 'keep'],
   make: ({ id, name }) => ({
     kind: 'limits',

@@ -1,8 +1,9 @@
 import { IsIn, IsNumber } from 'class-validator';
 import { IsId } from '../board/id';
 import { IsOptional } from '../board/validation';
-import type { Locale } from '../words/locale';
-import { type Saying, say } from '../words/say';
+import { tell } from '../messages/desk';
+import type { Locale } from '../messages/locale';
+import { type Saying, say } from '../messages/say';
 import { type Bound, boundFigure, IsBound } from './bound';
 import { FigureLever, type Outside } from './figure-lever';
 import { leverFigureText } from './figure-text';
@@ -70,7 +71,9 @@ export function settleFigure(
 export const number: LeverKind<NumberLever, number> = {
   kind: 'number',
   Spec: NumberLever,
-  noun: 'a number',
+  get noun() {
+    return tell('lever.number.noun');
+  },
   clearings: ['start', 'keep'],
   make: ({ id, name }) => ({
     kind: 'number',

@@ -6,9 +6,10 @@ import { fieldOf } from '../data/dataset';
 import { standsFor } from '../data/dimension';
 import { keyValues, rollUp } from '../data/roll-up';
 import { compareKeys, type KeyValue } from '../data/values';
+import { tell } from '../messages/desk';
+import { say } from '../messages/say';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
-import { say } from '../words/say';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { goneFrom, listOf, staysOnServer } from './listed';
@@ -44,8 +45,7 @@ const IsPickStart = () =>
   Own({
     name: 'isPickStart',
     validate: (value) => isList(value) || isTopStart(value),
-    message:
-      'must be a list of texts, numbers or booleans (a missing value cannot be picked), or the top values by a measure: {"top": 3, "side": "highest", "measure": {..}}',
+    message: 'check.pickStart',
     schema: {
       anyOf: [
         { type: 'array', items: holdableSchema, maxItems: mostPicked },
@@ -100,7 +100,9 @@ const startOf = (spec: PickLever, facts: LeverFacts | undefined): PickPosition =
 export const pick: LeverKind<PickLever, PickPosition> = {
   kind: 'pick',
   Spec: PickLever,
-  noun: 'multiple choice',
+  get noun() {
+    return tell('lever.pick.noun');
+  },
   clearings: ['empty', 'start', 'keep'],
   fits: () => true,
   make: ({ id, name, dataset, dimension }) => ({

@@ -1,6 +1,6 @@
+import { say } from '../messages/say';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import type { LeverFacts } from './lever-kind';
 import { kindOf, type Lever } from './registry';

@@ -1,13 +1,14 @@
 import { closedObject, dateSchema, IsOptional, Own, oneOf } from '../board/validation';
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { ArrayMaxSize, IsArray, IsIn, IsNumber, IsPositive } from 'class-validator';
 import { fieldOf, lastDayOf } from '../data/dataset';
 import type { Grain } from '../data/dimension';
 import { isDateText, periodAt, periodEnd, periodOrdinal, periodStart } from '../data/periods';
 import { isNumeric, isTemporal, type KeyValue } from '../data/values';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { keyText } from '../words/key-text';
-import type { Locale } from '../words/locale';
-import { say } from '../words/say';
 import { type Outside, outsides } from './figure-lever';
 import { FieldLever } from './lever-base';
 import type { Interval, IntervalAxis, LeverFacts, LeverKind } from './lever-kind';
@@ -28,7 +29,8 @@ const IsSpanStart = () =>
   Own({
     name: 'isSpanStart',
     validate: (value) => value === null || spanPresets.includes(value as never) || isPair(value),
-    message: `must be null, {"from": .., "to": ..} with two dates or two numbers, or one of: ${spanPresets.join(', ')}`,
+    message: 'check.spanStart',
+    slots: () => ({ presets: spanPresets.join(', ') }),
     schema: {
       anyOf: [
         oneOf(null, ...spanPresets),
@@ -125,7 +127,9 @@ const endFrom = (text: string): KeyValue | undefined =>
 export const span: LeverKind<SpanLever, SpanPosition> = {
   kind: 'span',
   Spec: SpanLever,
-  noun: 'date or number range',
+  get noun() {
+    return tell('lever.span.noun');
+  },
   clearings: ['empty', 'start', 'keep'],
   fits: (field) => isTemporal(field.type) || isNumeric(field.type),
   make({ id, name, dataset, dimension }) {

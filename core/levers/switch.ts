@@ -1,4 +1,5 @@
 import { IsBoolean, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
+import { tell } from '../messages/desk';
 import { LeverBase } from './lever-base';
 import type { LeverKind } from './lever-kind';
 
@@ -24,7 +25,9 @@ export class SwitchLever extends LeverBase {
 export const toggle: LeverKind<SwitchLever, boolean> = {
   kind: 'switch',
   Spec: SwitchLever,
-  noun: 'on or off',
+  get noun() {
+    return tell('lever.switch.noun');
+  },
   clearings: ['start', 'keep'],
   make: ({ id, name }) => ({
     kind: 'switch',

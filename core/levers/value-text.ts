@@ -15,7 +15,7 @@ export const IsHoldable = (options?: ValidationOptions) =>
     {
       name: 'isHoldable',
       validate: isHoldable,
-      message: 'must be a text, a number or a boolean',
+      message: 'check.holdable',
       schema: holdableSchema,
     },
     options,

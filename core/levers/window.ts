@@ -1,4 +1,5 @@
 import { closedObject, IsOptional, Own, oneOf } from '../board/validation';
+import { tell } from '../messages/desk';
 import 'reflect-metadata/lite';
 import { IsBoolean, IsIn, IsInt, Max, Min } from 'class-validator';
 import { type FieldInfo, fieldOf } from '../data/dataset';
@@ -6,9 +7,9 @@ import type { Grain } from '../data/dimension';
 import { sameDimension } from '../data/dimension';
 import { periodAt, periodOrdinal } from '../data/periods';
 import { isNumeric, isTemporal, type KeyValue } from '../data/values';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { keyText } from '../words/key-text';
-import type { Locale } from '../words/locale';
-import { say } from '../words/say';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
 import { listOf } from './listed';
@@ -32,7 +33,7 @@ const IsWindowStart = () =>
         value !== null &&
         Object.keys(value).length === 1 &&
         isHoldable((value as { from?: unknown }).from)),
-    message: 'must be "first" or "last", or the first period in view: {"from": "2021-03-01"}',
+    message: 'check.windowStart',
     schema: { anyOf: [oneOf(...windowStarts), closedObject({ from: holdableSchema })] },
   });
 
@@ -169,7 +170,9 @@ export function windowText(position: WindowPosition, axis: WindowAxis, locale: L
 export const windowKind: LeverKind<WindowLever, WindowPosition> = {
   kind: 'window',
   Spec: WindowLever,
-  noun: 'scrolling window',
+  get noun() {
+    return tell('lever.window.noun');
+  },
   clearings: ['start', 'keep'],
   fits: () => true,
   make({ id, name, dataset, dimension }) {

@@ -4,9 +4,9 @@ import type { DatasetInfo } from '../data/dataset';
 import { sameDimension } from '../data/dimension';
 import { restCategory } from '../data/kept-categories';
 import type { Readings } from '../data/readings';
+import type { Locale } from '../messages/locale';
 import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { keyText } from '../words/key-text';
-import type { Locale } from '../words/locale';
 
 /** How the parts of a chart read. */
 export interface ChartTexts {

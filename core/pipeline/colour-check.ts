@@ -9,22 +9,22 @@ type Vision = readonly (readonly [number, number, number])[];
  * "A Physiologically-based Model for Simulation of Color Vision Deficiency" (2009), severity 1.
  */
 const visions: Record<string, Vision> = {
-  'to everybody': [
+  everybody: [
     [1, 0, 0],
     [0, 1, 0],
     [0, 0, 1],
   ],
-  'to people who see red weakly': [
+  red: [
     [0.152286, 1.052583, -0.204868],
     [0.114503, 0.786281, 0.099216],
     [-0.003882, -0.048116, 1.051998],
   ],
-  'to people who see green weakly': [
+  green: [
     [0.367322, 0.860646, -0.227968],
     [0.280085, 0.672501, 0.047413],
     [-0.01182, 0.04294, 0.968881],
   ],
-  'to people who see blue weakly': [
+  blue: [
     [1.255528, -0.076749, -0.178779],
     [-0.078411, 0.930809, 0.147602],
     [0.004733, 0.691367, 0.3039],
@@ -50,7 +50,7 @@ function seen(colour: string, vision: Vision) {
 }
 
 /** The distance of two colours as a kind of vision has it: CIE 1976, on which 2 can just be told apart. */
-export function colourDistance(a: string, b: string, vision: Vision = visions['to everybody']!): number {
+export function colourDistance(a: string, b: string, vision: Vision = visions.everybody!): number {
   const from = seen(a, vision);
   const to = seen(b, vision);
   return Math.hypot(from.l - to.l, from.a - to.a, from.b - to.b);

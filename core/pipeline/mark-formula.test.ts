@@ -2,7 +2,7 @@ import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { measureKey } from '../board/measure';
 import { plainReadings } from '../data/readings';
-import { english } from '../words/locale';
+import { english } from '../messages/locale';
 import { markTextProblem, markTexts } from './mark-formula';
 
 const readings = plainReadings(['Quel', 'Harl', 'Ostrin'], Float64Array.of(30, 10, Number.NaN));

@@ -3,7 +3,7 @@ import type { FormulaProblem, Value } from '@sorvik/formula/expression';
 import { type MarkNames, markRows, markScope } from '../conditions/mark-scope';
 import type { Readings } from '../data/readings';
 import type { PositionLookup } from '../levers/lever-kind';
-import type { Locale } from '../words/locale';
+import type { Locale } from '../messages/locale';
 import { numberText } from '../words/number-text';
 
 const textOf = (value: Value, locale: Locale): string =>

@@ -15,6 +15,7 @@ import { rowScope } from '../data/row-formula';
 import { valueTypeOf } from '../data/value-type';
 import { isNumeric } from '../data/values';
 import { type LeverNames, leverScope } from '../levers/formula-levers';
+import { tell } from '../messages/desk';
 
 /** What is aggregated: a field or an expression, of all rows or of some. */
 type Taken = Omit<PartialAggregate, 'aggregate'>;
@@ -74,15 +75,15 @@ const longestTaken = 1000;
 function checkRows(call: AggregateCall): void {
   for (const part of partsOf(call)) {
     if (part.to - part.from > longestTaken)
-      throw new FormulaError('This is long: make a computed field of it, and take that.', part);
+      throw new FormulaError(tell('measureFormula.thisIsLongMake'), part);
     for (const inner of everyPart(part)) {
       if (inner.kind === 'lever')
         throw new FormulaError(
-          `Move the lever outside, as in ${call.name}(..) * :${inner.name}. Inside ${call.name}, every move would need a database query.`,
+          tell('measureFormula.moveTheLeverOutside', { call: call.name, lever: inner.name }),
           inner,
         );
       if (inner.kind === 'name' && !inner.quoted && inner.name.toUpperCase() === 'CURRENT_DATE')
-        throw new FormulaError('CURRENT_DATE is not available in a measure.', inner);
+        throw new FormulaError(tell('measureFormula.currentDateIsNot'), inner);
     }
   }
 }
@@ -95,7 +96,10 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
     names: () => numeric,
     whyNot: (name) =>
       fields?.some(({ key }) => key === name.toLowerCase())
-        ? `"${name}" must be aggregated in a measure: ${numeric.includes(name.toLowerCase()) ? 'SUM' : 'COUNT'}(${name}).`
+        ? tell('measureFormula.mustBeAggregatedIn', {
+            name,
+            aggregate: numeric.includes(name.toLowerCase()) ? 'SUM' : 'COUNT',
+          })
         : undefined,
     ...leverScope(names),
     aggregate(call) {
@@ -104,7 +108,7 @@ function measureScope(text: string, names: LeverNames, fields: readonly RowField
       if (!isWhole(call)) {
         if (args.length > 1 || call.within || (!arg && !(star && name === 'COUNT')))
           throw new FormulaError(
-            `${name} takes a field or an expression: ${name}(${numeric[0] ?? 'revenue'}).`,
+            tell('measureFormula.takesAFieldOr', { call: name, field: numeric[0] ?? 'revenue' }),
             arg ?? call,
           );
       }
@@ -147,9 +151,9 @@ export function readMeasure(
   try {
     const compiled = engine.compile(expression, measureScope(text, names, fields));
     if (compiled.type !== 'number' && compiled.type !== 'null')
-      return bad('A measure is a number: this is something else.', expression);
+      return bad(tell('measureFormula.aMeasureIsA'), expression);
     const partials = formulaPartials(text, engine);
-    if (!partials.length) return bad('A measure must use the data, as SUM(field) or COUNT(*).', expression);
+    if (!partials.length) return bad(tell('measureFormula.aMeasureMustUse'), expression);
     return { ok: true, compiled, partials };
   } catch (error) {
     if (error instanceof FormulaError) return bad(error.message, error.at);

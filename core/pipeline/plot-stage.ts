@@ -19,11 +19,12 @@ import type { AxisName, GuideMarks } from '../guides/guide-kind';
 import { guideKinds } from '../guides/registry';
 import type { LeverContext } from '../levers/lever-kind';
 import type { Lever } from '../levers/registry';
+import type { Locale } from '../messages/locale';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
-import type { Locale } from '../words/locale';
 import { measureText } from '../words/measure-text';
 import { briefShareText } from '../words/number-text';
+import { listed } from '../words/plural';
 import { vocabularyOf } from '../words/vocabulary';
 import { axisRange } from './axis-range';
 import { againstOf, arrangementOf, eachItsOwn, furtherMeasures } from './chart-rules';
@@ -194,15 +195,32 @@ interface GuideInputs {
   events: Board['events'];
   figureText(value: number): string;
   secondText(value: number): string;
+  locale: Locale;
   measure: TextMeasure;
   miniature: boolean;
   sight: number;
 }
 
-function guideMarks({ guides, figures, scene, readings, secondText, miniature, ...given }: GuideInputs) {
+function guideMarks({
+  guides,
+  figures,
+  scene,
+  readings,
+  secondText,
+  miniature,
+  locale,
+  ...given
+}: GuideInputs) {
   const marks: GuideMarks = { areas: [], lines: [], texts: [], handles: [] };
   const { values, band, second } = scene;
-  const plot = { ...given, values, band, places: readings.places, events: given.events ?? [] };
+  const plot = {
+    ...given,
+    values,
+    band,
+    places: readings.places,
+    events: given.events ?? [],
+    andMore: (name: string, more: number) => listed([name], locale, 1, more + 1),
+  };
   guides.forEach((guide, i) => {
     const kind = guideKinds.get(guide.kind);
     const own =
@@ -367,6 +385,7 @@ export function plotStage(runs: StageRuns) {
           events: board.events,
           figureText: texts.figures.perhapsSet,
           secondText: secondWriter({ measure: other, locale: words.locale }),
+          locale: words.locale,
           measure,
           miniature,
           sight: width,

@@ -7,12 +7,14 @@ import type { PartialAggregate } from '../data/cube';
 import { sameDimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
+import { tell } from '../messages/desk';
+import { english } from '../messages/locale';
 import { dimensionNoun, dimensionText } from '../words/dimension-text';
 import { figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
-import { english } from '../words/locale';
 import { measureText } from '../words/measure-text';
 import { exactNumberText } from '../words/number-text';
+import { listed } from '../words/plural';
 import { sentenceText } from '../words/sentence';
 import { type Vocabulary, vocabularyOf } from '../words/vocabulary';
 import { furtherMeasures, splitOf } from './chart-rules';
@@ -43,7 +45,10 @@ export interface Workings {
   state(reading: number): MarkState;
 }
 
-const verdictTexts = ['no', 'not known', 'yes'];
+const verdictText = (verdict: number): string =>
+  tell('workings.verdict', {
+    verdict: verdict === verdicts.yes ? 'yes' : verdict === verdicts.no ? 'no' : 'unknown',
+  });
 
 const numberStep = (
   id: string,
@@ -107,9 +112,9 @@ function partsOf(measures: readonly Measure[], engine: FormulaEngine | null): Me
 
 /** Over which rows a chart's figures are, in words: "over all rows", "over the rows of 2023". */
 function rowsText(filters: readonly RowFilter[], words: Vocabulary): string {
-  if (!filters.length) return 'over all rows';
+  if (!filters.length) return tell('workings.overAllRows');
   const fields = filters.map(({ field }) => words.fieldName(field));
-  return `over the rows that the filters on ${fields.join(' and ')} keep`;
+  return tell('workings.overTheRowsThat', { fields: listed(fields, english) });
 }
 
 /** Of what the readings are shares, and over which rows that is. */
@@ -124,12 +129,16 @@ function shareStep(
   const rows = rowsText(of.share === 'everything' ? [] : filters, words);
   const dimension = of.share === 'category' ? by : of.share === 'series' ? split : undefined;
   const over = dimension
-    ? `over all of its ${dimensionText(dimension, words)}, ${rows}`
-    : `over all ${words.locale.count(judged.places.length)} ${dimensionNoun(by, judged.places.length, words)}, ${rows}`;
+    ? tell('workings.overAllOfIts', { dimension: dimensionText(dimension, words), rows })
+    : tell('workings.overAll', {
+        places: words.locale.count(judged.places.length),
+        by: dimensionNoun(by, judged.places.length, words),
+        rows,
+      });
   return numberStep(
     `whole ${measureKey(of)}`,
-    'Whole',
-    of.share === 'everything' ? 'of all rows, ignoring filters' : over,
+    tell('workings.whole'),
+    of.share === 'everything' ? tell('workings.ofAllRowsIgnoring') : over,
     Float64Array.from(judged.category, (category, i) =>
       whole(category, judged.series[judged.seriesOf[i]!] ?? null),
     ),
@@ -158,13 +167,18 @@ export function workingsOf(result: ChartResult): Workings {
     ? readingsOf(cube, { by, split, measure, order, others: parts, formulas }, filters)
     : null;
   const steps: WorkingsStep[] = [
-    textStep('by', atStart(dimensionText(by, words)), 'category', (i) => labels[judged.place[i]!]!),
+    textStep(
+      'by',
+      atStart(dimensionText(by, words)),
+      tell('workings.category'),
+      (i) => labels[judged.place[i]!]!,
+    ),
     ...(split && !sameDimension(split, by) && !context.readings.judged
       ? [
           textStep(
             'split',
             atStart(dimensionText(split, words)),
-            'its series',
+            tell('workings.itsSeries'),
             (i) => seriesNames[judged.seriesOf[i]!]!,
           ),
         ]
@@ -194,7 +208,7 @@ export function workingsOf(result: ChartResult): Workings {
     const parts = conditionKinds.get(condition.kind).parts(condition, words, chart);
     return atStart(sentenceText({ id: '', levers: [], parts }).trim());
   };
-  const inView = `over the ${judged.length} readings in view`;
+  const inView = tell('workings.overTheReadingsIn', { n: judged.length });
   emphasis.evaluations.forEach(({ cue, evaluation, standsIn }, c) => {
     const kind = conditionKinds.get(cue.condition.kind);
     for (const { name, values } of kind.workings?.(cue.condition, context) ?? []) {
@@ -213,12 +227,12 @@ export function workingsOf(result: ChartResult): Workings {
     }
     const note = evaluation.active
       ? standsIn
-        ? 'default while nothing is set'
+        ? tell('workings.defaultWhileNothingIs')
         : inView
-      : (kind.restText?.(english) ?? 'inactive');
+      : (kind.restText?.(english) ?? tell('workings.inactive'));
     steps.push(
       textStep(`cue ${c}`, saidOf(cue.condition), note, (i) =>
-        evaluation.active ? verdictTexts[evaluation.verdict[i]!]! : 'inactive',
+        evaluation.active ? verdictText(evaluation.verdict[i]!) : tell('workings.inactive'),
       ),
     );
   });
@@ -231,10 +245,10 @@ export function workingsOf(result: ChartResult): Workings {
     return i;
   };
   const state = (i: number): MarkState => markStates[emphasis.state[litMark(i)]!]!;
-  steps.push(textStep('state', 'State', 'what the mark is', state));
+  steps.push(textStep('state', tell('workings.state'), tell('workings.whatTheMarkIs'), state));
   if (emphasis.evaluations.length > 1)
     steps.push(
-      textStep('look', 'Look set by', 'the first sentence that applies', (i) => {
+      textStep('look', tell('workings.lookSetBy'), tell('workings.theFirstSentenceThat'), (i) => {
         if (state(i) !== 'lit') return '';
         const from = emphasis.evaluations.findIndex(
           ({ evaluation }) => evaluation.active && evaluation.verdict[i] === verdicts.yes,

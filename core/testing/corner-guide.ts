@@ -42,7 +42,6 @@ export const corner: GuideKind<CornerGuide> = {
       side,
       sides.map((value) => ({ value, text: value })),
     ),
-    '.',
   ],
   without: (spec) => spec,
 };

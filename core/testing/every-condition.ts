@@ -19,8 +19,8 @@ export const every: ConditionKind<EveryCondition, Claim & { nth: number }> = {
   levers: ({ nth }) => figureLevers(nth),
   needs: ({ nth }) => figureLevers(nth).map((lever) => ({ lever, ability: 'figure' })),
   usual: {
-    text: 'that are every 3rd one',
-    offer: { use: 'A rhythm.' },
+    text: () => 'that are every 3rd one',
+    offer: { use: () => 'A rhythm.' },
     make: () => ({ kind: 'every', nth: 3 }),
   },
   evaluate({ nth }, context) {

@@ -1,8 +1,8 @@
 import type { Readings } from '../data/readings';
 import { estimateText } from '../forms/fit-text';
 import type { FormInput } from '../forms/form-kind';
+import { english } from '../messages/locale';
 import { endsOf } from '../pipeline/stack';
-import { english } from '../words/locale';
 import { briefShareText, tickTexts } from '../words/number-text';
 
 /** What a form is given to draw these readings on 600 by 400 px. */

@@ -12,6 +12,7 @@ export const needles: FormKind = {
   kind: 'needles',
   word: 'needles',
   noun: 'needles',
+  mark: 'needle',
   markNoun: 'needle',
   note: 'thin columns, for very many places',
   fromZero: true,

@@ -1,7 +1,7 @@
 import type { Scene } from '../forms/scene';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { shapeKinds } from '../pipeline/shapes/registry';
-import type { Locale } from '../words/locale';
-import { say } from '../words/say';
 
 /** Says that some of the readings lie where the axis does not reach; empty when all are on it. */
 export function beyondText({ beyond, marks, values }: Scene, all: number, locale: Locale): string {

@@ -5,9 +5,10 @@ import type { DatasetInfo } from '../data/dataset';
 import { positionsOfMoment } from '../levers/moment-positions';
 import { positionText } from '../levers/position-text';
 import { kindOf } from '../levers/registry';
+import { tell } from '../messages/desk';
+import { english } from '../messages/locale';
 import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
-import { english } from '../words/locale';
 import { chartTitle } from '../words/measure-text';
 import { sentenceText } from '../words/sentence';
 import { vocabularyOf } from '../words/vocabulary';
@@ -27,9 +28,12 @@ function momentText(
     .map((lever) => {
       const dataset = datasets.find(({ id }) => id === datasetOf(lever));
       const words = vocabularyOf(board, dataset, engine, english);
-      return `${lever.name} ${positionText(lever, held[lever.id], undefined, words)}`;
+      return tell('line.stands', {
+        lever: lever.name,
+        position: positionText(lever, held[lever.id], undefined, words),
+      });
     });
-  return texts.join(', ') || 'as it starts';
+  return texts.join(', ') || tell('line.asItStarts');
 }
 
 /** All that a board says, line by line, for telling two states of it apart. */
@@ -39,21 +43,35 @@ export function boardLines(
   engine: FormulaEngine | null,
 ): string[] {
   return [
-    `Title: ${board.title}`,
-    ...(board.subtitle ? [`Under it: ${board.subtitle}`] : []),
-    ...(board.locale ? [`Language for viewers: ${board.locale}`] : []),
-    ...(board.ground ? [`Theme for viewers: ${board.ground}`] : []),
-    ...board.levers.map(
-      (lever) =>
-        `Lever ${lever.name}: ${kindOf(lever).noun}, starts with ${kindOf(lever).summary(lever, kindOf(lever).start(lever, undefined), undefined, english)}, when cleared: ${clearingText(lever.clearing)}`,
+    tell('line.title', { title: board.title }),
+    ...(board.subtitle ? [tell('line.subtitle', { text: board.subtitle })] : []),
+    ...(board.locale ? [tell('line.language', { language: board.locale })] : []),
+    ...(board.ground ? [tell('line.theme', { theme: board.ground })] : []),
+    ...board.levers.map((lever) => {
+      const kind = kindOf(lever);
+      return tell('line.lever', {
+        lever: lever.name,
+        kind: kind.noun,
+        start: kind.summary(lever, kind.start(lever, undefined), undefined, english),
+        clearing: clearingText(lever.clearing),
+      });
+    }),
+    ...(board.notes ?? []).map(({ text }) =>
+      tell('line.note', { text: text.replace(/\s+/g, ' ').slice(0, 200) }),
     ),
-    ...(board.notes ?? []).map(({ text }) => `Note: ${text.replace(/\s+/g, ' ').slice(0, 200)}`),
-    ...(board.moments ?? []).map(
-      (moment) => `Moment ${moment.caption}: ${momentText(board, moment, datasets, engine)}`,
+    ...(board.moments ?? []).map((moment) =>
+      tell('line.moment', {
+        moment: moment.caption,
+        stands: momentText(board, moment, datasets, engine),
+      }),
     ),
-    ...(board.events ?? []).map(
-      ({ name, date, colour }) =>
-        `Event ${name}: ${keyText(date, english, 'date')}${colour ? `, in ${colourName(colour, english)}` : ''}`,
+    ...(board.events ?? []).map(({ name, date, colour }) =>
+      tell('line.event', {
+        event: name,
+        date: keyText(date, english, 'date'),
+        coloured: colour ? 'yes' : 'no',
+        colour: colour ? colourName(colour, english) : '',
+      }),
     ),
     ...board.charts.flatMap((chart) => {
       const words = vocabularyOf(
@@ -64,9 +82,13 @@ export function boardLines(
       );
       const title = chartTitle(chart, words);
       return [
-        `Chart ${title}`,
-        ...chartSentences(chart, board, words).map(
-          (sentence) => `${title}: ${sentence.off ? 'switched off: ' : ''}${sentenceText(sentence)}`,
+        tell('line.chart', { chart: title }),
+        ...chartSentences(chart, board, words).map((sentence) =>
+          tell('line.sentence', {
+            chart: title,
+            off: sentence.off ? 'yes' : 'no',
+            sentence: sentenceText(sentence),
+          }),
         ),
       ];
     }),

@@ -9,14 +9,14 @@ import type { Readings } from '../data/readings';
 import type { RowFilter } from '../data/row-filter';
 import { isTemporal } from '../data/values';
 import { formKinds } from '../forms/registry';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import { furtherMeasures } from '../pipeline/chart-rules';
 import type { Emphasis } from '../pipeline/emphasise';
 import { dimensionNoun } from '../words/dimension-text';
 import { figureWriter } from '../words/figure-writer';
 import { keyText } from '../words/key-text';
-import type { Locale } from '../words/locale';
 import { listed } from '../words/plural';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import { lookText } from './look-text';
 
@@ -190,7 +190,7 @@ function litParts(
       : tell(marksLit);
   const all = readings.length - restReadings(readings);
   const of = split
-    ? say(locale, 'mark', { n: all, mark: formKinds.get(chart.form).markNoun })
+    ? say(locale, 'mark', { n: all, mark: formKinds.get(chart.form).mark })
     : dimensionNoun(by, all, words);
   return { told, count: emphasis.litReadings, all, of };
 }

@@ -1,15 +1,17 @@
 import { type Board, leverOf } from '../board/board';
 import { type Chart, windowAxes } from '../board/chart';
 import { byOwnValues } from '../board/order';
+import type { Split } from '../board/split';
 import { isOff } from '../board/switch-off';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { kindOf } from '../levers/registry';
+import { tell } from '../messages/desk';
 import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
 import { dimensionText } from '../words/dimension-text';
 import { aggregateText, measureText, orderText, seriesOrderText } from '../words/measure-text';
 import { listed } from '../words/plural';
-import { optionWord, type Sentence } from '../words/sentence';
+import { optionWord, type Part, type Sentence, sentenceParts } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { compareSentence } from './compare-sentence';
 import { cueSentence } from './cue-sentence';
@@ -31,8 +33,29 @@ function askedNote(chart: Chart, board: Board, words: Vocabulary): string | unde
       : [],
   );
   if (!names.length) return undefined;
-  return `This measure is recalculated by the database each time ${listed([...new Set(names)], words.locale)} moves, so it is slower.`;
+  return tell('shows.asked', { levers: listed([...new Set(names)], words.locale) });
 }
+
+/** ", split by fare type, one colour each, side by side, fare types from A to Z". */
+const splitParts = (split: Split, stacks: boolean, words: Vocabulary): Part[] =>
+  sentenceParts('shows.split', {
+    split: { slot: 'split', text: dimensionText(split, words), value: split },
+    colours: optionWord(tell('colours.label'), ['split', 'colours'], split.colours, [
+      { value: 'own', text: tell('shows.ownColours'), note: tell('shows.whileNothing') },
+      { value: 'one', text: tell('shows.oneColour') },
+    ]),
+    stacks: stacks ? 'yes' : 'no',
+    arranged: optionWord(tell('shows.arrangement'), ['split', 'arrange'], split.arrange ?? 'beside', [
+      { value: 'beside', text: tell('shows.beside') },
+      { value: 'stacked', text: tell('shows.stacked') },
+      { value: 'shares', text: tell('shows.shares') },
+    ]),
+    order: {
+      slot: 'seriesOrder',
+      text: seriesOrderText(split.order ?? byOwnValues, split, words),
+      value: split.order,
+    },
+  });
 
 function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
   const note = askedNote(chart, board, words);
@@ -43,57 +66,24 @@ function shows(chart: Chart, board: Board, words: Vocabulary): Sentence {
     ...(note ? { note } : {}),
     ...(form.round && chart.split
       ? {
-          problem: `The slices of a donut are its ${words.locale.plural(dimensionText(chart.by, words))}: it is not split any further.`,
+          problem: tell('shows.slices', {
+            categories: words.locale.plural(dimensionText(chart.by, words)),
+          }),
         }
       : {}),
-    parts: [
-      'Shows ',
-      { slot: 'form', text: form.word, value: chart.form },
-      ' of ',
-      { slot: 'measure', text: aggregateText(chart.measure, words), value: chart.measure },
-      ...(form.against
-        ? [
-            chart.against ? ' against ' : ' ',
-            {
-              slot: 'against',
-              text: chart.against ? measureText(chart.against, words) : 'per category',
-              value: chart.against,
-            } as const,
-          ]
-        : []),
-      ' by ',
-      { slot: 'by', text: dimensionText(chart.by, words), value: chart.by },
-      ...(chart.split
-        ? [
-            ', split by ',
-            { slot: 'split', text: dimensionText(chart.split, words), value: chart.split } as const,
-            ', ',
-            optionWord('Colours', ['split', 'colours'], chart.split.colours, [
-              { value: 'own', text: 'one colour each', note: 'while nothing is lit' },
-              { value: 'one', text: 'all in one colour' },
-            ]),
-            ...(form.stacks
-              ? [
-                  ', ',
-                  optionWord('Arrangement', ['split', 'arrange'], chart.split.arrange ?? 'beside', [
-                    { value: 'beside', text: 'side by side' },
-                    { value: 'stacked', text: 'stacked' },
-                    { value: 'shares', text: 'stacked to 100%' },
-                  ]),
-                ]
-              : []),
-            ', ',
-            {
-              slot: 'seriesOrder',
-              text: seriesOrderText(chart.split.order ?? byOwnValues, chart.split, words),
-              value: chart.split.order,
-            } as const,
-          ]
-        : []),
-      ', ',
-      { slot: 'order', text: orderText(chart.order, chart.by, words), value: chart.order },
-      '.',
-    ],
+    parts: sentenceParts('shows', {
+      form: { slot: 'form', text: form.word, value: chart.form },
+      measure: { slot: 'measure', text: aggregateText(chart.measure, words), value: chart.measure },
+      scatter: !form.against ? 'none' : chart.against ? 'measure' : 'category',
+      against: {
+        slot: 'against',
+        text: chart.against ? measureText(chart.against, words) : tell('shows.perCategory'),
+        value: chart.against,
+      },
+      by: { slot: 'by', text: dimensionText(chart.by, words), value: chart.by },
+      split: chart.split ? splitParts(chart.split, form.stacks === true, words) : [],
+      order: { slot: 'order', text: orderText(chart.order, chart.by, words), value: chart.order },
+    }),
   };
 }
 
@@ -111,25 +101,27 @@ function windowSentence(chart: Chart, board: Board, words: Vocabulary): Sentence
       ...(fits
         ? {}
         : {
-            problem: `${lever?.name ?? id} moves along ${source ? dimensionText(source, words) : 'something else'}, and this chart shows ${dimensionText(chart.by, words)}.`,
+            problem: tell('window.other', {
+              lever: lever?.name ?? id,
+              known: source ? 'yes' : 'no',
+              along: source ? dimensionText(source, words) : '',
+              shown: dimensionText(chart.by, words),
+            }),
           }),
-      parts: [
-        'Shows the part of the axis chosen with ',
-        {
+      parts: sentenceParts('window', {
+        lever: {
           slot: 'lever',
-          label: 'Window',
+          label: tell('window.label'),
           path: ['lever'],
           text: lever?.name ?? id,
           value: id,
           ability: 'stretch',
         },
-        '; value axis ',
-        optionWord('Axis', ['axis'], axis, [
-          { value: windowAxes[0], text: 'fitted to the visible part' },
-          { value: windowAxes[1], text: 'fixed to all data' },
+        axis: optionWord(tell('window.axis'), ['axis'], axis, [
+          { value: windowAxes[0], text: tell('window.fitted') },
+          { value: windowAxes[1], text: tell('window.fixed') },
         ]),
-        '.',
-      ],
+      }),
     },
   ];
 }

@@ -1,23 +1,10 @@
 import type { Chart } from '../board/chart';
 import type { Compare } from '../board/compare';
 import type { KeyValue } from '../data/values';
+import { say } from '../messages/say';
 import type { NotCompared } from '../pipeline/compared';
 import { keyText } from '../words/key-text';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
-
-export const withTexts: Record<Compare['with'], string> = {
-  touched: 'the touched one',
-  average: 'the average of all',
-  previous: 'the previous period',
-  year: 'the same period a year earlier',
-  whole: 'the total',
-};
-export const asTexts: Record<Compare['as'], string> = {
-  difference: 'a difference',
-  ratio: 'a ratio',
-  percent: 'percent',
-};
 
 /** A comparison, and the category that it is with where that is a single one. */
 interface With {

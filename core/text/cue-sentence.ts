@@ -6,29 +6,34 @@ import type { MutedTone } from '../board/otherwise';
 import { conditionKinds } from '../conditions/registry';
 import { formKinds } from '../forms/registry';
 import { kindOf } from '../levers/registry';
+import { tell } from '../messages/desk';
 import { shownMeasures } from '../pipeline/chart-rules';
 import { nearestStrong, weakSpots } from '../pipeline/colour-check';
 import { asksPerMove, cubeRequest } from '../pipeline/cube-request';
 import { dimensionText } from '../words/dimension-text';
 import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
-import { optionWord, type Part, type Sentence, under } from '../words/sentence';
+import { optionWord, type Part, type Sentence, sentenceParts, under } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { lookText } from './look-text';
 import { unable, whenParts } from './sentence-needs';
 
 /** "all plain", "as with Quel picked". */
 export function restingText(resting: CueResting, words: Vocabulary): string {
-  if (!isStandIn(resting)) return resting === 'muted' ? 'all muted' : 'all plain';
+  if (!isStandIn(resting)) return tell('resting', { resting });
   const lever = words.lever(resting.lever);
-  if (!lever) return 'the default';
+  if (!lever) return tell('resting.default');
   const kind = kindOf(lever);
   const source = kind.source?.(lever);
   const type = source && words.field(source.field)?.type;
   const values = kind
     .values?.(resting.position)
     ?.map((value) => keyText(value, words.locale, type, source?.grain));
-  return `as with ${values?.length ? listed(values, words.locale, 3) : kind.summary(lever, resting.position, undefined, words.locale)}`;
+  return tell('resting.asWith', {
+    position: values?.length
+      ? listed(values, words.locale, 3)
+      : kind.summary(lever, resting.position, undefined, words.locale),
+  });
 }
 
 /** What is wrong with a colour of the author's own, and the nearest that would do. */
@@ -37,36 +42,35 @@ function weakColour(colour: Colour | undefined, tone: MutedTone): string | null 
   if (!colour || colour === seriesColour || isNamedColour(colour)) return null;
   const [first] = weakSpots(colour, tone);
   if (!first) return null;
-  return `${colour} is too close to the muted colour in the ${first.ground} theme, ${first.vision}: ${nearestStrong(colour, tone)} would.`;
+  return tell('look.weak', {
+    colour,
+    ground: first.ground,
+    seen: first.vision,
+    nearest: nearestStrong(colour, tone),
+  });
 }
 
 const weakLook = (looks: readonly Look[], tone: MutedTone): string | null =>
   looks.map(({ colour }) => weakColour(colour, tone)).find((problem) => problem !== null) ?? null;
 
-/** ", the rest as one bar." */
+/** ", the rest as one bar". */
 function remainderParts({ remainder = 'gone' }: Cue, { by, form }: Chart): Part[] {
-  if (by.grain) return ['.'];
-  const { markNoun } = formKinds.get(form);
-  return [
-    ', the rest ',
-    optionWord('The rest', ['remainder'], remainder, [
-      { value: 'together', text: `as one ${markNoun}`, note: 'others, after all of them' },
-      { value: 'gone', text: 'gone', note: 'totals stay what they are' },
+  if (by.grain) return [];
+  const mark = formKinds.get(form).markNoun;
+  return sentenceParts('keep.rest', {
+    rest: optionWord(tell('keep.restLabel'), ['remainder'], remainder, [
+      { value: 'together', text: tell('keep.together', { mark }), note: tell('keep.togetherNote') },
+      { value: 'gone', text: tell('keep.gone'), note: tell('keep.goneNote') },
     ]),
-    '.',
-  ];
+  });
 }
 
 /** Why a condition cannot do to a chart what its cue says. */
 function cannotDo({ effect, condition }: Cue, chart: Chart, board: Board, words: Vocabulary): string | null {
   const kind = conditionKinds.get(condition.kind);
   const lever = (id: string) => leverOf(board, id);
-  if (effect === 'filter')
-    return kind.filters(condition, lever) === null
-      ? 'This can light marks, not filter rows: it tests charted values, which exist only after filtering.'
-      : null;
-  if (effect === 'keep' && !kind.keepsCategories)
-    return 'This can light marks, not keep some: only a count or limits can.';
+  if (effect === 'filter') return kind.filters(condition, lever) === null ? tell('cue.noFilter') : null;
+  if (effect === 'keep' && !kind.keepsCategories) return tell('cue.noKeep');
   return kind.unfit(condition, chart, lever, words);
 }
 
@@ -97,54 +101,51 @@ export function cueSentence(
   if (cue.effect === 'filter')
     return {
       ...base,
-      parts: [
-        effect('Filters to'),
-        ' rows ',
-        ...meets,
-        ...when,
-        ...(rest ? [`; while ${rest}, all rows.`] : ['.']),
-      ],
+      parts: sentenceParts('filter', {
+        filters: effect(tell('filter.effect')),
+        meets,
+        when,
+        rests: rest ? 'yes' : 'no',
+        rest: rest ?? '',
+      }),
     };
   const noOthers =
     cue.remainder === 'together' && !chart.by.grain && asksPerMove(cubeRequest(chart, board, words.engine));
   if (cue.effect === 'keep')
     return {
       ...base,
-      ...(noOthers
-        ? { note: 'The others have no value: this measure cannot be put together from parts.' }
-        : {}),
-      parts: [
-        effect('Keeps only'),
-        ` ${words.locale.plural(dimensionText(chart.by, words))} `,
-        ...meets,
-        ...when,
-        ...remainderParts(cue, chart),
-      ],
+      ...(noOthers ? { note: tell('keep.noOthers') } : {}),
+      parts: sentenceParts('keep', {
+        keeps: effect(tell('keep.effect')),
+        categories: words.locale.plural(dimensionText(chart.by, words)),
+        meets,
+        when,
+        rest: remainderParts(cue, chart),
+      }),
     };
   return {
     ...base,
-    parts: [
-      effect('Lights'),
-      ` ${formKinds.get(chart.form).noun} `,
-      ...meets,
-      { slot: 'join', text: '+', path: ['condition'], value: cue.condition },
-      ...when,
-      ', in ',
-      { slot: 'look', path: ['look'], text: lookText(cue.look, words), value: cue.look },
-      ...(condition.variants?.(cue.condition, words) ?? []).flatMap((name, i): Part[] => {
+    parts: sentenceParts('light', {
+      lights: effect(tell('light.effect')),
+      marks: formKinds.get(chart.form).noun,
+      meets: [...meets, { slot: 'join', text: '+', path: ['condition'], value: cue.condition }],
+      when,
+      look: { slot: 'look', path: ['look'], text: lookText(cue.look, words), value: cue.look },
+      sides: (condition.variants?.(cue.condition, words) ?? []).flatMap((name, i) => {
         const own = { ...sideLooks[i], ...cue.looks?.[i] };
-        return [
-          `; ${name} in `,
-          { slot: 'look', path: ['looks', i], text: lookText(own, words, 'the same'), value: own },
-        ];
+        return sentenceParts('light.side', {
+          side: name,
+          look: {
+            slot: 'look',
+            path: ['looks', i],
+            text: lookText(own, words, tell('light.sameLook')),
+            value: own,
+          },
+        });
       }),
-      ...(rest
-        ? [
-            `; while ${rest}, `,
-            { slot: 'resting', text: restingText(cue.resting, words), value: cue.resting } as const,
-          ]
-        : []),
-      '.',
-    ],
+      rests: rest ? 'yes' : 'no',
+      rest: rest ?? '',
+      resting: { slot: 'resting', text: restingText(cue.resting, words), value: cue.resting },
+    }),
   };
 }

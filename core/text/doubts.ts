@@ -11,10 +11,11 @@ import { periodEnd, periodStart } from '../data/periods';
 import { positionsOfMoment } from '../levers/moment-positions';
 import type { Facts } from '../levers/settled-positions';
 import { settledPosition } from '../levers/settled-positions';
+import { tell } from '../messages/desk';
+import { english } from '../messages/locale';
 import { formulaMeasures } from '../pipeline/cube-request';
 import { colourName } from '../words/colour-name';
 import { keyText } from '../words/key-text';
-import { english } from '../words/locale';
 import { chartTitle } from '../words/measure-text';
 import type { Vocabulary } from '../words/vocabulary';
 import { chartSentences } from './chart-sentences';
@@ -36,10 +37,10 @@ function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
   const day = (text: string) => keyText(text, words.locale, 'date');
   return [
     ...(isDay(first!) && periodStart(first!, grain) !== first
-      ? [`its first ${grain} is not whole: the data begin on ${day(first!)}.`]
+      ? [tell('doubt.firstPeriod', { grain, day: day(first!) })]
       : []),
     ...(isDay(last!) && periodEnd(periodStart(last!, grain), grain) !== last
-      ? [`its last ${grain} is not whole: the data end on ${day(last!)}.`]
+      ? [tell('doubt.lastPeriod', { grain, day: day(last!) })]
       : []),
   ];
 }
@@ -48,7 +49,7 @@ function partialPeriods({ by }: Chart, words: Vocabulary): string[] {
 const unnamedFormulas = (chart: Chart): string[] =>
   formulaMeasures(chart)
     .filter(({ name }) => !name?.trim())
-    .map(({ text }) => `its measure has no name: titles and legends say ${text}.`);
+    .map(({ text }) => tell('doubt.unnamed', { formula: text! }));
 
 /** The looks of a cue, one for each side; stretches between events are told apart by where they lie as well. */
 function looksToTell(cue: Cue): Look[] {
@@ -63,7 +64,7 @@ function coloursAlone({ cues }: Chart): string[] {
     const other = looks.slice(i + 1).find((each) => differByColourAlone(look, each));
     if (!other) continue;
     const [one, two] = [look, other].map(({ colour }) => colourName(colour as string, english));
-    return [`its looks in ${one} and ${two} differ by colour alone. Outline or hatch one of them.`];
+    return [tell('doubt.colourAlone', { one: one!, two: two! })];
   }
   return [];
 }
@@ -73,8 +74,8 @@ function momentDoubts({ levers }: Board, moment: Moment, facts: Facts): string[]
   const positions = positionsOfMoment(levers, moment);
   return Object.keys(moment.at).flatMap((id) => {
     const lever = levers.find((each) => each.id === id);
-    if (!lever) return `the lever ${id}, which this moment moves, is not there.`;
-    if (!(id in positions)) return `where ${lever.name} stands in this moment cannot be read.`;
+    if (!lever) return tell('doubt.noLever', { lever: id });
+    if (!(id in positions)) return tell('doubt.unread', { lever: lever.name });
     return settledPosition(lever, positions, facts).notice?.(english) ?? [];
   });
 }
@@ -86,26 +87,30 @@ export function boardDoubts(board: Board, facts: Facts, wordsOf: (dataset: strin
   const doubts: Doubt[] = [];
   for (const lever of board.levers) {
     const { notice } = settledPosition(lever, {}, facts);
-    if (notice) doubts.push({ text: `The start of ${lever.name}: ${notice(english)}`, lever: lever.id });
+    if (notice)
+      doubts.push({
+        text: tell('doubt.start', { lever: lever.name, notice: notice(english) }),
+        lever: lever.id,
+      });
     const does = leverReach(board, lever.id).flatMap((reach) => reach.does);
     if (!does.some((word) => word !== 'fed'))
       doubts.push({
         text: does.length
-          ? `${lever.name} is fed by a touch, but nothing follows from it.`
-          : `${lever.name} reaches no chart.`,
+          ? tell('doubt.fedOnly', { lever: lever.name })
+          : tell('doubt.reachesNone', { lever: lever.name }),
         lever: lever.id,
       });
   }
   for (const moment of board.moments ?? [])
     for (const text of momentDoubts(board, moment, facts))
-      doubts.push({ text: `${moment.caption}: ${text}` });
+      doubts.push({ text: tell('doubt.of', { name: moment.caption, doubt: text }) });
   for (const chart of board.charts) {
     const words = wordsOf(chart.dataset);
     const name = chartTitle(chart, words, (id) => leverOf(board, id)?.name ?? id);
     for (const { problem } of chartSentences(chart, board, words))
-      if (problem) doubts.push({ text: `${name}: ${problem}`, chart: chart.id });
+      if (problem) doubts.push({ text: tell('doubt.of', { name, doubt: problem }), chart: chart.id });
     for (const text of [...unnamedFormulas(chart), ...coloursAlone(chart), ...partialPeriods(chart, words)])
-      doubts.push({ text: `${name}: ${text}`, chart: chart.id });
+      doubts.push({ text: tell('doubt.of', { name, doubt: text }), chart: chart.id });
   }
   return doubts;
 }

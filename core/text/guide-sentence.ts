@@ -3,8 +3,9 @@ import type { Chart } from '../board/chart';
 import { figuresProblem } from '../conditions/figures-problem';
 import { formKinds } from '../forms/registry';
 import { type Guide, guideKinds } from '../guides/registry';
+import { tell } from '../messages/desk';
 import { againstOf, furtherMeasures } from '../pipeline/chart-rules';
-import { optionWord, type Part, type Sentence } from '../words/sentence';
+import { optionWord, type Part, type Sentence, sentenceParts } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { unable, whenParts } from './sentence-needs';
 
@@ -14,18 +15,17 @@ function axisParts(chart: Chart, guide: Guide): Part[] {
   const two =
     formKinds.get(chart.form).secondAxis && furtherMeasures(chart).some((also) => also.axis === 'second');
   if (!axis || !two) return [];
-  return [
-    ', on ',
-    optionWord('Axis', ['axis'], axis, [
-      { value: 'same', text: 'the first axis' },
-      { value: 'second', text: 'the second axis' },
+  return sentenceParts('guide.axis', {
+    axis: optionWord(tell('guide.axisLabel'), ['axis'], axis, [
+      { value: 'same', text: tell('guide.first') },
+      { value: 'second', text: tell('guide.second') },
     ]),
-  ];
+  });
 }
 
 /** Why a chart of this form has nothing to draw on. */
 const noAxis = (chart: Chart): string | undefined =>
-  formKinds.get(chart.form).round ? 'A ring has no axis to draw on.' : undefined;
+  formKinds.get(chart.form).round ? tell('guide.noAxis') : undefined;
 
 /** What a guide draws, and where it cannot. */
 export function guideSentence(
@@ -41,12 +41,15 @@ export function guideSentence(
     noAxis(chart) ??
     kind.unfit?.({ ...chart, against: againstOf(chart) }, words) ??
     figuresProblem(guide, (id) => leverOf(board, id), words);
-  const parts = kind.parts(guide, words);
   return {
     id: `guide-${guide.id}`,
     levers: [...kind.levers(guide), ...(guide.when ? [guide.when] : [])],
     part: ['guides', index],
     ...(problem ? { problem } : {}),
-    parts: [...parts.slice(0, -1), ...axisParts(chart, guide), ...whenParts(guide.when, words), '.'],
+    parts: sentenceParts('guide', {
+      draws: kind.parts(guide, words),
+      axis: axisParts(chart, guide),
+      when: whenParts(guide.when, words),
+    }),
   };
 }

@@ -1,8 +1,8 @@
+import { type Locale, localeOf } from '../messages/locale';
+import { say } from '../messages/say';
 import { stateCode } from '../pipeline/emphasise';
 import { shapeKinds } from '../pipeline/shapes/registry';
 import type { ChartResult } from '../pipeline/stage';
-import { type Locale, localeOf } from '../words/locale';
-import { say } from '../words/say';
 import { beyondText } from './beyond-text';
 
 /** Of marks that are not drawn, how many are lit: nobody would see it. */

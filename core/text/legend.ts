@@ -7,6 +7,7 @@ import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import type { Readings } from '../data/readings';
 import type { LeverContext } from '../levers/lever-kind';
+import { say } from '../messages/say';
 import { colouredBy, shownMeasures } from '../pipeline/chart-rules';
 import {
   type CueEvaluation,
@@ -17,7 +18,6 @@ import {
 } from '../pipeline/emphasise';
 import { showsSeriesColours } from '../pipeline/series-looks';
 import { figureWriter } from '../words/figure-writer';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 
 /** What one look on a chart means, in words. */

@@ -1,8 +1,9 @@
 import type { Board } from '../board/board';
 import type { Chart } from '../board/chart';
+import { tell } from '../messages/desk';
+import { english } from '../messages/locale';
 import { leverUses, type UseWord } from '../pipeline/lever-uses';
-import { english } from '../words/locale';
-import { counted, listed } from '../words/plural';
+import { listed } from '../words/plural';
 
 /** What a lever does to one chart, and whether the chart feeds it. */
 export interface Reach {
@@ -26,24 +27,25 @@ export function leverReach(board: Board, lever: string): Reach[] {
     .filter((reach) => reach.does.length > 0);
 }
 
-const useTexts: Record<Exclude<UseWord, 'fed'>, (n: number) => string> = {
-  lights: (n) => `lights ${counted(n, 'chart', english)}`,
-  filters: (n) => `filters ${counted(n, 'chart', english)}`,
-  keeps: (n) => `limits what ${counted(n, 'chart', english)} ${n === 1 ? 'shows' : 'show'}`,
-  places: (n) => `places guides on ${counted(n, 'chart', english)}`,
-  feeds: (n) => `is used in formulas of ${counted(n, 'chart', english)}`,
-  compares: (n) => `sets the reference of ${counted(n, 'chart', english)}`,
-  windows: (n) => `sets the visible part of ${counted(n, 'chart', english)}`,
-  switches: (n) => `turns sentences on or off on ${counted(n, 'chart', english)}`,
-  titles: (n) => `is shown in the title of ${counted(n, 'chart', english)}`,
-};
+/** What a lever does to charts, in the order in which it is told. */
+const told: readonly Exclude<UseWord, 'fed'>[] = [
+  'lights',
+  'filters',
+  'keeps',
+  'places',
+  'feeds',
+  'compares',
+  'windows',
+  'switches',
+  'titles',
+];
 
 /** "lights 1 chart and filters 2 charts", or that it reaches nothing. */
 export function reachText(board: Board, lever: string): string {
   const reaches = leverReach(board, lever);
-  const parts = (Object.keys(useTexts) as (keyof typeof useTexts)[]).flatMap((word) => {
+  const parts = told.flatMap((word) => {
     const many = reaches.filter(({ does }) => does.includes(word)).length;
-    return many ? [useTexts[word](many)] : [];
+    return many ? [tell('reach', { use: word, n: many })] : [];
   });
-  return parts.length ? listed(parts, english) : 'is not used by any chart yet';
+  return parts.length ? listed(parts, english) : tell('reach.none');
 }

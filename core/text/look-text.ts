@@ -1,8 +1,8 @@
 import { type Colour, isValueColour, type Look, seriesColour } from '../board/look';
+import { say } from '../messages/say';
 import { colourName } from '../words/colour-name';
 import { measureText } from '../words/measure-text';
 import { numberText } from '../words/number-text';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 
 function colourText(colour: Colour | undefined, words: Vocabulary): string | undefined {

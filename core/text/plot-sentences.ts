@@ -1,69 +1,58 @@
 import type { ValueType } from '@sorvik/formula/expression';
 import { leversIn } from '@sorvik/formula/lever-names';
 import type { Axis } from '../board/axis';
-import { type Chart, legendPlaces, type MissingRule, missingRules } from '../board/chart';
+import { type Chart, legendPlaces, missingRules } from '../board/chart';
 import { type FigureFormat, figureStyles } from '../board/figure-format';
 import type { ShareScope } from '../board/measure';
 import { type Dimension, sameDimension } from '../data/dimension';
 import { isNumeric } from '../data/values';
 import { formKinds } from '../forms/registry';
+import { tell } from '../messages/desk';
+import { english } from '../messages/locale';
 import { againstOf, furtherMeasures, splitOf } from '../pipeline/chart-rules';
 import { markTextProblem } from '../pipeline/mark-formula';
 import { dimensionText } from '../words/dimension-text';
 import { atStart } from '../words/letter-case';
-import { english } from '../words/locale';
 import { aggregateText, measureText } from '../words/measure-text';
 import { numberText } from '../words/number-text';
-import { counted } from '../words/plural';
-import { optionWord, type Part, type Sentence } from '../words/sentence';
+import { optionWord, type Part, type Sentence, sentenceParts } from '../words/sentence';
 import { subtitleLevers } from '../words/subtitle';
 import { titleWithNames } from '../words/title-parts';
 import type { Vocabulary } from '../words/vocabulary';
-
-const formatTexts: Record<FigureFormat['as'], string> = {
-  number: 'as numbers',
-  percent: 'as percentages',
-  brief: 'in thousands and millions',
-};
 
 /** How the figures of a measure are written; `part` is the place of that in the chart. */
 function formatSentence(format: FigureFormat, part: (string | number)[], of: string): Sentence {
   const unit: Part = {
     slot: 'text',
-    label: 'Unit',
+    label: tell('format.unit'),
     path: ['unit'],
-    text: format.unit || 'no unit',
+    text: format.unit || tell('format.noUnit'),
     value: format.unit ?? '',
   };
-  const place = optionWord('Place of the unit', ['unitAt'], format.unitAt ?? 'after', [
-    { value: 'after', text: 'after the number' },
-    { value: 'before', text: 'before the number' },
+  const unitAt = optionWord(tell('format.unitAt'), ['unitAt'], format.unitAt ?? 'after', [
+    { value: 'after', text: tell('format.after') },
+    { value: 'before', text: tell('format.before') },
   ]);
   return {
     id: part.join('-'),
     levers: [],
     part,
-    parts: [
-      `Shows ${of} `,
-      optionWord(
-        'Number format',
+    parts: sentenceParts('format', {
+      of,
+      style: optionWord(
+        tell('format.style'),
         ['as'],
         format.as,
-        figureStyles.map((value) => ({ value, text: formatTexts[value] })),
+        figureStyles.map((value) => ({ value, text: tell('format.as', { as: value }) })),
       ),
-      ', with ',
-      optionWord('Decimals', ['decimals'], format.decimals, [
-        { value: undefined, text: 'automatic decimals' },
-        ...[0, 1, 2, 3].map((value) => ({
-          value,
-          text: value ? counted(value, 'decimal', english) : 'no decimals',
-        })),
+      decimals: optionWord(tell('format.decimals'), ['decimals'], format.decimals, [
+        { value: undefined, text: tell('format.automatic') },
+        ...[0, 1, 2, 3].map((value) => ({ value, text: tell('format.places', { n: value }) })),
       ]),
-      ' and ',
       unit,
-      ...(format.unit ? [' ', place] : []),
-      '.',
-    ],
+      hasUnit: format.unit ? 'yes' : 'no',
+      unitAt,
+    }),
   };
 }
 
@@ -82,39 +71,41 @@ function shareSentence(
     id: part.join('-'),
     levers: [],
     part,
-    ...(parted || share === 'everything' || share === 'kept'
-      ? {}
-      : { problem: 'Each mark is all of that by itself: the chart is not split into series.' }),
-    parts: [
-      `Shows ${of} as percent of `,
-      optionWord('Shares', [], share, [
-        { value: 'everything', text: 'the grand total', note: 'of all rows, ignoring filters' },
-        { value: 'kept', text: 'the filtered total' },
+    ...(parted || share === 'everything' || share === 'kept' ? {} : { problem: tell('share.unsplit') }),
+    parts: sentenceParts('share', {
+      of,
+      whole: optionWord(tell('share.of'), [], share, [
+        { value: 'everything', text: tell('whole.everything'), note: tell('share.everything') },
+        { value: 'kept', text: tell('whole.filtered') },
         ...(parted || share === 'category'
-          ? [{ value: 'category' as const, text: `its ${dimensionText(by, words)}` }]
+          ? [
+              {
+                value: 'category' as const,
+                text: tell('share.its', { dimension: dimensionText(by, words) }),
+              },
+            ]
           : []),
         ...(parted || share === 'series'
-          ? [{ value: 'series' as const, text: `its ${dimensionText(split ?? by, words)}` }]
+          ? [
+              {
+                value: 'series' as const,
+                text: tell('share.its', { dimension: dimensionText(split ?? by, words) }),
+              },
+            ]
           : []),
       ]),
-      '.',
-    ],
+    }),
   };
 }
-
-const dataEnds = { from: 'the lowest value', to: 'the highest value' };
 
 /** What is wrong with an axis, in words. */
 function axisProblem({ scale, from, to }: Axis, chart: Chart): string | undefined {
   const form = formKinds.get(chart.form);
   if (scale === 'log')
-    return [from, to].some((end) => typeof end === 'number' && end <= 0)
-      ? 'A logarithmic axis has no zero and nothing below it.'
-      : undefined;
-  if (typeof from === 'number' && typeof to === 'number' && from >= to)
-    return 'The axis must end above where it begins.';
+    return [from, to].some((end) => typeof end === 'number' && end <= 0) ? tell('axis.noZero') : undefined;
+  if (typeof from === 'number' && typeof to === 'number' && from >= to) return tell('axis.backwards');
   return form.fromZero && (from === 'data' || Number(from) > 0)
-    ? `${atStart(form.word)} are measured from zero: the axis begins there.`
+    ? tell('axis.fromZero', { form: atStart(form.word) })
     : undefined;
 }
 
@@ -126,11 +117,12 @@ function axisSentence(axis: Axis, chart: Chart): Sentence {
       slot: 'axisEnd',
       label,
       path: [name],
-      text: at === undefined ? usual : at === 'data' ? dataEnds[name] : numberText(at, english),
+      text:
+        at === undefined ? usual : at === 'data' ? tell('axis.data', { end: name }) : numberText(at, english),
       value: at,
       options: [
         { value: undefined, text: usual },
-        ...(name === 'from' && !log ? [{ value: 'data', text: dataEnds.from }] : []),
+        ...(name === 'from' && !log ? [{ value: 'data', text: tell('axis.data', { end: 'from' }) }] : []),
       ],
     };
   };
@@ -140,43 +132,29 @@ function axisSentence(axis: Axis, chart: Chart): Sentence {
     levers: [],
     part: ['axis'],
     ...(problem ? { problem } : {}),
-    parts: [
-      'Uses a ',
-      optionWord('Scale', ['scale'], axis.scale ?? 'even', [
-        { value: 'even', text: 'linear' },
-        { value: 'log', text: 'logarithmic', note: 'each step ten times the one before' },
+    parts: sentenceParts('axis', {
+      scale: optionWord(tell('axis.scale'), ['scale'], axis.scale ?? 'even', [
+        { value: 'even', text: tell('axis.even') },
+        { value: 'log', text: tell('axis.log'), note: tell('axis.logNote') },
       ]),
-      ' value axis from ',
-      end('Start of the axis', 'from', log ? dataEnds.from : 'zero'),
-      ' to ',
-      end('End of the axis', 'to', dataEnds.to),
-      ', ',
-      optionWord('Grid lines', ['grid'], axis.grid ?? 'lines', [
-        { value: 'lines', text: 'with grid lines' },
-        { value: 'none', text: 'without grid lines' },
+      from: end(tell('axis.start'), 'from', log ? tell('axis.data', { end: 'from' }) : tell('axis.zero')),
+      to: end(tell('axis.end'), 'to', tell('axis.data', { end: 'to' })),
+      grid: optionWord(tell('axis.grid'), ['grid'], axis.grid ?? 'lines', [
+        { value: 'lines', text: tell('axis.lines') },
+        { value: 'none', text: tell('axis.noLines') },
       ]),
-      '.',
-    ],
+    }),
   };
 }
-
-const legendTexts: Record<(typeof legendPlaces)[number], string> = {
-  above: 'above the plot',
-  right: 'to the right of the plot',
-  below: 'below the plot',
-  none: 'nowhere',
-};
-
-const missingTexts: Record<MissingRule, string> = {
-  zero: 'drops to zero',
-  bridged: 'connects the neighbours',
-};
 
 /** Why the further measures of a chart are not shown, in words. */
 function furtherMeasureProblem(chart: Chart, words: Vocabulary): string | undefined {
   if (furtherMeasures(chart).length) return undefined;
-  if (chart.split) return `A chart that is split by ${dimensionText(chart.split, words)} shows one measure.`;
-  return `${atStart(formKinds.get(chart.form).noun)} show ${againstOf(chart) ? 'no third' : 'one'} measure.`;
+  if (chart.split) return tell('also.split', { split: dimensionText(chart.split, words) });
+  return tell('also.full', {
+    marks: atStart(formKinds.get(chart.form).noun),
+    against: againstOf(chart) ? 'yes' : 'no',
+  });
 }
 
 /** The further measures, and how each is written. */
@@ -190,23 +168,25 @@ function furtherMeasureSentences(chart: Chart, words: Vocabulary): Sentence[] {
       levers: [],
       part,
       ...(problem ? { problem } : {}),
-      parts: [
-        'Also shows ',
-        { slot: 'alsoMeasure', path: ['measure'], text: aggregateText(measure, words), value: measure },
-        ' on ',
-        second
-          ? optionWord('Axis', ['axis'], axis ?? 'same', [
-              { value: 'same', text: 'the same axis' },
-              { value: 'second', text: 'its own axis', note: 'at the right' },
+      parts: sentenceParts('also', {
+        measure: {
+          slot: 'alsoMeasure',
+          path: ['measure'],
+          text: aggregateText(measure, words),
+          value: measure,
+        },
+        axis: second
+          ? optionWord(tell('also.axis'), ['axis'], axis ?? 'same', [
+              { value: 'same', text: tell('also.sameAxis') },
+              { value: 'second', text: tell('also.ownAxis'), note: tell('also.right') },
             ])
-          : 'the same axis',
-        `; ${measureText(chart.measure, words)} is drawn `,
-        optionWord('The first measure', ['base'], base ?? 'plain', [
-          { value: 'plain', text: 'normally' },
-          { value: 'muted', text: 'muted as a baseline' },
+          : tell('also.sameAxis'),
+        first: measureText(chart.measure, words),
+        base: optionWord(tell('also.first'), ['base'], base ?? 'plain', [
+          { value: 'plain', text: tell('also.plain') },
+          { value: 'muted', text: tell('also.muted') },
         ]),
-        '.',
-      ],
+      }),
     };
     const of = (key: string) => [...part, 'measure', key];
     const name = measureText(measure, words);
@@ -219,12 +199,7 @@ function furtherMeasureSentences(chart: Chart, words: Vocabulary): Sentence[] {
 }
 
 /** What a formula says of marks: beside them, or where they are pointed at. */
-function markTextSentence(
-  part: 'beside' | 'pointed',
-  says: string,
-  chart: Chart,
-  words: Vocabulary,
-): Sentence[] {
+function markTextSentence(part: 'beside' | 'pointed', chart: Chart, words: Vocabulary): Sentence[] {
   const text = chart[part];
   if (text === undefined) return [];
   const { levers, lever, engine } = words;
@@ -239,7 +214,7 @@ function markTextSentence(
       levers: leversIn(text),
       part: [part],
       ...(problem ? { problem: problem.message } : {}),
-      parts: [says, { slot: 'markText', path: [], text, value: text }, '.'],
+      parts: sentenceParts(part, { text: { slot: 'markText', path: [], text, value: text } }),
     },
   ];
 }
@@ -249,7 +224,7 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
   const { axis, missing, measure } = chart;
   const sentences: Sentence[] = furtherMeasureSentences(chart, words);
   // Of several measures each sentence names the one that it is about.
-  const name = furtherMeasures(chart).length ? measureText(measure, words) : 'values';
+  const name = furtherMeasures(chart).length ? measureText(measure, words) : tell('format.values');
   if (measure.share) sentences.push(shareSentence(measure.share, ['measure', 'share'], chart, words, name));
   if (measure.format) sentences.push(formatSentence(measure.format, ['measure', 'format'], name));
   if (chart.subtitle !== undefined)
@@ -257,53 +232,44 @@ export function plotSentences(chart: Chart, words: Vocabulary): Sentence[] {
       id: 'subtitle',
       levers: subtitleLevers(chart.subtitle),
       part: ['subtitle'],
-      parts: [
-        'Has the subtitle ',
-        {
+      parts: sentenceParts('subtitle', {
+        text: {
           slot: 'liveText',
           path: [],
-          text: titleWithNames(chart.subtitle, { levers: words.levers }) || 'nothing yet',
+          text: titleWithNames(chart.subtitle, { levers: words.levers }) || tell('subtitle.empty'),
           value: chart.subtitle,
         },
-        '.',
-      ],
+      }),
     });
   if (chart.legend)
     sentences.push({
       id: 'legend',
       levers: [],
       part: ['legend'],
-      parts: [
-        'Shows the legend ',
-        optionWord(
-          'Legend',
+      parts: sentenceParts('legend', {
+        place: optionWord(
+          tell('legend.label'),
           [],
           chart.legend,
-          legendPlaces.map((value) => ({ value, text: legendTexts[value] })),
+          legendPlaces.map((value) => ({ value, text: tell('legend.place', { place: value }) })),
         ),
-        '.',
-      ],
+      }),
     });
-  sentences.push(
-    ...markTextSentence('beside', 'Labels each mark with ', chart, words),
-    ...markTextSentence('pointed', 'Adds to the tooltip: ', chart, words),
-  );
+  sentences.push(...markTextSentence('beside', chart, words), ...markTextSentence('pointed', chart, words));
   if (axis) sentences.push(axisSentence(axis, chart));
   if (missing && formKinds.get(chart.form).lineStates)
     sentences.push({
       id: 'missing',
       levers: [],
       part: ['missing'],
-      parts: [
-        'Where a value is missing, the line ',
-        optionWord(
-          'Where a value is missing',
+      parts: sentenceParts('missing.line', {
+        rule: optionWord(
+          tell('missing.label'),
           [],
           missing,
-          missingRules.map((value) => ({ value, text: missingTexts[value] })),
+          missingRules.map((value) => ({ value, text: tell('missing.rule', { rule: value }) })),
         ),
-        '.',
-      ],
+      }),
     });
   return sentences;
 }

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
+import { english } from '../messages/locale';
 import { dayFrom } from '../words/day-from';
 import { figureFrom } from '../words/figure-from';
-import { english } from '../words/locale';
 import { ordinal } from '../words/plural';
 
 it.each([

@@ -3,10 +3,10 @@ import { measuredBy } from '../conditions/measured';
 import { restCategory } from '../data/kept-categories';
 import type { Readings } from '../data/readings';
 import type { KeyValue } from '../data/values';
+import { english } from '../messages/locale';
 import { type Emphasis, markStates } from '../pipeline/emphasise';
 import { csvField } from '../words/csv-field';
 import { keyText } from '../words/key-text';
-import { english } from '../words/locale';
 import { plainNumber } from '../words/number-text';
 import type { ValueColumns } from './value-columns';
 

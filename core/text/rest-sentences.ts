@@ -1,38 +1,32 @@
 import { type Board, toneOf } from '../board/board';
 import type { Chart } from '../board/chart';
-import { type LabelRule, labelRules, type MutedTone } from '../board/otherwise';
+import { labelRules, type MutedTone } from '../board/otherwise';
 import { formKinds } from '../forms/registry';
+import { tell } from '../messages/desk';
 import { eachItsOwn } from '../pipeline/chart-rules';
-import { optionWord, type Sentence } from '../words/sentence';
-
-const labelTexts: Record<LabelRule, string> = {
-  always: 'every mark that has room',
-  lit: 'lit marks only',
-  never: 'no mark',
-};
+import { optionWord, type Sentence, sentenceParts } from '../words/sentence';
 
 /** The tones of what is muted, in plain words. */
-export const toneTexts: Record<MutedTone, string> = { faint: 'light', quiet: 'normal', firm: 'strong' };
+export const toneText = (tone: MutedTone): string => tell('tone', { tone });
 
 /** Whether each bar has a colour of its own, and why it cannot. */
 function colourSentence(chart: Chart): Sentence {
   const { markNoun, noun } = formKinds.get(chart.form);
   const problem = !eachItsOwn({ ...chart, colours: 'each' })
-    ? `Only ${noun} of one measure, without series and not compared, have colours of their own.`
+    ? tell('colours.unfit', { marks: noun })
     : undefined;
   return {
     id: 'colours',
     levers: [],
     part: ['colours'],
     ...(problem && chart.colours === 'each' ? { problem } : {}),
-    parts: [
-      `While nothing is lit, gives each ${markNoun} `,
-      optionWord('Colours', [], chart.colours, [
-        { value: 'each', text: 'a colour of its own' },
-        { value: 'one', text: 'the same colour' },
+    parts: sentenceParts('colours', {
+      mark: markNoun,
+      colours: optionWord(tell('colours.label'), [], chart.colours, [
+        { value: 'each', text: tell('colours.each') },
+        { value: 'one', text: tell('colours.one') },
       ]),
-      '.',
-    ],
+    }),
   };
 }
 
@@ -47,25 +41,19 @@ export function restSentences(chart: Chart, board: Board): Sentence[] {
           {
             id: 'otherwise',
             levers: [],
-            parts: [
-              'All other marks are ',
-              {
+            parts: sentenceParts('rest', {
+              marks: {
                 slot: 'otherwise',
-                text: otherwise.marks === 'gone' ? 'not drawn' : 'muted',
+                text: otherwise.marks === 'gone' ? tell('rest.gone') : tell('rest.muted'),
                 value: chart.otherwise,
               },
-              ...(otherwise.marks === 'muted'
-                ? [
-                    ', in the ',
-                    {
-                      slot: 'tone',
-                      text: `${toneTexts[tone]} tone${otherwise.tone ? '' : ' of the board'}`,
-                      value: otherwise.tone,
-                    },
-                  ]
-                : []),
-              '.',
-            ],
+              muted: otherwise.marks === 'muted' ? 'yes' : 'no',
+              tone: {
+                slot: 'tone',
+                text: tell('rest.tone', { tone: toneText(tone), own: otherwise.tone ? 'yes' : 'no' }),
+                value: otherwise.tone,
+              },
+            }),
           },
         ]
       : []),
@@ -76,14 +64,12 @@ export function restSentences(chart: Chart, board: Board): Sentence[] {
             id: 'figures',
             levers: [],
             part: ['figures'],
-            parts: [
-              'Places value labels ',
-              optionWord('Place of value labels', [], chart.figures, [
-                { value: 'inside', text: `inside the ${formKinds.get(chart.form).noun} if they fit` },
-                { value: 'beyond', text: `outside the ${formKinds.get(chart.form).noun}` },
+            parts: sentenceParts('figures', {
+              place: optionWord(tell('figures.label'), [], chart.figures, [
+                { value: 'inside', text: tell('figures.inside', { marks: formKinds.get(chart.form).noun }) },
+                { value: 'beyond', text: tell('figures.beyond', { marks: formKinds.get(chart.form).noun }) },
               ]),
-              '.',
-            ],
+            }),
           },
         ]
       : []),
@@ -93,16 +79,14 @@ export function restSentences(chart: Chart, board: Board): Sentence[] {
             id: 'labels',
             levers: [],
             part: ['labels'],
-            parts: [
-              'Labels ',
-              optionWord(
-                'Labelled marks',
+            parts: sentenceParts('labels', {
+              marks: optionWord(
+                tell('labels.label'),
                 [],
                 chart.labels,
-                labelRules.map((value) => ({ value, text: labelTexts[value] })),
+                labelRules.map((value) => ({ value, text: tell('labels.marks', { rule: value }) })),
               ),
-              ' with their value.',
-            ],
+            }),
           },
         ]
       : []),

@@ -1,14 +1,9 @@
+import { tell } from '../messages/desk';
 import type { Sentence } from '../words/sentence';
 
 /** What sentences of a chart are about, in the order in which they stand. */
-const subjects = [
-  { id: 'shown', title: 'Shown' },
-  { id: 'lit', title: 'Lit and filtered' },
-  { id: 'drawn', title: 'Drawn' },
-  { id: 'written', title: 'Written' },
-  { id: 'answered', title: 'Answered' },
-] as const;
-export type SentenceSubject = (typeof subjects)[number]['id'];
+const subjects = ['shown', 'lit', 'drawn', 'written', 'answered'] as const;
+export type SentenceSubject = (typeof subjects)[number];
 
 /** Sentences about one thing. */
 export interface SentenceGroup {
@@ -44,7 +39,7 @@ function subjectOf({ id, part = [id] }: Sentence): SentenceSubject {
 export function sentenceGroups(sentences: readonly Sentence[]): SentenceGroup[] | null {
   if (sentences.length <= atAGlance) return null;
   return subjects.flatMap((subject) => {
-    const own = sentences.filter((sentence) => subjectOf(sentence) === subject.id);
-    return own.length ? [{ ...subject, sentences: own }] : [];
+    const own = sentences.filter((sentence) => subjectOf(sentence) === subject);
+    return own.length ? [{ id: subject, title: tell('group', { subject }), sentences: own }] : [];
   });
 }

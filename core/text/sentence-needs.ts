@@ -1,24 +1,23 @@
 import { type Board, leverOf } from '../board/board';
 import { abilityText, leverCan } from '../levers/abilities';
-import type { Part } from '../words/sentence';
+import { tell } from '../messages/desk';
+import { type Part, sentenceParts } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
 /** ", while Storms is on": the switch that must be on, once a sentence has one. */
 export const whenParts = (when: string | undefined, words: Vocabulary): Part[] =>
   when === undefined
     ? []
-    : [
-        ', while ',
-        {
+    : sentenceParts('when', {
+        lever: {
           slot: 'lever',
-          label: 'Switch',
+          label: tell('when.label'),
           path: ['when'],
           text: words.lever(when)?.name ?? when,
           value: when,
           ability: 'isOn',
         },
-        ' is on',
-      ];
+      });
 
 /** What its levers cannot do, in words. */
 export function unable(
@@ -28,7 +27,7 @@ export function unable(
   for (const { lever: id, ability } of needs) {
     const lever = leverOf(board, id);
     if (lever && !leverCan(lever, ability))
-      return `${lever.name} cannot be used here: this needs a lever that ${abilityText(ability)}.`;
+      return tell('lever.unable', { lever: lever.name, needed: abilityText(ability) });
   }
   return undefined;
 }

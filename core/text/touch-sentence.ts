@@ -4,32 +4,14 @@ import { formKinds } from '../forms/registry';
 import type { Clearing } from '../levers/lever-kind';
 import { kindOf, type Lever } from '../levers/registry';
 import { dimensionTaken } from '../levers/touch-values';
+import { tell } from '../messages/desk';
+import { englishPlural } from '../messages/locale';
 import { brushLever, canTouch } from '../pipeline/chart-rules';
 import { dimensionText, keysText } from '../words/dimension-text';
-import { englishPlural } from '../words/locale';
-import { optionWord, type Sentence } from '../words/sentence';
+import { optionWord, type Sentence, sentenceParts } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 
-const clearingTexts: Record<Clearing, string> = {
-  keep: 'keeps it',
-  start: 'resets it to its start',
-  empty: 'clears it',
-};
-
-export const clearingText = (clearing: Clearing) => clearingTexts[clearing];
-
-const gestureTexts: Record<Gesture, (mark: string) => string> = {
-  click: (mark) => `a click on a ${mark}`,
-  hover: (mark) => `the pointer on a ${mark}`,
-  drag: (mark) => `a drag across ${englishPlural(mark)}`,
-  legend: () => 'a click on a name in the legend',
-};
-const clearingGesture: Record<Gesture, string> = {
-  click: 'a click on the background',
-  hover: 'the pointer leaving',
-  drag: 'a double click',
-  legend: 'a second click on it',
-};
+export const clearingText = (clearing: Clearing): string => tell('clearing', { clearing });
 
 /** Why what a gesture gives cannot be put into the lever. */
 function touchProblem(chart: Chart, gesture: Gesture, lever: Lever, words: Vocabulary): string | undefined {
@@ -37,15 +19,20 @@ function touchProblem(chart: Chart, gesture: Gesture, lever: Lever, words: Vocab
   const dimension = keysText(chart, words);
   if (!canTouch(chart, lever)) {
     const source = kind.source?.(lever);
-    if (!kind.touch) return `${lever.name} is not moved by touching marks.`;
-    return `${lever.name} holds ${source ? dimensionText(source, words) : 'something else'}, and a mark here gives its ${dimension}.`;
+    if (!kind.touch) return tell('touch.unmoved', { lever: lever.name });
+    return tell('touch.other', {
+      lever: lever.name,
+      known: source ? 'yes' : 'no',
+      holds: source ? dimensionText(source, words) : '',
+      gives: dimension,
+    });
   }
   if (gesture === 'legend' && (!chart.split || dimensionTaken(lever, chart) !== chart.split))
     return chart.split
-      ? `A name in the legend gives its ${dimensionText(chart.split, words)}, and ${lever.name} does not hold that.`
-      : 'There are no names of series here: the chart is not split into any.';
+      ? tell('touch.otherSeries', { gives: dimensionText(chart.split, words), lever: lever.name })
+      : tell('touch.noSeries');
   if (gesture === 'drag' && kind.interval && !brushLever(chart, [lever]))
-    return `Dragging across needs the marks sorted by ${dimension}, ascending.`;
+    return tell('touch.unsorted', { dimension });
   return undefined;
 }
 
@@ -56,26 +43,31 @@ export function touchSentence(chart: Chart, index: number, board: Board, words: 
   const problem = lever && touchProblem(chart, touch.gesture, lever, words);
   const gives =
     lever && kindOf(lever).touch?.takes === 'figure'
-      ? 'value'
+      ? tell('touch.value')
       : dimensionText(lever ? dimensionTaken(lever, chart) : chart.by, words);
   return {
     id: `touch-${index}`,
     levers: [touch.lever],
     part: ['touches', index],
     ...(problem ? { problem } : {}),
-    parts: [
-      'On ',
-      optionWord(
-        'Gesture',
+    parts: sentenceParts('touch', {
+      gesture: optionWord(
+        tell('touch.label'),
         ['gesture'],
         touch.gesture,
-        gestures.map((value) => ({ value, text: gestureTexts[value](mark) })),
+        gestures.map((gesture) => ({
+          value: gesture,
+          text: tell('touch.gesture', { gesture, mark, marks: englishPlural(mark) }),
+        })),
       ),
-      ', sets ',
-      { slot: 'lever', path: ['lever'], text: lever?.name ?? touch.lever, value: touch.lever },
-      ` to its ${gives}; ${clearingGesture[touch.gesture]} `,
-      { slot: 'clearing', text: clearingText(lever?.clearing ?? 'empty'), value: lever?.clearing },
-      '.',
-    ],
+      lever: { slot: 'lever', path: ['lever'], text: lever?.name ?? touch.lever, value: touch.lever },
+      gives,
+      back: tell('touch.back', { gesture: touch.gesture }),
+      clearing: {
+        slot: 'clearing',
+        text: clearingText(lever?.clearing ?? 'empty'),
+        value: lever?.clearing,
+      },
+    }),
   };
 }

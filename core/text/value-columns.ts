@@ -1,9 +1,9 @@
 import type { Chart } from '../board/chart';
 import { sameDimension } from '../data/dimension';
+import { say } from '../messages/say';
 import { furtherMeasures } from '../pipeline/chart-rules';
 import { dimensionText } from '../words/dimension-text';
 import { measureText } from '../words/measure-text';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 
 /** What the columns of a chart's values are called where they are listed. */

@@ -1,6 +1,6 @@
+import { say } from '../messages/say';
 import { markStates } from '../pipeline/emphasise';
 import type { ChartResult } from '../pipeline/stage';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import { valueColumns } from './value-columns';
 

@@ -5,21 +5,14 @@ import type { Whole } from '../board/whole';
 import { figuresProblem } from '../conditions/figures-problem';
 import { formKinds } from '../forms/registry';
 import { figureWord } from '../levers/figure-word';
+import { tell } from '../messages/desk';
 import { fillsUp } from '../pipeline/chart-rules';
 import { measureText } from '../words/measure-text';
-import { optionWord, type Part, type Sentence } from '../words/sentence';
+import { optionWord, type Sentence, sentenceParts } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
 import { unable } from './sentence-needs';
 
-const wholeTexts: Record<Whole['of'], string> = {
-  everything: 'the grand total',
-  filters: 'the filtered total',
-  largest: 'the largest value',
-  measure: 'a measure of its own',
-  figure: 'a value',
-};
-
-export const wholeText = (of: Whole['of']) => wholeTexts[of];
+export const wholeText = (of: Whole['of']): string => tell('whole.of', { of });
 
 export function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Sentence[] {
   const { whole } = chart;
@@ -28,40 +21,32 @@ export function wholeSentence(chart: Chart, board: Board, words: Vocabulary): Se
   const problem =
     unable(figureNeeds('figure', whole.figure), board) ??
     figuresProblem(whole.figure, (id) => leverOf(board, id), words) ??
-    (fillsUp(chart) ? undefined : 'Only single or stacked bars and columns can be extended.');
+    (fillsUp(chart) ? undefined : tell('whole.unfit'));
   return [
     {
       id: 'whole',
       levers,
       part: ['whole'],
       ...(problem ? { problem } : {}),
-      parts: [
-        `Extends each ${formKinds.get(chart.form).markNoun} to `,
-        {
-          slot: 'whole',
-          text: wholeTexts[whole.of],
-          value: whole,
-        },
-        ...(whole.of === 'figure' ? [', ', figureWord('Value', ['figure'], whole.figure ?? 0, words)] : []),
-        ...(whole.of === 'measure'
-          ? ([
-              ', ',
-              {
-                slot: 'alsoMeasure',
-                label: 'Measure of the whole',
-                path: ['measure'],
-                text: measureText(whole.measure!, words),
-                value: whole.measure,
-              },
-              ' over ',
-              optionWord('Over', ['over'], whole.over ?? 'kept', [
-                { value: 'kept', text: 'the filtered rows' },
-                { value: 'everything', text: 'all rows' },
-              ]),
-            ] satisfies Part[])
-          : []),
-        ' with a muted part.',
-      ],
+      parts: sentenceParts('whole', {
+        mark: formKinds.get(chart.form).markNoun,
+        whole: { slot: 'whole', text: wholeText(whole.of), value: whole },
+        of: whole.of,
+        figure: figureWord(tell('whole.value'), ['figure'], whole.figure ?? 0, words),
+        measure: whole.measure
+          ? {
+              slot: 'alsoMeasure',
+              label: tell('whole.measure'),
+              path: ['measure'],
+              text: measureText(whole.measure, words),
+              value: whole.measure,
+            }
+          : '',
+        over: optionWord(tell('whole.over'), ['over'], whole.over ?? 'kept', [
+          { value: 'kept', text: tell('whole.filteredRows') },
+          { value: 'everything', text: tell('whole.allRows') },
+        ]),
+      }),
     },
   ];
 }

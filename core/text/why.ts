@@ -4,11 +4,11 @@ import type { ConditionContext } from '../conditions/condition-kind';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
 import { restCategory } from '../data/kept-categories';
+import { say } from '../messages/say';
 import { rehearsedMeasure } from '../pipeline/chart-rules';
 import type { Emphasis } from '../pipeline/emphasise';
 import { markStates } from '../pipeline/emphasise';
 import { measureText } from '../words/measure-text';
-import { say } from '../words/say';
 import type { Vocabulary } from '../words/vocabulary';
 import { claimWords } from './claim-words';
 

@@ -1,4 +1,5 @@
 import type { Board } from '../board/board';
+import { tell } from '../messages/desk';
 import { leverUses, type UseWord } from '../pipeline/lever-uses';
 import { sentenceText } from '../words/sentence';
 import type { Vocabulary } from '../words/vocabulary';
@@ -14,19 +15,6 @@ export interface Wire {
   sentence?: string;
   off?: boolean;
 }
-
-const texts: Record<UseWord, string> = {
-  lights: 'lights',
-  filters: 'filters',
-  keeps: 'limits what is shown',
-  places: 'places a guide',
-  windows: 'sets the visible part',
-  switches: 'switches',
-  titles: 'shown in the title',
-  feeds: 'used in a formula',
-  compares: 'sets the reference',
-  fed: 'sets the lever',
-};
 
 /** The place of the sentence under a JSON Pointer: `/cues/0/condition` -> `['cues', 0]`. */
 function partAt(pointer: string): (string | number)[] {
@@ -48,7 +36,7 @@ export function wiresOf(board: Board, chartId: string, lever: string, words: Voc
     const sentence = sentences.find((each) => each.part && samePart(each.part, part));
     return {
       how,
-      text: texts[how],
+      text: tell('wire', { use: how }),
       ...(sentence ? { part, sentence: sentenceText(sentence) } : {}),
       ...(off ? { off } : {}),
     };

@@ -1,10 +1,10 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import { offersFor } from '../edit/offers/offers-for';
+import { english, englishPlural } from '../messages/locale';
 import { board, chart, dataset, quays } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { keyText } from '../words/key-text';
-import { english, englishPlural } from '../words/locale';
 import { chartTitle } from '../words/measure-text';
 import { numberText, numberWriter, tickTexts } from '../words/number-text';
 import { counted, listed } from '../words/plural';

@@ -1,6 +1,6 @@
 import { timeFormatLocale } from 'd3-time-format';
 import { isDateText } from '../data/periods';
-import { english, type Locale } from './locale';
+import { english, type Locale } from '../messages/locale';
 
 const forms = ['%d %b %Y', '%d %B %Y', '%d.%m.%Y', '%b %Y', '%B %Y', '%Y-%m', '%Y'];
 

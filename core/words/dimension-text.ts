@@ -1,6 +1,7 @@
 import type { Dimension, Grain } from '../data/dimension';
-import type { Locale } from './locale';
-import { say } from './say';
+import { tell } from '../messages/desk';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 import type { Vocabulary } from './vocabulary';
 
 /** Names that say no more than that a field is a date: "month of month" would say nothing. */
@@ -33,4 +34,7 @@ export const dimensionNoun = (
 export const keysText = (
   { by, split }: { by: Dimension; split?: Dimension | undefined },
   words: Vocabulary,
-) => (split ? `${dimensionText(split, words)} at a ${dimensionText(by, words)}` : dimensionText(by, words));
+) =>
+  split
+    ? tell('keys', { series: dimensionText(split, words), category: dimensionText(by, words) })
+    : dimensionText(by, words);

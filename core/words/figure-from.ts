@@ -1,4 +1,4 @@
-import type { Locale } from './locale';
+import type { Locale } from '../messages/locale';
 
 /** Where the digits of Arabic and of Persian begin. */
 const zeros = [0x660, 0x6f0];

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { FigureFormat } from '../board/figure-format';
+import { english } from '../messages/locale';
 import { figureWriter } from './figure-writer';
-import { english } from './locale';
 
 const plain = (text: string) => text.replaceAll('\u00a0', ' ');
 const full = (value: number, format?: FigureFormat) => plain(figureWriter(format, english).full(value));

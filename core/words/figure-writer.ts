@@ -1,6 +1,6 @@
 import { decimal } from '@sorvik/formula/decimal';
 import type { FigureFormat } from '../board/figure-format';
-import type { Locale } from './locale';
+import type { Locale } from '../messages/locale';
 import {
   briefNumberText,
   exactNumberText,

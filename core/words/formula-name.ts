@@ -1,4 +1,5 @@
-import { englishPlural } from './locale';
+import { tell } from '../messages/desk';
+import { englishPlural } from '../messages/locale';
 import type { Vocabulary } from './vocabulary';
 
 /** One of several: "passenger" of "passengers". */
@@ -10,17 +11,26 @@ const singular = (text: string): string =>
 
 /** Formulas that many people write, and what these are called; `$n` stands for the name of the field in bracket n. */
 const known: readonly [RegExp, (field: (n: number) => string, text: (n: number) => string) => string][] = [
-  [/^SUM\((\w+)\) ?\/ ?SUM\((\w+)\)$/i, (field) => `${field(1)} per ${singular(field(2))}`],
-  [/^SUM\((\w+)\) ?\/ ?COUNT\(\*\)$/i, (field) => `${field(1)} per row`],
-  [/^COUNT\(DISTINCT (\w+)\)$/i, (field) => `different ${englishPlural(singular(field(1)))}`],
+  [
+    /^SUM\((\w+)\) ?\/ ?SUM\((\w+)\)$/i,
+    (field) => tell('formulaName.per', { what: field(1), each: singular(field(2)) }),
+  ],
+  [/^SUM\((\w+)\) ?\/ ?COUNT\(\*\)$/i, (field) => tell('formulaName.perRow', { what: field(1) })],
+  [
+    /^COUNT\(DISTINCT (\w+)\)$/i,
+    (field) => tell('formulaName.different', { what: englishPlural(singular(field(1))) }),
+  ],
   [
     /^PERCENTILE_CONT\((0?\.\d+)\) WITHIN GROUP \(ORDER BY (\w+)\)$/i,
     (field, text) => {
       const percent = Math.round(Number(text(1)) * 1000) / 10;
-      return percent === 50 ? `median ${field(2)}` : `${percent}% percentile of ${field(2)}`;
+      return tell('formulaName.percentile', { percent, what: field(2) });
     },
   ],
-  [/^SUM\((\w+)\) ?\* ?\(1 ?[+-] ?:\w+ ?\/ ?100\)$/i, (field) => `changed ${field(1)}`],
+  [
+    /^SUM\((\w+)\) ?\* ?\(1 ?[+-] ?:\w+ ?\/ ?100\)$/i,
+    (field) => tell('formulaName.changed', { what: field(1) }),
+  ],
 ];
 
 /** What a formula would be called by whoever speaks of it, where it is one of those that many write; else null. */

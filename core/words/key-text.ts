@@ -1,8 +1,8 @@
 import type { Grain } from '../data/dimension';
 import { restCategory } from '../data/kept-categories';
 import type { FieldType, KeyValue } from '../data/values';
-import type { Locale } from './locale';
-import { say } from './say';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 
 const periodTexts: Record<Grain, (date: Date, locale: Locale) => string> = {
   year: (date, locale) => locale.date(date, 'year'),

@@ -3,10 +3,11 @@ import type { Chart } from '../board/chart';
 import type { Measure } from '../board/measure';
 import type { Order } from '../board/order';
 import { isNumeric, isTemporal } from '../data/values';
+import { tell } from '../messages/desk';
+import { say } from '../messages/say';
 import { dimensionText } from './dimension-text';
 import { atStart } from './letter-case';
 import { listed } from './plural';
-import { say } from './say';
 import type { Word } from './sentence';
 import { titleParts } from './title-parts';
 import type { Vocabulary } from './vocabulary';
@@ -38,7 +39,7 @@ export const measureWord = (
 ): Word => ({
   slot: 'otherMeasure',
   path: ['measure'],
-  text: measure || chart?.measure ? measureText((measure ?? chart?.measure)!, words) : 'what is shown',
+  text: measure || chart?.measure ? measureText((measure ?? chart?.measure)!, words) : tell('measure.shown'),
   value: measure,
 });
 
@@ -74,19 +75,17 @@ export const chartTitle = (
 
 /** "largest first", "earliest first", "as in the data". */
 export function orderText(order: Order, by: Category, words: Vocabulary): string {
-  const rising = order.direction === 'ascending';
-  if (order.by === 'value') return rising ? 'smallest first' : 'largest first';
-  if (order.by === 'data') return rising ? 'in data order' : 'in reverse data order';
+  const direction = order.direction;
+  if (order.by !== 'key') return tell('order', { by: order.by, direction });
   const type = words.field(by.field)?.type;
-  if (type && isTemporal(type)) return rising ? 'earliest first' : 'latest first';
-  const noun = words.locale.plural(dimensionText(by, words));
-  if (type && isNumeric(type)) return rising ? `${noun} ascending` : `${noun} descending`;
-  return rising ? `${noun} from A to Z` : `${noun} from Z to A`;
+  const nouns = words.locale.plural(dimensionText(by, words));
+  const of = !type ? 'text' : isTemporal(type) ? 'time' : isNumeric(type) ? 'number' : 'text';
+  return tell('order.category', { of, direction, nouns });
 }
 
 /** The order of the series, which names them: the categories of the chart have an order of their own. */
 export function seriesOrderText(order: Order, split: Category, words: Vocabulary): string {
   const nouns = words.locale.plural(dimensionText(split, words));
   const text = orderText(order, split, words);
-  return text.startsWith(nouns) ? text : `${nouns} ${text}`;
+  return text.startsWith(nouns) ? text : tell('order.series', { nouns, order: text });
 }

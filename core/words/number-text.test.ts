@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { domainOf, ticksOf } from '../forms/value-axis';
+import { english } from '../messages/locale';
 import { figureWriter } from './figure-writer';
 import { keyText } from './key-text';
-import { english } from './locale';
 import {
   briefNumberText,
   exactNumberText,

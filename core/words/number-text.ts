@@ -1,6 +1,6 @@
 import { decimal, roundTo } from '@sorvik/formula/decimal';
-import type { Locale } from './locale';
-import { say } from './say';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 
 const mostDecimals = 15;
 /** Whole numbers up to here are exact, and are written in full. */

@@ -1,5 +1,5 @@
-import type { Locale } from './locale';
-import { say } from './say';
+import type { Locale } from '../messages/locale';
+import { say } from '../messages/say';
 
 /** "1 route", "14 routes". */
 export const counted = (n: number, noun: string, locale: Locale): string =>

@@ -1,4 +1,5 @@
 import type { LeverAbility } from '../board/lever-ability';
+import { type DeskMessage, tellParts } from '../messages/desk';
 
 /** One of several texts a word can be. */
 export interface WordOption {
@@ -23,6 +24,12 @@ export interface Word {
 }
 
 export type Part = string | Word;
+
+/** A sentence, or a piece of one: words that open editors, texts and other pieces stand in its slots. */
+export const sentenceParts = (
+  id: DeskMessage,
+  slots: Readonly<Record<string, string | number | Part | readonly Part[]>>,
+): Part[] => tellParts(id, slots) as Part[];
 
 /** One line of a chart's description. */
 export interface Sentence {

@@ -1,4 +1,4 @@
-import type { Locale } from './locale';
+import type { Locale } from '../messages/locale';
 import { titleLevers, titleParts } from './title-parts';
 
 /** What a subtitle can name besides levers, as `{lit}`: numbers of marks, and the measure over all of its rows. */

@@ -3,7 +3,7 @@ import type { Board, Lever } from '../board/board';
 import { leverOf } from '../board/board';
 import type { BoardEvent } from '../board/event';
 import { type DatasetInfo, type FieldInfo, fieldOf } from '../data/dataset';
-import { type Locale, localeOf } from './locale';
+import { type Locale, localeOf } from '../messages/locale';
 
 /** The names that sentences are put together from. */
 export interface Vocabulary {

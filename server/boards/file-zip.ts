@@ -7,6 +7,7 @@ import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import type { Room } from '../db/room';
 import { HttpProblem } from '../http/problem';
 import { spooled } from '../imports/spooled';
+import { tell } from '../tell';
 
 /** A file with its data may have so many bytes, packed, and each of its parts unpacked. */
 const maxPacked = 2 * 1024 ** 3;
@@ -14,7 +15,7 @@ const maxUnpacked = 8 * 1024 ** 3;
 const maxJson = 4 * 1024 * 1024;
 const maxEntries = 100;
 
-const unusable = (message: string) => new HttpProblem(422, 'File cannot be used', message);
+const unusable = (message: string) => new HttpProblem(422, 'file-cannot-be-used', message);
 
 /** The parts of a zip file that is kept on disk while it is read. */
 export interface Unpacked {
@@ -33,12 +34,12 @@ async function entriesOf(zip: ZipFile): Promise<Map<string, Entry>> {
     zip.on('entry', (entry: Entry) => {
       unpacked += entry.uncompressedSize;
       if (entries.size >= maxEntries || unpacked > maxUnpacked)
-        return fail(unusable(`It holds too much: up to ${maxEntries} parts and 8 GB are read.`));
+        return fail(unusable(tell('fileZip.tooMuch', { most: maxEntries })));
       entries.set(entry.fileName, entry);
       zip.readEntry();
     });
     zip.on('end', done);
-    zip.on('error', (error: Error) => fail(unusable(`It is no whole zip file: ${error.message}.`)));
+    zip.on('error', (error: Error) => fail(unusable(tell('fileZip.notWhole', { message: error.message }))));
     zip.readEntry();
   });
   return entries;
@@ -54,9 +55,9 @@ function whole(part: Readable, { fileName, crc32: sum }: Entry): Readable {
         yield piece as Buffer;
       }
     } catch (error) {
-      throw unusable(`${fileName} in it cannot be read: ${(error as Error).message}.`);
+      throw unusable(tell('fileZip.inItCannotBe', { fileName, message: (error as Error).message }));
     }
-    if (found !== sum >>> 0) throw unusable(`${fileName} in it is damaged: its checksum is another one.`);
+    if (found !== sum >>> 0) throw unusable(tell('fileZip.inItIsDamaged', { fileName }));
   }
   return Readable.from(checked());
 }
@@ -67,9 +68,9 @@ export async function unpack(spool: string, room: Room, source: Readable): Promi
   const remove = () => rm(folder, { recursive: true, force: true });
   try {
     const path = join(folder, 'file.zip');
-    await spooled(source, path, { room, most: maxPacked, tooLarge: 'A zip file can have up to 2 GB.' });
+    await spooled(source, path, { room, most: maxPacked, tooLarge: tell('fileZip.aZipFileCan') });
     const zip = await openZip(path, { lazyEntries: true, autoClose: false }).catch((error: Error) => {
-      throw unusable(`It is no zip file: ${error.message}.`);
+      throw unusable(tell('fileZip.itIsNoZip', { message: error.message }));
     });
     const entries = await entriesOf(zip).catch((error) => {
       zip.close();
@@ -78,9 +79,9 @@ export async function unpack(spool: string, room: Room, source: Readable): Promi
     const openEntry = promisify<Entry, Readable>(zip.openReadStream.bind(zip) as never);
     const stream = async (name: string): Promise<Readable> => {
       const entry = entries.get(name);
-      if (!entry) throw unusable(`It holds no ${name}.`);
+      if (!entry) throw unusable(tell('fileZip.itHoldsNo', { name }));
       const part = await openEntry(entry).catch((error: Error) => {
-        throw unusable(`${name} in it cannot be read: ${error.message}.`);
+        throw unusable(tell('fileZip.inItCannotBe2', { name, message: error.message }));
       });
       return whole(part, entry);
     };
@@ -89,13 +90,14 @@ export async function unpack(spool: string, room: Room, source: Readable): Promi
       stream,
       async json(name) {
         const entry = entries.get(name);
-        if (entry && entry.uncompressedSize > maxJson) throw unusable(`${name} is larger than 4 MB.`);
+        if (entry && entry.uncompressedSize > maxJson)
+          throw unusable(tell('fileZip.isLargerThanMb', { name }));
         const pieces: Buffer[] = [];
         for await (const piece of await stream(name)) pieces.push(piece as Buffer);
         try {
           return JSON.parse(Buffer.concat(pieces).toString('utf8'));
         } catch {
-          throw unusable(`${name} is not valid JSON.`);
+          throw unusable(tell('fileZip.isNotValidJson', { name }));
         }
       },
       async close() {

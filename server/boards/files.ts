@@ -19,6 +19,7 @@ import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem, invalid } from '../http/problem';
 import type { ColumnPlan } from '../imports/column-plan';
 import type { ImportJobs } from '../imports/jobs';
+import { tell } from '../tell';
 import { type Unpacked, unpack } from './file-zip';
 import { createBoard, type StoredBoard } from './store';
 
@@ -175,13 +176,13 @@ export async function importFile(
     const choice = given[id];
     const dataset = here.find((each) => each.id === choice?.dataset);
     if (!choice || !dataset)
-      throw invalid([{ pointer: `/datasets/${id}`, message: 'name a dataset that stands for it here' }]);
+      throw invalid([{ pointer: `/datasets/${id}`, message: tell('files.nameADatasetThat') }]);
     for (const [key, other] of Object.entries(choice.fields))
       if (!dataset.fields.some((field) => field.key === other))
         throw invalid([
           {
             pointer: `/datasets/${id}/fields/${key}`,
-            message: `there is no field "${other}" in ${dataset.name}`,
+            message: tell('files.thereIsNoField', { other, dataset: dataset.name }),
           },
         ]);
     to.set(id, { dataset: dataset.id, fields: new Map(Object.entries(choice.fields)) });
@@ -239,11 +240,11 @@ export async function importZip(
     const missing = datasetsOf(file.document).filter((id) => !file.datasets.some((each) => each.id === id));
     if (missing.length)
       throw invalid([
-        { pointer: '/datasets', message: `the board reads ${missing.join(', ')}, which it does not hold` },
+        { pointer: '/datasets', message: tell('files.theBoardReadsWhich', { datasets: missing.join(', ') }) },
       ]);
     for (const { id } of file.datasets)
       if (!zip.names.includes(dataPath(id)))
-        throw new HttpProblem(422, 'File cannot be used', `It holds no ${dataPath(id)}.`);
+        throw new HttpProblem(422, 'file-cannot-be-used', tell('files.itHoldsNo', { id: dataPath(id) }));
     const to = new Map<string, Mapped>();
     for (const dataset of file.datasets) {
       to.set(dataset.id, await loadDataset(database, jobs, zip, dataset, made));

@@ -1,24 +1,24 @@
 import { applyPatch, type Operation, Pointer } from 'rfc6902';
 import { invalid } from '../http/problem';
+import { tell } from '../tell';
 
 const operations = ['add', 'remove', 'replace', 'move', 'copy', 'test'];
 const maxOperations = 5_000;
 const forbidden = /(^|\/)(__proto__|constructor|prototype)(\/|$)/;
 
 function readOperations(input: unknown): Operation[] {
-  if (!Array.isArray(input))
-    throw invalid([{ pointer: '', message: 'a JSON Patch is a list of operations' }]);
+  if (!Array.isArray(input)) throw invalid([{ pointer: '', message: tell('patch.aJsonPatchIs') }]);
   if (input.length > maxOperations)
-    throw invalid([{ pointer: '', message: `a patch can have up to ${maxOperations} operations` }]);
+    throw invalid([{ pointer: '', message: tell('patch.aPatchCanHave', { most: maxOperations }) }]);
   input.forEach((operation, i) => {
     const wrong = (message: string) => invalid([{ pointer: `/${i}`, message }]);
     if (typeof operation !== 'object' || operation === null || !operations.includes(operation.op))
-      throw wrong(`op must be one of ${operations.join(', ')}`);
+      throw wrong(tell('patch.opMustBeOne', { known: operations.join(', ') }));
     for (const name of ['path', ...(['move', 'copy'].includes(operation.op) ? ['from'] : [])]) {
       const pointer = operation[name];
       if (typeof pointer !== 'string' || (pointer !== '' && !pointer.startsWith('/')))
-        throw wrong(`${name} must be a JSON Pointer`);
-      if (forbidden.test(pointer)) throw wrong(`${name} leads to where no board keeps anything`);
+        throw wrong(tell('patch.mustBeAJson', { name }));
+      if (forbidden.test(pointer)) throw wrong(tell('patch.leadsToWhereNo', { name }));
     }
   });
   return input as Operation[];
@@ -47,12 +47,18 @@ export function patched<T>(document: T, input: unknown): unknown {
   list.forEach((operation, i) => {
     if (operation.op === 'copy') work += sizeOf(Pointer.fromJSON(operation.from).get(copy));
     if (operation.op === 'test') work += sizeOf(operation.value);
-    if (work > mostWork)
-      throw invalid([{ pointer: `/${i}`, message: 'the patch copies more than a board can hold' }]);
+    if (work > mostWork) throw invalid([{ pointer: `/${i}`, message: tell('patch.thePatchCopiesMore') }]);
     const [error] = applyPatch(copy, [operation]);
     if (error)
       throw invalid([
-        { pointer: `/${i}`, message: `${operation.op} ${operation.path} cannot be done: ${error.message}` },
+        {
+          pointer: `/${i}`,
+          message: tell('patch.cannotBeDone', {
+            op: operation.op,
+            path: operation.path,
+            message: error.message,
+          }),
+        },
       ]);
   });
   return copy;

@@ -22,6 +22,7 @@ import { type Routes, readJson } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
 import { cutText } from '../http/well-formed';
 import type { ImportJobs } from '../imports/jobs';
+import { tell } from '../tell';
 import { publishedBoardSchema } from './board-schema';
 import { boardFile, boardZip, fileName, type GivenDatasets, importFile, importZip, needFile } from './files';
 import { patched } from './patch';
@@ -100,8 +101,7 @@ class FileImport extends FileInput {
     name: 'areGivenDatasets',
     validator: {
       validate: (value) => typeof value === 'object' && value !== null && Object.values(value).every(isGiven),
-      defaultMessage: () =>
-        'datasets must say for each dataset of the file {"dataset": "id", "fields": {"key": "key here"}}',
+      defaultMessage: () => tell('boards.datasetsMustSayFor'),
     },
   })
   datasets!: GivenDatasets;
@@ -118,18 +118,13 @@ const etag = (revision: number) => `"${revision}"`;
 /** The revision an `If-Match` header names; a change without one could overwrite somebody else's. */
 function baseRevision(c: Context): number {
   const header = c.req.header('if-match');
-  if (!header)
-    throw new HttpProblem(
-      428,
-      'If-Match missing',
-      'Send If-Match with the revision that was changed, as in If-Match: "3".',
-    );
+  if (!header) throw new HttpProblem(428, 'if-match-missing', tell('boards.sendIfMatchWith'));
   const match = /^(?:W\/)?"(\d+)"$/.exec(header.trim());
   if (!match)
     throw new HttpProblem(
       400,
-      'If-Match unreadable',
-      `If-Match must be one revision in quotes, as in "3"; it is ${header.slice(0, 40)}.`,
+      'if-match-unreadable',
+      tell('boards.ifMatchMustBe', { given: header.slice(0, 40) }),
     );
   // A board never gets that far: a larger one is not this board's.
   return Math.min(mostRevisions, Number(match[1]));
@@ -140,11 +135,7 @@ function saveKey(c: Context): string | null {
   const key = c.req.header('idempotency-key');
   if (key === undefined) return null;
   if (!/^[\w-]{8,64}$/.test(key))
-    throw new HttpProblem(
-      400,
-      'Idempotency-Key unreadable',
-      'Idempotency-Key must have 8 to 64 letters, digits and hyphens.',
-    );
+    throw new HttpProblem(400, 'idempotency-key-unreadable', tell('boards.idempotencyKeyMustHave'));
   return key;
 }
 

@@ -7,6 +7,7 @@ import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, invalid, notFound } from '../http/problem';
+import { tell } from '../tell';
 
 export type StoredBoard = Pick<
   typeof boards.$inferSelect,
@@ -111,8 +112,8 @@ export async function saveBoard(
     if (current.revision !== base)
       throw new HttpProblem(
         412,
-        'Edit conflict',
-        `The board is at revision ${current.revision}, and this change was made to revision ${base}. Get the newer one, then decide what to keep.`,
+        'edit-conflict',
+        tell('store.theBoardIsAt', { revision: current.revision, base }),
         {
           revision: current.revision,
         },

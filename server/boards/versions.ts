@@ -6,6 +6,7 @@ import { datasetInfos } from '../datasets/store';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
+import { tell } from '../tell';
 import { createBoard, findBoard, findVersion, type StoredBoard, type StoredVersion } from './store';
 
 /** Changes that follow each other within this time are one version, ms. */
@@ -96,11 +97,7 @@ export async function shownBoard(db: Db, id: string): Promise<StoredVersion> {
 export async function publish(db: Db, id: string, revision: number): Promise<StoredBoard> {
   const board = await findBoard(db, id);
   if (board.scratchOf !== null)
-    throw new HttpProblem(
-      409,
-      'A scratch copy',
-      'A working copy cannot be published. Apply it to the original, then publish that.',
-    );
+    throw new HttpProblem(409, 'a-scratch-copy', tell('versions.aWorkingCopyCannot'));
   await findVersion(db, id, revision);
   await db.update(boards).set({ published: revision, publishedAt: sql`now()` }).where(eq(boards.id, id));
   return findBoard(db, id);
@@ -109,8 +106,7 @@ export async function publish(db: Db, id: string, revision: number): Promise<Sto
 /** A copy to try something on; nothing of it reaches the board before it is folded back. */
 export async function scratchOf(db: Db, id: string): Promise<StoredBoard> {
   const { document, revision, scratchOf: from } = await findBoard(db, id);
-  if (from !== null)
-    throw new HttpProblem(409, 'A scratch copy', 'This is a copy to try something on already.');
+  if (from !== null) throw new HttpProblem(409, 'a-scratch-copy', tell('versions.thisIsACopy'));
   return createBoard(db, document, { scratchOf: id, scratchFrom: revision });
 }
 
@@ -125,8 +121,7 @@ export async function foldBack(db: Db, id: string, anyway: boolean): Promise<Sto
       .for('update');
     if (!copy) throw notFound('board', id);
     const { scratchOf: home, scratchFrom, document } = copy;
-    if (home === null)
-      throw new HttpProblem(409, 'No scratch copy', 'This board is no copy that could be folded back.');
+    if (home === null) throw new HttpProblem(409, 'no-scratch-copy', tell('versions.thisBoardIsNo'));
     const [current] = await tx
       .select()
       .from(boards)
@@ -136,8 +131,8 @@ export async function foldBack(db: Db, id: string, anyway: boolean): Promise<Sto
     if (current.revision !== scratchFrom && !anyway)
       throw new HttpProblem(
         412,
-        'Edit conflict',
-        `"${current.document.title}" has been changed since this copy was made. Applying the copy overwrites those changes; they stay under Versions.`,
+        'edit-conflict',
+        tell('versions.hasBeenChangedSince', { title: current.document.title }),
         { revision: current.revision },
       );
     const revision = current.revision + 1;
@@ -171,8 +166,8 @@ export async function unfold(db: Db, id: string, scratch: string, revision: numb
     if (current.revision !== revision)
       throw new HttpProblem(
         412,
-        'Edit conflict',
-        `"${current.document.title}" was changed since. Its versions have the state from before the copy was folded back.`,
+        'edit-conflict',
+        tell('versions.wasChangedSinceIts', { title: current.document.title }),
         { revision: current.revision },
       );
     const [before] = await tx

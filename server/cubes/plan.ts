@@ -10,37 +10,40 @@ import type { Kept } from '@sorvik/core/data/kept';
 import { readRow, rowScope } from '@sorvik/core/data/row-formula';
 import { compareKeys, isNumeric, isTemporal, type KeyValue } from '@sorvik/core/data/values';
 import { compileAggregate } from '@sorvik/formula/aggregate-sql';
-import { type Compiled, FormulaError, type SqlPrinter, typeNames } from '@sorvik/formula/compiled';
+import { type Compiled, FormulaError, type SqlPrinter, typeName } from '@sorvik/formula/compiled';
 import type { ValueType } from '@sorvik/formula/expression';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { rowPrinter } from '../datasets/computed';
 import { quoted } from '../db/client';
 import { invalid } from '../http/problem';
 import { sqlTypes } from '../imports/load';
+import { tell } from '../tell';
 
 type Fields = { fields: FieldInfo[] };
 
-/** The nearest of the names, for a suggestion beside one that does not exist. */
+/** The nearest of the names, for a suggestion beside one that does not exist; empty where there are none. */
 function nearest(name: string, names: string[]): string {
   const shared = (other: string) =>
     [...new Set(name)].filter((letter) => other.includes(letter)).length -
     Math.abs(other.length - name.length);
   const best = [...names].sort((a, b) => shared(b) - shared(a))[0];
-  return best ? `; did you mean "${best}"?` : '';
+  return best ?? '';
 }
 
 function needField(dataset: Fields, key: string, pointer: string): FieldInfo {
   const field = fieldOf(dataset as never, key);
-  if (!field)
+  if (!field) {
+    const meant = nearest(
+      key,
+      dataset.fields.map((each) => each.key),
+    );
     throw invalid([
       {
         pointer,
-        message: `there is no field "${key}" in this dataset${nearest(
-          key,
-          dataset.fields.map((f) => f.key),
-        )}`,
+        message: tell('plan.noField', { key, known: meant ? 'yes' : 'no', meant }),
       },
     ]);
+  }
   return field;
 }
 
@@ -51,10 +54,10 @@ export function readKey(text: string, dataset: Fields): Dimension {
   if (grain === undefined) return { field: key };
   if (!grains.includes(grain as Grain))
     throw invalid([
-      { pointer: '/key', message: `"${grain}" is no date unit; there are ${grains.join(', ')}` },
+      { pointer: '/key', message: tell('plan.isNoDateUnit', { grain, units: grains.join(', ') }) },
     ]);
   if (!isTemporal(field.type))
-    throw invalid([{ pointer: '/key', message: `"${key}" is not a date, so it has no ${grain}s` }]);
+    throw invalid([{ pointer: '/key', message: tell('plan.isNotADate', { key, grain }) }]);
   return { field: key, grain: grain as Grain };
 }
 
@@ -70,11 +73,11 @@ export function readKept(text: string, dataset: Fields): Kept {
   try {
     given = JSON.parse(text) ?? {};
   } catch {
-    throw wrong('it is no JSON');
+    throw wrong(tell('plan.itIsNoJson'));
   }
   const { field, grain, values, ranges } = given;
   if (typeof field !== 'string' || (grain !== undefined && typeof grain !== 'string'))
-    throw wrong('field and grain name what is kept: {"field":"route","values":["Quel"]}');
+    throw wrong(tell('plan.fieldAndGrainName'));
   const dimension = readKey(grain === undefined ? field : `${field}.${grain}`, dataset);
   if (isList(values) && values.every(isHeld) && ranges === undefined) return { ...dimension, values };
   const { type } = fieldOf(dataset as never, dimension.field)!;
@@ -84,7 +87,7 @@ export function readKept(text: string, dataset: Fields): Kept {
     );
     if (pairs.length === ranges.length) return { ...dimension, ranges: pairs };
   }
-  throw wrong('values are a list, or ranges a list of pairs');
+  throw wrong(tell('plan.valuesAreAList'));
 }
 
 /** What is kept as SQL; the values are bound. */
@@ -122,16 +125,17 @@ export function readPartial(text: string, dataset: Fields): PartialAggregate {
   const partial = partialFromKey(text);
   const wrong = (message: string) => invalid([{ pointer: '/aggregate', message }]);
   if (!partial)
-    throw wrong(`"${text.slice(0, 80)}" is no aggregate; there are ${partialAggregates.join(', ')}`);
+    throw wrong(
+      tell('plan.isNoAggregateThere', { text: text.slice(0, 80), known: partialAggregates.join(', ') }),
+    );
   const { aggregate, field: key, of, where } = partial;
   if (aggregate === 'first') return { aggregate };
   if (aggregate === 'nonAdditive') {
-    if (of === undefined || key !== undefined || where !== undefined)
-      throw wrong('what is asked as a whole is one call: ["nonAdditive",null,"COUNT(DISTINCT vessel)",null]');
+    if (of === undefined || key !== undefined || where !== undefined) throw wrong(tell('plan.whatIsAskedAs'));
     askedCall(of, dataset.fields);
     return partial;
   }
-  if (key !== undefined && of !== undefined) throw wrong('it takes a field or an expression, not both');
+  if (key !== undefined && of !== undefined) throw wrong(tell('plan.itTakesAField'));
   if (where !== undefined) compiledRow(where, dataset.fields, 'boolean');
   if (of !== undefined) {
     compiledRow(of, dataset.fields, aggregate === 'count' ? undefined : 'number');
@@ -139,11 +143,11 @@ export function readPartial(text: string, dataset: Fields): PartialAggregate {
   }
   if (key === undefined) {
     if (aggregate === 'count') return partial;
-    throw wrong(`${aggregate} needs a field, as in ${aggregate}.passengers`);
+    throw wrong(tell('plan.needsAFieldAs', { aggregate }));
   }
   const field = needField(dataset, key, '/aggregate');
   if (aggregate !== 'count' && !isNumeric(field.type))
-    throw wrong(`"${key}" holds ${field.type}s; ${aggregate} needs numbers. Count it, or change its type`);
+    throw wrong(tell('plan.holdsSNeedsNumbers', { key, type: field.type, aggregate }));
   return partial;
 }
 
@@ -152,7 +156,7 @@ function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrinter) => 
   const parsed = fullEngine.parse(text);
   const wrong = (message: string) => invalid([{ pointer: '/aggregate', message: `${text}: ${message}` }]);
   if (!parsed.ok) throw wrong(parsed.problem.message);
-  if (parsed.expression.kind !== 'call') throw wrong('this is no aggregate');
+  if (parsed.expression.kind !== 'call') throw wrong(tell('plan.thisIsNoAggregate'));
   try {
     return compileAggregate(parsed.expression, rowScope(fields));
   } catch (error) {
@@ -166,7 +170,7 @@ function compiledRow(text: string, fields: FieldInfo[], type?: ValueType): Compi
   const read = readRow(text, fields, fullEngine);
   if (!read.ok) throw invalid([{ pointer: '/aggregate', message: `${text}: ${read.problem.message}` }]);
   if (type && read.compiled.type !== type)
-    throw invalid([{ pointer: '/aggregate', message: `${text} has to be ${typeNames[type]}` }]);
+    throw invalid([{ pointer: '/aggregate', message: tell('plan.hasToBe', { text, type: typeName(type) }) }]);
   return read.compiled;
 }
 

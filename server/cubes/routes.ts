@@ -1,5 +1,7 @@
 import type { CubeRequest } from '@sorvik/core/data/cube';
 import { fieldOf } from '@sorvik/core/data/dataset';
+import { english } from '@sorvik/core/messages/locale';
+import { listed } from '@sorvik/core/words/plural';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
@@ -9,6 +11,7 @@ import { badData, type Database, numericOverflow, tableOf } from '../db/client';
 import { asList } from '../http/as-list';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
+import { tell } from '../tell';
 import { cubeToArrow } from './arrow';
 import { cubeSql, readKept, readKey, readPartial } from './plan';
 import { type Shared, shared } from './shared';
@@ -18,7 +21,7 @@ export const maxCells = 250_000;
 const cacheBytes = 128 * 1024 * 1024;
 
 const olderVersion = (version: number) =>
-  new HttpProblem(409, 'Dataset has changed', `The dataset is at version ${version} now. Ask for that one.`, {
+  new HttpProblem(409, 'dataset-has-changed', tell('cubes.theDatasetIsAt', { version }), {
     version,
   });
 
@@ -101,19 +104,24 @@ export function addCubeRoutes(routes: Routes, database: Database): void {
           })
           .catch((error: { code?: string }) => {
             if (error.code === numericOverflow)
-              throw invalid([
-                { pointer: '/aggregate', message: 'Its total becomes larger than a number can be.' },
-              ]);
+              throw invalid([{ pointer: '/aggregate', message: tell('cubes.itsTotalBecomesLarger') }]);
             // What is kept is not of the field's type.
             if (kept.length && error.code?.startsWith(badData))
-              throw invalid([{ pointer: '/keep', message: 'the values are not of the type of their field' }]);
+              throw invalid([{ pointer: '/keep', message: tell('cubes.theValuesAreNot') }]);
             throw error;
           });
         if (rows.length > maxCells)
           throw new HttpProblem(
             413,
-            'Too many combinations',
-            `${request.keys.map((key) => key.field).join(' with ')} gives more than ${maxCells.toLocaleString('en')} combinations. Group by a field with fewer values, use a coarser date unit, or let fewer levers filter this chart.`,
+            'too-many-combinations',
+            tell('cubes.givesMoreThanCombinations', {
+              n: request.keys.length,
+              fields: listed(
+                request.keys.map((key) => key.field),
+                english,
+              ),
+              most: maxCells,
+            }),
           );
         const types = request.keys.map((key) =>
           key.grain ? 'date' : fieldOf(info as never, key.field)!.type,

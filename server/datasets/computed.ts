@@ -1,6 +1,8 @@
 import type { RowField } from '@sorvik/core/data/dataset';
 import { dependents, fieldsIn, readRow } from '@sorvik/core/data/row-formula';
 import { type FieldType, isNumeric } from '@sorvik/core/data/values';
+import { english } from '@sorvik/core/messages/locale';
+import { listed } from '@sorvik/core/words/plural';
 import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/formula/compiled';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { and, sql } from 'drizzle-orm';
@@ -12,6 +14,7 @@ import { boards } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import { fieldKeys } from '../imports/field-keys';
 import { sqlTypes } from '../imports/load';
+import { tell } from '../tell';
 import { alone } from './locked';
 import { type Field, fieldsOf, type StoredDataset } from './store';
 
@@ -134,9 +137,9 @@ export async function addComputed(
     await alone(client, dataset.id);
     const fields = await fieldsOf(db, dataset.id);
     if (fields.length >= mostFields)
-      throw invalid([{ pointer: '/name', message: `a dataset has up to ${mostFields} fields` }]);
+      throw invalid([{ pointer: '/name', message: tell('computed.aDatasetHasUp', { most: mostFields }) }]);
     if (fields.some((field) => field.name.toLowerCase() === name.toLowerCase()))
-      throw invalid([{ pointer: '/name', message: `there is a field "${name}" already` }]);
+      throw invalid([{ pointer: '/name', message: tell('computed.thereIsAField', { name }) }]);
     const known = fields.map(asRowField);
     const read = needRow(formula, known);
     await roomToLayOut(database, client, dataset, 1);
@@ -168,7 +171,7 @@ async function computeAgain(
       throw invalid([
         {
           pointer: '/formula',
-          message: `"${name}" is calculated from it and would stop working. ${read?.problem.message ?? ''}`,
+          message: tell('computed.isCalculatedFromIt', { name, why: read?.problem.message ?? '' }),
         },
       ]);
     }
@@ -194,7 +197,7 @@ export async function changeComputed(
     const field = before.find((each) => each.key === key)!;
     if (field.formula === undefined)
       throw invalid([
-        { pointer: '/formula', message: `"${field.name}" comes from the file: it is not computed` },
+        { pointer: '/formula', message: tell('computed.comesFromTheFile', { field: field.name }) },
       ]);
     const fields = before.map((each) => (each.key === key ? { ...each, formula } : each));
     needRow(formula, fields, key);
@@ -229,20 +232,19 @@ export async function checkRetype(
 ): Promise<void> {
   const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
   const changed = fields.find((field) => field.key === key)!;
-  if (changed.formula)
-    throw new HttpProblem(
-      409,
-      'Computed field',
-      `The type of a computed field comes from its formula. Use CAST(.. AS TEXT) there.`,
-    );
+  if (changed.formula) throw new HttpProblem(409, 'computed-field', tell('computed.theTypeOfA'));
   let now = fields.map((field) => (field.key === key ? { ...field, type } : field));
   for (const { key: next, name, formula = '' } of dependents(key, now, fullEngine)) {
     const read = readRow(formula, now, fullEngine);
     if (!read?.ok)
       throw new HttpProblem(
         409,
-        'Used by a formula',
-        `"${name}" is calculated from "${changed.name}" and would stop working. ${read ? read.problem.message : ''} Change the formula of ${name} first.`,
+        'used-by-a-formula',
+        tell('computed.isCalculatedFromAnd', {
+          name,
+          from: changed.name,
+          why: read ? read.problem.message : '',
+        }),
       );
     now = now.map((field) => (field.key === next ? { ...field, type: read.type } : field));
   }
@@ -274,17 +276,17 @@ export async function fieldUses({ db }: Database, dataset: StoredDataset, key: s
 export async function dropComputed(database: Database, dataset: StoredDataset, key: string): Promise<void> {
   const field = (await fieldsOf(database.db, dataset.id)).find((each) => each.key === key)!;
   if (field.formula === undefined)
-    throw new HttpProblem(
-      409,
-      'Not computed',
-      `Only computed fields can be deleted; "${field.name}" comes from the file.`,
-    );
+    throw new HttpProblem(409, 'not-computed', tell('computed.onlyComputedFieldsCan', { field: field.name }));
   const { fields } = await fieldUses(database, dataset, key);
   if (fields.length)
     throw new HttpProblem(
       409,
-      'Used by a formula',
-      `${fields.join(' and ')} ${fields.length === 1 ? 'is' : 'are'} computed from ${field.name}. Change or delete ${fields.length === 1 ? 'it' : 'them'} first.`,
+      'used-by-a-formula',
+      tell('computed.computedFromChangeOr', {
+        n: fields.length,
+        fields: listed(fields, english),
+        from: field.name,
+      }),
     );
   await inOrder(database, async (client) => {
     await alone(client, dataset.id);

@@ -12,7 +12,7 @@ interface Listed {
   text: string;
 }
 
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import type { Field } from './store';
 
 const cache = new LRUCache<string, Listed[]>({

@@ -5,6 +5,7 @@ import { eq, inArray, sql } from 'drizzle-orm';
 import { atOnce, type Database, tableOf } from '../db/client';
 import { boards, datasets } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
+import { tell } from '../tell';
 
 /** Removes for good what was deleted more than 30 days ago. */
 export async function purgeDeleted({ db }: Database): Promise<void> {
@@ -76,7 +77,7 @@ export async function freeDataset({ db }: Database, id: string): Promise<void> {
     const [found] = await tx.select().from(datasets).where(eq(datasets.id, id)).for('update');
     if (!found) throw notFound('dataset', id);
     if (found.deletedAt === null)
-      throw new HttpProblem(409, 'Not deleted', `${found.name} is in use: delete it first.`);
+      throw new HttpProblem(409, 'not-deleted', tell('purge.isInUseDelete', { found: found.name }));
     await tx.execute(sql.raw(`DROP TABLE IF EXISTS ${tableOf(found.number)}`));
     await tx.delete(datasets).where(eq(datasets.id, id));
   });

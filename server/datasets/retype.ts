@@ -6,6 +6,7 @@ import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem } from '../http/problem';
 import { cutText } from '../http/well-formed';
 import { sqlTypes } from '../imports/load';
+import { tell } from '../tell';
 import { asRowField, checkRetype, computeDependents, inOrder, roomToLayOut } from './computed';
 import { alone, type Reading } from './locked';
 import { type Field, fieldsOf, findField, type StoredDataset } from './store';
@@ -87,11 +88,7 @@ export async function retype(
     // Somebody else may have been first.
     const current = await findField(db, dataset.id, field.key);
     if (current.type !== field.type)
-      throw new HttpProblem(
-        409,
-        'Edit conflict',
-        `${field.name} is of another type now. Look at it again before you change it.`,
-      );
+      throw new HttpProblem(409, 'edit-conflict', tell('retype.isOfAnotherType', { field: field.name }));
     const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
     await roomToLayOut(database, client, dataset, 1 + dependents(field.key, fields, fullEngine).length);
     await client.query(

@@ -394,7 +394,7 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
           .from(importRejects)
           .where(eq(importRejects.dataset, dataset.id))
           .orderBy(asc(importRejects.line));
-        if (!all.length) throw notFound('row skipped in dataset', dataset.id);
+        if (!all.length) throw notFound('skipped', dataset.id);
         const rows = all.map(({ line, column, reason, cells }) => [line, column, reason, ...cells]);
         // A cell that a spreadsheet would run as a formula is made plain text.
         const csv = Papa.unparse([['line', 'column', 'reason', ...names], ...rows], {

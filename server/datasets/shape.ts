@@ -1,12 +1,13 @@
 import type { FieldShape } from '@sorvik/core/board/api-types';
 import { isNumeric, isTemporal } from '@sorvik/core/data/values';
 import { firstGrain } from '@sorvik/core/edit/defaults';
+import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
-import { english } from '@sorvik/core/words/locale';
 import { numberText } from '@sorvik/core/words/number-text';
 import type pg from 'pg';
 import { quoted } from '../db/client';
 import { cutText } from '../http/well-formed';
+import { tell } from '../tell';
 import type { Field } from './store';
 
 const binCount = 20;
@@ -34,10 +35,14 @@ async function ranges(client: pg.ClientBase, table: string, field: Field): Promi
   const counts = new Map(found.rows.map((row) => [row.bin as number, row.count as number]));
   const label = (i: number) => {
     const from = low + i * width;
-    if (!whole) return `${numberText(from, english)} to ${numberText(from + width, english)}`;
+    if (!whole)
+      return tell('shape.to', { from: numberText(from, english), to: numberText(from + width, english) });
     return width === 1
       ? numberText(from, english)
-      : `${numberText(from, english)} to ${numberText(Math.min(high, from + width - 1), english)}`;
+      : tell('shape.to', {
+          from: numberText(from, english),
+          to: numberText(Math.min(high, from + width - 1), english),
+        });
   };
   return {
     kind: 'ranges',

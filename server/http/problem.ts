@@ -2,18 +2,20 @@ import type { Problem as Detail } from '@sorvik/core/board/problem';
 import type { Context } from 'hono';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
 import { failureOf } from '../db/failure';
+import { type ServerMessage, tell } from '../tell';
 
 /** An answer other than success, as a problem document of RFC 9457. `detail` says what to do about it. */
 export class HttpProblem extends Error {
   constructor(
     readonly status: ContentfulStatusCode,
-    readonly title: string,
+    /** Names the problem in its `type`, and its title in the catalogue. */
+    readonly kind: ServerMessage,
     readonly detail: string,
     /** Members of the problem's own: `errors` with pointers into the input, say. */
     readonly more: { errors?: Detail[]; [member: string]: unknown } = {},
     readonly headers: Record<string, string> = {},
   ) {
-    super(`${title}: ${detail}`);
+    super(`${tell(kind)}: ${detail}`);
   }
 }
 
@@ -23,38 +25,32 @@ export function failureProblem(error: unknown): HttpProblem | undefined {
     case 'lost':
       return new HttpProblem(
         503,
-        'Database not available',
-        'The database does not answer right now. Nothing saved is lost; try again in a moment.',
+        'database-not-available',
+        tell('problem.theDatabaseDoesNot'),
         {},
         { 'retry-after': '1' },
       );
     case 'full':
-      return new HttpProblem(
-        507,
-        'Disk full',
-        'There is no room left on the disk, so this was not saved. Free some space (a deleted dataset can be removed for good on the first page), then try again. What was saved before can still be read.',
-      );
+      return new HttpProblem(507, 'disk-full', tell('problem.thereIsNoRoom'));
     case 'too long':
       return new HttpProblem(
         503,
-        'Took too long',
-        'The database took longer than 30 seconds, so the question was broken off. Keep fewer rows, or choose fields with fewer values.',
+        'took-too-long',
+        tell('problem.theDatabaseTookLonger'),
         {},
         { 'retry-after': '5' },
       );
     case 'value':
-      return invalid([{ pointer: '', message: 'a value is not one that its field can have' }]);
+      return invalid([{ pointer: '', message: tell('problem.aValueIsNot') }]);
     default:
       return undefined;
   }
 }
 
-const slug = (title: string) => title.toLowerCase().replace(/[^a-z0-9]+/g, '-');
-
 export function problemResponse(c: Context, problem: HttpProblem): Response {
   const body = {
-    type: `/problems/${slug(problem.title)}`,
-    title: problem.title,
+    type: `/problems/${problem.kind}`,
+    title: tell(problem.kind),
     status: problem.status,
     detail: problem.detail,
     instance: c.req.path,
@@ -66,8 +62,10 @@ export function problemResponse(c: Context, problem: HttpProblem): Response {
   });
 }
 
-export const notFound = (what: string, id: string) =>
-  new HttpProblem(404, 'Not found', `There is no ${what} "${id}". It may have been deleted.`);
+export const notFound = (
+  what: 'board' | 'dataset' | 'field' | 'import' | 'version' | 'copy' | 'skipped',
+  id: string,
+) => new HttpProblem(404, 'not-found', tell('problem.thereIsNoIt', { what, id }));
 
 /** More mistakes than this are not told one by one. */
 const mostTold = 50;
@@ -75,7 +73,7 @@ const mostTold = 50;
 export const invalid = (all: Detail[], errors = all.slice(0, mostTold)) =>
   new HttpProblem(
     422,
-    'Invalid input',
+    'invalid-input',
     errors
       .map((error) => (error.pointer ? `${error.pointer.slice(1)}: ${error.message}` : error.message))
       .join('; '),

@@ -1,3 +1,4 @@
+import { tell } from '../tell';
 import 'reflect-metadata/lite';
 import { problemsOf } from '@sorvik/core/board/problem';
 import { plainToInstance } from 'class-transformer';
@@ -28,7 +29,7 @@ type Handler<Q, B> = (c: Context, input: { query: Q; body: B }) => Response | Pr
 
 function checked<T>(Class: new () => T & object, plain: unknown): T {
   if (typeof plain !== 'object' || plain === null || Array.isArray(plain))
-    throw invalid([{ pointer: '', message: 'the body must be a JSON object' }]);
+    throw invalid([{ pointer: '', message: tell('http.theBodyMustBe') }]);
   const instance = plainToInstance(Class, plain) as T & object;
   const errors = problemsOf(validateSync(instance, { whitelist: true, forbidNonWhitelisted: true }));
   if (errors.length) throw invalid(errors);
@@ -43,7 +44,7 @@ export async function readJson(c: Context): Promise<unknown> {
   try {
     value = JSON.parse(text);
   } catch {
-    throw new HttpProblem(400, 'Not JSON', 'The body is not valid JSON.');
+    throw new HttpProblem(400, 'not-json', tell('http.theBodyIsNot'));
   }
   refuseUnkeepable(value);
   return value;

@@ -1,4 +1,5 @@
 import type { Context } from 'hono';
+import { tell } from '../tell';
 import { HttpProblem, invalid } from './problem';
 
 /** Texts that the database does not take: half of a pair of surrogates, or the character zero. */
@@ -18,14 +19,10 @@ export function refuseMalformed(c: Context): void {
   try {
     text = decodeURIComponent(pathname) + decodeURIComponent(search.replaceAll('+', ' '));
   } catch {
-    throw new HttpProblem(
-      400,
-      'Address unreadable',
-      'A % in the address must be followed by two digits, as in %20.',
-    );
+    throw new HttpProblem(400, 'address-unreadable', tell('wellFormed.aInTheAddress'));
   }
   if (!isKeepable(text))
-    throw new HttpProblem(400, 'Address unreadable', 'The address holds a character that no name can have.');
+    throw new HttpProblem(400, 'address-unreadable', tell('wellFormed.theAddressHoldsA'));
 }
 
 /** How large a JSON body may be, besides its length: judged before anything is made of it. */
@@ -55,31 +52,23 @@ export function refuseTooMuch(text: string, { depth, values }: JsonLimits = json
     } else if (opens.has(code)) {
       many++;
       if (++deep > depth)
-        throw invalid([{ pointer: '', message: `it is nested deeper than ${depth} levels` }]);
+        throw invalid([{ pointer: '', message: tell('wellFormed.itIsNestedDeeper', { depth }) }]);
     } else if (closes.has(code)) deep--;
     else if (code === comma) many++;
     if (many > values)
-      throw new HttpProblem(
-        413,
-        'Too many values',
-        `A body can hold up to ${values.toLocaleString('en')} members and items; this one holds more.`,
-      );
+      throw new HttpProblem(413, 'too-many-values', tell('wellFormed.aBodyCanHold', { most: values }));
   }
 }
 
 /** Refuses texts, names of members included, that the database could not keep. */
 export function refuseUnkeepable(value: unknown, pointer = ''): void {
   if (typeof value === 'string') {
-    if (!isKeepable(value))
-      throw invalid([
-        { pointer, message: 'holds a character that cannot be kept: half of a pair, or a zero' },
-      ]);
+    if (!isKeepable(value)) throw invalid([{ pointer, message: tell('wellFormed.holdsACharacterThat') }]);
     return;
   }
   if (typeof value !== 'object' || value === null) return;
   for (const [name, each] of Object.entries(value)) {
-    if (!isKeepable(name))
-      throw invalid([{ pointer, message: 'has a member whose name holds a character that cannot be kept' }]);
+    if (!isKeepable(name)) throw invalid([{ pointer, message: tell('wellFormed.hasAMemberWhose') }]);
     refuseUnkeepable(each, `${pointer}/${name.replace(/~/g, '~0').replace(/\//g, '~1')}`);
   }
 }

@@ -41,16 +41,6 @@ const readers: Record<FieldType, (plan: ColumnPlan) => ReadCell> = {
 };
 export const cellReader = (plan: ColumnPlan): ReadCell => readers[plan.type](plan);
 
-/** What a cell had to be, for the reason beside a row that was set aside. */
-export const expected: Record<FieldType, string> = {
-  integer: 'a whole number',
-  decimal: 'a number',
-  boolean: 'true or false',
-  date: 'a date',
-  datetime: 'a date with a time',
-  text: 'text',
-};
-
 const plainNumber: NumberFormat = { decimal: '.', group: '' };
 
 interface Planned {

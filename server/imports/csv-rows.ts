@@ -1,5 +1,6 @@
 import type { Readable } from 'node:stream';
 import Papa from 'papaparse';
+import { tell } from '../tell';
 
 export interface CsvBatch {
   rows: string[][];
@@ -14,9 +15,7 @@ const maxRowLength = 8 * 1024 * 1024;
 
 export class UnclosedQuote extends Error {
   constructor(readonly line: number) {
-    super(
-      `The row that begins on line ${line.toLocaleString('en')} does not end: a quote is opened there and never closed.`,
-    );
+    super(tell('csvRows.theRowThatBegins', { n: line }));
   }
 }
 

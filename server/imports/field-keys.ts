@@ -1,4 +1,5 @@
 import { cutText } from '../http/well-formed';
+import { tell } from '../tell';
 
 /** Every table has these columns already. */
 const systemColumns = ['tableoid', 'xmin', 'cmin', 'xmax', 'cmax', 'ctid'];
@@ -32,13 +33,11 @@ export function columnNames(head: readonly string[]): { names: string[]; notes: 
   const used = new Set<string>();
   const names = head.map((cell, i) => {
     const given = cutText(cell.replace(/\s+/g, ' ').trim(), 200);
-    let name = given || `Column ${i + 1}`;
-    if (!given) notes.push(`Column ${i + 1} has no name; it is called "${name}".`);
-    for (let n = 2; used.has(name.toLowerCase()); n++) name = `${given || `Column ${i + 1}`} (${n})`;
-    if (given && name !== given)
-      notes.push(
-        `The name "${given}" is used for more than one column; column ${i + 1} is called "${name}".`,
-      );
+    let name = given || tell('fieldKeys.column', { n: i + 1 });
+    if (!given) notes.push(tell('fieldKeys.columnHasNoName', { n: i + 1, name }));
+    for (let n = 2; used.has(name.toLowerCase()); n++)
+      name = `${given || tell('fieldKeys.column', { n: i + 1 })} (${n})`;
+    if (given && name !== given) notes.push(tell('fieldKeys.theNameIsUsed', { given, n: i + 1, name }));
     used.add(name.toLowerCase());
     return name;
   });

@@ -1,3 +1,4 @@
+import { tell } from '../tell';
 import { type ColumnPlan, planColumns } from './column-plan';
 import { parseText } from './csv-rows';
 import { columnNames } from './field-keys';
@@ -34,20 +35,18 @@ export function separatorOf(head: string): string {
 
 /** Finds out how a file is written from samples of it, or refuses it with a reason. */
 export async function inspectFile(path: string, size: number, encoding: Encoding): Promise<Inspection> {
-  if (size === 0) throw new UnusableFile('The file is empty. Choose another one.');
+  if (size === 0) throw new UnusableFile(tell('inspect.theFileIsEmpty'));
   const { head, spread } = await sampleText(path, size, encoding);
-  if (head.trim() === '') throw new UnusableFile('The file has only blank lines. Choose another one.');
+  if (head.trim() === '') throw new UnusableFile(tell('inspect.theFileHasOnly'));
   const separator = separatorOf(head);
   // A head that ends inside the file ends inside a row.
   const whole = size > head.length && spread.length ? head.slice(0, head.lastIndexOf('\n') + 1) : head;
   const [header, ...rows] = parseText(whole, separator, sampleRows).filter(
     (row) => row.length > 1 || row[0]!.trim() !== '',
   );
-  if (!header || !rows.length) throw new UnusableFile('The file has only a header row and no data.');
+  if (!header || !rows.length) throw new UnusableFile(tell('inspect.theFileHasOnly2'));
   if (header.length > maxColumns)
-    throw new UnusableFile(
-      `The file has ${header.length.toLocaleString('en')} columns; a dataset can have up to ${maxColumns}. Leave out those that no chart will use and import it again.`,
-    );
+    throw new UnusableFile(tell('inspect.theFileHasColumns', { n: header.length, maxColumns }));
   const { names, notes } = columnNames(header);
   // Samples that begin inside a quoted cell give rows of another width; those are passed over.
   const sampled = [...rows, ...spread.flatMap((text) => parseText(text, separator).slice(0, -1))].filter(

@@ -13,6 +13,7 @@ import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { failureProblem, HttpProblem, invalid, notFound } from '../http/problem';
 import { cutText } from '../http/well-formed';
+import { tell } from '../tell';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
 import { fieldKeys } from './field-keys';
@@ -36,9 +37,7 @@ const separatorNames: Record<string, string> = { ',': 'comma', ';': 'semicolon',
 
 /** Where and why the first row of a file did not fit. */
 const firstProblem = ([first]: readonly Reject[]): string =>
-  first
-    ? `First problem, line ${first.line.toLocaleString('en')}: ${first.reason}.`
-    : 'The file has no rows.';
+  first ? tell('jobs.firstProblemLine', { n: first.line, reason: first.reason }) : tell('jobs.theFileHasNo');
 
 /** Files on their way to becoming datasets. A file is kept on disk until it is loaded, then removed. */
 export class ImportJobs {
@@ -70,18 +69,10 @@ export class ImportJobs {
     const watch = new TextWatch();
     const { room } = this.database;
     try {
-      await spooled(
-        source,
-        path,
-        { room, most: maxBytes, tooLarge: 'A file can have up to 8 GB. Split it and import the parts.' },
-        (bytes) => watch.see(bytes),
+      await spooled(source, path, { room, most: maxBytes, tooLarge: tell('jobs.aFileCanHave') }, (bytes) =>
+        watch.see(bytes),
       );
-      if (watch.binary)
-        throw new HttpProblem(
-          415,
-          'Not a text file',
-          `"${name}" is not a CSV file. Open it in a spreadsheet and save it as CSV.`,
-        );
+      if (watch.binary) throw new HttpProblem(415, 'not-a-text-file', tell('jobs.isNotACsv', { name }));
       const inspection = await inspectFile(path, watch.bytes, watch.encoding);
       const questions = questionsOf(inspection.plans);
       const job: Job = {
@@ -103,7 +94,7 @@ export class ImportJobs {
       return this.view(id);
     } catch (error) {
       await rm(path, { force: true });
-      if (error instanceof UnusableFile) throw new HttpProblem(422, 'File cannot be used', error.message);
+      if (error instanceof UnusableFile) throw new HttpProblem(422, 'file-cannot-be-used', error.message);
       throw error;
     }
   }
@@ -116,7 +107,7 @@ export class ImportJobs {
     const bytes = await spooled(source, path, {
       room,
       most: maxBytes,
-      tooLarge: 'A file can have up to 8 GB.',
+      tooLarge: tell('jobs.aFileCanHave2'),
     });
     const job: Job = {
       id,
@@ -138,8 +129,8 @@ export class ImportJobs {
     if (job.dataset === undefined || job.rejected > 0)
       throw new HttpProblem(
         422,
-        'File cannot be used',
-        `${name}: ${job.message ?? `${job.rejected.toLocaleString('en')} rows do not fit what it says of its columns.`}`,
+        'file-cannot-be-used',
+        `${name}: ${job.message ?? tell('jobs.rowsDoNotFit', { n: job.rejected })}`,
       );
     return job.dataset;
   }
@@ -147,8 +138,7 @@ export class ImportJobs {
   /** Settles the columns asked about and starts loading. */
   answer(id: string, answers: Record<string, string>): ImportView {
     const job = this.find(id);
-    if (job.state !== 'asking')
-      throw new HttpProblem(409, 'Nothing to answer', 'This import is not waiting for an answer.');
+    if (job.state !== 'asking') throw new HttpProblem(409, 'nothing-to-answer', tell('jobs.thisImportIsNot'));
     const errors = wrongAnswers(job.questions, answers);
     if (errors.length) throw invalid(errors);
     job.inspection.plans = job.inspection.plans.map((plan) => answered(plan, answers[plan.name]));
@@ -212,7 +202,7 @@ export class ImportJobs {
           job.inspection.plans = job.inspection.plans.map((plan, i) =>
             i === error.index ? error.plan : plan,
           );
-          job.note = `"${error.plan.name}" turned out to contain ${error.plan.type === 'text' ? 'text' : `${error.plan.type}s`}; reading the file again.`;
+          job.note = tell('jobs.turnedOutToContain', { column: error.plan.name, type: error.plan.type });
         }
       }
       job.state = 'done';
@@ -220,10 +210,7 @@ export class ImportJobs {
       if (job.state !== 'cancelled') {
         job.state = 'failed';
         const known = error instanceof UnclosedQuote || error instanceof UnusableFile;
-        job.message = known
-          ? error.message
-          : (failureProblem(error)?.detail ??
-            'The rows could not be stored. The server log has the details; try again.');
+        job.message = known ? error.message : (failureProblem(error)?.detail ?? tell('jobs.theRowsCouldNot'));
         if (!known) this.log.error({ err: error, import: job.id }, 'import failed');
       }
     } finally {
@@ -254,7 +241,7 @@ export class ImportJobs {
       job.abort.signal,
     );
     if (loaded.rows === 0)
-      throw new UnusableFile(`No rows could be imported. ${firstProblem(loaded.rejects)}`);
+      throw new UnusableFile(tell('jobs.noRowsCouldBe', { problem: firstProblem(loaded.rejects) }));
     const db: Db = drizzle(client, { schema });
     const name = cutText(basename(job.file, extname(job.file)).trim(), 200) || 'Dataset';
     // Two files of one name that come in at once take turns in choosing their ids.

@@ -6,7 +6,8 @@ import type pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { quoted } from '../db/client';
 import { cutText } from '../http/well-formed';
-import { type ColumnPlan, cellReader, expected, widened } from './column-plan';
+import { tell } from '../tell';
+import { type ColumnPlan, cellReader, widened } from './column-plan';
 import { readCsv } from './csv-rows';
 import { type ByteText, type Encoding, readable, textOf } from './text-file';
 
@@ -78,26 +79,21 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
     // A decimal among whole numbers is no misfit at all; anything else has to be frequent before it counts as text.
     if (wider.type !== 'text' || (misfits[c]! > patience && misfits[c]! * 10 > seen))
       throw new WiderColumn(c, wider);
-    return `"${cutText(text, 60)}" is not ${expected[plan.type]}`;
+    return tell('load.isNot', { text: cutText(text, 60), type: plan.type });
   };
 
   return (cells: ByteText[], line: number, broken: boolean): ByteText | Reject => {
     seen++;
-    if (broken) return reject(line, '', 'a quotation mark is opened but not closed', cells);
+    if (broken) return reject(line, '', tell('load.aQuotationMarkIs'), cells);
     if (cells.length !== plans.length)
-      return reject(
-        line,
-        '',
-        `${cells.length} ${cells.length === 1 ? 'cell' : 'cells'}, but the header row has ${plans.length}`,
-        cells,
-      );
+      return reject(line, '', tell('load.cells', { cells: cells.length, columns: plans.length }), cells);
     let out = '';
     for (let c = 0; c < cells.length; c++) {
       const cell = trimmed(cells[c]!);
       if (c > 0) out += '\t';
       if (cell === '') out += '\\N';
       else if (isText[c]) {
-        if (cell.includes('\0')) return reject(line, plans[c]!.name, 'holds a zero byte', cells);
+        if (cell.includes('\0')) return reject(line, plans[c]!.name, tell('load.holdsAZeroByte'), cells);
         out += escaped(cell);
       } else {
         const read = readers[c]!;

@@ -1,7 +1,8 @@
 import type { ImportQuestion } from '@sorvik/core/board/api-types';
+import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
-import { english } from '@sorvik/core/words/locale';
 import { exactNumberText } from '@sorvik/core/words/number-text';
+import { tell } from '../tell';
 import { asRead, type ColumnPlan } from './column-plan';
 import { type DateOrder, dateReader, dateTimeReader } from './date-format';
 import { decimalReader } from './number-format';
@@ -54,7 +55,13 @@ export function wrongAnswers(
     const given = answers[column];
     if (options.some(({ answer }) => answer === given)) return [];
     const pointer = `/answers/${column}`;
-    return [{ pointer, message: given === undefined ? `say ${can}` : `"${given}" is none: say ${can}` }];
+    return [
+      {
+        pointer,
+        message:
+          given === undefined ? tell('questions.say', { can }) : tell('questions.isNoneSay', { given, can }),
+      },
+    ];
   });
 }
 

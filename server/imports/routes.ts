@@ -2,6 +2,7 @@ import { IsNotEmpty, IsObject, IsString, MaxLength, ValidateBy } from 'class-val
 import { bodyOf } from '../http/body';
 import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
+import { tell } from '../tell';
 import type { ImportJobs } from './jobs';
 
 class FileQuery {
@@ -21,7 +22,7 @@ class AnswersInput {
     validator: {
       validate: (value) =>
         Object.values(value ?? {}).every((each) => typeof each === 'string' && each.length <= longestAnswer),
-      defaultMessage: () => 'answers must name for each column one of the answers that its question offers',
+      defaultMessage: () => tell('imports.answersMustNameFor'),
     },
   })
   answers!: Record<string, string>;

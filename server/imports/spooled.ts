@@ -30,7 +30,7 @@ export async function spooled(
         size += bytes.length;
         see?.(bytes);
         await room.ensureNow();
-        if (size > most) throw new HttpProblem(413, 'File too large', tooLarge);
+        if (size > most) throw new HttpProblem(413, 'file-too-large', tooLarge);
         yield bytes;
       }
     },

@@ -3,7 +3,7 @@ import type { DatasetView, FieldValues, SavedBoard, ShownBoard } from '@sorvik/c
 import type { Cube } from '@sorvik/core/data/cube';
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import type { KeyValue } from '@sorvik/core/data/values';
-import { english, type Locale } from '@sorvik/core/words/locale';
+import { english, type Locale } from '@sorvik/core/messages/locale';
 import { say, type WebMessage } from '../ui/say';
 
 /**

@@ -1,8 +1,8 @@
 import { chartOf, datasetsOf, leverOf } from '@sorvik/core/board/board';
 import { itemsOf } from '@sorvik/core/board/items';
 import { firstChart } from '@sorvik/core/edit/defaults';
+import { english } from '@sorvik/core/messages/locale';
 import { leverReach } from '@sorvik/core/text/lever-reach';
-import { english } from '@sorvik/core/words/locale';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useDatasetQuery } from '../app/api';

@@ -1,5 +1,5 @@
 import { type Board, grounds } from '@sorvik/core/board/board';
-import { usualLocale } from '@sorvik/core/words/locale';
+import { usualLocale } from '@sorvik/core/messages/locale';
 import { useNavigate } from 'react-router';
 import { problemText } from '../app/api';
 import { useScratchMutation } from '../app/editing-api';

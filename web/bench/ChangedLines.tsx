@@ -1,4 +1,4 @@
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { counted } from '@sorvik/core/words/plural';
 import { tell } from '../ui/tell';
 

@@ -1,7 +1,7 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
+import { english } from '@sorvik/core/messages/locale';
 import { boardDoubts } from '@sorvik/core/text/doubts';
-import { english } from '@sorvik/core/words/locale';
 import { counted } from '@sorvik/core/words/plural';
 import { useMemo } from 'react';
 import { deskWords } from '../board/board-words';

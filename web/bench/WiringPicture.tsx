@@ -1,9 +1,9 @@
 import type { Board } from '@sorvik/core/board/board';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { settledPosition } from '@sorvik/core/levers/settled-positions';
+import { english } from '@sorvik/core/messages/locale';
 import type { Doubt } from '@sorvik/core/text/doubts';
 import { type Wire, wiresOf } from '@sorvik/core/text/wiring';
-import { english } from '@sorvik/core/words/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import type { Vocabulary } from '@sorvik/core/words/vocabulary';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';

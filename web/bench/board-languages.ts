@@ -1,4 +1,4 @@
-import { localeOf } from '@sorvik/core/words/locale';
+import { localeOf } from '@sorvik/core/messages/locale';
 import { isSpoken } from '../ui/language';
 import { tell } from '../ui/tell';
 

@@ -1,5 +1,5 @@
 import type { Board } from '@sorvik/core/board/board';
-import { usualLocale } from '@sorvik/core/words/locale';
+import { usualLocale } from '@sorvik/core/messages/locale';
 import { edit } from '../board/board-slice';
 import { tell } from '../ui/tell';
 

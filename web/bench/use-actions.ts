@@ -2,7 +2,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf, grounds } from '@sorvik/core/board/board';
 import { offersFor } from '@sorvik/core/edit/offers/offers-for';
-import { usualLocale } from '@sorvik/core/words/locale';
+import { usualLocale } from '@sorvik/core/messages/locale';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { useEffect } from 'react';
 import { useAppDispatch } from '../app/store';

@@ -1,4 +1,4 @@
-import type { Locale } from '@sorvik/core/words/locale';
+import type { Locale } from '@sorvik/core/messages/locale';
 import { useEffect, useRef, useState } from 'react';
 import { useLanguage } from '../ui/language';
 import { say } from '../ui/say';

@@ -2,7 +2,7 @@ import { createSlice, type PayloadAction, type ThunkAction, type UnknownAction }
 import type { SavedBoard } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { original, produce } from 'immer';
 import { say } from '../ui/say';
 import { type PositionsState, positionsSet } from './positions-slice';

@@ -1,6 +1,6 @@
 import type { Board } from '@sorvik/core/board/board';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { type Vocabulary, vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { formulaEngine } from './formula-engine';
 

@@ -5,6 +5,7 @@ import type { Chart } from '@sorvik/core/board/chart';
 import type { Cube } from '@sorvik/core/data/cube';
 import { fieldOf } from '@sorvik/core/data/dataset';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
+import type { Locale } from '@sorvik/core/messages/locale';
 import {
   asksPerMove,
   cubeQuery,
@@ -13,7 +14,6 @@ import {
   requestLevels,
 } from '@sorvik/core/pipeline/cube-request';
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
-import type { Locale } from '@sorvik/core/words/locale';
 import { useMemo } from 'react';
 import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
 import { formulaEngine } from '../board/formula-engine';

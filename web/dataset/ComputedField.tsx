@@ -1,8 +1,8 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type ReadRow, readRow } from '@sorvik/core/data/row-formula';
 import { isNumeric, isTemporal, type KeyValue } from '@sorvik/core/data/values';
+import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
-import { english } from '@sorvik/core/words/locale';
 import type { Value } from '@sorvik/formula/expression';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';

@@ -1,6 +1,6 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
+import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
-import { english } from '@sorvik/core/words/locale';
 import { numberText } from '@sorvik/core/words/number-text';
 import { lazy, Suspense, useState } from 'react';
 import { Table } from 'react-bootstrap';

@@ -1,5 +1,5 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { listed } from '@sorvik/core/words/plural';
 import { problemText } from '../app/api';
 import { useDropFieldMutation, useFieldUsesQuery } from '../app/editing-api';

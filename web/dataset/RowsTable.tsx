@@ -1,6 +1,6 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
+import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
-import { english } from '@sorvik/core/words/locale';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { problemText } from '../app/api';

@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes } from '@sorvik/core/data/values';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { counted } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';

@@ -1,5 +1,5 @@
 import type { FileNeed } from '@sorvik/core/edit/board-file';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { counted, listed } from '@sorvik/core/words/plural';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';

@@ -1,4 +1,4 @@
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { Link } from 'react-router';
 import { say } from '../ui/say';
 import { TopBar } from '../ui/TopBar';

@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/settled-positions';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { lazy, Suspense, useCallback } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';

@@ -1,7 +1,8 @@
 import { cloneElement, type ReactElement, useEffect, useRef, useState } from 'react';
 import { OverlayTrigger, Tooltip } from 'react-bootstrap';
 import type { Placement } from 'react-bootstrap/types';
-import { learnt, type OwnWord, ownWords, useIsKnown } from './own-words';
+import { learnt, type OwnWord, useIsKnown } from './own-words';
+import { tell } from './tell';
 
 /** So long a sentence is in sight before it counts as read, ms. */
 const readingTime = 1500;
@@ -31,7 +32,7 @@ export function Explained({ word, placement = 'bottom', children }: Props) {
       delay={{ show: 250, hide: 0 }}
       show={shown && !known}
       onToggle={setShown}
-      overlay={<Tooltip className="sv-explanation">{ownWords[word]}</Tooltip>}
+      overlay={<Tooltip className="sv-explanation">{tell('ownWord', { word: word })}</Tooltip>}
     >
       {known
         ? children

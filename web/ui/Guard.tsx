@@ -1,4 +1,4 @@
-import { english, type Locale } from '@sorvik/core/words/locale';
+import { english, type Locale } from '@sorvik/core/messages/locale';
 import { Component, type ReactNode } from 'react';
 import { say } from './say';
 

@@ -1,6 +1,6 @@
-import type { Slots } from '@sorvik/core/words/catalogue';
-import { english, type Locale, localeOf } from '@sorvik/core/words/locale';
-import { coreMessages } from '@sorvik/core/words/say';
+import type { Slots } from '@sorvik/core/messages/catalogue';
+import { english, type Locale, localeOf } from '@sorvik/core/messages/locale';
+import { coreMessages } from '@sorvik/core/messages/say';
 import { viewMessages } from '@sorvik/view/say';
 import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
 import { say, type WebMessage, webMessages } from './say';

@@ -1,19 +1,9 @@
 import { useSyncExternalStore } from 'react';
 
-/** The words that are Sorvik's own, each in one sentence for whoever meets it first. */
-export const ownWords = {
-  board: 'A board is one page of charts, and of what viewers move to make them answer.',
-  lever: 'A lever is anything a viewer moves: a list, a slider, a date range. Charts answer it at once.',
-  sentences: 'Sentences say what a chart shows and what lights up. Press a word to change it.',
-  workings: 'Workings show each step from the rows to what is lit, in figures.',
-  wiring: 'Wiring shows which lever reaches which chart, and what it does there.',
-  moment: 'A moment keeps where all levers are, with a caption: step through moments to tell a story.',
-  muted: 'Marks that nothing lights stay where they are, muted: pale, so that you can compare.',
-  show: 'The show is published: charts and levers, and nothing of the bench.',
-} as const;
-export type OwnWord = keyof typeof ownWords;
+/** The words that are Sorvik's own. */
+export type OwnWord = 'board' | 'lever' | 'sentences' | 'workings' | 'wiring' | 'moment' | 'muted' | 'show';
 
-const place = 'sorvik known words';
+const place = 'sorvik-known-words';
 const heard = new Set<() => void>();
 let known: ReadonlySet<string> = read();
 

@@ -1,4 +1,4 @@
-import { catalogueOf } from '@sorvik/core/words/catalogue';
+import { catalogueOf } from '@sorvik/core/messages/catalogue';
 import english from '../messages/en.json';
 
 /** The messages of the pages that viewers see. */

@@ -1,5 +1,6 @@
-import { catalogueOf, type Slots } from '@sorvik/core/words/catalogue';
-import { english } from '@sorvik/core/words/locale';
+import '@sorvik/core/messages/desk-english';
+import { catalogueOf, type Slots } from '@sorvik/core/messages/catalogue';
+import { english } from '@sorvik/core/messages/locale';
 import type { ReactNode } from 'react';
 import messages from '../messages/bench/en.json';
 

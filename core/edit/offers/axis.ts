@@ -6,8 +6,9 @@ import type { ClockLever } from '../../levers/clock';
 import { finerUnit, unitsOfNumbers } from '../../levers/clock-units';
 import { kindOf } from '../../levers/registry';
 import { type ClockUnit, clockUnits } from '../../levers/zone-time';
+import { tell } from '../../messages/desk';
+import { englishPlural } from '../../messages/locale';
 import { dimensionText } from '../../words/dimension-text';
-import { englishPlural } from '../../words/locale';
 import { newCue, newLever } from '../defaults';
 import { leverFor } from './lever-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
@@ -28,7 +29,10 @@ function clockFor(draft: Board, dataset: DatasetInfo, unit: ClockUnit): ClockLev
     found.unit = finerUnit(found.unit, unit);
     return found;
   }
-  const made = { ...(newLever('clock', dataset, undefined, draft.levers, 'Now') as ClockLever), unit };
+  const made = {
+    ...(newLever('clock', dataset, undefined, draft.levers, tell('leverName.now')) as ClockLever),
+    unit,
+  };
   draft.levers.push(made);
   return made;
 }
@@ -46,11 +50,11 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
       id: 'span',
       once: { lights: 'span' },
       about: 'lights',
-      use: 'A stretch of time, brushed on the chart or set by dates.',
-      text: `Lights the ${form.noun} in a range of ${dimension}${rising ? ', set by dragging across them' : ''}`,
+      use: tell('offer.axis.aStretchOfTime'),
+      text: tell('offer.axis.span', { marks: form.noun, dimension, rising: rising ? 'yes' : 'no' }),
       accept(draft) {
         const grain = isTemporal(field.type) ? (chart.by.grain ?? 'day') : undefined;
-        const name = `${field.name} from – to`;
+        const name = tell('offer.axis.fromTo', { field: field.name });
         const lever = leverFor(
           draft,
           'span',
@@ -74,10 +78,10 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
     offers.push({
       id: 'window',
       about: 'shows',
-      use: 'Years of days, a year at a time.',
-      text: `Shows some ${chart.by.grain ? englishPlural(chart.by.grain) : englishPlural(dimension)} at a time, scrolled along the axis`,
+      use: tell('offer.axis.yearsOfDaysA'),
+      text: tell('offer.axis.window', { categories: englishPlural(chart.by.grain ?? dimension) }),
       accept(draft) {
-        const name = `${field?.name ?? dimension} in view`;
+        const name = tell('offer.axis.inView', { field: field?.name ?? dimension });
         const lever = leverFor(draft, 'window', dataset, chart.by, 'stretch', name);
         const target = chartIn(draft, chart.id);
         target.window = { lever: lever.id, axis: 'fixed' };
@@ -90,8 +94,8 @@ export const axisOffers: OfferMaker = ({ chart, dataset, words }) => {
       id: unit === units[0] ? 'clock' : `clock ${unit}`,
       once: { lights: 'clock' },
       about: 'lights',
-      use: 'The present hour, day or month, which moves by itself.',
-      text: `Lights the ${form.markNoun} of the current ${units.length > 1 ? unit : dimension}`,
+      use: tell('offer.axis.thePresentHourDay'),
+      text: tell('offer.axis.clock', { mark: form.markNoun, what: units.length > 1 ? unit : dimension }),
       accept(draft) {
         const lever = clockFor(draft, dataset, unit);
         const target = chartIn(draft, chart.id);

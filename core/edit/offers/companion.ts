@@ -1,6 +1,7 @@
 import { idFrom } from '../../board/id';
 import { sameDimension } from '../../data/dimension';
 import { formKinds } from '../../forms/registry';
+import { tell } from '../../messages/desk';
 import { chartTitle } from '../../words/measure-text';
 import type { OfferMaker } from './offer';
 
@@ -16,13 +17,13 @@ export const companionOffers: OfferMaker = ({ chart, board, words }) => {
     {
       id: 'table',
       about: 'shows',
-      use: 'The figures to read off, beside the picture.',
-      text: 'Shows the same values in a table as well, lit alike',
+      use: tell('offer.companion.theFiguresToRead'),
+      text: tell('offer.companion.showsTheSameValues'),
       accept(draft) {
         const { place: _place, guides: _guides, ...copy } = structuredClone(chart);
         const title = `${chart.title ?? chartTitle(chart, words)}, as a table`;
         const id = idFrom(
-          `${chart.id} table`,
+          tell('offer.companion.table', { id: chart.id }),
           draft.charts.map((each) => each.id),
         );
         const after = draft.charts.findIndex((each) => each.id === chart.id) + 1;

@@ -1,5 +1,6 @@
 import { formKinds } from '../../forms/registry';
 import type { ChoiceLever } from '../../levers/choice';
+import { tell } from '../../messages/desk';
 import { compareOf } from '../../pipeline/chart-rules';
 import { newLever } from '../defaults';
 import { chartIn, type Offer, type OfferMaker } from './offer';
@@ -11,10 +12,16 @@ export const compareOffers: OfferMaker = ({ chart, dataset }) => {
   const touched: Offer = {
     id: 'compare',
     about: 'compares',
-    use: 'Every bar against the one that is touched, above and below zero.',
-    text: `Compares each ${form.markNoun} with the touched ${form.markNoun}`,
+    use: tell('offer.compare.everyBarAgainstThe'),
+    text: tell('offer.compare.comparesEachWithThe', { mark: form.markNoun }),
     accept(draft) {
-      const made = newLever('choice', dataset, chart.by, draft.levers, 'Compared with') as ChoiceLever;
+      const made = newLever(
+        'choice',
+        dataset,
+        chart.by,
+        draft.levers,
+        tell('offer.compare.comparedWith'),
+      ) as ChoiceLever;
       draft.levers.push({ ...made, all: true, allText: 'nothing' });
       const target = chartIn(draft, chart.id);
       target.compare = { with: 'touched', lever: made.id, as: 'difference' };
@@ -29,8 +36,8 @@ export const compareOffers: OfferMaker = ({ chart, dataset }) => {
   const yearBefore: Offer = {
     id: 'compare-year',
     about: 'compares',
-    use: 'Growth over the year, season for season.',
-    text: `Compares each ${form.markNoun} with the same period a year earlier`,
+    use: tell('offer.compare.growthOverTheYear'),
+    text: tell('offer.compare.comparesEachWithThe2', { markNoun: form.markNoun }),
     accept(draft) {
       chartIn(draft, chart.id).compare = { with: 'year', as: 'percent' };
     },

@@ -1,6 +1,7 @@
 import type { Condition } from '../../conditions/registry';
 import { conditionKinds } from '../../conditions/registry';
 import { formKinds } from '../../forms/registry';
+import { tell } from '../../messages/desk';
 import { dimensionText } from '../../words/dimension-text';
 import { newCue } from '../defaults';
 import { makeCondition, usualConditions } from './join';
@@ -18,8 +19,8 @@ export const cueOffers: OfferMaker = ({ chart, dataset, board, words }) => {
         id: kind,
         once: { lights: kind as Condition['kind'] },
         about: 'lights',
-        use: usual.offer.use,
-        text: `Lights ${usual.offer.text?.(nouns) ?? `${marks} ${text}`}`,
+        use: usual.offer.use(),
+        text: usual.offer.text?.(nouns) ?? tell('offer.lights', { marks, condition: text }),
         accept(draft) {
           const target = chartIn(draft, chart.id);
           target.cues.push(newCue(kind, makeCondition(kind, draft, target, dataset), target.cues));

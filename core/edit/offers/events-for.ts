@@ -1,6 +1,7 @@
 import type { Board } from '../../board/board';
 import type { BoardEvent } from '../../board/event';
 import type { FieldInfo } from '../../data/dataset';
+import { tell } from '../../messages/desk';
 
 /** The events of a draft; a board that lists none gets two, which part the dates of a field in three. */
 export function eventsFor(draft: Board, field: FieldInfo): BoardEvent[] {
@@ -10,8 +11,8 @@ export function eventsFor(draft: Board, field: FieldInfo): BoardEvent[] {
   const dateAt = (share: number) =>
     known ? new Date(from! + share * (to! - from!)).toISOString().slice(0, 10) : '2021-01-01';
   draft.events = [
-    { id: 'event-1', name: 'the first event', date: dateAt(1 / 3) },
-    { id: 'event-2', name: 'the second event', date: dateAt(2 / 3) },
+    { id: 'event-1', name: tell('offer.eventsFor.theFirstEvent'), date: dateAt(1 / 3) },
+    { id: 'event-2', name: tell('offer.eventsFor.theSecondEvent'), date: dateAt(2 / 3) },
   ];
   return draft.events;
 }

@@ -1,8 +1,9 @@
 import type { FieldInfo } from '../../data/dataset';
 import { type Dimension, dimensionKey, type Grain } from '../../data/dimension';
 import { isTemporal } from '../../data/values';
+import { tell } from '../../messages/desk';
+import { englishPlural } from '../../messages/locale';
 import { dimensionText } from '../../words/dimension-text';
-import { englishPlural } from '../../words/locale';
 import { memberCue, newCue } from '../defaults';
 import { leverFor, leverOn, usesLever } from './lever-for';
 import { chartIn, type Offer, type OfferMaker } from './offer';
@@ -33,8 +34,8 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       offers.push({
         id: `keep ${dimensionKey(dimension)}`,
         about: 'leaves out',
-        use: 'Only some rows count. One word turns filtering into lighting, and back.',
-        text: `Filters by picked ${noun}`,
+        use: tell('offer.filters.onlySomeRowsCount'),
+        text: tell('offer.filters.filtersByPicked', { noun }),
         accept(draft) {
           const made = leverFor(draft, 'pick', dataset, dimension, 'values');
           const target = chartIn(draft, chart.id);
@@ -50,8 +51,8 @@ export const filterOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push({
       id: `keep span ${field.key}`,
       about: 'leaves out',
-      use: 'Only some time counts.',
-      text: `Filters by a range of ${words.fieldName(field.key)}`,
+      use: tell('offer.filters.onlySomeTimeCounts'),
+      text: tell('offer.filters.filtersByARange', { key: words.fieldName(field.key) }),
       accept(draft) {
         const made = leverFor(draft, 'span', dataset, day, 'interval');
         const target = chartIn(draft, chart.id);

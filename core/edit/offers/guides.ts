@@ -6,6 +6,7 @@ import { isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
 import type { Guide } from '../../guides/registry';
 import { kindOf, type Lever } from '../../levers/registry';
+import { tell } from '../../messages/desk';
 import { standsAlong } from '../../pipeline/chart-rules';
 import { leverUses } from '../../pipeline/lever-uses';
 import { dimensionText } from '../../words/dimension-text';
@@ -35,7 +36,7 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     },
   });
   const offers = [
-    add('line', 'Draws a line at a value', 'A target, a mean, a limit that a lever holds.', (id) => ({
+    add('line', tell('offer.guides.drawsALineAt'), tell('offer.guides.aTargetAMean'), (id) => ({
       kind: 'line',
       id,
       at: 0,
@@ -43,8 +44,8 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     })),
     add(
       'band',
-      low && high ? 'Draws a band between its limits' : 'Draws a band up to the average',
-      'A range that is usual, or allowed.',
+      low && high ? tell('offer.guides.drawsABandBetween') : tell('offer.guides.drawsABandUp'),
+      tell('offer.guides.aRangeThatIs'),
       (id) => ({
         kind: 'band',
         id,
@@ -57,10 +58,8 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
   if (field && isTemporal(field.type) && standsAlong(chart)) {
     const events = add(
       'events',
-      board.events?.length
-        ? 'Draws the events of the board, with their names'
-        : 'Draws two events, with their names',
-      'When something happened, with its name.',
+      board.events?.length ? tell('offer.guides.drawsTheEventsOf') : tell('offer.guides.drawsTwoEventsWith'),
+      tell('offer.guides.whenSomethingHappenedWith'),
       (id) => ({ kind: 'event', id }),
     );
     offers.push({
@@ -77,8 +76,8 @@ export const guideOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push(
       add(
         'category',
-        `Highlights one ${dimensionText(chart.by, words)}, with a label`,
-        'A note at one bar.',
+        tell('offer.guides.highlightsOneWithA', { by: dimensionText(chart.by, words) }),
+        tell('offer.guides.aNoteAtOne'),
         (id) => ({
           kind: 'category',
           id,

@@ -20,7 +20,7 @@ export function usualConditions(
     .all()
     .flatMap(({ kind, usual }) =>
       usual && (dated || !usual.forDates) && (board.events?.length || !usual.forEvents)
-        ? [{ kind, text: usual.text }]
+        ? [{ kind, text: usual.text() }]
         : [],
     );
 }

@@ -8,6 +8,7 @@ import { domainOf } from '../../forms/value-axis';
 import type { LimitsLever } from '../../levers/limits';
 import type { NumberLever } from '../../levers/number';
 import { onStep } from '../../levers/steps';
+import { tell } from '../../messages/desk';
 import { newCue, newLever } from '../defaults';
 import { byRehearsed, chartIn, type Offer, type OfferMaker } from './offer';
 
@@ -54,7 +55,7 @@ function sayLimits(draft: Board, chart: Chart, lever: LimitsLever): void {
         target.cues,
       ),
     );
-    addLine(target, `${part} limit`, lever.id, part);
+    addLine(target, tell('offer.limits.limit', { part }), lever.id, part);
   }
 }
 
@@ -69,10 +70,16 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
       {
         id: 'above',
         about: 'lights',
-        use: 'What passes a mark that viewers set, and can drag.',
-        text: `Lights the ${form.noun} at or above a limit, drawn as a line`,
+        use: tell('offer.limits.whatPassesAMark'),
+        text: tell('offer.limits.lightsTheAtOr', { noun: form.noun }),
         accept(draft) {
-          const made = newLever('number', dataset, undefined, draft.levers, 'Limit') as NumberLever;
+          const made = newLever(
+            'number',
+            dataset,
+            undefined,
+            draft.levers,
+            tell('leverName.limit'),
+          ) as NumberLever;
           draft.levers.push({ ...made, ...bounds, start: at(0.7) });
           const target = chartIn(draft, chart.id);
           target.cues.push(
@@ -88,10 +95,16 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
       {
         id: 'limits',
         about: 'lights',
-        use: 'What leaves a corridor, above in one look and below in another.',
-        text: `Lights the ${form.noun} above and below two limits, drawn as lines`,
+        use: tell('offer.limits.whatLeavesACorridor'),
+        text: tell('offer.limits.lightsTheAboveAnd', { noun: form.noun }),
         accept(draft) {
-          const made = newLever('limits', dataset, undefined, draft.levers, 'Limits') as LimitsLever;
+          const made = newLever(
+            'limits',
+            dataset,
+            undefined,
+            draft.levers,
+            tell('leverName.limits'),
+          ) as LimitsLever;
           const lever: LimitsLever = {
             ...made,
             as: 'value',
@@ -107,10 +120,16 @@ export const limitOffers: OfferMaker = ({ chart, dataset, range }) => {
   offers.push({
     id: 'shares',
     about: 'lights',
-    use: 'The same where the range differs from chart to chart.',
-    text: `Lights the ${form.noun} above and below two shares of the visible range`,
+    use: tell('offer.limits.theSameWhereThe'),
+    text: tell('offer.limits.lightsTheAboveAnd2', { noun: form.noun }),
     accept(draft) {
-      const lever = newLever('limits', dataset, undefined, draft.levers, 'Limits in %') as LimitsLever;
+      const lever = newLever(
+        'limits',
+        dataset,
+        undefined,
+        draft.levers,
+        tell('offer.limits.limitsIn'),
+      ) as LimitsLever;
       draft.levers.push(lever);
       sayLimits(draft, chart, lever);
     },

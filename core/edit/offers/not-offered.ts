@@ -1,6 +1,7 @@
 import { fieldOf } from '../../data/dataset';
 import { isNumeric, isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
+import { tell } from '../../messages/desk';
 import { eachItsOwn } from '../../pipeline/chart-rules';
 import { dimensionText } from '../../words/dimension-text';
 import { atStart } from '../../words/letter-case';
@@ -23,72 +24,72 @@ export function notOffered({ chart, dataset, words, range }: OfferContext): NotO
   const all: (NotOffered | false)[] = [
     !clockUnitsOf(field, chart.by.grain).length && {
       id: 'clock',
-      text: `Lights the ${form.markNoun} of the current time`,
-      why: `${name} is no time. Put a date there, or whole numbers that are hours, minutes or weekdays.`,
+      text: tell('offer.notOffered.lightsTheOfThe', { markNoun: form.markNoun }),
+      why: tell('offer.notOffered.isNoTimePut', { name }),
     },
     !dated && {
       id: 'latest',
-      text: `Lights the ${form.markNoun} of the latest period`,
-      why: `${name} is no date.`,
+      text: tell('offer.notOffered.lightsTheOfThe2', { markNoun: form.markNoun }),
+      why: tell('offer.notOffered.isNoDate', { name }),
     },
     !dated &&
       !(field && isNumeric(field.type)) && {
         id: 'span',
-        text: `Lights the ${form.noun} in a range, set by dragging across them`,
-        why: `${name} has no order of its own: a range needs dates or numbers.`,
+        text: tell('offer.notOffered.lightsTheInA', { noun: form.noun }),
+        why: tell('offer.notOffered.hasNoOrderOf', { name }),
       },
     !dated && {
       id: 'segments',
-      text: 'Lights the periods around events, and draws the events',
-      why: `${name} is no date: events have days.`,
+      text: tell('offer.notOffered.lightsThePeriodsAround'),
+      why: tell('offer.notOffered.isNoDateEvents', { name }),
     },
     !dated && {
       id: 'compare-year',
-      text: `Compares each ${form.markNoun} with the same period a year earlier`,
-      why: `${name} is no date.`,
+      text: tell('offer.notOffered.comparesEachWithThe', { markNoun: form.markNoun }),
+      why: tell('offer.notOffered.isNoDate', { name }),
     },
     !chart.split &&
       !form.round && {
         id: 'one-series',
-        text: 'Shows one series at a time, or lights the series that is picked or under the pointer',
-        why: `There are no series yet: "Splits the ${form.noun} by .." comes first.`,
+        text: tell('offer.notOffered.showsOneSeriesAt'),
+        why: tell('offer.notOffered.thereAreNoSeries', { noun: form.noun }),
       },
     form.stacks === true &&
       !chart.split && {
         id: 'stack',
-        text: `Stacks the ${form.word}`,
-        why: `There are no series yet: "Splits the ${form.noun} by .." comes first.`,
+        text: tell('offer.notOffered.stacksThe', { word: form.word }),
+        why: tell('offer.notOffered.thereAreNoSeries', { noun: form.noun }),
       },
     !form.stacks && {
       id: 'stack',
-      text: `Stacks the ${form.word}`,
-      why: `${atStart(form.word)} do not stand on each other: take bars or columns.`,
+      text: tell('offer.notOffered.stacksThe', { word: form.word }),
+      why: tell('offer.notOffered.doNotStandOn', { word: atStart(form.word) }),
     },
     !form.fills && {
       id: 'whole',
-      text: `Extends each ${form.markNoun} to the total`,
-      why: `${atStart(form.noun)} have no length to be extended: take bars or columns.`,
+      text: tell('offer.notOffered.extendsEachToThe', { markNoun: form.markNoun }),
+      why: tell('offer.notOffered.haveNoLengthTo', { noun: atStart(form.noun) }),
     },
     !eachItsOwn({ ...chart, colours: 'each' }) &&
       !form.round && {
         id: 'own-colours',
-        text: `Gives each ${form.markNoun} a colour of its own`,
-        why: `Only bars and columns of one measure, without series and not compared, have colours of their own.`,
+        text: tell('offer.notOffered.givesEachAColour', { markNoun: form.markNoun }),
+        why: tell('colours.unfit', { marks: tell('offer.notOffered.barsAndColumns') }),
       },
     form.everyPeriod === true && {
       id: 'keep top',
-      text: `Keeps only the top or bottom N ${form.noun}`,
-      why: `${atStart(form.word)} with ${form.noun} left out would lead across the gaps: take bars or columns.`,
+      text: tell('offer.notOffered.keepsOnlyTheTop', { noun: form.noun }),
+      why: tell('offer.notOffered.withLeftOutWould', { word: atStart(form.word), noun: form.noun }),
     },
     !range && {
       id: 'limits',
-      text: `Lights the ${form.noun} above and below two limits, drawn as lines`,
-      why: 'This chart has no values yet, by which limits could be set.',
+      text: tell('offer.notOffered.lightsTheAboveAnd', { noun: form.noun }),
+      why: tell('offer.notOffered.thisChartHasNo'),
     },
     form.round === true && {
       id: 'line',
-      text: 'Draws a line, a band or an event',
-      why: `${atStart(form.word)} has no axis to draw on: take bars, columns or a line.`,
+      text: tell('offer.notOffered.drawsALineA'),
+      why: tell('offer.notOffered.hasNoAxisTo', { word: atStart(form.word) }),
     },
   ];
   return all.filter((each) => each !== false);

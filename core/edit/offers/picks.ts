@@ -4,6 +4,7 @@ import { standsFor } from '../../data/dimension';
 import { formKinds } from '../../forms/registry';
 import { leverCan } from '../../levers/abilities';
 import { kindOf, type Lever } from '../../levers/registry';
+import { tell } from '../../messages/desk';
 import { canTouch, touchLever } from '../../pipeline/chart-rules';
 import { dimensionText } from '../../words/dimension-text';
 import { memberCue } from '../defaults';
@@ -19,8 +20,8 @@ export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push({
       id: 'light',
       about: 'lights',
-      use: 'Viewers pick some, in a list or on the chart itself, and see them among all.',
-      text: `Lights picked ${form.noun}, and picks them on a click`,
+      use: tell('offer.picks.viewersPickSomeIn'),
+      text: tell('offer.picks.lightsPickedAndPicks', { noun: form.noun }),
       accept: (draft) => {
         const lever = leverFor(draft, 'pick', dataset, chart.by, 'values');
         const target = chartIn(draft, chart.id);
@@ -38,8 +39,12 @@ export const pickOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push({
       id: 'touch',
       about: 'lights',
-      use: 'The chart moves a list that it does not light by itself.',
-      text: `On a click on a ${form.markNoun}, sets ${own.name} to its ${dimensionText(chart.by, words)}`,
+      use: tell('offer.picks.theChartMovesA'),
+      text: tell('offer.picks.onAClickOn', {
+        markNoun: form.markNoun,
+        own: own.name,
+        by: dimensionText(chart.by, words),
+      }),
       accept: (draft) => {
         chartIn(draft, chart.id).touches.push({ gesture: 'click', lever: own.id });
       },
@@ -81,8 +86,12 @@ function widerOffers(context: OfferContext): Offer[] {
       {
         id: `light by ${lever.id}`,
         about: 'lights',
-        use: 'A list that another chart has already lights this one, too.',
-        text: `Lights the ${noun} whose ${dimensionText(source, words)} is in ${lever.name}`,
+        use: tell('offer.picks.aListThatAnother'),
+        text: tell('offer.picks.lightsTheWhoseIs', {
+          noun,
+          source: dimensionText(source, words),
+          lever: lever.name,
+        }),
         accept: (draft) => lit(draft, lever.id),
       },
     ];
@@ -95,8 +104,8 @@ function widerOffers(context: OfferContext): Offer[] {
     {
       id: 'light years',
       about: 'lights',
-      use: 'One year among several: a lever of wider periods lights all that lie in them.',
-      text: `Lights each ${markNoun} of picked years`,
+      use: tell('offer.picks.oneYearAmongSeveral'),
+      text: tell('offer.picks.lightsEachOfPicked', { markNoun }),
       accept: (draft) => lit(draft, leverFor(draft, 'pick', dataset, year, 'values').id),
     },
   ];

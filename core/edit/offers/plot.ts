@@ -6,6 +6,7 @@ import { byMeasure } from '../../conditions/registry';
 import type { DatasetInfo } from '../../data/dataset';
 import { formKinds } from '../../forms/registry';
 import type { NumberLever } from '../../levers/number';
+import { tell } from '../../messages/desk';
 import { againstOf, arrangementOf } from '../../pipeline/chart-rules';
 import { leverUses } from '../../pipeline/lever-uses';
 import { chartTitle } from '../../words/measure-text';
@@ -26,18 +27,24 @@ function otherMeasure(shown: Measure, dataset: DatasetInfo): Measure {
 const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
   id: 'rehearsal',
   about: 'shows',
-  use: 'What would be if a rate changed, beside what is.',
-  text: 'Shows values with a change applied beside the actual ones',
+  use: tell('offer.plot.whatWouldBeIf'),
+  text: tell('offer.plot.showsValuesWithA'),
   accept(draft) {
     const target = chartIn(draft, id);
-    const made = newLever('number', dataset, undefined, draft.levers, 'Change') as NumberLever;
+    const made = newLever(
+      'number',
+      dataset,
+      undefined,
+      draft.levers,
+      tell('leverName.change'),
+    ) as NumberLever;
     draft.levers.push({ ...made, min: -50, max: 50, step: 1, start: 10, unit: '%' });
     const now = measureAsText(measure);
     const changed: Measure = {
       ...(measure.share ? { share: measure.share } : {}),
       aggregate: 'formula',
       text: `(${now}) * (1 + :${leverNameOf(made.id)} / 100)`,
-      name: 'with the change applied',
+      name: tell('offer.plot.withTheChangeApplied'),
       ...(measure.format ? { format: measure.format } : {}),
     };
     target.also = [{ measure: changed, base: 'muted' }];
@@ -49,8 +56,8 @@ const rehearsal = ({ id, measure }: Chart, dataset: DatasetInfo): Offer => ({
 const formatOffer = (id: string): Offer => ({
   id: 'format',
   about: 'reads',
-  use: 'Units, percent, as many decimals as count.',
-  text: 'Sets the number format (unit, percent, decimals)',
+  use: tell('offer.plot.unitsPercentAsMany'),
+  text: tell('offer.plot.format'),
   accept(draft) {
     chartIn(draft, id).measure.format = { as: 'number' };
   },
@@ -68,8 +75,8 @@ function titleOffers({ chart, board, words }: OfferContext): Offer[] {
     {
       id: 'title',
       about: 'reads',
-      use: 'A title that says what is chosen.',
-      text: `Names ${lever.name} in the title, with its current value`,
+      use: tell('offer.plot.aTitleThatSays'),
+      text: tell('offer.plot.namesInTheTitle', { lever: lever.name }),
       accept(draft) {
         const target = chartIn(draft, chart.id);
         target.title = `${chart.title ?? chartTitle(chart, words)}: {${lever.id}}`;
@@ -87,8 +94,8 @@ export const plotOffers: OfferMaker = (context) => {
     ...offeredIf(!(chart.measure.share || form.round || arrangementOf(chart) === 'shares'), {
       id: 'share',
       about: 'shows',
-      use: 'Parts of a whole, in percent.',
-      text: 'Shows values as percent of a total',
+      use: tell('offer.plot.partsOfAWhole'),
+      text: tell('offer.plot.showsValuesAsPercent'),
       accept(draft) {
         chartIn(draft, chart.id).measure.share = 'everything';
       },
@@ -96,8 +103,8 @@ export const plotOffers: OfferMaker = (context) => {
     ...offeredIf(form.fills && !chart.figures && !chart.split, {
       id: 'figures',
       about: 'reads',
-      use: 'Numbers without another column of text.',
-      text: `Places value labels inside the ${form.noun}`,
+      use: tell('offer.plot.numbersWithoutAnotherColumn'),
+      text: tell('offer.plot.placesValueLabelsInside', { noun: form.noun }),
       accept(draft) {
         chartIn(draft, chart.id).figures = 'inside';
       },
@@ -106,17 +113,17 @@ export const plotOffers: OfferMaker = (context) => {
     ...offeredIf(chart.subtitle === undefined, {
       id: 'subtitle',
       about: 'reads',
-      use: 'One line that says what the chart says now.',
-      text: 'Adds a subtitle, with placeholders such as {lit} of {all}',
+      use: tell('offer.plot.oneLineThatSays'),
+      text: tell('offer.plot.addsASubtitleWith'),
       accept(draft) {
-        chartIn(draft, chart.id).subtitle = '{lit} of {all} lit';
+        chartIn(draft, chart.id).subtitle = tell('offer.plot.litOfAllLit');
       },
     }),
     ...offeredIf(!chart.legend, {
       id: 'legend',
       about: 'reads',
-      use: 'Room where there is some.',
-      text: 'Sets where the legend is shown',
+      use: tell('offer.plot.roomWhereThereIs'),
+      text: tell('offer.plot.setsWhereTheLegend'),
       accept(draft) {
         chartIn(draft, chart.id).legend = 'right';
       },
@@ -143,21 +150,21 @@ export const plotOffers: OfferMaker = (context) => {
             : [
                 axis(
                   'axis-data',
-                  'Starts the value axis at the lowest value',
-                  'Differences that are small beside the values.',
+                  tell('offer.plot.startsTheValueAxis'),
+                  tell('offer.plot.differencesThatAreSmall'),
                   { from: 'data' },
                 ),
               ]),
-          axis('axis-fixed', 'Sets the start and end of the value axis', 'Two charts on one scale.', {}),
-          axis('axis-log', 'Uses a logarithmic value axis', 'Growth, and values of many sizes.', {
+          axis('axis-fixed', tell('offer.plot.setsTheStartAnd'), tell('offer.plot.twoChartsOnOne'), {}),
+          axis('axis-log', tell('offer.plot.usesALogarithmicValue'), tell('offer.plot.growthAndValuesOf'), {
             scale: 'log',
           }),
         ]),
     ...offeredIf(canShowAnother, {
       id: 'also',
       about: 'shows',
-      use: 'Two measures in one plot.',
-      text: `Also shows another measure${form.secondAxis ? ', on its own axis' : ''}`,
+      use: tell('offer.plot.twoMeasuresInOne'),
+      text: tell('offer.plot.alsoShowsAnotherMeasure', { apart: form.secondAxis ? 'yes' : 'no' }),
       accept(draft) {
         const target = chartIn(draft, chart.id);
         const axis = form.secondAxis ? { axis: 'second' as const } : {};
@@ -168,8 +175,8 @@ export const plotOffers: OfferMaker = (context) => {
     ...offeredIf(chart.beside === undefined, {
       id: 'beside',
       about: 'reads',
-      use: 'Ranks, changes, whatever can be computed.',
-      text: `Labels each ${form.markNoun} with a formula`,
+      use: tell('offer.plot.ranksChangesWhateverCan'),
+      text: tell('offer.plot.labelsEachWithA', { markNoun: form.markNoun }),
       accept: (draft) => {
         chartIn(draft, chart.id).beside = "CAST(RANK() OVER (ORDER BY value DESC) AS VARCHAR) || '.'";
       },
@@ -177,8 +184,8 @@ export const plotOffers: OfferMaker = (context) => {
     ...offeredIf(chart.pointed === undefined, {
       id: 'pointed',
       about: 'reads',
-      use: 'Details for whoever asks.',
-      text: 'Adds a formula to the tooltip',
+      use: tell('offer.plot.detailsForWhoeverAsks'),
+      text: tell('offer.plot.addsAFormulaTo'),
       accept: (draft) => {
         chartIn(draft, chart.id).pointed =
           "CAST(ROUND(100 * value / SUM(value) OVER (), 1) AS VARCHAR) || ' % of all'";
@@ -187,8 +194,8 @@ export const plotOffers: OfferMaker = (context) => {
     ...offeredIf(form.lineStates && !chart.missing, {
       id: 'missing',
       about: 'shows',
-      use: 'Gaps that mean nothing, or mean zero.',
-      text: 'Connects lines across missing values, or drops them to zero',
+      use: tell('offer.plot.gapsThatMeanNothing'),
+      text: tell('offer.plot.connectsLinesAcrossMissing'),
       accept: (draft) => {
         chartIn(draft, chart.id).missing = 'bridged';
       },

@@ -4,17 +4,18 @@ import type { Cue } from '../../board/cue';
 import { type DatasetInfo, fieldOf } from '../../data/dataset';
 import { formKinds } from '../../forms/registry';
 import type { NumberLever } from '../../levers/number';
+import { tell } from '../../messages/desk';
+import { englishPlural } from '../../messages/locale';
 import { dimensionText } from '../../words/dimension-text';
-import { englishPlural } from '../../words/locale';
 import { newCue, newLever } from '../defaults';
 import { byRehearsed, chartIn, type Offer, type OfferMaker } from './offer';
 
 /** A cue by rank, with a count and a side to move. */
 function rankCue(draft: Board, chart: Chart, dataset: DatasetInfo, id: string, most: number): Cue {
-  const count = newLever('number', dataset, undefined, draft.levers, 'Count') as NumberLever;
+  const count = newLever('number', dataset, undefined, draft.levers, tell('leverName.count')) as NumberLever;
   const upTo = chart.by.grain ? 24 : { of: 'values' as const, field: chart.by.field };
   draft.levers.push({ ...count, dataset: dataset.id, min: 0, max: upTo, start: most });
-  const side = newLever('choice', dataset, undefined, draft.levers, 'Side');
+  const side = newLever('choice', dataset, undefined, draft.levers, tell('leverName.side'));
   draft.levers.push(side);
   return newCue(
     id,
@@ -40,8 +41,8 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
     id: 'top',
     once: { lights: 'rank' },
     about: 'lights',
-    use: 'The leaders or the stragglers, as many as a slider says.',
-    text: `Lights the top or bottom N ${form.noun}`,
+    use: tell('offer.ranks.theLeadersOrThe'),
+    text: tell('offer.ranks.lightsTheTopOr', { noun: form.noun }),
     accept: (draft) => {
       chartIn(draft, chart.id).cues.push(rankCue(draft, chart, dataset, 'top', 3));
     },
@@ -50,8 +51,8 @@ export const rankOffers: OfferMaker = ({ chart, dataset, words }) => {
     id: 'keep top',
     once: { keeps: 'rank' },
     about: 'leaves out',
-    use: 'Two hundred bars become twenty; totals stay what they are.',
-    text: `Keeps only the top or bottom N ${englishPlural(dimensionText(chart.by, words))}`,
+    use: tell('offer.ranks.twoHundredBarsBecome'),
+    text: tell('offer.ranks.keepsOnlyTheTop', { by: englishPlural(dimensionText(chart.by, words)) }),
     accept: (draft) => {
       const distinct = chart.by.grain ? undefined : fieldOf(dataset, chart.by.field)?.profile?.distinct;
       const cue = rankCue(draft, chart, dataset, 'keep-top', keptOf(distinct ?? 24));

@@ -4,6 +4,7 @@ import { secondSigns } from '../../board/second-sign';
 import { type FieldInfo, fieldOf } from '../../data/dataset';
 import { isTemporal } from '../../data/values';
 import { formKinds } from '../../forms/registry';
+import { tell } from '../../messages/desk';
 import { eachItsOwn } from '../../pipeline/chart-rules';
 import { mostOwnColours } from '../../pipeline/series-looks';
 import { dimensionText } from '../../words/dimension-text';
@@ -39,8 +40,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       offers.push({
         id: 'own-colours',
         about: 'reads',
-        use: 'Bars that are known by their colours elsewhere.',
-        text: `Gives each ${form.markNoun} a colour of its own, while nothing is lit`,
+        use: tell('offer.series.barsThatAreKnown'),
+        text: tell('offer.series.givesEachAColour', { markNoun: form.markNoun }),
         accept(draft) {
           chartIn(draft, chart.id).colours = 'each';
         },
@@ -49,8 +50,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       offers.push({
         id: `split ${field.key}`,
         about: 'shows',
-        use: 'One line, or one part of a bar, for each.',
-        text: `Splits the ${form.noun} by ${words.fieldName(field.key)}`,
+        use: tell('offer.series.oneLineOrOne'),
+        text: tell('offer.series.splitsTheBy', { noun: form.noun, key: words.fieldName(field.key) }),
         accept(draft) {
           const few = (field.profile?.distinct ?? 0) <= mostOwnColours;
           chartIn(draft, chart.id).split = { ...categoryOf(field), colours: few ? 'own' : 'one' };
@@ -75,8 +76,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       offers.push({
         id: 'one-series',
         about: 'lights',
-        use: 'One line in its own colour, the others as ghosts.',
-        text: `Shows one ${name} at a time, chosen by the viewer; the others muted`,
+        use: tell('offer.series.oneLineInIts'),
+        text: tell('offer.series.showsOneAtA', { name }),
         accept(draft) {
           const lever = leverFor(draft, 'choice', dataset, split, 'values');
           chartIn(draft, chart.id).cues.push(cue('one-series', { kind: 'member', lever: lever.id }, {}));
@@ -86,8 +87,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       offers.push({
         id: 'picked-series',
         about: 'lights',
-        use: 'Some lines among forty.',
-        text: `Lights each picked ${name}, and picks it on a click`,
+        use: tell('offer.series.someLinesAmongForty'),
+        text: tell('offer.series.lightsEachPickedAnd', { name }),
         accept(draft) {
           const lever = leverFor(draft, 'pick', dataset, split, 'values');
           const target = chartIn(draft, chart.id);
@@ -100,8 +101,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       offers.push({
         id: 'pointed-series',
         about: 'lights',
-        use: 'Reading one line after the other, quickly.',
-        text: `Lights the whole ${name} under the pointer`,
+        use: tell('offer.series.readingOneLineAfter'),
+        text: tell('offer.series.lightsTheWholeUnder', { name }),
         accept(draft) {
           chartIn(draft, chart.id).cues.push(cue('pointed-series', { kind: 'focus', of: 'series' }, {}));
         },
@@ -113,10 +114,10 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
       id: 'segments',
       once: { lights: 'segment' },
       about: 'lights',
-      use: 'Before and after something happened.',
+      use: tell('offer.series.beforeAndAfterSomething'),
       text: board.events?.length
-        ? 'Lights the periods around the events of the board, each in its own look, and draws the events'
-        : 'Lights the periods around two events, each in its own look, and draws the events',
+        ? tell('offer.series.lightsThePeriodsAround')
+        : tell('offer.series.lightsThePeriodsAround2'),
       accept(draft) {
         const events = eventsFor(draft, field);
         const looks = (['slate', 'ember', 'tide', 'kelp'] as const).map((colour, i) => ({
@@ -147,8 +148,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push({
       id: 'whole',
       about: 'shows',
-      use: 'How full each bar is.',
-      text: `Extends each ${form.markNoun} to the total, so that it reads as a share`,
+      use: tell('offer.series.howFullEachBar'),
+      text: tell('offer.series.extendsEachToThe', { markNoun: form.markNoun }),
       accept(draft) {
         chartIn(draft, chart.id).whole = { of: 'everything' };
       },
@@ -157,8 +158,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push({
       id: 'stack',
       about: 'shows',
-      use: 'Parts that add up.',
-      text: `Stacks the ${form.word} of each ${dimensionText(chart.by, words)}`,
+      use: tell('offer.series.partsThatAddUp'),
+      text: tell('offer.series.stacksTheOfEach', { word: form.word, by: dimensionText(chart.by, words) }),
       accept(draft) {
         chartIn(draft, chart.id).split!.arrange = 'stacked';
       },
@@ -167,8 +168,8 @@ export const seriesOffers: OfferMaker = ({ chart, board, dataset, words }) => {
     offers.push({
       id: 'labels',
       about: 'reads',
-      use: 'Numbers where they matter.',
-      text: `Labels lit ${form.noun} only with their value`,
+      use: tell('offer.series.numbersWhereTheyMatter'),
+      text: tell('offer.series.labelsLitOnlyWith', { noun: form.noun }),
       accept(draft) {
         chartIn(draft, chart.id).labels = 'lit';
       },

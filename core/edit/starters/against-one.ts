@@ -1,8 +1,9 @@
-import { english } from '../../words/locale';
+import { tell } from '../../messages/desk';
+import { english } from '../../messages/locale';
 import { plainChart } from '../defaults';
 import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
-const says = 'Touch one: all others show how far they are from it.';
+const says = () => tell('starter.againstOne.touchOneAllOthers');
 
 /** Every category held against one that is touched. */
 export const againstOne: StarterMaker = (context) => {
@@ -10,7 +11,9 @@ export const againstOne: StarterMaker = (context) => {
   const [category] = fields.few.filter(({ type, profile }) => type === 'text' && profile!.distinct >= 3);
   if (!category) return null;
   const { min } = category.profile!;
-  const question = `Every ${english.inSentence(category.name)} compared with one`;
+  const question = tell('starter.againstOne.everyComparedWithOne', {
+    category: english.inSentence(category.name),
+  });
   const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context));
   const board = boardSaying(context, question, chart, ['compare'], {
     finish: (draft) => {
@@ -18,5 +21,5 @@ export const againstOne: StarterMaker = (context) => {
       if (lever && typeof min === 'string') lever.start = min;
     },
   });
-  return { id: 'against-one', question, says, board };
+  return { id: 'against-one', question, says: says(), board };
 };

@@ -1,11 +1,12 @@
 import { fieldOf } from '../../data/dataset';
 import type { Dimension } from '../../data/dimension';
 import type { ChoiceLever } from '../../levers/choice';
-import { english } from '../../words/locale';
+import { tell } from '../../messages/desk';
+import { english } from '../../messages/locale';
 import { memberCue, newLever, plainChart } from '../defaults';
 import { boardSaying, lastYear, type StarterContext, type StarterMaker, usualMeasure } from './starter';
 
-const says = 'Choose in the title itself what the bars are of.';
+const says = () => tell('starter.chosenInTitle.chooseInTheTitle');
 
 /** What rows can be chosen by, and what is chosen first: another field of few values, else the years. */
 function chosenBy({ fields }: StarterContext, category: string): { by: Dimension; first: string } | null {
@@ -26,8 +27,14 @@ export const chosenInTitle: StarterMaker = (context) => {
   if (!category || !chosen) return null;
   const { by, first } = chosen;
   const [of] = fields.measures;
-  const shown = `${of ? of.name : 'Rows'} by ${english.inSentence(category.name)}`;
-  const question = `${shown}, one ${by.grain ?? english.inSentence(fieldOf(dataset, by.field)!.name)} at a time`;
+  const shown = tell('starter.chosenInTitle.by', {
+    what: of ? of.name : tell('starter.rows'),
+    category: english.inSentence(category.name),
+  });
+  const question = tell('starter.chosenInTitle.oneAtATime', {
+    shown,
+    period: by.grain ?? english.inSentence(fieldOf(dataset, by.field)!.name),
+  });
   const lever = newLever('choice', dataset, by, []) as ChoiceLever;
   const chart = plainChart(dataset, 'bars', { field: category.key }, usualMeasure(context), {
     title: `${shown}: {${lever.id}}`,
@@ -40,5 +47,5 @@ export const chosenInTitle: StarterMaker = (context) => {
       draft.levers.push({ ...lever, start: first });
     },
   });
-  return { id: 'chosen-in-title', question, says, board };
+  return { id: 'chosen-in-title', question, says: says(), board };
 };

@@ -1,8 +1,9 @@
-import { english } from '../../words/locale';
+import { tell } from '../../messages/desk';
+import { english } from '../../messages/locale';
 import { plainChart } from '../defaults';
 import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
-const says = 'Slide a count: the highest or the lowest light up.';
+const says = () => tell('starter.most.slideACountThe');
 
 /** The largest of a few categories, as many as a count says. */
 export const most: StarterMaker = (context) => {
@@ -14,10 +15,15 @@ export const most: StarterMaker = (context) => {
   const [of] = fields.measures;
   const question =
     measure.aggregate === 'count' || !of
-      ? `Which ${noun} has the most rows?`
+      ? tell('starter.most.whichHasTheMost', { noun })
       : measure.aggregate === 'average'
-        ? `Which ${noun} has the highest ${english.inSentence(of.name)}?`
-        : `Which ${noun} has the most ${english.inSentence(of.name)}?`;
+        ? tell('starter.most.whichHasTheHighest', { noun, of: english.inSentence(of.name) })
+        : tell('starter.most.whichHasTheMost2', { noun, of: english.inSentence(of.name) });
   const chart = plainChart(dataset, 'bars', { field: category.key }, measure);
-  return { id: 'most', question, says, board: boardSaying(context, question, chart, ['top', 'light']) };
+  return {
+    id: 'most',
+    question,
+    says: says(),
+    board: boardSaying(context, question, chart, ['top', 'light']),
+  };
 };

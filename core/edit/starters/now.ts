@@ -1,8 +1,9 @@
 import { unitsOfNumbers } from '../../levers/clock-units';
+import { tell } from '../../messages/desk';
 import { plainChart } from '../defaults';
 import { boardSaying, type StarterMaker, usualMeasure } from './starter';
 
-const says = 'The present one lights up by itself, and moves on.';
+const says = () => tell('starter.now.thePresentOneLights');
 
 /** The hour, weekday or month that it is. */
 export const now: StarterMaker = (context) => {
@@ -10,9 +11,9 @@ export const now: StarterMaker = (context) => {
   const field = dataset.fields.find((each) => each.type === 'integer' && unitsOfNumbers(each).length > 0);
   if (!field) return null;
   const [unit] = unitsOfNumbers(field);
-  const question = `Where is the present ${unit}?`;
+  const question = tell('starter.now.whereIsThePresent', { unit: unit! });
   const chart = plainChart(dataset, 'columns', { field: field.key }, usualMeasure(context), {
     order: { by: 'key', direction: 'ascending' },
   });
-  return { id: 'now', question, says, board: boardSaying(context, question, chart, ['clock']) };
+  return { id: 'now', question, says: says(), board: boardSaying(context, question, chart, ['clock']) };
 };

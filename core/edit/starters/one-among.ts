@@ -1,10 +1,11 @@
+import { tell } from '../../messages/desk';
+import { english } from '../../messages/locale';
 import { mostOwnColours } from '../../pipeline/series-looks';
-import { english } from '../../words/locale';
 import { firstGrain, plainChart } from '../defaults';
 import { mostSeries } from '../offers/series';
 import { boardSaying, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
-const says = 'Choose one: it stands out, all others stay in view.';
+const says = () => tell('starter.oneAmong.chooseOneItStands');
 
 /** One of many lines, the others muted. */
 export const oneAmong: StarterMaker = (context) => {
@@ -18,7 +19,10 @@ export const oneAmong: StarterMaker = (context) => {
   const [split] = parting.sort((a, b) => b.profile!.distinct - a.profile!.distinct);
   if (!date || !split) return null;
   const { distinct, min } = split.profile!;
-  const question = `One ${english.inSentence(split.name)} among ${english.count(distinct)}`;
+  const question = tell('starter.oneAmong.oneAmong', {
+    split: english.inSentence(split.name),
+    distinct: english.count(distinct),
+  });
   const grain = firstGrain(date) === 'day' ? 'day' : 'month';
   const chart = plainChart(dataset, 'line', { field: date.key, grain }, usualMeasure(context), {
     // Few lines have a colour each, in which the chosen one stays.
@@ -30,5 +34,5 @@ export const oneAmong: StarterMaker = (context) => {
       if (lever && typeof min === 'string') lever.start = min;
     },
   });
-  return { id: 'one-among', question, says, board };
+  return { id: 'one-among', question, says: says(), board };
 };

@@ -1,7 +1,8 @@
+import { tell } from '../../messages/desk';
 import { plainChart } from '../defaults';
 import { boardSaying, lastYear, leverOfKind, type StarterMaker, usualMeasure } from './starter';
 
-const says = 'Pick years: their months light up.';
+const says = () => tell('starter.oneYear.pickYearsTheirMonths');
 
 /** Months as columns, those of one year lit. */
 export const oneYear: StarterMaker = (context) => {
@@ -11,7 +12,7 @@ export const oneYear: StarterMaker = (context) => {
   // In one year alone there is nothing to choose.
   if (!date || min.slice(0, 4) === max.slice(0, 4)) return null;
   const [of] = fields.measures;
-  const question = `${of ? of.name : 'Rows'} by month, one year at a time`;
+  const question = tell('starter.oneYear.byMonthOneYear', { what: of ? of.name : tell('starter.rows') });
   const chart = plainChart(dataset, 'columns', { field: date.key, grain: 'month' }, usualMeasure(context));
   const board = boardSaying(context, question, chart, ['light years'], {
     finish: (draft) => {
@@ -19,5 +20,5 @@ export const oneYear: StarterMaker = (context) => {
       if (lever) lever.start = [lastYear(max.slice(0, 10))];
     },
   });
-  return { id: 'one-year', question, says, board };
+  return { id: 'one-year', question, says: says(), board };
 };

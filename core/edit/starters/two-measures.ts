@@ -1,9 +1,10 @@
-import { english } from '../../words/locale';
+import { tell } from '../../messages/desk';
+import { english } from '../../messages/locale';
 import { plainChart } from '../defaults';
 import { measureOf } from '../field-roles';
 import { boardSaying, leverOfKind, type StarterMaker } from './starter';
 
-const says = 'Pick some, and see where they stand among all.';
+const says = () => tell('starter.twoMeasures.pickSomeAndSee');
 
 /** Two measures of each category, one against the other. */
 export const twoMeasures: StarterMaker = (context) => {
@@ -11,7 +12,10 @@ export const twoMeasures: StarterMaker = (context) => {
   const [first, second] = fields.measures;
   const [category] = [...fields.few, ...fields.many].filter(({ profile }) => profile!.distinct >= 8);
   if (!first || !second || !category) return null;
-  const question = `${first.name} against ${english.inSentence(second.name)}`;
+  const question = tell('starter.twoMeasures.against', {
+    first: first.name,
+    second: english.inSentence(second.name),
+  });
   const chart = plainChart(dataset, 'dots', { field: category.key }, measureOf(first, dataset.rows), {
     against: measureOf(second, dataset.rows),
     // What lies close together is seen apart: dots need no zero.
@@ -24,5 +28,5 @@ export const twoMeasures: StarterMaker = (context) => {
       if (lever && typeof min === 'string') lever.start = [min];
     },
   });
-  return { id: 'two-measures', question, says, board };
+  return { id: 'two-measures', question, says: says(), board };
 };

@@ -1,7 +1,7 @@
 import type { Readings } from '../../data/readings';
 import { mostLines } from '../../forms/line';
 import type { PointMarks, Scene } from '../../forms/scene';
-import { say } from '../../words/say';
+import { say } from '../../messages/say';
 import { leadsOn } from '../line-states';
 import { far, type ShapeKind } from './shape-kind';
 

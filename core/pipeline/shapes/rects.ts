@@ -1,6 +1,6 @@
 import type { RectMarks, Scene } from '../../forms/scene';
 import { abreast } from '../../forms/slots';
-import { say } from '../../words/say';
+import { say } from '../../messages/say';
 import { type ShapeKind, steps } from './shape-kind';
 
 /** The slot along the bands that a point, px, falls into: the bars of a place lie side by side. */

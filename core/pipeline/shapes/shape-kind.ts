@@ -2,8 +2,8 @@ import type { Kind } from '../../data/kinds';
 import type { Readings } from '../../data/readings';
 import type { Edges } from '../../forms/edges';
 import type { Scene } from '../../forms/scene';
-import type { Locale } from '../../words/locale';
-import type { CoreMessage } from '../../words/say';
+import type { Locale } from '../../messages/locale';
+import type { CoreMessage } from '../../messages/say';
 
 /** Where the keyboard goes from a mark. */
 export type Step = 'next' | 'previous' | 'up' | 'down' | 'first' | 'last' | 'far next' | 'far previous';

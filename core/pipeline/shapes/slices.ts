@@ -1,7 +1,7 @@
 import type { Readings } from '../../data/readings';
 import { mostSlices } from '../../forms/ring';
 import type { Scene, SliceMarks } from '../../forms/scene';
-import { say } from '../../words/say';
+import { say } from '../../messages/say';
 import { type ShapeKind, steps } from './shape-kind';
 
 /** The angle of a point around the centre, from the top, clockwise; 0 to a full turn. */

@@ -2,7 +2,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { BoardEvent } from '@sorvik/core/board/event';
 import { isTemporal } from '@sorvik/core/data/values';
 import { eventsFromRows } from '@sorvik/core/edit/events-from-rows';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { counted, listed as inAList } from '@sorvik/core/words/plural';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';

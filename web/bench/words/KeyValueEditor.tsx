@@ -1,6 +1,6 @@
 import { fieldOf } from '@sorvik/core/data/dataset';
+import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
-import { english } from '@sorvik/core/words/locale';
 import { problemText, useFieldValuesQuery } from '../../app/api';
 import { OptionList } from '../../ui/OptionList';
 import { Problem } from '../../ui/Problem';

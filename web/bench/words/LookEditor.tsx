@@ -14,10 +14,10 @@ import {
 import { measureKey } from '@sorvik/core/board/measure';
 import type { MutedTone } from '@sorvik/core/board/otherwise';
 import { formKinds } from '@sorvik/core/forms/registry';
+import { english } from '@sorvik/core/messages/locale';
 import { colouredBy } from '@sorvik/core/pipeline/chart-rules';
 import { nearestStrong, weakSpots } from '@sorvik/core/pipeline/colour-check';
 import { colourName } from '@sorvik/core/words/colour-name';
-import { english } from '@sorvik/core/words/locale';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { tell } from '../../ui/tell';

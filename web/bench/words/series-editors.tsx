@@ -7,7 +7,7 @@ import { isTemporal } from '@sorvik/core/data/values';
 import { categoryOf } from '@sorvik/core/edit/defaults';
 import { mostSeries } from '@sorvik/core/edit/offers/series';
 import { mostOwnColours } from '@sorvik/core/pipeline/series-looks';
-import { toneTexts } from '@sorvik/core/text/rest-sentences';
+import { toneText } from '@sorvik/core/text/rest-sentences';
 import { wholeText } from '@sorvik/core/text/whole-sentence';
 import { OptionList } from '../../ui/OptionList';
 import { tell } from '../../ui/tell';
@@ -94,7 +94,7 @@ export function OtherwiseEditor({ chart, change }: EditorProps) {
 /** How pale muted marks are: here, and on the whole board. */
 export function ToneEditor({ board, chart, change }: EditorProps) {
   const ofBoard = board.muted ?? usualTone;
-  const tones = mutedTones.map((value) => ({ value, text: toneTexts[value] }));
+  const tones = mutedTones.map((value) => ({ value, text: toneText(value) }));
   return (
     <div className="sv-two">
       <div>
@@ -102,7 +102,7 @@ export function ToneEditor({ board, chart, change }: EditorProps) {
         <OptionList<string>
           label={tell('bench.seriesEditors.toneOnThisChart')}
           options={[
-            { value: none, text: tell('bench.seriesEditors.asOnTheBoard'), note: toneTexts[ofBoard] },
+            { value: none, text: tell('bench.seriesEditors.asOnTheBoard'), note: toneText(ofBoard) },
             ...tones,
           ]}
           chosen={chart.otherwise?.tone ?? none}

@@ -1,8 +1,8 @@
 import { idFrom } from '@sorvik/core/board/id';
+import type { Locale } from '@sorvik/core/messages/locale';
 import { againstOf } from '@sorvik/core/pipeline/chart-rules';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
 import { valueColumns } from '@sorvik/core/text/value-columns';
-import type { Locale } from '@sorvik/core/words/locale';
 import { measureText } from '@sorvik/core/words/measure-text';
 import { deskWords } from '../../board/board-words';
 import { say } from '../../ui/say';

@@ -1,10 +1,10 @@
 import { isValueColour } from '@sorvik/core/board/look';
+import { localeOf } from '@sorvik/core/messages/locale';
 import { stateCode } from '@sorvik/core/pipeline/emphasise';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import { chartLegend } from '@sorvik/core/text/chart-words';
 import type { LegendEntry } from '@sorvik/core/text/legend';
-import { localeOf } from '@sorvik/core/words/locale';
 import { measureText } from '@sorvik/view/measure-text';
 import { say } from '@sorvik/view/say';
 import { lookCss } from '@sorvik/view/shapes/look-css';

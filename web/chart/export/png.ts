@@ -1,4 +1,4 @@
-import type { Locale } from '@sorvik/core/words/locale';
+import type { Locale } from '@sorvik/core/messages/locale';
 import { say } from '../../ui/say';
 import type { Picture } from './picture';
 

@@ -62,7 +62,7 @@ export function WindowControl({
     return () => element.removeEventListener('wheel', onWheel);
   });
 
-  if (!axis || axis.count === 0) return <Problem>{problem ?? say('window.none')}</Problem>;
+  if (!axis || axis.count === 0) return <Problem>{problem ?? say('window.empty')}</Problem>;
   const { offset, length } = place;
   const last = axis.count - length;
   const onKeyDown = (event: KeyboardEvent) => {

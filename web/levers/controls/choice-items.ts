@@ -1,5 +1,5 @@
 import { type ChoiceItem, type ChoiceLever, choice } from '@sorvik/core/levers/choice';
-import type { Locale } from '@sorvik/core/words/locale';
+import type { Locale } from '@sorvik/core/messages/locale';
 
 /** The items of a choice, with "all" before them where that can be chosen. */
 export const withAll = (lever: ChoiceLever, items: ChoiceItem[], locale: Locale): ChoiceItem[] =>

@@ -1,6 +1,6 @@
 import type { ChoiceLever, ChoicePosition } from '@sorvik/core/levers/choice';
+import { english } from '@sorvik/core/messages/locale';
 import { figureFrom } from '@sorvik/core/words/figure-from';
-import { english } from '@sorvik/core/words/locale';
 import { tell } from '../../ui/tell';
 import { CheckField, Fields, TextField } from './fields';
 import type { SetUpProps } from './setup-kind';

@@ -1,6 +1,6 @@
 import type { Bound } from '@sorvik/core/levers/bound';
 import type { NumberLever } from '@sorvik/core/levers/number';
-import { english } from '@sorvik/core/words/locale';
+import { english } from '@sorvik/core/messages/locale';
 import { tell } from '../../ui/tell';
 import { FigureLeverFields } from './FigureLeverFields';
 import { Fields, FigureField, SelectField } from './fields';

@@ -1,5 +1,5 @@
+import { english } from '@sorvik/core/messages/locale';
 import { figureFrom } from '@sorvik/core/words/figure-from';
-import { english } from '@sorvik/core/words/locale';
 import { type ReactNode, useEffect, useId, useState } from 'react';
 import { tell } from '../../ui/tell';
 

@@ -1,5 +1,5 @@
-import english from '../messages/en.json';
 import { catalogueOf } from './catalogue';
+import english from './en.json';
 import type { Locale } from './locale';
 
 /** The messages of the core. */

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import german from '../messages/de.json';
-import { dayFrom } from './day-from';
-import { figureFrom } from './figure-from';
-import { figureWriter } from './figure-writer';
-import { keyText } from './key-text';
+import { dayFrom } from '../words/day-from';
+import { figureFrom } from '../words/figure-from';
+import { figureWriter } from '../words/figure-writer';
+import { keyText } from '../words/key-text';
+import { briefNumberText, exactNumberText, fixedText, numberText, tickTexts } from '../words/number-text';
+import { counted, listed, ordinal } from '../words/plural';
+import german from './de.json';
 import { english, localeOf } from './locale';
-import { briefNumberText, exactNumberText, fixedText, numberText, tickTexts } from './number-text';
-import { counted, listed, ordinal } from './plural';
 import { coreMessages } from './say';
 
 coreMessages.learn('de', german);
