@@ -180,3 +180,26 @@ test('a board in a script from right to left keeps its drawings, and nothing scr
   }
   expect(await seriousFindings(page)).toEqual([]);
 });
+
+test('a measure that cannot be computed any more says so to viewers in their language, without its mistake', async ({
+  page,
+  request,
+}) => {
+  const id = await boardIn(request, 'de');
+  const { revision } = await (await request.get(`/api/boards/${id}`)).json();
+  const changed = await request.patch(`/api/boards/${id}`, {
+    data: [
+      {
+        op: 'replace',
+        path: '/charts/0/measure',
+        value: { aggregate: 'formula', text: 'SUM(tonnage)', name: 'Tonnage' },
+      },
+    ],
+    headers: { 'content-type': 'application/json-patch+json', 'if-match': `"${revision}"` },
+  });
+  expect(changed.status()).toBe(200);
+  await page.goto(`/show/${id}`);
+  await expect(page.getByText('Die Formel "Tonnage" kann nicht berechnet werden. Die Daten haben')).toBeVisible();
+  await page.goto(`/board/${id}`);
+  await expect(page.getByText('There is no field "tonnage" here.').first()).toBeVisible();
+});

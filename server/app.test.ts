@@ -107,7 +107,13 @@ describe('the files of the page', () => {
     rmSync(join(web, '..', 'sorvik-beside.txt'));
   });
   const get = async (path: string) => {
-    const { app } = createApp({ database: t.database, jobs: t.jobs, log: pino({ level: 'silent' }), web });
+    const { app } = createApp({
+      database: t.database,
+      sources: t.sources,
+      jobs: t.jobs,
+      log: pino({ level: 'silent' }),
+      web,
+    });
     const response = await app.request(path, { headers: { host: 'localhost' } });
     const { status, headers } = response;
     const [type, cache] = ['content-type', 'cache-control'].map((name) => headers.get(name));
@@ -141,7 +147,13 @@ describe('the files of the page', () => {
         charts: [plainChart(dataset, { by: { field: 'quay' }, measure: { aggregate: 'sum', field: 'n' } })],
       },
     });
-    const { app } = createApp({ database: t.database, jobs: t.jobs, log: pino({ level: 'silent' }), web });
+    const { app } = createApp({
+      database: t.database,
+      sources: t.sources,
+      jobs: t.jobs,
+      log: pino({ level: 'silent' }),
+      web,
+    });
     const linksOf = async (path: string) => {
       const { headers } = await app.request(path, { headers: { host: 'localhost' } });
       return [...(headers.get('link') ?? '').matchAll(/<([^>]+)>; rel=preload; as=fetch/g)].map(

@@ -20,9 +20,11 @@ import { Routes } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
+import type { Sources } from './sources/sources';
 import { tell } from './tell';
 
 export interface AppParts {
+  sources: Sources;
   database: Database;
   jobs: ImportJobs;
   log: Logger;
@@ -90,13 +92,13 @@ function addWeb(app: Hono, root: string, { db }: Database): void {
 }
 
 /** The whole HTTP application; `routes` describes its API. */
-export function createApp({ database, jobs, log, web }: AppParts): { app: Hono; routes: Routes } {
+export function createApp({ database, sources, jobs, log, web }: AppParts): { app: Hono; routes: Routes } {
   const routes = new Routes(() => database.room.ensure());
   addHealthRoutes(routes, database);
-  addDatasetRoutes(routes, database);
+  addDatasetRoutes(routes, sources);
   addDeletedDatasetRoutes(routes, database);
   addImportRoutes(routes, jobs);
-  addCubeRoutes(routes, database);
+  addCubeRoutes(routes, sources);
   addBoardRoutes(routes, database, jobs);
   let document: unknown;
   routes.add(

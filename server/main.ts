@@ -7,6 +7,7 @@ import { sweep } from './datasets/purge';
 import { openDatabase } from './db/client';
 import { ImportJobs } from './imports/jobs';
 import { errorForLog, LogFile } from './log-file';
+import { Sources } from './sources/sources';
 
 export interface ServerOptions {
   databaseUrl: string;
@@ -48,7 +49,8 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     tidy().catch((error) => log.warn({ err: error }, 'could not tidy up'));
   }, 3_600_000);
   hourly.unref();
-  const { app } = createApp({ database, jobs, log, ...(options.web ? { web: options.web } : {}) });
+  const sources = new Sources(database);
+  const { app } = createApp({ database, sources, jobs, log, ...(options.web ? { web: options.web } : {}) });
   const server = await new Promise<ReturnType<typeof serve>>((resolve, reject) => {
     const listening = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: options.port }, () =>
       resolve(listening),

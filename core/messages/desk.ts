@@ -14,6 +14,9 @@ export const learnDesk = (known: Messages<DeskMessage>): void => {
   desk = catalogueOf(known);
 };
 
+/** Whether what authors read is here: a show has none of it, and says only that something is wrong. */
+export const hasLearned = (): boolean => desk !== null;
+
 /** What authors read: in English, whatever language their board is in. The id itself, while nothing is learned. */
 export const tell = (id: DeskMessage, slots?: Slots): string => desk?.say(english, id, slots) ?? id;
 

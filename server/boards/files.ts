@@ -19,6 +19,7 @@ import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem, invalid } from '../http/problem';
 import type { ColumnPlan } from '../imports/column-plan';
 import type { ImportJobs } from '../imports/jobs';
+import { placeColumn } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import { type Unpacked, unpack } from './file-zip';
 import { createBoard, type StoredBoard } from './store';
@@ -111,7 +112,7 @@ async function rowsAsCsv({ db, pool }: Database, id: string): Promise<Readable> 
   const client = await pool.connect();
   const copy = client.query(
     copyTo(
-      `COPY (SELECT ${columns.join(', ')} FROM ${tableOf(dataset.number)}) TO STDOUT WITH (FORMAT csv, HEADER)`,
+      `COPY (SELECT ${columns.join(', ')} FROM ${tableOf(dataset.number)} ORDER BY ${placeColumn}) TO STDOUT WITH (FORMAT csv, HEADER)`,
     ),
   );
   let given = false;

@@ -1,19 +1,16 @@
-import type { CubeRequest } from '@sorvik/core/data/cube';
-import { fieldOf } from '@sorvik/core/data/dataset';
 import { english } from '@sorvik/core/messages/locale';
 import { listed } from '@sorvik/core/words/plural';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
-import { reading } from '../datasets/locked';
-import { fieldsOf, findDataset } from '../datasets/store';
-import { badData, type Database, numericOverflow, tableOf } from '../db/client';
 import { asList } from '../http/as-list';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
+import { arrowStream } from '../sources/arrow';
+import { NoFigure, OtherVersion, type Question, UnfitValues } from '../sources/source';
+import type { Sources } from '../sources/sources';
 import { tell } from '../tell';
-import { cubeToArrow } from './arrow';
-import { cubeSql, readKept, readKey, readPartial } from './plan';
+import { readKept, readKey, readPartial } from './read-question';
 import { type Shared, shared } from './shared';
 
 /** Cells of the largest cube that travels to a browser: rolling it up keeps the page busy for under 50 ms. */
@@ -24,6 +21,30 @@ const olderVersion = (version: number) =>
   new HttpProblem(409, 'dataset-has-changed', tell('cubes.theDatasetIsAt', { version }), {
     version,
   });
+
+const tooMany = ({ keys }: Question) =>
+  new HttpProblem(
+    413,
+    'too-many-combinations',
+    tell('cubes.givesMoreThanCombinations', {
+      n: keys.length,
+      fields: listed(
+        keys.map((key) => key.field),
+        english,
+      ),
+      most: maxCells,
+    }),
+  );
+
+/** Why a source could not answer, for whoever asked. */
+function problemOf(error: unknown): HttpProblem | undefined {
+  if (error instanceof OtherVersion) return olderVersion(error.version);
+  if (error instanceof NoFigure)
+    return invalid([{ pointer: '/aggregate', message: tell('cubes.itsTotalBecomesLarger') }]);
+  if (error instanceof UnfitValues)
+    return invalid([{ pointer: '/keep', message: tell('cubes.theValuesAreNot') }]);
+  return undefined;
+}
 
 class CubeQuery {
   /** The dataset's version: a cube of another version is never handed out for it. */
@@ -56,8 +77,7 @@ class CubeQuery {
 }
 
 /** Aggregates of a dataset, as Arrow IPC. */
-export function addCubeRoutes(routes: Routes, database: Database): void {
-  const { db } = database;
+export function addCubeRoutes(routes: Routes, sources: Sources): void {
   const cache = new LRUCache<string, Uint8Array>({
     maxSize: cacheBytes,
     sizeCalculation: (bytes) => bytes.byteLength + 1,
@@ -73,60 +93,21 @@ export function addCubeRoutes(routes: Routes, database: Database): void {
       answers: { 200: 'application/vnd.apache.arrow.stream' },
     },
     async (c, { query }) => {
-      const dataset = await findDataset(db, c.req.param('id')!);
+      const { dataset, fields, source } = await sources.of(c.req.param('id')!);
       if (query.version !== dataset.version) throw olderVersion(dataset.version);
-      const info = { fields: await fieldsOf(db, dataset.id) };
-      const request: CubeRequest = {
-        keys: query.key.map((text) => readKey(text, info)),
-        partials: query.aggregate.map((text) => readPartial(text, info)),
+      const question: Question = {
+        keys: query.key.map((text) => readKey(text, { fields })),
+        partials: query.aggregate.map((text) => readPartial(text, { fields })),
+        kept: query.keep.map((text) => readKept(text, { fields })),
+        limit: maxCells,
       };
-      const kept = query.keep.map((text) => readKept(text, info));
-      const name = JSON.stringify([dataset.id, dataset.version, request, kept]);
-      const ask = (guarded: boolean, signal: AbortSignal) =>
-        reading(
-          database,
-          dataset.id,
-          ({ client, dataset: now }) => {
-            if (now.version !== dataset.version) throw olderVersion(now.version);
-            return client.query({
-              ...cubeSql(request, tableOf(now.number), maxCells + 1, info.fields, kept, guarded),
-              rowMode: 'array',
-            });
-          },
-          { signal },
-        );
+      const name = JSON.stringify([dataset.id, dataset.version, question]);
       const make = async (signal: AbortSignal) => {
-        const { rows } = await ask(false, signal)
-          // In some row an expression has no result: there it is null.
-          .catch((error: { code?: string }) => {
-            if (error.code?.startsWith(badData)) return ask(true, signal);
-            throw error;
-          })
-          .catch((error: { code?: string }) => {
-            if (error.code === numericOverflow)
-              throw invalid([{ pointer: '/aggregate', message: tell('cubes.itsTotalBecomesLarger') }]);
-            // What is kept is not of the field's type.
-            if (kept.length && error.code?.startsWith(badData))
-              throw invalid([{ pointer: '/keep', message: tell('cubes.theValuesAreNot') }]);
-            throw error;
-          });
-        if (rows.length > maxCells)
-          throw new HttpProblem(
-            413,
-            'too-many-combinations',
-            tell('cubes.givesMoreThanCombinations', {
-              n: request.keys.length,
-              fields: listed(
-                request.keys.map((key) => key.field),
-                english,
-              ),
-              most: maxCells,
-            }),
-          );
-        const types = request.keys.map((key) =>
-          key.grain ? 'date' : fieldOf(info as never, key.field)!.type,
-        );
-        const bytes = cubeToArrow(rows, request, types);
+        const batch = await source.aggregate(question, signal).catch((error) => {
+          throw problemOf(error) ?? error;
+        });
+        if (batch.numRows > maxCells) throw tooMany(question);
+        const bytes = arrowStream(batch);
         cache.set(name, bytes);
         return bytes;
       };

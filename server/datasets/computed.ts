@@ -14,6 +14,7 @@ import { boards } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import { fieldKeys } from '../imports/field-keys';
 import { sqlTypes } from '../imports/load';
+import { indexPlaces, makeRowTable, placeColumn } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import { alone } from './locked';
 import { type Field, fieldsOf, type StoredDataset } from './store';
@@ -66,14 +67,16 @@ async function layOut(
   const kept = fields.map(({ key }) => key).filter((key) => key !== made.key);
   const types = new Map(fields.map(({ key, type }) => [key, type]));
   const columns = [...kept.map((key) => [key, types.get(key)!] as const), [made.key, made.type] as const];
-  await client.query(
-    `CREATE TABLE ${next} (${columns.map(([key, type]) => `${quoted(key)} ${sqlTypes[type]}`).join(', ')}) WITH (autovacuum_enabled = false)`,
+  await makeRowTable(
+    client,
+    next,
+    columns.map(([key, type]) => `${quoted(key)} ${sqlTypes[type]}`),
   );
-  const names = columns.map(([key]) => quoted(key)).join(', ');
+  const names = [...columns.map(([key]) => quoted(key)), placeColumn].join(', ');
   const fill = async (guarded: boolean) => {
     const values: unknown[] = [];
     const expression = made.held.sql(rowPrinter(fields, values, guarded));
-    const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`].join(', ');
+    const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`, placeColumn].join(', ');
     await client.query(`INSERT INTO ${next} (${names}) SELECT ${selected} FROM ${table}`, values);
   };
   await client.query('SAVEPOINT filled');
@@ -87,6 +90,7 @@ async function layOut(
   }
   await client.query(`DROP TABLE ${table}`);
   await client.query(`ALTER TABLE ${next} RENAME TO d_${dataset.number}`);
+  await indexPlaces(client, table);
   await client.query(`ANALYZE ${table}`);
 }
 

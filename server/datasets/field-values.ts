@@ -2,8 +2,6 @@ import type { FieldValues } from '@sorvik/core/board/api-types';
 import type { KeyValue } from '@sorvik/core/data/values';
 import { keyText } from '@sorvik/core/words/key-text';
 import { LRUCache } from 'lru-cache';
-import type pg from 'pg';
-import { quoted } from '../db/client';
 
 interface Listed {
   value: KeyValue;
@@ -13,6 +11,7 @@ interface Listed {
 }
 
 import { english } from '@sorvik/core/messages/locale';
+import type { Source } from '../sources/source';
 import type { Field } from './store';
 
 const cache = new LRUCache<string, Listed[]>({
@@ -22,31 +21,29 @@ const cache = new LRUCache<string, Listed[]>({
 
 /** All values of a field in their natural order with the rows that carry each; kept for as long as the version stands. */
 async function allValues(
-  client: pg.ClientBase,
-  dataset: { id: string; version: number },
-  table: string,
+  source: Source,
+  dataset: string,
   field: Field,
+  signal: AbortSignal,
 ): Promise<Listed[]> {
-  const key = JSON.stringify([dataset.id, dataset.version, field.key]);
+  const key = JSON.stringify([dataset, source.version, field.key]);
   const known = cache.get(key);
   if (known) return known;
-  const order = field.type === 'text' ? 'v COLLATE "sorvik"."natural_order", v' : 'v';
-  const { rows } = await client.query(
-    `SELECT v, n FROM (SELECT ${quoted(field.key)} AS v, count(*)::int AS n FROM ${table} WHERE ${quoted(field.key)} IS NOT NULL GROUP BY 1) AS listed ORDER BY ${order}`,
+  const list = (await source.values(field, signal)).map(
+    ({ value, count }): Listed => ({
+      value,
+      count,
+      text: keyText(value, english, field.type).toLowerCase(),
+    }),
   );
-  const list = rows.map(({ v, n }): Listed => {
-    const value = v as KeyValue;
-    return { value, count: n as number, text: keyText(value, english, field.type).toLowerCase() };
-  });
   cache.set(key, list);
   return list;
 }
 
 /** A page of a field's values, of those whose text contains `search`; those named in `first` come before all others. */
 export async function fieldValues(
-  client: pg.ClientBase,
-  dataset: { id: string; version: number },
-  table: string,
+  source: Source,
+  dataset: string,
   field: Field,
   {
     search,
@@ -54,8 +51,9 @@ export async function fieldValues(
     offset,
     limit,
   }: { search: string; first: readonly string[]; offset: number; limit: number },
+  signal: AbortSignal,
 ): Promise<FieldValues> {
-  const all = await allValues(client, dataset, table, field);
+  const all = await allValues(source, dataset, field, signal);
   const wanted = search.trim().toLowerCase();
   const matching = wanted ? all.filter(({ text }) => text.includes(wanted)) : all;
   const early = new Set(first);
@@ -72,12 +70,12 @@ export async function fieldValues(
 
 /** Which of the values are not in the data. */
 export async function absentValues(
-  client: pg.ClientBase,
-  dataset: { id: string; version: number },
-  table: string,
+  source: Source,
+  dataset: string,
   field: Field,
   values: readonly KeyValue[],
+  signal: AbortSignal,
 ): Promise<KeyValue[]> {
-  const known = new Set((await allValues(client, dataset, table, field)).map(({ value }) => value));
+  const known = new Set((await allValues(source, dataset, field, signal)).map(({ value }) => value));
   return values.filter((value) => !known.has(value));
 }

@@ -16,16 +16,17 @@ import {
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
 import Papa from 'papaparse';
-import { type Database, quoted, tableOf } from '../db/client';
 import { datasets, fields, importRejects } from '../db/schema';
 import { asList } from '../http/as-list';
 import { notFound } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
+import type { Source } from '../sources/source';
+import type { Sources } from '../sources/sources';
 import { addComputed, changeComputed, dropComputed, fieldUses } from './computed';
 import { absentValues, fieldValues } from './field-values';
-import { type Reading, reading } from './locked';
-import { ensureProfiles, profileField } from './profile';
+import { reading } from './locked';
+import { ensureProfiles } from './profile';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
 import { type Field, fieldsOf, findDataset, findField, viewDataset } from './store';
@@ -110,23 +111,19 @@ class AbsentInput {
 const path = '/api/datasets/:id';
 
 /** Datasets, their fields and their rows. */
-export function addDatasetRoutes(routes: Routes, database: Database): void {
+export function addDatasetRoutes(routes: Routes, sources: Sources): void {
+  const { database } = sources;
   const { db } = database;
-  /** What is asked of the rows of a field; nobody changes them meanwhile. */
-  const ofField = <T>(c: Context, work: (reading: Reading, field: Field) => Promise<T>) =>
-    reading(
-      database,
-      c.req.param('id')!,
-      (found) => {
-        const key = c.req.param('key')!;
-        const field = found.fields.find((each) => each.key === key);
-        if (!field) throw notFound('field', key);
-        return work(found, field);
-      },
-      { signal: c.req.raw.signal },
-    );
+  /** What is asked of the rows of a field. */
+  const ofField = <T>(c: Context, work: (source: Source, field: Field) => Promise<T>): Promise<T> =>
+    sources.ask(c.req.param('id')!, ({ source, fields: known }) => {
+      const key = c.req.param('key')!;
+      const field = known.find((each) => each.key === key);
+      if (!field) throw notFound('field', key);
+      return work(source, field);
+    });
   const view = async (id: string) => {
-    await ensureProfiles(database, await findDataset(db, id));
+    await ensureProfiles(sources, await findDataset(db, id));
     return viewDataset(db, await findDataset(db, id));
   };
 
@@ -200,18 +197,10 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('Rows') },
       },
       async (c, { query }) => {
-        const found = await reading(
-          database,
-          c.req.param('id')!,
-          ({ client, dataset, fields: known }) =>
-            client.query({
-              text: `SELECT ${known.map((field) => quoted(field.key)).join(', ')} FROM ${tableOf(dataset.number)} LIMIT $1 OFFSET $2`,
-              values: [query.limit, query.offset],
-              rowMode: 'array',
-            }),
-          { signal: c.req.raw.signal },
+        const rows = await sources.ask(c.req.param('id')!, ({ source }) =>
+          source.rows(query.offset, query.limit, c.req.raw.signal),
         );
-        return c.json({ offset: query.offset, rows: found.rows });
+        return c.json({ offset: query.offset, rows });
       },
     )
     .add(
@@ -284,12 +273,12 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('FieldShape') },
       },
       async (c) => {
-        await ensureProfiles(database, await findDataset(db, c.req.param('id')!));
-        const shape = await ofField(c, async ({ client, dataset }, field) => {
-          const table = tableOf(dataset.number);
+        await ensureProfiles(sources, await findDataset(db, c.req.param('id')!));
+        const { signal } = c.req.raw;
+        const shape = await ofField(c, async (source, field) => {
           // Its type may have been changed a moment ago.
-          const profile = field.profile ?? (await profileField(client, table, field));
-          return fieldShape(client, table, { ...field, profile });
+          const profile = field.profile ?? (await source.describe(field, signal));
+          return fieldShape(source, { ...field, profile }, signal);
         });
         return c.json(shape);
       },
@@ -303,8 +292,8 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('FieldValues') },
       },
       async (c, { query }) => {
-        const page = await ofField(c, ({ client, dataset }, field) =>
-          fieldValues(client, dataset, tableOf(dataset.number), field, query),
+        const page = await ofField(c, (source, field) =>
+          fieldValues(source, c.req.param('id')!, field, query, c.req.raw.signal),
         );
         return c.json(page);
       },
@@ -319,8 +308,8 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('AbsentValues') },
       },
       async (c, { body }) => {
-        const absent = await ofField(c, ({ client, dataset }, field) =>
-          absentValues(client, dataset, tableOf(dataset.number), field, body.values),
+        const absent = await ofField(c, (source, field) =>
+          absentValues(source, c.req.param('id')!, field, body.values, c.req.raw.signal),
         );
         return c.json({ absent });
       },
@@ -334,7 +323,17 @@ export function addDatasetRoutes(routes: Routes, database: Database): void {
         answers: { 200: ref('Retype') },
       },
       async (c, { query }) => {
-        return c.json(await ofField(c, (found, field) => previewRetype(found, field, query.type)));
+        const preview = await reading(
+          database,
+          c.req.param('id')!,
+          (found) => {
+            const field = found.fields.find((each) => each.key === c.req.param('key'));
+            if (!field) throw notFound('field', c.req.param('key')!);
+            return previewRetype(found, field, query.type);
+          },
+          { signal: c.req.raw.signal },
+        );
+        return c.json(preview);
       },
     )
     .add(

@@ -4,20 +4,18 @@ import { firstGrain } from '@sorvik/core/edit/defaults';
 import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
-import type pg from 'pg';
-import { quoted } from '../db/client';
 import { cutText } from '../http/well-formed';
+import type { Source } from '../sources/source';
 import { tell } from '../tell';
 import type { Field } from './store';
 
 const binCount = 20;
 const topCount = 8;
 
-async function ranges(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
+async function ranges(source: Source, field: Field, signal: AbortSignal): Promise<FieldShape> {
   const { min, max } = field.profile!;
   const low = Number(min);
   const high = Number(max);
-  const column = quoted(field.key);
   if (min === null || low === high)
     return {
       kind: 'ranges',
@@ -28,11 +26,7 @@ async function ranges(client: pg.ClientBase, table: string, field: Field): Promi
   // Bins of whole numbers hold as many of them each: else some would seem rarer than others.
   const width = whole ? Math.ceil((high - low + 1) / binCount) : (high - low) / binCount;
   const bins = whole ? Math.ceil((high - low + 1) / width) : binCount;
-  const found = await client.query(
-    `SELECT least(width_bucket(${column}::float8, $1::float8, $2::float8, $3::int), $3::int) AS bin, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1`,
-    [low, low + bins * width, bins],
-  );
-  const counts = new Map(found.rows.map((row) => [row.bin as number, row.count as number]));
+  const counts = await source.bins(field, { low, width, count: bins }, signal);
   const label = (i: number) => {
     const from = low + i * width;
     if (!whole)
@@ -46,43 +40,54 @@ async function ranges(client: pg.ClientBase, table: string, field: Field): Promi
   };
   return {
     kind: 'ranges',
-    bins: Array.from({ length: bins }, (_, i) => ({ label: label(i), count: counts.get(i + 1) ?? 0 })),
+    bins: Array.from({ length: bins }, (_, i) => ({ label: label(i), count: counts[i]! })),
     others: 0,
   };
 }
 
-async function periods(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
-  const column = quoted(field.key);
+/** More periods than this are not drawn. */
+const mostPeriods = 400;
+
+async function periods(source: Source, field: Field, signal: AbortSignal): Promise<FieldShape> {
   const grain = firstGrain(field);
-  const found = await client.query(
-    `SELECT date_trunc($1, ${column})::date::text AS period, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1 ORDER BY 1 LIMIT 400`,
-    [grain],
+  const batch = await source.aggregate(
+    {
+      keys: [{ field: field.key, grain }],
+      partials: [{ aggregate: 'count' }],
+      kept: [],
+      limit: field.profile!.distinct + 1,
+    },
+    signal,
   );
+  const [keys, counts] = [batch.getChildAt(0)!, batch.getChildAt(1)!];
+  const found = Array.from({ length: batch.numRows }, (_, i) => ({
+    period: keys.get(i) as string | null,
+    count: counts.get(i) as number,
+  })).filter((each): each is { period: string; count: number } => each.period !== null);
   return {
     kind: 'ranges',
-    bins: found.rows.map((row) => ({ label: keyText(row.period, english, 'date', grain), count: row.count })),
+    bins: found
+      .sort((a, b) => (a.period < b.period ? -1 : 1))
+      .slice(0, mostPeriods)
+      .map(({ period, count }) => ({ label: keyText(period, english, 'date', grain), count })),
     others: 0,
   };
 }
 
-async function values(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
-  const column = quoted(field.key);
-  const found = await client.query(
-    `SELECT ${column} AS value, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT $1`,
-    [topCount],
-  );
-  const bins = found.rows.map((row) => ({
-    label: cutText(keyText(row.value, english, field.type), 200),
-    count: row.count as number,
+async function values(source: Source, field: Field, signal: AbortSignal): Promise<FieldShape> {
+  const found = await source.commonest(field, topCount, signal);
+  const bins = found.map(({ value, count }) => ({
+    label: cutText(keyText(value, english, field.type), 200),
+    count,
   }));
   const counted = bins.reduce((total, bin) => total + bin.count, 0);
   return { kind: 'values', bins, others: field.profile!.count - counted };
 }
 
 /** The spread of a field that has its profile. */
-export function fieldShape(client: pg.ClientBase, table: string, field: Field): Promise<FieldShape> {
-  if (isTemporal(field.type)) return periods(client, table, field);
+export function fieldShape(source: Source, field: Field, signal: AbortSignal): Promise<FieldShape> {
+  if (isTemporal(field.type)) return periods(source, field, signal);
   return isNumeric(field.type) && field.profile!.distinct > topCount
-    ? ranges(client, table, field)
-    : values(client, table, field);
+    ? ranges(source, field, signal)
+    : values(source, field, signal);
 }

@@ -6,6 +6,7 @@ import type pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { quoted } from '../db/client';
 import { cutText } from '../http/well-formed';
+import { indexPlaces, makeRowTable } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import { type ColumnPlan, cellReader, widened } from './column-plan';
 import { readCsv } from './csv-rows';
@@ -103,7 +104,7 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
         out += value;
       }
     }
-    return `${out}\n`;
+    return out;
   };
 }
 
@@ -140,8 +141,7 @@ export async function loadRows(
 ): Promise<{ rows: number; rejected: number; rejects: Reject[] }> {
   const { path, encoding, separator, plans, keys, table } = input;
   const columns = plans.map((plan, i) => `${quoted(keys[i]!)} ${sqlTypes[plan.type]}`);
-  // Its rows never change: there is nothing to tidy up behind them, and its statistics are taken once it is full.
-  await client.query(`CREATE TABLE ${table} (${columns.join(', ')}) WITH (autovacuum_enabled = false)`);
+  await makeRowTable(client, table, columns);
   const copy = client.query(copyFrom(`COPY ${table} FROM STDIN WITH (FREEZE)`, { highWaterMark: sendAhead }));
   let copyError: unknown;
   copy.on('error', (error) => {
@@ -169,8 +169,7 @@ export async function loadRows(
           }
           const encoded = encode(row, lines[i]!, broken.has(i));
           if (typeof encoded === 'string') {
-            out += encoded;
-            progress.rows++;
+            out += `${encoded}\t${progress.rows++}\n`;
           } else {
             progress.rejected++;
             if (rejects.length < maxKeptRejects) rejects.push(encoded);
@@ -186,6 +185,7 @@ export async function loadRows(
     copy.end();
     await once(copy, 'finish');
     if (copyError) throw copyError;
+    await indexPlaces(client, table);
   } catch (error) {
     copy.destroy();
     throw copyError ?? error;

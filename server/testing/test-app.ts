@@ -9,6 +9,7 @@ import { inject } from 'vitest';
 import { createApp } from '../app';
 import { openDatabase } from '../db/client';
 import { ImportJobs } from '../imports/jobs';
+import { Sources } from '../sources/sources';
 
 let count = 0;
 
@@ -27,7 +28,8 @@ export async function testApp() {
   );
   const spool = await mkdtemp(join(tmpdir(), 'sorvik-spool-'));
   const jobs = new ImportJobs(database, spool, pino({ level: 'silent' }));
-  const { app, routes } = createApp({ database, jobs, log: pino({ level: 'silent' }) });
+  const sources = new Sources(database);
+  const { app, routes } = createApp({ database, sources, jobs, log: pino({ level: 'silent' }) });
 
   const request = (path: string, init: RequestInit = {}) =>
     app.request(path, {
@@ -68,6 +70,7 @@ export async function testApp() {
     app,
     routes,
     database,
+    sources,
     jobs,
     spool,
     request,

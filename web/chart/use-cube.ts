@@ -13,6 +13,7 @@ import {
   formulaMeasures,
   requestLevels,
 } from '@sorvik/core/pipeline/cube-request';
+import { hasLearned } from '@sorvik/core/messages/desk';
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
 import { useMemo } from 'react';
 import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
@@ -42,7 +43,11 @@ function wrongFormula(chart: Chart, board: Board, dataset: DatasetView, locale: 
   for (const { text = '', name } of formulaMeasures(chart)) {
     const problem = measureProblem(text, board, dataset, formulaEngine());
     if (problem)
-      return say(locale, 'problem.formula', { formula: name ? `"${name}"` : text, why: problem.message });
+      return say(locale, 'problem.formula', {
+        formula: name ? `"${name}"` : text,
+        known: hasLearned() ? 'yes' : 'no',
+        why: problem.message,
+      });
   }
   return null;
 }

@@ -17,7 +17,12 @@ import {
   vectorFromArray,
 } from 'apache-arrow';
 
-type Row = unknown[];
+/** The answer to a question, column by column; NaN is a partial aggregate of nothing. */
+export interface CubeColumns {
+  length: number;
+  keys: readonly ArrayLike<unknown>[];
+  partials: readonly Float64Array[];
+}
 
 /** The bits of Arrow's validity map: 1 where there is a value. */
 function validity(
@@ -34,19 +39,20 @@ function validity(
 }
 
 /** A key column, each distinct value once in a dictionary. */
-function keyColumn(rows: Row[], at: number, type: FieldType) {
-  const codes = new Int32Array(rows.length);
+function keyColumn(values: ArrayLike<unknown>, at: number, type: FieldType) {
+  const { length } = values;
+  const codes = new Int32Array(length);
   const known = new Map<unknown, number>();
-  rows.forEach((row, i) => {
-    const value = row[at];
-    if (value === null) return;
+  for (let i = 0; i < length; i++) {
+    const value = values[i];
+    if (value === null) continue;
     let code = known.get(value);
     if (code === undefined) {
       code = known.size;
       known.set(value, code);
     }
     codes[i] = code;
-  });
+  }
   const numeric = type === 'integer' || type === 'decimal';
   const dictionary = numeric
     ? makeVector(Float64Array.from(known.keys() as Iterable<number>))
@@ -55,46 +61,54 @@ function keyColumn(rows: Row[], at: number, type: FieldType) {
   const dataType = new Dictionary(valueType, new Int32(), at);
   const data = makeData({
     type: dataType,
-    length: rows.length,
+    length,
     data: codes,
     dictionary: dictionary as never,
-    ...validity(rows.length, (i) => rows[i]![at] !== null),
+    ...validity(length, (i) => values[i] !== null),
   });
   return { dataType, data };
 }
 
-function partialColumn(rows: Row[], at: number) {
-  const values = Float64Array.from(rows, (row) => (row[at] as number | null) ?? Number.NaN);
+function partialColumn(values: Float64Array) {
+  const { length } = values;
   const dataType = new Float64();
   const data = makeData({
     type: dataType,
-    length: rows.length,
+    length,
     data: values,
-    ...validity(rows.length, (i) => rows[i]![at] !== null),
+    ...validity(length, (i) => !Number.isNaN(values[i]!)),
   });
   return { dataType, data };
 }
 
-/** The rows of a cube's query as Arrow IPC, one record batch; see `cubeFromArrow` for the names of its columns. */
-export function cubeToArrow(rows: Row[], request: CubeRequest, keyTypes: readonly FieldType[]): Uint8Array {
+/** The answer to a question as one record batch; see `cubeFromArrow` for the names of its columns. */
+export function cubeBatch(
+  { length, ...columns }: CubeColumns,
+  request: CubeRequest,
+  keyTypes: readonly FieldType[],
+): RecordBatch {
   const keys = request.keys.map((key, i) => {
-    const { dataType, data } = keyColumn(rows, i, keyTypes[i]!);
+    const { dataType, data } = keyColumn(columns.keys[i]!, i, keyTypes[i]!);
     return {
       field: new Field(`key ${dimensionKey(key)}`, dataType, true, new Map([['type', keyTypes[i]!]])),
       data,
     };
   });
   const partials = request.partials.map((partial, i) => {
-    const { dataType, data } = partialColumn(rows, request.keys.length + i);
+    const { dataType, data } = partialColumn(columns.partials[i]!);
     return { field: new Field(`partial ${partialKey(partial)}`, dataType, true), data };
   });
-  const columns = [...keys, ...partials];
-  const schema = new Schema(columns.map((column) => column.field) as Field[]);
+  const all = [...keys, ...partials];
+  const schema = new Schema(all.map((column) => column.field) as Field[]);
   const struct = makeData({
     type: new Struct(schema.fields),
-    length: rows.length,
+    length,
     nullCount: 0,
-    children: columns.map((column) => column.data) as never,
+    children: all.map((column) => column.data) as never,
   });
-  return tableToIPC(new Table(schema, new RecordBatch(schema, struct)), 'stream');
+  return new RecordBatch(schema, struct);
 }
+
+/** Record batches on their way to a page. */
+export const arrowStream = (batch: RecordBatch): Uint8Array =>
+  tableToIPC(new Table(batch.schema, batch), 'stream');

@@ -1,0 +1,105 @@
+import type { PartialAggregate } from '@sorvik/core/data/cube';
+import { type FieldInfo, fieldOf } from '@sorvik/core/data/dataset';
+import type { Dimension } from '@sorvik/core/data/dimension';
+import type { Kept } from '@sorvik/core/data/kept';
+import { compareKeys, type KeyValue } from '@sorvik/core/data/values';
+import { rowPrinter } from '../datasets/computed';
+import { quoted } from '../db/client';
+import { sqlTypes } from '../imports/load';
+import { placeColumn } from './postgres/row-table';
+import { askedCall, compiledRow } from './row-expressions';
+import type { Question } from './source';
+
+/** What databases write each in its own way. */
+export interface Dialect {
+  /** One of several values; `values` is a bound list. */
+  isOneOf(key: string, values: string): string;
+  /** In one of several stretches that lie apart, in rising order; both ends are bound lists. */
+  isWithin(key: string, from: string, to: string, stretches: number): string;
+}
+
+/** A key as SQL. A date is cut as a timestamp: as a date it would go by the clock of a time zone. */
+function keySql({ field, grain }: Dimension, fields: FieldInfo[]): string {
+  const column = quoted(field);
+  if (!grain) return column;
+  const isDate = fieldOf({ fields } as never, field)?.type === 'date';
+  if (grain === 'day') return isDate ? column : `${column}::date`;
+  return `date_trunc('${grain}', ${isDate ? `${column}::timestamp` : column})::date`;
+}
+
+/** Stretches in rising order, those that meet made one. */
+function merged(ranges: readonly [KeyValue, KeyValue][]): [KeyValue, KeyValue][] {
+  const apart: [KeyValue, KeyValue][] = [];
+  for (const [from, to] of [...ranges].sort((a, b) => compareKeys(a[0], b[0]))) {
+    const last = apart.at(-1);
+    if (compareKeys(from, to) > 0) continue;
+    if (last && compareKeys(from, last[1]) <= 0) {
+      if (compareKeys(to, last[1]) > 0) last[1] = to;
+    } else apart.push([from, to]);
+  }
+  return apart;
+}
+
+/** What is kept as SQL; the values are bound. */
+function keptSql(
+  { values: list, ranges = [], ...dimension }: Kept,
+  fields: FieldInfo[],
+  values: unknown[],
+  dialect: Dialect,
+): string {
+  const type = dimension.grain ? 'date' : sqlTypes[fieldOf({ fields } as never, dimension.field)!.type];
+  const key = keySql(dimension, fields);
+  const bound = (held: readonly KeyValue[]) => `$${values.push([...held])}::${type}[]`;
+  if (list) return dialect.isOneOf(key, bound(list));
+  const apart = merged(ranges);
+  if (!apart.length) return 'false';
+  return dialect.isWithin(
+    key,
+    bound(apart.map(([from]) => from)),
+    bound(apart.map(([, to]) => to)),
+    apart.length,
+  );
+}
+
+/** An aggregate as SQL; what expressions hold goes into `values`. */
+function partialSql(
+  { aggregate, field, of, where }: PartialAggregate,
+  fields: FieldInfo[],
+  values: unknown[],
+  guarded: boolean,
+): string {
+  if (aggregate === 'first') return `min(${placeColumn})::float8`;
+  if (aggregate === 'nonAdditive')
+    return `(${askedCall(of!, fields)(rowPrinter(fields, values, guarded))})::float8`;
+  const expression = (text: string) =>
+    `(${compiledRow(text, fields).sql(rowPrinter(fields, values, guarded))})`;
+  const taken = of !== undefined ? expression(of) : field ? quoted(field) : '*';
+  const filter = where === undefined ? '' : ` FILTER (WHERE ${expression(where)})`;
+  return `(${aggregate}(${taken})${filter})::float8`;
+}
+
+/**
+ * The query of a question: one row per combination that occurs. Names are quoted identifiers that were found in the
+ * dataset; grains come from a fixed list; of the caller's texts there are only values, which are bound. `guarded` gives
+ * null where an expression has no result.
+ */
+export function aggregateSql(
+  { keys, partials, kept, limit }: Question,
+  table: string,
+  fields: FieldInfo[],
+  dialect: Dialect,
+  guarded = false,
+): { text: string; values: unknown[] } {
+  const values: unknown[] = [];
+  const columns = [
+    ...keys.map((key, i) => `${keySql(key, fields)} AS k${i}`),
+    ...partials.map((partial, i) => `${partialSql(partial, fields, values, guarded)} AS a${i}`),
+  ];
+  const conditions = kept.map((each) => keptSql(each, fields, values, dialect));
+  const where = conditions.length ? ` WHERE ${conditions.join(' AND ')}` : '';
+  const group = keys.length ? ` GROUP BY ${keys.map((_, i) => i + 1).join(', ')}` : '';
+  return {
+    text: `SELECT ${columns.join(', ')} FROM ${table}${where}${group} LIMIT ${limit + 1}`,
+    values,
+  };
+}
