@@ -12,6 +12,7 @@ import { leverToPaint } from './lever-to-paint';
 import { manyMarksBench } from './many-marks';
 import type { StartedServer } from './server';
 import { showBytes } from './show-bytes';
+import { sourcesBench } from './sources';
 import { rounded, tableOf } from './statistics';
 
 const oneFrame = 1000 / 60;
@@ -41,6 +42,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const many = await manyMarksBench(inBrowser, server.url);
   const file = await writeCsv(folder, rows);
   const imported = await importBench(server, file);
+  const sources = await sourcesBench(server, folder, imported.dataset, imported.seconds);
   const filter = await filterBench(server, imported.dataset, imported.rows);
   const hostile = await hostileBench(server);
   const at500 = paint.find((result) => result.bars === 500)!;
@@ -87,6 +89,18 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       '0.6x; under 200 MB',
     ],
     [
+      'column copy made',
+      `${sources.copySeconds} s: ${sources.copyShareOfImport} of the import`,
+      `${sources.copyShareOfDisk} of the disk that PostgreSQL takes`,
+      '0.5 of the import',
+    ],
+    ...sources.asked.map(({ name, copyMs, postgresMs, times }) => [
+      `asked ${name}`,
+      `${copyMs} ms`,
+      `PostgreSQL ${postgresMs} ms: ${times}x`,
+      '5x',
+    ]),
+    [
       'filter move',
       `${filter.moveMedianMs} ms`,
       `PostgreSQL ${filter.postgresMedianMs} ms: ${filter.timesFaster}x`,
@@ -110,6 +124,8 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     paintAt500P95UnderAFrame: at500.sorvik.frameP95 < 16.7,
     importAtLeastSixTenthsOfPsql: imported.ratioToPsql >= 0.6,
     importMemoryFlat: imported.memoryOverIdleMb < 200,
+    copyWithinHalfOfTheImport: sources.copyShareOfImport < 0.5,
+    questionsFiveTimesFaster: sources.asked.every(({ times }) => times >= 5),
     filterFiftyTimesFaster: filter.timesFaster >= 50,
     dragPaints95PercentOfFrames: drag.share >= 0.95,
     cuesUnderFiveMs: cues.medianMs < 5,
@@ -135,6 +151,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       cues,
       formulas,
       import: imported,
+      sources,
       filter,
       hostile,
       showBytes: bytes,

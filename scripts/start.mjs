@@ -12,12 +12,14 @@ import { startPostgres } from './lib/postgres.mjs';
 import { errorText, run, say } from './lib/say.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
-const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo]
+const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no-copies] [--copy-memory N]
 
-  --port N    serve on this port of the loopback address (4310)
-  --data DIR  keep the database here (.sorvik/data)
-  --rows N    rows of the demo data, made on the first start (150000)
-  --no-demo   start without demo data`;
+  --port N           serve on this port of the loopback address (4310)
+  --data DIR         keep the database here (.sorvik/data)
+  --rows N           rows of the demo data, made on the first start (150000)
+  --no-demo          start without demo data
+  --no-copies        answer from PostgreSQL alone, without column copies of large datasets
+  --copy-memory N    megabytes of memory that column copies may take (a quarter of the machine's)`;
 
 await run(async () => {
   const args = readArgs(
@@ -26,11 +28,14 @@ await run(async () => {
       data: { type: 'string' },
       rows: { type: 'string' },
       'no-demo': { type: 'boolean' },
+      'no-copies': { type: 'boolean' },
+      'copy-memory': { type: 'string' },
     },
     usage,
   );
   const port = wholeNumber(args.port, 'port', 1, 65535) ?? 4310;
   const rows = wholeNumber(args.rows, 'rows', 1, 100_000_000) ?? 150_000;
+  const copyMemory = wholeNumber(args['copy-memory'], 'copy-memory', 64, 1_000_000);
   const folder = resolve(args.data ?? join(root, '.sorvik', 'data'));
   const url = `http://127.0.0.1:${port}`;
 
@@ -63,6 +68,14 @@ await run(async () => {
       databaseUrl: postgres.url,
       port,
       spool: join(folder, 'spool'),
+      ...(args['no-copies']
+        ? {}
+        : {
+            copies: {
+              folder: join(folder, 'copies'),
+              ...(copyMemory === undefined ? {} : { memory: copyMemory * 1024 * 1024 }),
+            },
+          }),
       web: join(root, 'dist/web'),
       migrations: join(root, 'server/migrations'),
       logFile: join(folder, 'server.log'),

@@ -46,7 +46,11 @@ describe('the OpenAPI document', () => {
         )
         .replace('{key}', 'n')
         .replace('{revision}', '1');
-    const query: Record<string, string> = { '/api/datasets/{id}/fields/{key}/retype': '?type=text' };
+    const { version } = (await t.json(`/api/datasets/${dataset}`)).body;
+    const query: Record<string, string> = {
+      '/api/datasets/{id}/fields/{key}/retype': '?type=text',
+      '/api/datasets/{id}/cube/size': `?version=${version}&key=quay`,
+    };
     let checked = 0;
     for (const [path, methods] of Object.entries<
       Record<string, { responses: Record<string, { content?: object }> }>

@@ -7,6 +7,8 @@ import { sweep } from './datasets/purge';
 import { openDatabase } from './db/client';
 import { ImportJobs } from './imports/jobs';
 import { errorForLog, LogFile } from './log-file';
+import { Copies, type CopyOptions, usualFewestRows } from './sources/copies/copies';
+import { usualLimits } from './sources/copies/engine';
 import { Sources } from './sources/sources';
 
 export interface ServerOptions {
@@ -15,6 +17,8 @@ export interface ServerOptions {
   port: number;
   /** Where files wait while they are imported. */
   spool: string;
+  /** Column copies that make answers faster; none where it is left out. */
+  copies?: { folder: string } & Partial<Omit<CopyOptions, 'folder'>>;
   migrations: string;
   web?: string;
   /** Without one, nothing is logged. */
@@ -49,7 +53,19 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     tidy().catch((error) => log.warn({ err: error }, 'could not tidy up'));
   }, 3_600_000);
   hourly.unref();
-  const sources = new Sources(database);
+  const copies = options.copies
+    ? await Copies.open(
+        database,
+        { ...usualLimits(), fewestRows: usualFewestRows, ...options.copies },
+        log,
+      ).catch((error) => {
+        // Without them everything is right, and slower.
+        log.warn({ err: error }, 'no column copies');
+        return null;
+      })
+    : null;
+  const sources = new Sources(database, copies);
+  jobs.onLoaded = (dataset) => copies?.want(dataset);
   const { app } = createApp({ database, sources, jobs, log, ...(options.web ? { web: options.web } : {}) });
   const server = await new Promise<ReturnType<typeof serve>>((resolve, reject) => {
     const listening = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: options.port }, () =>
@@ -65,6 +81,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     async close() {
       clearInterval(hourly);
       await jobs.close();
+      await copies?.close();
       const closed = new Promise<void>((resolve) => server.close(() => resolve()));
       if ('closeAllConnections' in server) server.closeAllConnections();
       await closed;

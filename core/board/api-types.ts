@@ -3,12 +3,19 @@ import type { KeyValue } from '../data/values';
 import type { Board } from './board';
 
 /** What the server says and the page reads: the shapes that travel between them as JSON. */
+/** How far the column copy of a dataset is, which makes answers faster; `share` of its rows are over. */
+export type CopyView =
+  | { state: 'ready' | 'waiting' | 'failed' | 'none' }
+  | { state: 'making'; share: number };
+
 export interface DatasetView extends DatasetInfo {
   rejected: number;
   createdAt: string;
   source: ImportSource;
   /** The boards that read it. */
   boards: { id: string; title: string }[];
+  /** Left out where copies are switched off. */
+  copy?: CopyView;
 }
 
 /** A board that was deleted and can come back. */
@@ -113,6 +120,8 @@ export interface FieldShape {
 export interface FieldUses {
   fields: string[];
   boards: { id: string; title: string }[];
+  /** Left out where copies are switched off. */
+  copy?: CopyView;
 }
 
 /** A page of a field's values in natural order; `found` counts those that a search leaves, `total` all. */

@@ -2,9 +2,9 @@ import type { Cube } from './cube';
 import { dimensionKey, sameDimension } from './dimension';
 import type { RowFilter } from './row-filter';
 
-/** One byte per cell, 1 where every filter keeps it; null when nothing is filtered. */
+/** One byte per cell, 1 where every filter keeps it; null when nothing is filtered, or the database has done it. */
 export function cellMask(cube: Cube, filters: readonly RowFilter[]): Uint8Array | null {
-  if (!filters.length || cube.levels) return null;
+  if (!filters.length || cube.asked || cube.levels) return null;
   const mask = new Uint8Array(cube.cells).fill(1);
   for (const filter of filters) {
     const dimension = cube.dimensions.find((candidate) => sameDimension(candidate, filter));

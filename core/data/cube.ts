@@ -38,6 +38,8 @@ export interface Cube {
   cells: number;
   dimensions: CubeDimension[];
   partials: CubePartial[];
+  /** The database has applied the filters: what it found is all there is. */
+  asked?: true;
   /**
    * For figures that cannot be added up: the database has applied the filters, and has been asked for each of these
    * combinations of dimensions. `all` is the same without filters, where there are any, and `untimed` without those on

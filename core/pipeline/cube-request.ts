@@ -57,16 +57,24 @@ export function groupDimensions(chart: Chart, board: Board): Dimension[] {
 
 /**
  * The cube a chart needs: its categories and whatever its levers may filter on, so that moving them asks nothing of the
- * server. Where figures cannot be added up, its categories alone: the server is asked for each move.
+ * server. Where figures cannot be added up, or where that would be too large (`perMove`), without what levers filter on:
+ * the server is asked for each move.
  */
-export function cubeRequest(chart: Chart, board: Board, engine: FormulaEngine | null): CubeRequest {
+export function cubeRequest(
+  chart: Chart,
+  board: Board,
+  engine: FormulaEngine | null,
+  { perMove = false } = {},
+): CubeRequest {
   const partials = [chart.measure, ...measuresOf(chart)].flatMap((measure) =>
     measurePartials(measure, engine),
   );
   if (chart.order.by === 'data' || chart.split?.order?.by === 'data') partials.push({ aggregate: 'first' });
   const dimensions: Dimension[] = [chart.by, ...(chart.split ? [chart.split] : [])];
-  if (!partials.some(isAsked))
-    dimensions.push(...filterDimensions(chart, board), ...groupDimensions(chart, board));
+  if (!partials.some(isAsked)) {
+    if (!perMove) dimensions.push(...filterDimensions(chart, board));
+    dimensions.push(...groupDimensions(chart, board));
+  }
   const keys = [
     ...new Map(
       dimensions.map((dimension) => [
@@ -83,11 +91,19 @@ const isAsked = ({ aggregate }: PartialAggregate) => aggregate === 'nonAdditive'
 /** Whether a chart has figures that cannot be added up, so that each move of a lever that filters asks the database. */
 export const asksPerMove = ({ partials }: CubeRequest): boolean => partials.some(isAsked);
 
-/** The request for each combination of its keys by which a chart takes its figures together. */
+/**
+ * What is asked for a chart that asks per move: where figures cannot be added up, each combination of its keys by which
+ * it takes them together.
+ */
 export function requestLevels({ keys, partials }: CubeRequest): CubeRequest[] {
+  if (!partials.some(isAsked)) return [{ keys, partials }];
   const single = keys.length > 1 ? keys.map((key) => ({ keys: [key], partials })) : [];
   return [{ keys, partials }, ...single, { keys: [], partials }];
 }
+
+/** The keys alone, for asking how large a cube would be. */
+export const sizeQuery = ({ keys }: CubeRequest, version: number): string =>
+  cubeQuery({ keys, partials: [] }, version);
 
 /** The request as a query string in one fixed spelling: `version=3&key=route&key=date.month&aggregate=sum.passengers`. */
 export function cubeQuery(request: CubeRequest, version: number, kept: readonly Kept[] = []): string {

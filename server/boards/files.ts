@@ -19,7 +19,7 @@ import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem, invalid } from '../http/problem';
 import type { ColumnPlan } from '../imports/column-plan';
 import type { ImportJobs } from '../imports/jobs';
-import { placeColumn } from '../sources/postgres/row-table';
+import { placeColumn } from '../sources/row-columns';
 import { tell } from '../tell';
 import { type Unpacked, unpack } from './file-zip';
 import { createBoard, type StoredBoard } from './store';

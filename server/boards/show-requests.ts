@@ -1,6 +1,7 @@
 import { enabledChart } from '@sorvik/core/board/enabled';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { asksPerMove, cubeQuery, cubeRequest } from '@sorvik/core/pipeline/cube-request';
+import { largestCube, mostCells } from '@sorvik/core/pipeline/cube-size';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { datasetInfos } from '../datasets/store';
 import type { Db } from '../db/client';
@@ -29,8 +30,8 @@ export async function showRequests(db: Db, id: string): Promise<string[]> {
     const info = known.get(dataset);
     if (!info) return;
     found.add(`/api/datasets/${dataset}`);
-    // What cannot be added up is asked for with what the levers hold, which only the page knows.
-    if (request && !asksPerMove(request))
+    // What cannot be added up, or is too much, is asked for with what the levers hold, which only the page knows.
+    if (request && !asksPerMove(request) && mostCells(request, info) <= largestCube)
       found.add(`/api/datasets/${dataset}/cube?${cubeQuery(request, info.version)}`);
   };
   for (const chart of board.charts) add(chart.dataset, cubeRequest(enabledChart(chart), board, fullEngine));

@@ -382,3 +382,30 @@ describe('a request that cannot be met', () => {
     expect(body.detail).toContain('more than 250,000 combinations');
   });
 });
+
+describe('how large a cube would be', () => {
+  const cells = async (...keys: string[]) => {
+    const query = [`version=${dataset.version}`, ...keys.map((key) => `key=${key}`)].join('&');
+    const { status, body } = await t.json(`/api/datasets/${dataset.id}/cube/size?${query}`);
+    expect(status).toBe(200);
+    return body.cells as number;
+  };
+  it('is how many combinations occur', async () => {
+    expect(await cells()).toBe(1);
+    // Rows without a quay are a group of their own.
+    expect(await cells('quay')).toBe(4);
+    for (const keys of [['quay', 'open'], ['day.month'], ['quay', 'day.year', 'berth']])
+      expect(await cells(...keys), keys.join()).toBe(
+        (
+          await fetchCube(
+            [`version=${dataset.version}`, 'aggregate=count', ...keys.map((key) => `key=${key}`)].join('&'),
+          )
+        ).cells,
+      );
+  });
+  it('refuses what is no key, and another version', async () => {
+    const at = (query: string) => t.json(`/api/datasets/${dataset.id}/cube/size?${query}`);
+    expect((await at(`version=${dataset.version}&key=nothing`)).status).toBe(422);
+    expect((await at(`version=${dataset.version - 1}&key=quay`)).status).toBe(409);
+  });
+});

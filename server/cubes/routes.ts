@@ -1,4 +1,5 @@
 import { english } from '@sorvik/core/messages/locale';
+import { largestCube } from '@sorvik/core/pipeline/cube-size';
 import { listed } from '@sorvik/core/words/plural';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
@@ -6,6 +7,7 @@ import { LRUCache } from 'lru-cache';
 import { asList } from '../http/as-list';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
+import { ref } from '../http/schemas';
 import { arrowStream } from '../sources/arrow';
 import { NoFigure, OtherVersion, type Question, UnfitValues } from '../sources/source';
 import type { Sources } from '../sources/sources';
@@ -13,8 +15,6 @@ import { tell } from '../tell';
 import { readKept, readKey, readPartial } from './read-question';
 import { type Shared, shared } from './shared';
 
-/** Cells of the largest cube that travels to a browser: rolling it up keeps the page busy for under 50 ms. */
-export const maxCells = 250_000;
 const cacheBytes = 128 * 1024 * 1024;
 
 const olderVersion = (version: number) =>
@@ -32,7 +32,7 @@ const tooMany = ({ keys }: Question) =>
         keys.map((key) => key.field),
         english,
       ),
-      most: maxCells,
+      most: largestCube,
     }),
   );
 
@@ -46,7 +46,7 @@ function problemOf(error: unknown): HttpProblem | undefined {
   return undefined;
 }
 
-class CubeQuery {
+class SizeQuery {
   /** The dataset's version: a cube of another version is never handed out for it. */
   @Type(() => Number)
   @IsInt()
@@ -59,7 +59,9 @@ class CubeQuery {
   @ArrayMaxSize(8)
   @IsString({ each: true })
   key: string[] = [];
+}
 
+class CubeQuery extends SizeQuery {
   @Transform(asList)
   @IsArray()
   @ArrayMinSize(1)
@@ -84,6 +86,30 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
   });
   const underWay = new Map<string, Shared>();
 
+  const sizes = new LRUCache<string, number>({ max: 10_000 });
+  routes.add(
+    {
+      method: 'get',
+      path: '/api/datasets/:id/cube/size',
+      summary: 'How many combinations of the keys there are: counted, or estimated where that takes long',
+      query: SizeQuery,
+      answers: { 200: ref('CubeSize') },
+    },
+    async (c, { query }) => {
+      const { dataset, fields, source } = await sources.of(c.req.param('id')!);
+      if (query.version !== dataset.version) throw olderVersion(dataset.version);
+      const keys = query.key.map((text) => readKey(text, { fields }));
+      const name = JSON.stringify([dataset.id, dataset.version, keys]);
+      const cells =
+        sizes.get(name) ??
+        (await source.combinations(keys, c.req.raw.signal).catch((error) => {
+          throw problemOf(error) ?? error;
+        }));
+      sizes.set(name, cells);
+      return c.json({ cells }, 200, { 'cache-control': 'private, max-age=31536000, immutable' });
+    },
+  );
+
   routes.add(
     {
       method: 'get',
@@ -99,14 +125,14 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         keys: query.key.map((text) => readKey(text, { fields })),
         partials: query.aggregate.map((text) => readPartial(text, { fields })),
         kept: query.keep.map((text) => readKept(text, { fields })),
-        limit: maxCells,
+        limit: largestCube,
       };
       const name = JSON.stringify([dataset.id, dataset.version, question]);
       const make = async (signal: AbortSignal) => {
         const batch = await source.aggregate(question, signal).catch((error) => {
           throw problemOf(error) ?? error;
         });
-        if (batch.numRows > maxCells) throw tooMany(question);
+        if (batch.numRows > largestCube) throw tooMany(question);
         const bytes = arrowStream(batch);
         cache.set(name, bytes);
         return bytes;

@@ -10,18 +10,17 @@ import { type Field, fieldsOf, findDataset, type StoredDataset } from './store';
 const lacksProfile = ({ profile, type }: Field) =>
   !profile || (isTemporal(type) && profile.grain === undefined);
 
+/** The profiles of so few fields are computed sooner than a copy is made. */
+const fewFields = 3;
+
 const underWay = new Map<string, Promise<void>>();
 
-/** Computes and keeps the profiles that a dataset's fields still lack; asked twice at once, it is done once. */
-export async function ensureProfiles(sources: Sources, stored: StoredDataset): Promise<void> {
+async function keepProfiles(sources: Sources, stored: StoredDataset, waiting: Field[]): Promise<void> {
   const { database } = sources;
-  const known = await fieldsOf(database.db, stored.id);
-  if (!known.some(lacksProfile)) return;
-  const key = `${stored.id} ${stored.version}`;
-  const running = underWay.get(key);
-  if (running) return running;
-  const source = await sources.slowly(stored);
-  const one = async (field: Field) => {
+  const source = await sources.slowly(stored, waiting.length > fewFields);
+  const next = async (): Promise<void> => {
+    const field = waiting.shift();
+    if (field === undefined) return;
     const profile = await source.describe(field);
     // Nobody changes the rows between this look at their version and the keeping of what they were.
     await reading(database, stored.id, async ({ dataset }) => {
@@ -31,17 +30,20 @@ export async function ensureProfiles(sources: Sources, stored: StoredDataset): P
         .set({ profile })
         .where(and(eq(fields.dataset, stored.id), eq(fields.key, field.key)));
     });
-  };
-  const waiting = known.filter(lacksProfile);
-  const next = async (): Promise<void> => {
-    const field = waiting.shift();
-    if (field === undefined) return;
-    await one(field);
     return next();
   };
-  const work = Promise.all([next(), next(), next()])
-    .then(() => {})
-    .finally(() => underWay.delete(key));
+  await Promise.all([next(), next(), next()]);
+}
+
+/** Computes and keeps the profiles that a dataset's fields still lack; asked twice at once, it is done once. */
+export async function ensureProfiles(sources: Sources, stored: StoredDataset): Promise<void> {
+  const { database } = sources;
+  const known = await fieldsOf(database.db, stored.id);
+  if (!known.some(lacksProfile)) return;
+  const key = `${stored.id} ${stored.version}`;
+  const running = underWay.get(key);
+  if (running) return running;
+  const work = keepProfiles(sources, stored, known.filter(lacksProfile)).finally(() => underWay.delete(key));
   underWay.set(key, work);
   return work.catch(async (error) => {
     if (!(error instanceof OtherVersion)) throw error;

@@ -1,3 +1,4 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/data/values';
 import { IsHoldable } from '@sorvik/core/levers/value-text';
 import { Transform, Type } from 'class-transformer';
@@ -29,7 +30,7 @@ import { reading } from './locked';
 import { ensureProfiles } from './profile';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
-import { type Field, fieldsOf, findDataset, findField, viewDataset } from './store';
+import { type Field, fieldsOf, findDataset, findField, type StoredDataset, viewDataset } from './store';
 
 class NameInput {
   @IsString()
@@ -122,9 +123,13 @@ export function addDatasetRoutes(routes: Routes, sources: Sources): void {
       if (!field) throw notFound('field', key);
       return work(source, field);
     });
+  const shown = async (stored: StoredDataset): Promise<DatasetView> => ({
+    ...(await viewDataset(db, stored)),
+    ...(sources.copies ? { copy: sources.copies.view(stored) } : {}),
+  });
   const view = async (id: string) => {
     await ensureProfiles(sources, await findDataset(db, id));
-    return viewDataset(db, await findDataset(db, id));
+    return shown(await findDataset(db, id));
   };
 
   routes
@@ -141,7 +146,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources): void {
           .from(datasets)
           .where(isNull(datasets.deletedAt))
           .orderBy(desc(datasets.createdAt));
-        return c.json(await Promise.all(all.map((stored) => viewDataset(db, stored))));
+        return c.json(await Promise.all(all.map(shown)));
       },
     )
     .add(

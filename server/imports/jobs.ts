@@ -13,6 +13,7 @@ import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { failureProblem, HttpProblem, invalid, notFound } from '../http/problem';
 import { cutText } from '../http/well-formed';
+import type { CopiedDataset } from '../sources/copies/copies';
 import { tell } from '../tell';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
@@ -41,6 +42,9 @@ const firstProblem = ([first]: readonly Reject[]): string =>
 
 /** Files on their way to becoming datasets. A file is kept on disk until it is loaded, then removed. */
 export class ImportJobs {
+  /** Hears of each dataset that came in. */
+  onLoaded?: (dataset: CopiedDataset) => void;
+
   private readonly jobs = new Map<string, Job>();
 
   constructor(
@@ -257,11 +261,12 @@ export class ImportJobs {
       'dataset',
     );
     const source = { file: job.file, encoding, separator: separatorNames[separator] ?? separator, notes };
+    const version = Date.now();
     await db.insert(schema.datasets).values({
       id,
       number,
       name,
-      version: Date.now(),
+      version,
       rows: loaded.rows,
       rejected: loaded.rejected,
       source,
@@ -273,6 +278,7 @@ export class ImportJobs {
     if (job.abort.signal.aborted) throw job.abort.signal.reason;
     await client.query('COMMIT');
     await client.query(`ANALYZE ${tableOf(number)}`);
+    this.onLoaded?.({ id, number, version, rows: loaded.rows });
     job.bytesRead = job.bytesTotal;
     job.rows = loaded.rows;
     job.rejected = loaded.rejected;

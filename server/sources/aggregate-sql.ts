@@ -6,17 +6,24 @@ import { compareKeys, type KeyValue } from '@sorvik/core/data/values';
 import { rowPrinter } from '../datasets/computed';
 import { quoted } from '../db/client';
 import { sqlTypes } from '../imports/load';
-import { placeColumn } from './postgres/row-table';
+import { placeColumn } from './row-columns';
 import { askedCall, compiledRow } from './row-expressions';
 import type { Question } from './source';
 
-/** What databases write each in its own way. */
+/** Puts a value into a statement: as SQL, it is what stands for it there. */
+export type Bind = (value: unknown, type: string) => string;
+
+/** What databases write each in its own way; `type` is that of the key, as SQL. */
 export interface Dialect {
-  /** One of several values; `values` is a bound list. */
-  isOneOf(key: string, values: string): string;
-  /** In one of several stretches that lie apart, in rising order; both ends are bound lists. */
-  isWithin(key: string, from: string, to: string, stretches: number): string;
+  /** One of several values. */
+  isOneOf(key: string, values: readonly KeyValue[], type: string, bind: Bind): string;
+  /** In one of several stretches that lie apart, in rising order. */
+  isWithin(key: string, stretches: readonly [KeyValue, KeyValue][], type: string, bind: Bind): string;
 }
+
+/** The keys of a question as SQL. */
+export const keysSql = (keys: readonly Dimension[], fields: FieldInfo[]): string[] =>
+  keys.map((key) => keySql(key, fields));
 
 /** A key as SQL. A date is cut as a timestamp: as a date it would go by the clock of a time zone. */
 function keySql({ field, grain }: Dimension, fields: FieldInfo[]): string {
@@ -49,16 +56,10 @@ function keptSql(
 ): string {
   const type = dimension.grain ? 'date' : sqlTypes[fieldOf({ fields } as never, dimension.field)!.type];
   const key = keySql(dimension, fields);
-  const bound = (held: readonly KeyValue[]) => `$${values.push([...held])}::${type}[]`;
-  if (list) return dialect.isOneOf(key, bound(list));
+  const bind: Bind = (value, as) => `$${values.push(value)}::${as}`;
+  if (list) return dialect.isOneOf(key, list, type, bind);
   const apart = merged(ranges);
-  if (!apart.length) return 'false';
-  return dialect.isWithin(
-    key,
-    bound(apart.map(([from]) => from)),
-    bound(apart.map(([, to]) => to)),
-    apart.length,
-  );
+  return apart.length ? dialect.isWithin(key, apart, type, bind) : 'false';
 }
 
 /** An aggregate as SQL; what expressions hold goes into `values`. */

@@ -17,11 +17,38 @@ import {
   vectorFromArray,
 } from 'apache-arrow';
 
+/** A key column: each value once, and which one each row has; -1 is none. */
+export interface CodedKeys {
+  codes: Int32Array;
+  values: readonly unknown[];
+}
+
 /** The answer to a question, column by column; NaN is a partial aggregate of nothing. */
 export interface CubeColumns {
   length: number;
-  keys: readonly ArrayLike<unknown>[];
+  keys: readonly CodedKeys[];
   partials: readonly Float64Array[];
+}
+
+/** Codes values by when they first occur. */
+export function coded(values: ArrayLike<unknown>): CodedKeys {
+  const { length } = values;
+  const codes = new Int32Array(length);
+  const known = new Map<unknown, number>();
+  for (let i = 0; i < length; i++) {
+    const value = values[i];
+    if (value === null) {
+      codes[i] = -1;
+      continue;
+    }
+    let code = known.get(value);
+    if (code === undefined) {
+      code = known.size;
+      known.set(value, code);
+    }
+    codes[i] = code;
+  }
+  return { codes, values: [...known.keys()] };
 }
 
 /** The bits of Arrow's validity map: 1 where there is a value. */
@@ -39,32 +66,20 @@ function validity(
 }
 
 /** A key column, each distinct value once in a dictionary. */
-function keyColumn(values: ArrayLike<unknown>, at: number, type: FieldType) {
-  const { length } = values;
-  const codes = new Int32Array(length);
-  const known = new Map<unknown, number>();
-  for (let i = 0; i < length; i++) {
-    const value = values[i];
-    if (value === null) continue;
-    let code = known.get(value);
-    if (code === undefined) {
-      code = known.size;
-      known.set(value, code);
-    }
-    codes[i] = code;
-  }
+function keyColumn({ codes, values }: CodedKeys, at: number, type: FieldType) {
+  const { length } = codes;
   const numeric = type === 'integer' || type === 'decimal';
   const dictionary = numeric
-    ? makeVector(Float64Array.from(known.keys() as Iterable<number>))
-    : vectorFromArray([...known.keys()].map(String), new Utf8());
-  const valueType = numeric ? new Float64() : new Utf8();
-  const dataType = new Dictionary(valueType, new Int32(), at);
+    ? makeVector(Float64Array.from(values as number[]))
+    : vectorFromArray(values.map(String), new Utf8());
+  const dataType = new Dictionary(numeric ? new Float64() : new Utf8(), new Int32(), at);
   const data = makeData({
     type: dataType,
     length,
-    data: codes,
+    // Where there is no value, the code says nothing.
+    data: codes.map((code) => Math.max(0, code)),
     dictionary: dictionary as never,
-    ...validity(length, (i) => values[i] !== null),
+    ...validity(length, (i) => codes[i]! >= 0),
   });
   return { dataType, data };
 }

@@ -1,5 +1,6 @@
 import type { CubeRequest } from '@sorvik/core/data/cube';
 import type { FieldProfile } from '@sorvik/core/data/dataset';
+import type { Dimension } from '@sorvik/core/data/dimension';
 import type { Kept } from '@sorvik/core/data/kept';
 import type { KeyValue } from '@sorvik/core/data/values';
 import type { RecordBatch } from 'apache-arrow';
@@ -37,6 +38,8 @@ export interface Source {
   answers(question: Question): boolean;
   /** One row for each combination that occurs: columns of keys, then of partial aggregates. */
   aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch>;
+  /** How many combinations of keys occur; where counting them all takes long, an estimate. */
+  combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number>;
   /** What is known of a field over all rows. */
   describe(field: Field, signal?: AbortSignal): Promise<FieldProfile>;
   /** All values of a field that there are, in their natural order. */

@@ -1,5 +1,7 @@
 import { type Field, fieldsOf, findDataset, type StoredDataset } from '../datasets/store';
 import type { Database } from '../db/client';
+import { BestSource } from './best-source';
+import type { Copies } from './copies/copies';
 import { TableSource } from './postgres/table-source';
 import { OtherVersion, type Source } from './source';
 
@@ -15,14 +17,19 @@ export interface Asked {
 
 /** What the rows of datasets come from. */
 export class Sources {
-  constructor(readonly database: Database) {}
+  /** `copies` is null where there are to be none. */
+  constructor(
+    readonly database: Database,
+    readonly copies: Copies | null,
+  ) {}
 
   /** What answers for a dataset as it is now. Throws 404 where there is none. */
   async of(id: string): Promise<Asked> {
     const { db } = this.database;
     const dataset = await findDataset(db, id);
     const fields = await fieldsOf(db, id);
-    return { dataset, fields, source: new TableSource(this.database, { ...dataset, fields }) };
+    const table = new TableSource(this.database, { ...dataset, fields });
+    return { dataset, fields, source: this.withCopy(dataset, fields, table) };
   }
 
   /** Asks a dataset as it is now; asks again where it was changed just then. */
@@ -35,9 +42,19 @@ export class Sources {
       }
   }
 
-  /** The same for work that nobody waits for, and that may take longer than a question. */
-  async slowly(dataset: StoredDataset): Promise<Source> {
+  /**
+   * The same for work that may take longer than a question. Where there is `much` to do, a copy that is on its way is
+   * waited for: with it the whole is done sooner.
+   */
+  async slowly(dataset: StoredDataset, much: boolean): Promise<Source> {
     const fields = await fieldsOf(this.database.db, dataset.id);
-    return new TableSource(this.database, { ...dataset, fields }, true);
+    const table = new TableSource(this.database, { ...dataset, fields }, true);
+    if (much) await this.copies?.made(dataset);
+    return this.withCopy(dataset, fields, table);
+  }
+
+  private withCopy(dataset: StoredDataset, fields: Field[], table: TableSource): Source {
+    const copy = this.copies?.of(dataset, fields);
+    return copy ? new BestSource(copy, table, (error) => this.copies?.didNotAnswer(dataset, error)) : table;
   }
 }

@@ -9,12 +9,14 @@ import { inject } from 'vitest';
 import { createApp } from '../app';
 import { openDatabase } from '../db/client';
 import { ImportJobs } from '../imports/jobs';
+import { Copies } from '../sources/copies/copies';
 import { Sources } from '../sources/sources';
 
 let count = 0;
 
 /** The whole application on a database of its own in the run's PostgreSQL. */
-export async function testApp() {
+/** `copies` are made of every dataset where they are wanted. */
+export async function testApp(options: { copies?: true } = {}) {
   const base = inject('databaseUrl');
   const name = `test_${process.pid}_${++count}_${Date.now()}`;
   const admin = new pg.Client({ connectionString: base });
@@ -28,7 +30,11 @@ export async function testApp() {
   );
   const spool = await mkdtemp(join(tmpdir(), 'sorvik-spool-'));
   const jobs = new ImportJobs(database, spool, pino({ level: 'silent' }));
-  const sources = new Sources(database);
+  const folder = join(spool, 'copies');
+  const limits = { folder, threads: 2, memory: 512 * 1024 * 1024, fewestRows: 0 };
+  const copies = options.copies ? await Copies.open(database, limits, pino({ level: 'silent' })) : null;
+  const sources = new Sources(database, copies);
+  jobs.onLoaded = (dataset) => copies?.want(dataset);
   const { app, routes } = createApp({ database, sources, jobs, log: pino({ level: 'silent' }) });
 
   const request = (path: string, init: RequestInit = {}) =>
@@ -71,6 +77,7 @@ export async function testApp() {
     routes,
     database,
     sources,
+    copies,
     jobs,
     spool,
     request,
@@ -81,6 +88,7 @@ export async function testApp() {
     importCsv,
     async close() {
       await jobs.close();
+      await copies?.close();
       await database.close();
       await rm(spool, { recursive: true, force: true });
       await admin.query(`DROP DATABASE ${name} WITH (FORCE)`);

@@ -80,6 +80,10 @@ export const api = createApi({
         body: { values },
       }),
     }),
+    /** How many cells a cube would have. */
+    cubeSize: build.query<{ cells: number }, { dataset: string; query: string }>({
+      query: ({ dataset, query }) => `datasets/${dataset}/cube/size?${query}`,
+    }),
     /** Fetches a cube; the answer is its address, for `cubeAt`. */
     cube: build.query<string, { dataset: string; query: string }>({
       query: ({ dataset, query }) => ({
@@ -107,4 +111,5 @@ export const {
   useLazyFieldValuesQuery,
   useAbsentValuesMutation,
   useCubeQuery,
+  useCubeSizeQuery,
 } = api;

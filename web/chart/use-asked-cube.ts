@@ -25,16 +25,31 @@ interface Asked {
   problem?: string;
 }
 
+interface Request {
+  abort(): void;
+  unsubscribe(): void;
+}
+
+/** Where figures cannot be added up, what was found for each level; otherwise the one answer has all. */
+const answer = (levels: readonly Cube[]): Cube => ({
+  ...levels[0]!,
+  asked: true,
+  ...(levels.length > 1 ? { levels } : {}),
+});
+
 const nothingYet: Asked = { waiting: true };
 
-/** A lever is dragged through many positions: the database is asked where it rests for so long, ms. */
-const rest = 120;
+/** A question goes on for so long while a newer one waits, ms; then it is broken off, down to the database. */
+const patience = 150;
 /** Longer addresses are not taken by servers. */
 const longestQuery = 12_000;
 
+const isAborted = (error: unknown) => (error as { name?: string })?.name === 'AbortError';
+
 /**
- * The cubes of a chart whose figures cannot be added up: the database is asked anew when a lever moves that filters
- * it. Until it has answered, what it said before stays.
+ * The cubes of a chart that asks per move, as its figures cannot be added up or are too many: the database is asked anew
+ * when a lever moves that filters it. Until it has answered, what it said before stays. One question is under way at a
+ * time; of those that come meanwhile the newest is next.
  */
 export function useAskedCube(
   chart: Chart,
@@ -52,19 +67,26 @@ export function useAskedCube(
   useEffect(() => {
     if (!levels || !dataset || !ready) return;
     let gone = false;
-    let turn = 0;
     let last: string | null = null;
+    let next: Positions | null = null;
+    let underWay: Request[] | null = null;
     let timer: ReturnType<typeof setTimeout> | undefined;
-    let held: { unsubscribe(): void }[] = [];
+    let held: Request[] = [];
 
-    const fetchCube = async (query: string, keep: { unsubscribe(): void }[]): Promise<Cube> => {
+    const fetchCube = async (query: string, keep: Request[]): Promise<Cube> => {
       if (query.length > longestQuery) throw { data: { detail: say(locale, 'problem.tooManyPicked') } };
       const request = store.dispatch(api.endpoints.cube.initiate({ dataset: dataset.id, query }));
       keep.push(request);
-      return cubeAt(await request.unwrap())!;
+      try {
+        return cubeAt(await request.unwrap())!;
+      } catch (error) {
+        // Another chart asked the same, and has broken it off.
+        if (isAborted(error) && keep === underWay && !gone) return fetchCube(query, keep);
+        throw error;
+      }
     };
     /** What the filters keep now, of the values that there are. */
-    const keptNow = (positions: Positions, keep: { unsubscribe(): void }[]): Promise<Kept[]> => {
+    const keptNow = (positions: Positions, keep: Request[]): Promise<Kept[]> => {
       const positionOf = settledPositions(board.levers, positions, facts);
       const filters = rowFilters(chart, {
         lever: (id) => leverOf(board, id),
@@ -82,12 +104,12 @@ export function useAskedCube(
       );
     };
     const ask = async (positions: Positions) => {
-      const mine = ++turn;
-      const keep: { unsubscribe(): void }[] = [];
+      const keep: Request[] = [];
+      underWay = keep;
       try {
         const kept = await keptNow(positions, keep);
         const key = JSON.stringify(kept);
-        if (mine !== turn || key === last) return;
+        if (underWay !== keep || key === last) return;
         setAsked((before) => (before.levels === levels ? { ...before, waiting: true } : nothingYet));
         const ask = (of: readonly Kept[]) =>
           Promise.all(levels.map((level) => fetchCube(cubeQuery(level, dataset.version, of), keep)));
@@ -100,38 +122,60 @@ export function useAskedCube(
           kept.length ? ask([]) : undefined,
           apart ? ask(timeless) : undefined,
         ]);
-        if (gone || mine !== turn) return;
+        if (gone || underWay !== keep) return;
         last = key;
         const cube: Cube = {
-          ...found[0]!,
-          levels: found,
-          ...(all ? { all: { ...all[0]!, levels: all } } : {}),
-          ...(untimed ? { untimed: { ...untimed[0]!, levels: untimed } } : {}),
+          ...answer(found),
+          ...(all ? { all: answer(all) } : {}),
+          ...(untimed ? { untimed: answer(untimed) } : {}),
         };
         setAsked({ levels, cube, waiting: false });
         // What was asked before is let go once it is no longer shown.
         for (const request of held) request.unsubscribe();
         held = keep;
       } catch (error) {
-        if (!gone && mine === turn) setAsked({ levels, waiting: false, problem: problemText(error, locale) });
+        if (!gone && underWay === keep)
+          setAsked({ levels, waiting: false, problem: problemText(error, locale) });
       }
     };
 
+    const askNext = async () => {
+      while (next && !gone) {
+        const now = next;
+        next = null;
+        await ask(now);
+        clearTimeout(timer);
+        timer = undefined;
+      }
+      underWay = null;
+    };
+    /** Breaks off what is under way. */
+    const breakOff = () => {
+      const requests = underWay ?? [];
+      underWay = [];
+      for (const request of requests) request.abort();
+    };
+    const moveTo = (now: Positions) => {
+      next = now;
+      if (!underWay) void askNext();
+      else timer ??= setTimeout(breakOff, patience);
+    };
+
     let positions = still ?? store.getState().positions.now;
-    void ask(positions);
+    moveTo(positions);
     const stop = still
       ? () => {}
       : store.subscribe(() => {
           const { now } = store.getState().positions;
           if (now === positions) return;
           positions = now;
-          clearTimeout(timer);
-          timer = setTimeout(() => void ask(positions), rest);
+          moveTo(now);
         });
     return () => {
       gone = true;
       clearTimeout(timer);
       stop();
+      breakOff();
       for (const request of held) request.unsubscribe();
     };
   }, [levels, dataset, board, chart, facts, ready, store, still, locale]);

@@ -5,6 +5,7 @@ import type { Chart } from '@sorvik/core/board/chart';
 import type { Cube } from '@sorvik/core/data/cube';
 import { fieldOf } from '@sorvik/core/data/dataset';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
+import { hasLearned } from '@sorvik/core/messages/desk';
 import type { Locale } from '@sorvik/core/messages/locale';
 import {
   asksPerMove,
@@ -12,11 +13,12 @@ import {
   cubeRequest,
   formulaMeasures,
   requestLevels,
+  sizeQuery,
 } from '@sorvik/core/pipeline/cube-request';
-import { hasLearned } from '@sorvik/core/messages/desk';
+import { largestCube, mostCells } from '@sorvik/core/pipeline/cube-size';
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
-import { useMemo } from 'react';
-import { cubeAt, problemText, useCubeQuery, useDatasetQuery } from '../app/api';
+import { useEffect, useMemo, useState } from 'react';
+import { cubeAt, problemText, useCubeQuery, useCubeSizeQuery, useDatasetQuery } from '../app/api';
 import { formulaEngine } from '../board/formula-engine';
 import { useFormulas } from '../board/use-formulas';
 import { useLanguage } from '../ui/language';
@@ -70,10 +72,24 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
       dataset && formulas && !missing.length && !wrong ? cubeRequest(chart, board, formulaEngine()) : null,
     [chart, board, dataset, formulas, missing, wrong],
   );
-  const perMove = request !== null && asksPerMove(request);
-  const levels = useMemo(() => (perMove ? requestLevels(request) : null), [perMove, request]);
+  const whole = request !== null && !asksPerMove(request) ? request : null;
+  const large = whole !== null && dataset !== undefined && mostCells(whole, dataset) > largestCube;
+  const { data: size, isError: unsized } = useCubeSizeQuery(
+    large ? { dataset: chart.dataset, query: sizeQuery(whole, dataset.version) } : skipToken,
+  );
+  const sizing = large && !size && !unsized;
+  // An estimate may have been too low: what was refused is asked for per move.
+  const [refused, setRefused] = useState<typeof whole>(null);
+  const tooLarge =
+    (whole !== null && refused === whole) ||
+    (large && (unsized || (size !== undefined && size.cells > largestCube)));
+  const perMove = request !== null && (whole === null || tooLarge);
+  const levels = useMemo(() => {
+    if (!perMove) return null;
+    return requestLevels(cubeRequest(chart, board, formulaEngine(), { perMove }));
+  }, [perMove, chart, board]);
   const asked = useAskedCube(chart, board, dataset, levels, still);
-  const query = request && !perMove ? cubeQuery(request, dataset!.version) : undefined;
+  const query = request && !perMove && !sizing ? cubeQuery(request, dataset!.version) : undefined;
   const {
     // While another cube is on its way, the one from before must not be taken for it.
     currentData: address,
@@ -81,6 +97,10 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
     isFetching,
     isError,
   } = useCubeQuery(query ? { dataset: chart.dataset, query } : skipToken);
+  const isRefused = isError && (error as { status?: unknown }).status === 413;
+  useEffect(() => {
+    if (isRefused) setRefused(whole);
+  }, [isRefused, whole]);
   if (datasetError)
     return {
       waiting: false,
@@ -96,8 +116,8 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
   }
   if (dataset && wrong) return { dataset, waiting: false, problem: wrong };
   if (dataset && perMove) return { dataset, ...asked };
-  if (isError && !isFetching)
+  if (isError && !isFetching && !isRefused)
     return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error, locale) };
   const cube = cubeAt(address);
-  return { ...(dataset ? { dataset } : {}), ...(cube ? { cube } : {}), waiting: isFetching };
+  return { ...(dataset ? { dataset } : {}), ...(cube ? { cube } : {}), waiting: isFetching || sizing };
 }

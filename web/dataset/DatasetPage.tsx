@@ -2,7 +2,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { useDatasetQuery } from '../app/api';
@@ -87,7 +87,14 @@ function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: 
 /** What is in a dataset: its fields with their profiles, its first rows, and what did not fit. */
 export function DatasetPage() {
   const { id = '' } = useParams();
-  const { data: dataset, error } = useDatasetQuery(id, { refetchOnMountOrArgChange: true });
+  const [copying, setCopying] = useState(false);
+  const { data: dataset, error } = useDatasetQuery(id, {
+    refetchOnMountOrArgChange: true,
+    pollingInterval: copying ? 1000 : 0,
+  });
+  const copy = dataset?.copy;
+  const isCopying = copy?.state === 'making' || copy?.state === 'waiting';
+  useEffect(() => setCopying(isCopying), [isCopying]);
   const [rename] = useRenameDatasetMutation();
   // The computed field that is being changed, by its key; or a new one.
   const [computing, setComputing] = useState<string | null>(null);
@@ -130,6 +137,14 @@ export function DatasetPage() {
             boards: dataset.boards.map(({ title }) => title).join(', '),
           })}
         </p>
+        {isCopying && (
+          <p className="sv-hint" role="status">
+            {tell('dataset.datasetPage.copying', {
+              percent: copy.state === 'making' ? Math.floor(copy.share * 100) : 0,
+            })}
+          </p>
+        )}
+        {copy?.state === 'failed' && <p className="sv-notice">{tell('dataset.datasetPage.noCopy')}</p>}
         {source.notes.map((note) => (
           <p key={note} className="sv-notice">
             {note}

@@ -1,7 +1,5 @@
 import type pg from 'pg';
-
-/** The place of a row in its file, from 0. No field has such a key. */
-export const placeColumn = '"#place"';
+import { placeColumn } from '../row-columns';
 
 /** Makes the table of a dataset's rows; `columns` as SQL. */
 export async function makeRowTable(

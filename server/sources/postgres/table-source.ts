@@ -1,15 +1,15 @@
 import type { FieldProfile } from '@sorvik/core/data/dataset';
-import { grains } from '@sorvik/core/data/dimension';
+import { type Dimension, grains } from '@sorvik/core/data/dimension';
 import { isTemporal, type KeyValue } from '@sorvik/core/data/values';
 import type { RecordBatch } from 'apache-arrow';
 import type pg from 'pg';
 import { reading } from '../../datasets/locked';
 import type { Field } from '../../datasets/store';
 import { badData, type Database, numericOverflow, quoted, tableOf } from '../../db/client';
-import { cutText } from '../../http/well-formed';
-import { aggregateSql, type Dialect } from '../aggregate-sql';
-import { cubeBatch } from '../arrow';
+import { aggregateSql, type Dialect, keysSql } from '../aggregate-sql';
+import { coded, cubeBatch } from '../arrow';
 import { keyTypesOf } from '../key-types';
+import { placeColumn, profileOf } from '../row-columns';
 import {
   type Bins,
   type CountedValue,
@@ -19,13 +19,28 @@ import {
   type Source,
   UnfitValues,
 } from '../source';
-import { placeColumn } from './row-table';
 
 const dialect: Dialect = {
-  isOneOf: (key, values) => `${key} = ANY (${values})`,
+  isOneOf: (key, values, type, bind) => `${key} = ANY (${bind(values, `${type}[]`)})`,
   // The stretch that begins last before a value is the only one that it can lie in: found by halving, however many.
-  isWithin: (key, from, to) => `(${key} <= (${to})[nullif(width_bucket(${key}, ${from}), 0)])`,
+  isWithin(key, stretches, type, bind) {
+    const from = bind(
+      stretches.map(([first]) => first),
+      `${type}[]`,
+    );
+    const to = bind(
+      stretches.map(([, last]) => last),
+      `${type}[]`,
+    );
+    return `(${key} <= (${to})[nullif(width_bucket(${key}, ${from}), 0)])`;
+  },
 };
+
+/**
+ * Combinations of more rows than this are estimated from so many of them: Charikar and others, "Towards Estimation Error
+ * Guarantees for Distinct Values" (2000), the guaranteed-error estimator.
+ */
+const sampledRows = 200_000;
 
 /** The coarsest grain of which all dates of a column are the first days, as SQL. */
 const grainSql = (column: string) =>
@@ -37,7 +52,7 @@ const grainSql = (column: string) =>
 /** Rows come as arrays; columns of keys first. */
 const inColumns = (rows: readonly unknown[][], keys: number, partials: number) => ({
   length: rows.length,
-  keys: Array.from({ length: keys }, (_, k) => rows.map((row) => row[k])),
+  keys: Array.from({ length: keys }, (_, k) => coded(rows.map((row) => row[k]))),
   partials: Array.from({ length: partials }, (_, p) =>
     Float64Array.from(rows, (row) => (row[keys + p] as number | null) ?? Number.NaN),
   ),
@@ -47,7 +62,13 @@ const inColumns = (rows: readonly unknown[][], keys: number, partials: number) =
 export class TableSource implements Source {
   constructor(
     private readonly database: Database,
-    private readonly dataset: { id: string; number: number; version: number; fields: readonly Field[] },
+    private readonly dataset: {
+      id: string;
+      number: number;
+      version: number;
+      rows: number;
+      fields: readonly Field[];
+    },
     private readonly slow = false,
   ) {}
 
@@ -102,6 +123,24 @@ export class TableSource implements Source {
       });
     const columns = inColumns(rows, question.keys.length, question.partials.length);
     return cubeBatch(columns, question, keyTypesOf(question, this.dataset.fields));
+  }
+
+  combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
+    const { rows: count, fields } = this.dataset;
+    if (!keys.length) return Promise.resolve(1);
+    const columns = keysSql(keys, [...fields])
+      .map((key, i) => `${key} AS k${i}`)
+      .join(', ');
+    const share = Math.min(1, sampledRows / Math.max(1, count));
+    const sample = share < 1 ? ` TABLESAMPLE SYSTEM (${100 * share}) REPEATABLE (1)` : '';
+    return this.read(async (client, table) => {
+      const { rows } = await client.query(
+        `SELECT count(*) AS found, count(*) FILTER (WHERE n = 1) AS once FROM (SELECT count(*) AS n FROM (SELECT ${columns} FROM ${table}${sample}) AS sampled GROUP BY ${keys.map((_, i) => `k${i}`).join(', ')}) AS counted`,
+      );
+      const { found, once } = rows[0] as { found: number; once: number };
+      // What is seen once stands for as many as the sample is a share of; what is seen again has mostly been seen.
+      return share < 1 ? Math.min(count, Math.round(found - once + once / Math.sqrt(share))) : found;
+    }, signal);
   }
 
   describe(field: Field, signal?: AbortSignal): Promise<FieldProfile> {
@@ -170,36 +209,4 @@ export class TableSource implements Source {
       return rows;
     }, signal);
   }
-}
-
-/** What a field's totals say of it. */
-export function profileOf(
-  { type }: Field,
-  {
-    rows,
-    count,
-    distinct,
-    min,
-    max,
-    grain,
-  }: {
-    rows: number;
-    count: number;
-    distinct: number;
-    min: unknown;
-    max: unknown;
-    grain?: FieldProfile['grain'] | undefined;
-  },
-): FieldProfile {
-  const short = (value: unknown) =>
-    typeof value === 'string' ? cutText(value, 200) : (value as number | null);
-  return {
-    count,
-    missing: rows - count,
-    distinct,
-    min: short(min),
-    max: short(max),
-    // One date by itself tells nothing of how finely dates are taken.
-    ...(isTemporal(type) ? { grain: distinct > 1 && grain ? grain : 'day' } : {}),
-  };
 }

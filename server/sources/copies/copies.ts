@@ -1,0 +1,249 @@
+import { existsSync } from 'node:fs';
+import { mkdir, readdir, rename, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { CopyView } from '@sorvik/core/board/api-types';
+import type { Logger } from 'pino';
+import { type Field, fieldsOf } from '../../datasets/store';
+import type { Database } from '../../db/client';
+import { OtherVersion } from '../source';
+import { CopySource } from './copy-source';
+import { Engine, type EngineLimits, literal } from './engine';
+import { makeCopy } from './make-copy';
+
+export interface CopyOptions extends EngineLimits {
+  /** Where the files are, one for each dataset. */
+  folder: string;
+  /** Datasets of fewer rows are answered by PostgreSQL soon enough. */
+  fewestRows: number;
+}
+
+/** Answers of a PostgreSQL table of so many rows take a moment. */
+export const usualFewestRows = 20_000;
+
+export interface CopiedDataset {
+  id: string;
+  number: number;
+  version: number;
+  rows: number;
+}
+
+/** What the column store says of a file that is damaged, or no longer there. */
+const spoilt = /^(IO|Serialization|Catalog|FATAL|INTERNAL)\b|corrupt|checksum/i;
+
+/** A copy that can be asked. */
+interface Ready {
+  version: number;
+  alias: string;
+  file: string;
+}
+
+interface Making extends CopiedDataset {
+  done: number;
+  abort: AbortController;
+}
+
+/**
+ * The column copies of datasets: made in the background, one after the other, and found again at the next start. What
+ * is missing, damaged, half made or of another version is made anew. Nothing depends on them: PostgreSQL has all.
+ */
+export class Copies {
+  private readonly ready = new Map<string, Ready>();
+  private readonly wanted = new Map<string, CopiedDataset>();
+  /** Versions of which a copy could not be made. */
+  private readonly failed = new Map<string, number>();
+  private making: Making | null = null;
+  private working: Promise<void> | null = null;
+  /** Copies that are being let go of, to be made anew. */
+  private readonly going = new Set<Promise<void>>();
+  private attached = 0;
+  private closed = false;
+
+  private constructor(
+    private readonly database: Database,
+    private readonly engine: Engine,
+    private readonly options: CopyOptions,
+    private readonly log: Logger,
+  ) {}
+
+  /** Finds the copies that are there, and begins to make those that are not. */
+  static async open(database: Database, options: CopyOptions, log: Logger): Promise<Copies> {
+    await mkdir(options.folder, { recursive: true });
+    const engine = await Engine.open(options.folder, options);
+    const copies = new Copies(database, engine, options, log);
+    await copies.find();
+    return copies;
+  }
+
+  private fileOf = ({ number }: CopiedDataset) => join(this.options.folder, `d_${number}.duckdb`);
+
+  private async find(): Promise<void> {
+    const { rows } = await this.database.pool.query(
+      'SELECT id, number, version, rows FROM sorvik.datasets WHERE deleted_at IS NULL',
+    );
+    const datasets = rows as CopiedDataset[];
+    const files = new Set(datasets.map(this.fileOf));
+    for (const name of await readdir(this.options.folder)) {
+      const path = join(this.options.folder, name);
+      if (!files.has(path)) await rm(path, { force: true, recursive: true });
+    }
+    for (const dataset of datasets) if (!(await this.take(dataset))) this.want(dataset);
+  }
+
+  /** Takes the file of a dataset into use; false where there is none that can be used, which is then gone. */
+  private async take(dataset: CopiedDataset): Promise<boolean> {
+    const file = this.fileOf(dataset);
+    if (!existsSync(file)) return false;
+    const alias = `copy_${++this.attached}`;
+    try {
+      await this.engine.ask(`ATTACH ${literal(file)} AS ${alias} (READ_ONLY)`);
+      const stamp = (await this.engine.ask(`SELECT version, rows FROM ${alias}.stamp`)).getRows();
+      const [version, count] = (stamp[0] ?? []).map(Number);
+      if (version === dataset.version && count === dataset.rows) {
+        await this.leave(dataset.id);
+        this.ready.set(dataset.id, { version, alias, file });
+        return true;
+      }
+    } catch (error) {
+      this.log.warn({ err: error, dataset: dataset.id }, 'a column copy cannot be read');
+    }
+    await this.engine.ask(`DETACH DATABASE IF EXISTS ${alias}`).catch(() => {});
+    await rm(file, { force: true });
+    await rm(`${file}.wal`, { force: true });
+    return false;
+  }
+
+  /** Lets go of a copy; questions under way end with it and are asked of PostgreSQL. */
+  private async leave(id: string): Promise<void> {
+    const held = this.ready.get(id);
+    this.ready.delete(id);
+    if (held) await this.engine.ask(`DETACH ${held.alias}`).catch(() => {});
+  }
+
+  /** Asks for a copy of a dataset as it is now, where there is none yet. */
+  want(dataset: CopiedDataset): void {
+    if (this.closed || dataset.rows < this.options.fewestRows) return;
+    const { id, version } = dataset;
+    if (this.ready.get(id)?.version === version || this.failed.get(id) === version) return;
+    if (this.making?.id === id) {
+      if (this.making.version === version) return;
+      this.making.abort.abort(new OtherVersion(version));
+    }
+    this.wanted.set(id, dataset);
+    this.working ??= this.work().finally(() => {
+      this.working = null;
+    });
+  }
+
+  private async work(): Promise<void> {
+    for (;;) {
+      const [next] = this.wanted.values();
+      if (!next || this.closed) return;
+      this.wanted.delete(next.id);
+      await this.make(next);
+    }
+  }
+
+  private async make(dataset: CopiedDataset): Promise<void> {
+    const { id, version } = dataset;
+    const making: Making = { ...dataset, done: 0, abort: new AbortController() };
+    this.making = making;
+    const part = `${this.fileOf(dataset)}.part`;
+    try {
+      await rm(part, { force: true });
+      const fields = await fieldsOf(this.database.db, id);
+      await makeCopy(
+        this.engine,
+        this.database,
+        { id, version, rows: dataset.rows, fields },
+        part,
+        (rows) => {
+          making.done = rows;
+        },
+        making.abort.signal,
+      );
+      await rename(part, this.fileOf(dataset));
+      if (!(await this.take(dataset))) this.failed.set(id, version);
+    } catch (error) {
+      // Whoever changed it wants a copy of what it is now; whatever else is in the way will be so again.
+      if (!(error instanceof OtherVersion) && !making.abort.signal.aborted) {
+        this.failed.set(id, version);
+        this.log.warn({ err: error, dataset: id }, 'a column copy could not be made');
+      }
+    } finally {
+      await rm(part, { force: true }).catch(() => {});
+      await rm(`${part}.wal`, { force: true }).catch(() => {});
+      this.making = null;
+    }
+  }
+
+  /** What answers for a dataset in the state that is asked for; null where no copy does. */
+  of(dataset: CopiedDataset, fields: readonly Field[]): CopySource | null {
+    const held = this.ready.get(dataset.id);
+    if (held?.version === dataset.version && existsSync(held.file))
+      return new CopySource(
+        this.engine,
+        `${held.alias}.rows`,
+        { version: dataset.version, fields },
+        this.inNaturalOrder,
+      );
+    if (held && held.version === dataset.version) this.makeAnew(dataset);
+    else this.want(dataset);
+    return null;
+  }
+
+  /** A copy did not answer: one that is gone or damaged is made anew. */
+  didNotAnswer(dataset: CopiedDataset, error: Error): void {
+    this.log.warn({ err: error, dataset: dataset.id }, 'a column copy did not answer');
+    if (spoilt.test(error.message)) this.makeAnew(dataset);
+  }
+
+  private makeAnew(dataset: CopiedDataset): void {
+    if (this.ready.get(dataset.id)?.version !== dataset.version) return;
+    const gone = this.leave(dataset.id)
+      .then(() => rm(this.fileOf(dataset), { force: true }))
+      .catch((error) => this.log.warn({ err: error, dataset: dataset.id }, 'a column copy cannot be removed'))
+      .then(() => {
+        this.going.delete(gone);
+        this.want(dataset);
+      });
+    this.going.add(gone);
+  }
+
+  private inNaturalOrder = async (texts: string[]): Promise<string[]> => {
+    const { rows } = await this.database.readers.query({
+      text: 'SELECT text FROM unnest($1::text[]) AS text ORDER BY text COLLATE "sorvik"."natural_order", text',
+      values: [texts],
+      rowMode: 'array',
+    });
+    return rows.map(([text]) => text as string);
+  };
+
+  /** Resolves once the copy of a dataset is there, or is not to be. */
+  async made(dataset: CopiedDataset): Promise<void> {
+    this.want(dataset);
+    while (this.working && ['waiting', 'making'].includes(this.view(dataset).state))
+      await Promise.race([this.working, new Promise((go) => setTimeout(go, 50))]);
+  }
+
+  /** How far the copy of a dataset is. */
+  view({ id, version, rows }: CopiedDataset): CopyView {
+    if (this.ready.get(id)?.version === version) return { state: 'ready' };
+    if (this.making?.id === id && this.making.version === version)
+      return { state: 'making', share: rows ? this.making.done / rows : 0 };
+    if (this.failed.get(id) === version) return { state: 'failed' };
+    return { state: this.wanted.get(id)?.version === version ? 'waiting' : 'none' };
+  }
+
+  /** Resolves once nothing is left to be made. */
+  async settled(): Promise<void> {
+    while (this.working || this.going.size) await Promise.all([this.working, ...this.going]);
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    this.wanted.clear();
+    this.making?.abort.abort(new Error('the server stops'));
+    await this.settled();
+    this.engine.close();
+  }
+}

@@ -1,0 +1,244 @@
+import type { DuckDBConnection } from '@duckdb/node-api';
+import type { FieldProfile } from '@sorvik/core/data/dataset';
+import { type Dimension, grains } from '@sorvik/core/data/dimension';
+import { type FieldType, isTemporal, type KeyValue } from '@sorvik/core/data/values';
+import type { RecordBatch } from 'apache-arrow';
+import type { Field } from '../../datasets/store';
+import { quoted } from '../../db/client';
+import { aggregateSql, type Dialect, keysSql } from '../aggregate-sql';
+import { type CodedKeys, coded, cubeBatch } from '../arrow';
+import { keyTypesOf } from '../key-types';
+import { placeColumn, profileOf } from '../row-columns';
+import type { Bins, CountedValue, Question, Source } from '../source';
+import type { Engine } from './engine';
+import { answersExactly } from './exact';
+
+/** So few stretches are looked at one by one; more are joined with. */
+const fewStretches = 40;
+
+const dialect: Dialect = {
+  isOneOf: (key, values, type, bind) => `${key} IN (SELECT unnest(${bind(values, `${type}[]`)}))`,
+  isWithin(key, stretches, type, bind) {
+    if (stretches.length <= fewStretches)
+      return `(${stretches.map(([from, to]) => `${key} BETWEEN ${bind(from, type)} AND ${bind(to, type)}`).join(' OR ')})`;
+    const [from, to] = [0, 1].map((end) =>
+      bind(
+        stretches.map((each) => each[end]),
+        `${type}[]`,
+      ),
+    );
+    return `EXISTS (SELECT 1 FROM (SELECT unnest(${from}) AS low, unnest(${to}) AS high) AS kept WHERE ${key} BETWEEN kept.low AND kept.high)`;
+  },
+};
+
+/** The answer has a figure that PostgreSQL would not have: it is asked there. */
+export class NotExact extends Error {}
+
+const textOf = (column: string, type: FieldType): string =>
+  type === 'datetime'
+    ? `replace((${column})::varchar, ' ', 'T')`
+    : type === 'date'
+      ? `(${column})::varchar`
+      : type === 'integer'
+        ? `(${column})::double`
+        : column;
+
+/** Columns of numbers; NaN is null. */
+async function numbers(connection: DuckDBConnection, text: string, count: number): Promise<Float64Array[]> {
+  const result = await connection.stream(text);
+  const parts: Float64Array[][] = Array.from({ length: count }, () => []);
+  for (let chunk = await result.fetchChunk(); chunk?.rowCount; chunk = await result.fetchChunk())
+    for (let c = 0; c < count; c++) {
+      const vector = chunk.getColumnVector(c);
+      parts[c]!.push(
+        Float64Array.from(
+          { length: chunk.rowCount },
+          (_, i) => (vector.getItem(i) as number | null) ?? Number.NaN,
+        ),
+      );
+    }
+  return parts.map((part) => {
+    const all = new Float64Array(part.reduce((length, { length: more }) => length + more, 0));
+    let at = 0;
+    for (const each of part) {
+      all.set(each, at);
+      at += each.length;
+    }
+    return all;
+  });
+}
+
+const dayOf = (days: number) => new Date(days * 86_400_000).toISOString().slice(0, 10);
+const withNulls = (column: Float64Array) =>
+  Array.from(column, (value) => (Number.isNaN(value) ? null : value));
+
+/**
+ * How the keys of an answer come over as numbers, since to make a text of each of them would take longer than the answer
+ * itself: figures as they are, days as their number, and of others which one it is of those that there are.
+ */
+async function codedKeys(connection: DuckDBConnection, types: readonly FieldType[]) {
+  const keys: ((column: Float64Array) => CodedKeys)[] = [];
+  const selected: string[] = [];
+  const joins: string[] = [];
+  for (const [k, type] of types.entries()) {
+    if (type === 'integer' || type === 'decimal') {
+      selected.push(`k${k}::double`);
+      keys.push((column) => coded(withNulls(column)));
+    } else if (type === 'date') {
+      selected.push(`(k${k} - DATE '1970-01-01')::double`);
+      keys.push((column) => {
+        const { codes, values } = coded(withNulls(column));
+        return { codes, values: values.map((days) => dayOf(days as number)) };
+      });
+    } else {
+      await connection.run(
+        `CREATE OR REPLACE TEMP TABLE values_${k} AS SELECT value, row_number() OVER () - 1 AS code FROM (SELECT DISTINCT k${k} AS value FROM answer WHERE k${k} IS NOT NULL) AS found`,
+      );
+      const found = await connection.runAndReadAll(
+        `SELECT ${textOf('value', type)} FROM values_${k} ORDER BY code`,
+      );
+      const values = (found.getColumns()[0] ?? []) as unknown[];
+      selected.push(`values_${k}.code::double`);
+      joins.push(`LEFT JOIN values_${k} ON values_${k}.value = k${k}`);
+      keys.push((column) => ({
+        codes: Int32Array.from(column, (code) => (Number.isNaN(code) ? -1 : code)),
+        values,
+      }));
+    }
+  }
+  return { keys, selected, joins };
+}
+
+/** Rows in a column copy. */
+export class CopySource implements Source {
+  constructor(
+    private readonly engine: Engine,
+    /** The table in the column store, as SQL. */
+    private readonly table: string,
+    private readonly copied: { version: number; fields: readonly Field[] },
+    /** Puts texts into their natural order, which only PostgreSQL knows. */
+    private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
+  ) {}
+
+  get version(): number {
+    return this.copied.version;
+  }
+
+  answers(question: Question): boolean {
+    return answersExactly(question, this.copied.fields);
+  }
+
+  private async ask(text: string, values: readonly unknown[] = [], signal?: AbortSignal) {
+    const answer = await this.engine.ask(text, values, signal);
+    const columns = answer.getColumns() as unknown[][];
+    // Of no rows it makes no columns.
+    return columns.length ? columns : answer.columnNames().map((): unknown[] => []);
+  }
+
+  aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
+    const types = keyTypesOf(question, this.copied.fields);
+    const { text, values } = aggregateSql(question, this.table, [...this.copied.fields], dialect);
+    return this.engine.on(async (connection) => {
+      await this.engine.run(connection, `CREATE OR REPLACE TEMP TABLE answer AS ${text}`, values);
+      const { keys, selected, joins } = await codedKeys(connection, types);
+      const partials = question.partials.map((_, i) => `a${i}`);
+      const columns = await numbers(
+        connection,
+        `SELECT ${[...selected, ...partials].join(', ')} FROM answer ${joins.join(' ')}`,
+        types.length + partials.length,
+      );
+      await connection.run('DROP TABLE answer');
+      const figures = columns.slice(types.length);
+      if (figures.some((column) => column.some((value) => Math.abs(value) === Number.POSITIVE_INFINITY)))
+        throw new NotExact();
+      return cubeBatch(
+        { length: columns[0]!.length, keys: keys.map((of, k) => of(columns[k]!)), partials: figures },
+        question,
+        types,
+      );
+    }, signal);
+  }
+
+  async combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
+    if (!keys.length) return 1;
+    const columns = keysSql(keys, [...this.copied.fields]).join(', ');
+    const [counts] = await this.ask(
+      `SELECT count(*)::double FROM (SELECT DISTINCT ${columns} FROM ${this.table}) AS found`,
+      [],
+      signal,
+    );
+    return counts![0] as number;
+  }
+
+  async describe(field: Field, signal?: AbortSignal): Promise<FieldProfile> {
+    const column = quoted(field.key);
+    const ordered = field.type === 'boolean' ? `${column}::varchar` : column;
+    const dated = isTemporal(field.type);
+    const end = (of: string) =>
+      dated ? `${of}(${ordered})::varchar` : textOf(`${of}(${ordered})`, field.type);
+    const finest = grains.filter((grain) => grain !== 'day');
+    const firsts = dated
+      ? finest
+          .map((grain) => `, bool_and(${column} = date_trunc('${grain}', ${column})) AS ${grain}`)
+          .join('')
+      : '';
+    const columns = await this.ask(
+      `SELECT count(*)::double, count(${column})::double, count(DISTINCT ${column})::double, ${end('min')}, ${end('max')}${firsts} FROM ${this.table}`,
+      [],
+      signal,
+    );
+    const [rows, count, distinct, min, max, ...are] = columns.map(([value]) => value);
+    return profileOf(field, {
+      rows: rows as number,
+      count: count as number,
+      distinct: distinct as number,
+      min,
+      max,
+      grain: dated ? (finest.find((_, i) => are[i] === true) ?? 'day') : undefined,
+    });
+  }
+
+  private async counted(field: Field, order: string, signal?: AbortSignal): Promise<CountedValue[]> {
+    const column = quoted(field.key);
+    const [values, counts] = await this.ask(
+      `SELECT ${textOf('value', field.type)}, n FROM (SELECT ${column} AS value, count(*)::double AS n FROM ${this.table} WHERE ${column} IS NOT NULL GROUP BY 1) AS counted ORDER BY ${order}`,
+      [],
+      signal,
+    );
+    return values!.map((value, i) => ({ value: value as KeyValue, count: counts![i] as number }));
+  }
+
+  async values(field: Field, signal?: AbortSignal): Promise<CountedValue[]> {
+    const found = await this.counted(field, 'value', signal);
+    if (field.type !== 'text') return found;
+    const counts = new Map(found.map(({ value, count }) => [value as string, count]));
+    const ordered = await this.inNaturalOrder([...counts.keys()]);
+    return ordered.map((value) => ({ value, count: counts.get(value)! }));
+  }
+
+  commonest(field: Field, most: number, signal?: AbortSignal): Promise<CountedValue[]> {
+    return this.counted(field, `n DESC, value LIMIT ${most}`, signal);
+  }
+
+  async bins(field: Field, { low, width, count }: Bins, signal?: AbortSignal): Promise<number[]> {
+    const column = quoted(field.key);
+    const range = low + count * width - low;
+    const [bins, counts] = await this.ask(
+      `SELECT least(floor(${count} * ((${column}::double - $1::double) / $2::double)), ${count - 1}) AS bin, count(*)::double FROM ${this.table} WHERE ${column} IS NOT NULL GROUP BY 1`,
+      [low, range],
+      signal,
+    );
+    const found = new Map(bins!.map((bin, i) => [bin as number, counts![i] as number]));
+    return Array.from({ length: count }, (_, i) => found.get(i) ?? 0);
+  }
+
+  async rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]> {
+    const { fields } = this.copied;
+    const columns = await this.ask(
+      `SELECT ${fields.map(({ key, type }) => textOf(quoted(key), type)).join(', ')} FROM ${this.table} WHERE ${placeColumn} >= $1::bigint AND ${placeColumn} < $1::bigint + $2::bigint ORDER BY ${placeColumn}`,
+      [offset, limit],
+      signal,
+    );
+    return Array.from({ length: columns[0]?.length ?? 0 }, (_, i) => columns.map((column) => column[i]));
+  }
+}
