@@ -10,6 +10,7 @@ import { hostileBench } from './hostile';
 import { importBench, writeCsv } from './import';
 import { leverToPaint } from './lever-to-paint';
 import { manyMarksBench } from './many-marks';
+import { requestsBench } from './requests';
 import type { StartedServer } from './server';
 import { showBytes } from './show-bytes';
 import { sourcesBench } from './sources';
@@ -44,6 +45,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const imported = await importBench(server, file);
   const sources = await sourcesBench(server, folder, imported.dataset, imported.seconds);
   const filter = await filterBench(server, imported.dataset, imported.rows);
+  const requests = await requestsBench(server);
   const hostile = await hostileBench(server);
   const at500 = paint.find((result) => result.bars === 500)!;
   const table = tableOf([
@@ -107,6 +109,12 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       '50x',
     ],
     [
+      'kept answers a second: a dataset, a board, a cube',
+      [requests.dataset, requests.board, requests.cube].map((n) => n.toLocaleString('en')).join(', '),
+      'the sender takes its share of the machine',
+      '5,000',
+    ],
+    [
       `${hostile.requests.toLocaleString('en')} hostile requests`,
       `longest stall of the event loop ${hostile.longestStallMs} ms`,
       `${hostile.failures} failures`,
@@ -153,6 +161,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       import: imported,
       sources,
       filter,
+      requests,
       hostile,
       showBytes: bytes,
       wanted,

@@ -208,3 +208,18 @@ test('a measure that cannot be computed any more says so to viewers in their lan
   await page.goto(`/boards/${id}`);
   await expect(page.getByText('SUM takes a field of numbers, and Route is none.').first()).toBeVisible();
 });
+
+test('a show carries nothing that only authors read', async ({ page }) => {
+  const scripts: Promise<string>[] = [];
+  page.on('response', (response) => {
+    if (/\.js$/.test(new URL(response.url()).pathname)) scripts.push(response.text());
+  });
+  await page.goto('/show/which-routes-carry-the-sound');
+  await expect(page.locator('[data-part~="chart"] figcaption').first()).not.toHaveText('');
+  await page.waitForLoadState('networkidle');
+  const all = (await Promise.all(scripts)).join('\n');
+  expect(all.length).toBeGreaterThan(500_000);
+  // A doubt, a mistake in a formula, a button of the bench.
+  for (const text of ['differ by colour alone', 'looks at other rows', 'Put back what was typed here'])
+    expect(all, text).not.toContain(text);
+});

@@ -14,6 +14,7 @@ import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
 import { addHealthRoutes } from './health/routes';
+import { keptAnswers } from './http/kept-answers';
 import { openApiDocument } from './http/openapi';
 import { failureProblem, HttpProblem, problemResponse } from './http/problem';
 import { Routes } from './http/routes';
@@ -151,6 +152,7 @@ export function createApp({ database, sources, jobs, log, web }: AppParts): { ap
     },
   });
   app.use('/api/*', (c, next) => (streamed.includes(c.req.path) ? next() : limit(c, next)));
+  app.use('/api/*', keptAnswers(database.changes));
   app.route('/', routes.app);
   app.all('/api/*', (c) => {
     throw new HttpProblem(

@@ -15,6 +15,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { createServer } from 'node:net';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { command } from './command.mjs';
@@ -174,8 +175,10 @@ const settings = (port) => ({
   wal_level: 'minimal',
   max_wal_senders: 0,
   max_wal_size: '2GB',
-  // The order of rows in a table is the order of lines in the file; scans must not start in the middle.
-  synchronize_seqscans: 'off',
+  // A question may use the whole machine: there are few of them at a time.
+  max_worker_processes: Math.max(8, availableParallelism() + 4),
+  max_parallel_workers: availableParallelism(),
+  max_parallel_workers_per_gather: Math.min(8, availableParallelism()),
   jit: 'off',
   timezone: 'UTC',
   log_timezone: 'UTC',

@@ -5,6 +5,7 @@ import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
 import { asList } from '../http/as-list';
+import { bytesOf, type Packed, packed, sendPacked } from '../http/packed';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
@@ -80,11 +81,8 @@ class CubeQuery extends SizeQuery {
 
 /** Aggregates of a dataset, as Arrow IPC. */
 export function addCubeRoutes(routes: Routes, sources: Sources): void {
-  const cache = new LRUCache<string, Uint8Array>({
-    maxSize: cacheBytes,
-    sizeCalculation: (bytes) => bytes.byteLength + 1,
-  });
-  const underWay = new Map<string, Shared>();
+  const cache = new LRUCache<string, Packed>({ maxSize: cacheBytes, sizeCalculation: bytesOf });
+  const underWay = new Map<string, Shared<Packed>>();
 
   const sizes = new LRUCache<string, number>({ max: 10_000 });
   routes.add(
@@ -133,7 +131,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
           throw problemOf(error) ?? error;
         });
         if (batch.numRows > largestCube) throw tooMany(question);
-        const bytes = arrowStream(batch);
+        const bytes = await packed(arrowStream(batch));
         cache.set(name, bytes);
         return bytes;
       };
@@ -146,7 +144,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         }
         bytes = await running.wait(c.req.raw.signal);
       }
-      return c.body(bytes as Uint8Array<ArrayBuffer>, 200, {
+      return sendPacked(c, bytes, {
         'content-type': 'application/vnd.apache.arrow.stream',
         // The version is part of the address: what it names never changes.
         'cache-control': 'private, max-age=31536000, immutable',

@@ -1,9 +1,9 @@
 /** Work that several wait for and that is done once; it is broken off when the last of them has gone. */
-export interface Shared {
-  wait(signal?: AbortSignal): Promise<Uint8Array>;
+export interface Shared<T> {
+  wait(signal?: AbortSignal): Promise<T>;
 }
 
-export function shared(work: (signal: AbortSignal) => Promise<Uint8Array>, onEnd: () => void): Shared {
+export function shared<T>(work: (signal: AbortSignal) => Promise<T>, onEnd: () => void): Shared<T> {
   const abort = new AbortController();
   const done = work(abort.signal).finally(onEnd);
   // Nobody may be left to hear of it.

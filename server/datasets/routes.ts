@@ -1,4 +1,4 @@
-import type { DatasetView } from '@sorvik/core/board/api-types';
+import type { CopyView, DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/data/values';
 import { IsHoldable } from '@sorvik/core/levers/value-text';
 import { Transform, Type } from 'class-transformer';
@@ -109,6 +109,8 @@ class AbsentInput {
   values!: KeyValue[];
 }
 
+const isOnItsWay = (copy: CopyView | undefined) => copy?.state === 'making' || copy?.state === 'waiting';
+
 const path = '/api/datasets/:id';
 
 /** Datasets, their fields and their rows. */
@@ -146,7 +148,9 @@ export function addDatasetRoutes(routes: Routes, sources: Sources): void {
           .from(datasets)
           .where(isNull(datasets.deletedAt))
           .orderBy(desc(datasets.createdAt));
-        return c.json(await Promise.all(all.map(shown)));
+        const found = await Promise.all(all.map(shown));
+        if (found.some(({ copy }) => isOnItsWay(copy))) c.header('cache-control', 'no-store');
+        return c.json(found);
       },
     )
     .add(
@@ -156,7 +160,12 @@ export function addDatasetRoutes(routes: Routes, sources: Sources): void {
         summary: 'One dataset with the profile of each field',
         answers: { 200: ref('Dataset') },
       },
-      async (c) => c.json(await view(c.req.param('id')!)),
+      async (c) => {
+        const found = await view(c.req.param('id')!);
+        // How far a copy is changes all the time.
+        if (isOnItsWay(found.copy)) c.header('cache-control', 'no-store');
+        return c.json(found);
+      },
     )
     .add(
       {

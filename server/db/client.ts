@@ -1,6 +1,7 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { Changes } from './changes';
 import { Room } from './room';
 import * as schema from './schema';
 
@@ -20,6 +21,8 @@ export interface Database {
   pool: pg.Pool;
   /** For what reads rows: however many such questions there are, saving has connections left. */
   readers: pg.Pool;
+  /** Tells when something that is kept has changed. */
+  changes: Changes;
   /** Whether there is room to store more. */
   room: Room;
   close(): Promise<void>;
@@ -46,14 +49,16 @@ export async function openDatabase(
   const db = drizzle(pool, { schema });
   await migrate(db, { migrationsFolder: migrations });
   await pool.query('CREATE SCHEMA IF NOT EXISTS data');
+  const changes = await Changes.open(url, onError);
   const { rows } = await pool.query("SELECT current_setting('data_directory', true) AS folder");
   return {
     db,
     pool,
     readers,
+    changes,
     room: new Room(rows[0]?.folder ?? null),
     async close() {
-      await Promise.all([pool.end(), readers.end()]);
+      await Promise.all([changes.close(), pool.end(), readers.end()]);
     },
   };
 }

@@ -1,6 +1,6 @@
 import type { PartialAggregate } from '@sorvik/core/data/cube';
 import { type FieldInfo, fieldOf } from '@sorvik/core/data/dataset';
-import type { Dimension } from '@sorvik/core/data/dimension';
+import type { Dimension, Grain } from '@sorvik/core/data/dimension';
 import type { Kept } from '@sorvik/core/data/kept';
 import { compareKeys, type KeyValue } from '@sorvik/core/data/values';
 import { rowPrinter } from '../datasets/computed';
@@ -15,6 +15,8 @@ export type Bind = (value: unknown, type: string) => string;
 
 /** What databases write each in its own way; `type` is that of the key, as SQL. */
 export interface Dialect {
+  /** The first day of the period in which a day lies. */
+  firstDayOf(grain: Exclude<Grain, 'day'>, day: string): string;
   /** One of several values. */
   isOneOf(key: string, values: readonly KeyValue[], type: string, bind: Bind): string;
   /** In one of several stretches that lie apart, in rising order. */
@@ -22,16 +24,14 @@ export interface Dialect {
 }
 
 /** The keys of a question as SQL. */
-export const keysSql = (keys: readonly Dimension[], fields: FieldInfo[]): string[] =>
-  keys.map((key) => keySql(key, fields));
+export const keysSql = (keys: readonly Dimension[], fields: FieldInfo[], dialect: Dialect): string[] =>
+  keys.map((key) => keySql(key, fields, dialect));
 
-/** A key as SQL. A date is cut as a timestamp: as a date it would go by the clock of a time zone. */
-function keySql({ field, grain }: Dimension, fields: FieldInfo[]): string {
+function keySql({ field, grain }: Dimension, fields: FieldInfo[], dialect: Dialect): string {
   const column = quoted(field);
   if (!grain) return column;
-  const isDate = fieldOf({ fields } as never, field)?.type === 'date';
-  if (grain === 'day') return isDate ? column : `${column}::date`;
-  return `date_trunc('${grain}', ${isDate ? `${column}::timestamp` : column})::date`;
+  const day = fieldOf({ fields } as never, field)?.type === 'date' ? column : `${column}::date`;
+  return grain === 'day' ? day : dialect.firstDayOf(grain, day);
 }
 
 /** Stretches in rising order, those that meet made one. */
@@ -55,7 +55,7 @@ function keptSql(
   dialect: Dialect,
 ): string {
   const type = dimension.grain ? 'date' : sqlTypes[fieldOf({ fields } as never, dimension.field)!.type];
-  const key = keySql(dimension, fields);
+  const key = keySql(dimension, fields, dialect);
   const bind: Bind = (value, as) => `$${values.push(value)}::${as}`;
   if (list) return dialect.isOneOf(key, list, type, bind);
   const apart = merged(ranges);
@@ -93,7 +93,7 @@ export function aggregateSql(
 ): { text: string; values: unknown[] } {
   const values: unknown[] = [];
   const columns = [
-    ...keys.map((key, i) => `${keySql(key, fields)} AS k${i}`),
+    ...keys.map((key, i) => `${keySql(key, fields, dialect)} AS k${i}`),
     ...partials.map((partial, i) => `${partialSql(partial, fields, values, guarded)} AS a${i}`),
   ];
   const conditions = kept.map((each) => keptSql(each, fields, values, dialect));

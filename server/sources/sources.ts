@@ -17,17 +17,36 @@ export interface Asked {
 
 /** What the rows of datasets come from. */
 export class Sources {
+  private readonly known = new Map<string, Omit<Asked, 'source'>>();
+  /** Another one after each change. */
+  private state = 0;
+
   /** `copies` is null where there are to be none. */
   constructor(
     readonly database: Database,
     readonly copies: Copies | null,
-  ) {}
+  ) {
+    database.changes.on(() => {
+      this.state++;
+      this.known.clear();
+    });
+  }
+
+  /** A dataset and its fields; remembered until something changes. */
+  private async find(id: string): Promise<Omit<Asked, 'source'>> {
+    const { db, changes } = this.database;
+    const known = changes.listening ? this.known.get(id) : undefined;
+    if (known) return known;
+    const before = this.state;
+    const dataset = await findDataset(db, id);
+    const found = { dataset, fields: await fieldsOf(db, id) };
+    if (this.state === before) this.known.set(id, found);
+    return found;
+  }
 
   /** What answers for a dataset as it is now. Throws 404 where there is none. */
   async of(id: string): Promise<Asked> {
-    const { db } = this.database;
-    const dataset = await findDataset(db, id);
-    const fields = await fieldsOf(db, id);
+    const { dataset, fields } = await this.find(id);
     const table = new TableSource(this.database, { ...dataset, fields });
     return { dataset, fields, source: this.withCopy(dataset, fields, table) };
   }

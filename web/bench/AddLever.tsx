@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { useAppDispatch } from '../app/store';
 import { edit } from '../board/board-slice';
 import { DropButton } from '../ui/DropButton';
+import { Explained } from '../ui/Explained';
 import { OptionList } from '../ui/OptionList';
 import { tell } from '../ui/tell';
 
@@ -60,7 +61,7 @@ export function AddLever({ board, dataset, onAdded }: Props) {
       label={tell('bench.addLever.lever')}
       title={tell('bench.addLever.aNewLever')}
       placement="right-start"
-      word="lever"
+      around={(button) => <Explained word="lever">{button}</Explained>}
     >
       {(close) => (
         <div className="sv-two">

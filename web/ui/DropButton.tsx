@@ -1,8 +1,6 @@
-import { type ReactNode, useState } from 'react';
+import { type ReactElement, type ReactNode, useState } from 'react';
 import type { Placement } from 'react-bootstrap/types';
 import { Dropped } from './Dropped';
-import { Explained } from './Explained';
-import type { OwnWord } from './own-words';
 
 interface Props {
   label: string;
@@ -12,13 +10,13 @@ interface Props {
   title: string;
   placement: Placement;
   className?: string;
-  /** The word of Sorvik's own that it bears, to be explained. */
-  word?: OwnWord;
+  /** Puts something around the button, such as an explanation of its word. */
+  around?(button: ReactElement<{ className?: string }>): ReactNode;
   children(close: () => void): ReactNode;
 }
 
 /** A quiet button with a popover: Esc or a press elsewhere closes it. */
-export function DropButton({ label, name, title, placement, className = '', word, children }: Props) {
+export function DropButton({ label, name, title, placement, className = '', around, children }: Props) {
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const [open, setOpen] = useState(false);
   const close = () => {
@@ -40,7 +38,7 @@ export function DropButton({ label, name, title, placement, className = '', word
   );
   return (
     <>
-      {word ? <Explained word={word}>{trigger}</Explained> : trigger}
+      {around ? around(trigger) : trigger}
       <Dropped
         trigger={button}
         show={open}

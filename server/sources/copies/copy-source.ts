@@ -16,7 +16,16 @@ import { answersExactly } from './exact';
 /** So few stretches are looked at one by one; more are joined with. */
 const fewStretches = 40;
 
+/** Counting back from a day is three times as fast as cutting it off. */
+const firstDays = {
+  week: (day: string) => `(${day} - (isodow(${day})::int - 1))`,
+  month: (day: string) => `(${day} - (day(${day})::int - 1))`,
+  quarter: (day: string) => `make_date(year(${day}), quarter(${day}) * 3 - 2, 1)`,
+  year: (day: string) => `(${day} - (dayofyear(${day})::int - 1))`,
+};
+
 const dialect: Dialect = {
+  firstDayOf: (grain, day) => firstDays[grain](day),
   isOneOf: (key, values, type, bind) => `${key} IN (SELECT unnest(${bind(values, `${type}[]`)}))`,
   isWithin(key, stretches, type, bind) {
     if (stretches.length <= fewStretches)
@@ -161,7 +170,7 @@ export class CopySource implements Source {
 
   async combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
     if (!keys.length) return 1;
-    const columns = keysSql(keys, [...this.copied.fields]).join(', ');
+    const columns = keysSql(keys, [...this.copied.fields], dialect).join(', ');
     const [counts] = await this.ask(
       `SELECT count(*)::double FROM (SELECT DISTINCT ${columns} FROM ${this.table}) AS found`,
       [],

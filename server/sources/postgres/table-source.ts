@@ -21,6 +21,8 @@ import {
 } from '../source';
 
 const dialect: Dialect = {
+  // Cut as a timestamp: as a date it would go by the clock of a time zone.
+  firstDayOf: (grain, day) => `date_trunc('${grain}', ${day}::timestamp)::date`,
   isOneOf: (key, values, type, bind) => `${key} = ANY (${bind(values, `${type}[]`)})`,
   // The stretch that begins last before a value is the only one that it can lie in: found by halving, however many.
   isWithin(key, stretches, type, bind) {
@@ -128,7 +130,7 @@ export class TableSource implements Source {
   combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
     const { rows: count, fields } = this.dataset;
     if (!keys.length) return Promise.resolve(1);
-    const columns = keysSql(keys, [...fields])
+    const columns = keysSql(keys, [...fields], dialect)
       .map((key, i) => `${key} AS k${i}`)
       .join(', ');
     const share = Math.min(1, sampledRows / Math.max(1, count));

@@ -1,0 +1,74 @@
+import pg from 'pg';
+
+/** So long after it was lost the connection is tried again, ms. */
+const pause = 1000;
+
+/**
+ * Hears of every change to what is kept, whichever server made it: triggers notify of it when it is committed. Nothing
+ * that is remembered may be used while it hears nothing.
+ */
+export class Changes {
+  private readonly heard = new Set<() => void>();
+  private client: pg.Client | null = null;
+  private closed = false;
+  private again: ReturnType<typeof setTimeout> | undefined;
+  /** Whether it hears of changes now. */
+  listening = false;
+
+  private constructor(
+    private readonly url: string,
+    private readonly onError: (error: Error) => void,
+  ) {}
+
+  static async open(url: string, onError: (error: Error) => void): Promise<Changes> {
+    const changes = new Changes(url, onError);
+    await changes.connect();
+    return changes;
+  }
+
+  /** Calls back whenever something has changed, or may have. */
+  on(hear: () => void): void {
+    this.heard.add(hear);
+  }
+
+  /** Says that something has changed: whoever did it here need not wait until the database tells. */
+  tell(): void {
+    for (const hear of this.heard) hear();
+  }
+
+  private async connect(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.url, keepAlive: true });
+    this.client = client;
+    client.on('notification', () => this.tell());
+    client.on('error', this.onError);
+    client.on('end', () => this.lost());
+    try {
+      await client.connect();
+      await client.query('LISTEN sorvik_changed');
+      this.listening = !this.closed;
+      this.tell();
+    } catch (error) {
+      this.onError(error as Error);
+      client.end().catch(() => {});
+      this.lost();
+    }
+  }
+
+  private lost(): void {
+    this.listening = false;
+    this.tell();
+    if (this.closed || this.again) return;
+    this.again = setTimeout(() => {
+      this.again = undefined;
+      void this.connect();
+    }, pause);
+    this.again.unref();
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    this.listening = false;
+    clearTimeout(this.again);
+    await this.client?.end().catch(() => {});
+  }
+}

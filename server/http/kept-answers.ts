@@ -1,0 +1,63 @@
+import { createHash } from 'node:crypto';
+import type { MiddlewareHandler } from 'hono';
+import { LRUCache } from 'lru-cache';
+import type { Changes } from '../db/changes';
+import { bytesOf, type Packed, packed, sendPacked } from './packed';
+
+interface Kept {
+  body: Packed;
+  headers: Record<string, string>;
+  /** Names what is in it; null where the answer has a tag that means something else. */
+  tag: string | null;
+}
+
+const keptBytes = 64 * 1024 * 1024;
+/** Datasets and boards, alone and listed, and what viewers see of a board. */
+const keptPaths = /^\/api\/(datasets|boards)(\/[^/]+(\/shown)?)?$/;
+
+/**
+ * Keeps answers that say what is in the database, until anything there changes. An answer is only kept where nothing
+ * changed while it was made. One that says `no-store` is not kept.
+ */
+export function keptAnswers(changes: Changes): MiddlewareHandler {
+  const kept = new LRUCache<string, Kept>({
+    maxSize: keptBytes,
+    sizeCalculation: ({ body }) => bytesOf(body),
+  });
+  let state = 0;
+  const forget = () => {
+    state++;
+    kept.clear();
+  };
+  changes.on(forget);
+  return async (c, next) => {
+    if (c.req.method !== 'GET') {
+      // Whoever changes something here sees it at once, whenever the database tells of it.
+      changes.tell();
+      await next();
+      changes.tell();
+      return;
+    }
+    if (!changes.listening || !keptPaths.test(c.req.path)) return next();
+    const known = kept.get(c.req.url);
+    if (known) {
+      if (known.tag !== null && c.req.header('if-none-match') === known.tag)
+        return c.body(null, 304, { etag: known.tag, 'cache-control': 'no-cache' });
+      return sendPacked(c, known.body, known.headers);
+    }
+    const before = state;
+    await next();
+    if (c.res.status !== 200 || c.res.headers.get('cache-control') === 'no-store') return;
+    const body = await packed(new Uint8Array(await c.res.clone().arrayBuffer()));
+    const own = c.res.headers.get('etag');
+    const tag = own === null ? `"${createHash('sha256').update(body.plain).digest('base64url')}"` : null;
+    const headers = {
+      'content-type': c.res.headers.get('content-type') ?? 'application/json',
+      etag: own ?? tag!,
+      'cache-control': 'no-cache',
+    };
+    for (const [name, value] of Object.entries(headers)) c.header(name, value);
+    if (state === before) kept.set(c.req.url, { body, headers, tag });
+    return;
+  };
+}
