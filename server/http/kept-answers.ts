@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { MiddlewareHandler } from 'hono';
 import { LRUCache } from 'lru-cache';
 import type { Changes } from '../db/changes';
-import { bytesOf, type Packed, packed, sendPacked } from './packed';
+import { bytesOf, type Packed, packed, packedOf, sendPacked } from './packed';
 
 interface Kept {
   body: Packed;
@@ -12,8 +12,8 @@ interface Kept {
 }
 
 const keptBytes = 64 * 1024 * 1024;
-/** Datasets and boards, alone and listed, and what viewers see of a board. */
-const keptPaths = /^\/api\/(datasets|boards)(\/[^/]+(\/shown)?)?$/;
+/** Datasets and boards, alone and listed, what viewers see of a board, and cubes. */
+const keptPaths = /^\/api\/(datasets|boards)(\/[^/]+(\/(shown|cube))?)?$/;
 
 /**
  * Keeps answers that say what is in the database, until anything there changes. An answer is only kept where nothing
@@ -48,13 +48,14 @@ export function keptAnswers(changes: Changes): MiddlewareHandler {
     const before = state;
     await next();
     if (c.res.status !== 200 || c.res.headers.get('cache-control') === 'no-store') return;
-    const body = await packed(new Uint8Array(await c.res.clone().arrayBuffer()));
-    const own = c.res.headers.get('etag');
-    const tag = own === null ? `"${createHash('sha256').update(body.plain).digest('base64url')}"` : null;
+    const body = packedOf(c) ?? (await packed(new Uint8Array(await c.res.clone().arrayBuffer())));
+    const [own, caching] = ['etag', 'cache-control'].map((name) => c.res.headers.get(name));
+    // What never changes is not asked for again, and needs no tag.
+    const tag = own || caching ? null : `"${createHash('sha256').update(body.plain).digest('base64url')}"`;
     const headers = {
       'content-type': c.res.headers.get('content-type') ?? 'application/json',
-      etag: own ?? tag!,
-      'cache-control': 'no-cache',
+      'cache-control': caching ?? 'no-cache',
+      ...(own || tag ? { etag: (own ?? tag)! } : {}),
     };
     for (const [name, value] of Object.entries(headers)) c.header(name, value);
     if (state === before) kept.set(c.req.url, { body, headers, tag });

@@ -23,12 +23,14 @@ export async function packed(plain: Uint8Array): Promise<Packed> {
 export const bytesOf = ({ plain, gzip: small }: Packed): number =>
   plain.byteLength + (small?.byteLength ?? 0) + 1;
 
+const sent = new WeakMap<Context, Packed>();
+/** What was sent, where it was sent packed. */
+export const packedOf = (c: Context): Packed | undefined => sent.get(c);
+
 /** Sends an answer in the way that whoever asked takes it. */
-export function sendPacked(
-  c: Context,
-  { plain, gzip: small }: Packed,
-  headers: Record<string, string>,
-): Response {
+export function sendPacked(c: Context, answer: Packed, headers: Record<string, string>): Response {
+  const { plain, gzip: small } = answer;
+  sent.set(c, answer);
   const takes =
     small !== null && /\bgzip\b(?!;\s*q=0(\.0*)?\s*(,|$))/.test(c.req.header('accept-encoding') ?? '');
   const body = (takes ? small : plain) as Uint8Array<ArrayBuffer>;
