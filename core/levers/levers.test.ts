@@ -198,6 +198,15 @@ describe('a choice', () => {
   });
 });
 
+describe('how many of a list are picked', () => {
+  it('is said of all there are, and of periods only once it is known how many there are', () => {
+    expect(pick.summary(quays, ['Quel'], { dataset }, english)).toMatch(/^1 of \d+$/);
+    // There are as many dates as days: the years are fewer.
+    expect(pick.summary(years, ['2021-01-01'], { dataset }, english)).not.toMatch(/ of /);
+    expect(pick.summary(years, ['2021-01-01'], facts, english)).toMatch(/^1 of \d+$/);
+  });
+});
+
 describe('a number', () => {
   it('is bound by the data', () => {
     expect(inWords(number.settle(count, 7, facts))).toEqual({

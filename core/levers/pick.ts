@@ -12,7 +12,7 @@ import { keyText } from '../words/key-text';
 import { listed } from '../words/plural';
 import { FieldLever } from './lever-base';
 import type { LeverFacts, LeverKind } from './lever-kind';
-import { goneFrom, listOf, staysOnServer } from './listed';
+import { distinctOf, goneFrom, listOf, staysOnServer } from './listed';
 import { added, type PickPosition, toggled } from './pick-moves';
 import { holdableSchema, isHoldable, valueFromText, valueToText } from './value-text';
 
@@ -159,7 +159,8 @@ export const pick: LeverKind<PickLever, PickPosition> = {
   },
   summary(spec, position, facts, locale) {
     const list = listOf(facts, spec);
-    const all = list?.length ?? (facts && fieldOf(facts.dataset, spec.field)?.profile?.distinct);
+    // How many periods there are is not known from how many days there are.
+    const all = list?.length ?? ((facts && distinctOf(facts.dataset, spec)) || undefined);
     return say(locale, 'lever.picked', {
       n: position.length,
       known: all === undefined ? 'no' : 'yes',
