@@ -15,6 +15,7 @@ import type { StartedServer } from './server';
 import { showBytes } from './show-bytes';
 import { sourcesBench } from './sources';
 import { rounded, tableOf } from './statistics';
+import { viewersBench } from './viewers';
 
 const oneFrame = 1000 / 60;
 
@@ -46,6 +47,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const sources = await sourcesBench(server, folder, imported.dataset, imported.seconds);
   const filter = await filterBench(server, imported.dataset, imported.rows);
   const requests = await requestsBench(server);
+  const viewers = await viewersBench(server, imported.dataset);
   const hostile = await hostileBench(server);
   const at500 = paint.find((result) => result.bars === 500)!;
   const table = tableOf([
@@ -115,6 +117,18 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       '5,000',
     ],
     [
+      `${viewers.viewers} viewers for ${viewers.seconds} s, what is kept`,
+      `${viewers.keptMedianMs} ms (p95 ${viewers.keptP95Ms})`,
+      `${viewers.failures} failures`,
+      'p95 under 100 ms; 0',
+    ],
+    [
+      'the same, what is asked of the rows',
+      `${viewers.askedMedianMs} ms (p95 ${viewers.askedP95Ms})`,
+      `${viewers.asked} questions`,
+      'p95 under 300 ms',
+    ],
+    [
       `${hostile.requests.toLocaleString('en')} hostile requests`,
       `longest stall of the event loop ${hostile.longestStallMs} ms`,
       `${hostile.failures} failures`,
@@ -148,6 +162,9 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     dotsUnder100Ms: many.dotsMs < 100,
     columnsUnder100Ms: many.columnsMs < 100,
     stallUnder100Ms: hostile.longestStallMs < 100,
+    keptP95Under100Ms: viewers.keptP95Ms < 100,
+    askedP95Under300Ms: viewers.askedP95Ms < 300,
+    noViewerFails: viewers.failures === 0,
     nothingHostileFails: hostile.failures === 0,
     showUnder250Kb: bytes.gzipKb < 250,
   };
@@ -162,6 +179,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       sources,
       filter,
       requests,
+      viewers,
       hostile,
       showBytes: bytes,
       wanted,

@@ -16,6 +16,7 @@ function readings(): string {
 test('a chart whose levers filter by more than a page can hold is asked for each move, and refuses nothing', async ({
   page,
   request,
+  expectNoise,
 }) => {
   test.setTimeout(180_000);
   const dataset = await importCsv(request, 'Counters', readings());
@@ -84,6 +85,16 @@ test('a chart whose levers filter by more than a page can hold is asked for each
   const list = leverNamed(page, 'Stations');
   await list.getByRole('option', { name: /^S8\b/ }).click();
   await expect(figures).toHaveText(['4,950', '4,950']);
+  // The rows are changed under the viewer's hands: the next answers are of what they are now.
+  const changed = await request.post(`/api/datasets/${dataset}/fields/counted/retype`, {
+    data: { type: 'decimal' },
+  });
+  expect(changed.status()).toBe(200);
+  expectNoise.allow.push(/status of 409/);
+  await list.getByRole('option', { name: /^S9\b/ }).click();
+  await expect(figures).toHaveText(['4,950', '4,950', '4,950']);
+  expect(answers.filter((status) => status !== 200).every((status) => status === 409)).toBe(true);
+  answers.length = 0;
   await page.goto(`/show/${id}?stations=S7&days=2021-01-01..2021-01-10`);
   await expect(figures).toHaveText(['55']);
   expect([...new Set(answers)]).toEqual([200]);

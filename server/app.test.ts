@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { gunzipSync, gzipSync } from 'node:zlib';
 import { plainChart, plainPick } from '@sorvik/core/testing/documents';
 import { demoBoards } from '@sorvik/demo/main';
 import { Ajv2020 } from 'ajv/dist/2020';
@@ -105,6 +106,7 @@ describe('the files of the page', () => {
   mkdirSync(join(web, 'assets'));
   writeFileSync(join(web, 'index.html'), '<title>Sorvik</title>');
   writeFileSync(join(web, 'assets', 'index-1a2b.js'), 'let x;');
+  writeFileSync(join(web, 'assets', 'index-1a2b.js.gz'), gzipSync('let x;'));
   writeFileSync(join(web, '..', 'sorvik-beside.txt'), 'not for you');
   afterAll(() => {
     rmSync(web, { recursive: true });
@@ -140,6 +142,21 @@ describe('the files of the page', () => {
         cache: 'no-cache',
         text: '<title>Sorvik</title>',
       });
+  });
+  it('sends a file as it was compressed when it was built, to whoever takes that', async () => {
+    const { app } = createApp({
+      database: t.database,
+      sources: t.sources,
+      jobs: t.jobs,
+      log: pino({ level: 'silent' }),
+      web,
+    });
+    const sent = await app.request('/assets/index-1a2b.js', {
+      headers: { host: 'localhost', 'accept-encoding': 'gzip' },
+    });
+    expect(sent.headers.get('content-encoding')).toBe('gzip');
+    expect(sent.headers.get('content-type')).toContain('javascript');
+    expect(gunzipSync(Buffer.from(await sent.arrayBuffer())).toString()).toBe('let x;');
   });
   it('the page of a show says what is to be fetched along with it, each as the page will ask for it', async () => {
     const { dataset = '' } = await t.importCsv('quay,n\nQuel,1\nHarl,2\n', 'Along.csv');

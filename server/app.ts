@@ -68,8 +68,8 @@ function preloads(requests: readonly string[]): string {
 
 /** Files of the web application; any other path without an ending is the application's own and gets its page. */
 function addWeb(app: Hono, root: string, { db }: Database): void {
-  const file = serveStatic({ root });
-  const page = serveStatic({ root, path: 'index.html' });
+  const file = serveStatic({ root, precompressed: true });
+  const page = serveStatic({ root, path: 'index.html', precompressed: true });
   // Browsers ask for this name wherever a page has not yet said another, as over plain JSON.
   app.get('/favicon.ico', (c) => c.redirect('/icon.svg', 301));
   app.get('*', async (c, next) => {

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { command } from './command.mjs';
 import { say } from './say.mjs';
 
@@ -80,6 +81,23 @@ export async function watchBundle(root, entry, outfile, onBuilt) {
   return made;
 }
 
+/** Files of fewer bytes are sent as they are. */
+const fewBytes = 1024;
+
+/** Compresses what browsers fetch, once: the server sends it as it lies. */
+function packFiles(folder) {
+  for (const file of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, file.name);
+    if (file.isDirectory()) packFiles(path);
+    if (!file.isFile() || !/\.(js|css|html|svg|json)$/.test(file.name)) continue;
+    const content = readFileSync(path);
+    if (content.length < fewBytes) continue;
+    const quality = { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } };
+    writeFileSync(`${path}.br`, brotliCompressSync(content, quality));
+    writeFileSync(`${path}.gz`, gzipSync(content, { level: 9 }));
+  }
+}
+
 /** Builds server, demo and web into `dist/` unless that was done from the very same sources. */
 export async function ensureBuilt(root) {
   const stamp = join(root, 'dist', '.built-from');
@@ -95,5 +113,6 @@ export async function ensureBuilt(root) {
       cwd: join(root, 'web'),
     },
   );
+  packFiles(join(root, 'dist/web'));
   writeFileSync(stamp, wanted);
 }

@@ -3,6 +3,7 @@ import type { Dimension } from '@sorvik/core/data/dimension';
 import type { RecordBatch } from 'apache-arrow';
 import type { Field } from '../datasets/store';
 import { NotExact } from './copies/copy-source';
+import { TookTooLong } from './copies/engine';
 import type { Bins, CountedValue, Question, Source } from './source';
 
 /** A faster source where it answers, and the one that is always right where it does not, or cannot any more. */
@@ -26,7 +27,8 @@ export class BestSource implements Source {
     try {
       return await ask(this.fast);
     } catch (error) {
-      if (signal?.aborted) throw error;
+      // The other one would take longer still.
+      if (signal?.aborted || error instanceof TookTooLong) throw error;
       if (!(error instanceof NotExact)) this.onFailure(error as Error);
       return ask(this.sure);
     }

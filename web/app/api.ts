@@ -31,6 +31,10 @@ export function problemText(error: unknown, locale: Locale = english): string {
   return say(locale, status === 'FETCH_ERROR' ? 'problem.noAnswer' : 'problem.unknown');
 }
 
+/** The rows were changed since the page asked what they are: it asks again, and then for what they are now. */
+export const isOutdated = (error: unknown): boolean =>
+  (error as { data?: { type?: string } } | undefined)?.data?.type === '/problems/dataset-has-changed';
+
 /** Tries, and the time between them, ms: a database that is started again takes a second or two. */
 const tries = 6;
 const between = 700;
@@ -41,6 +45,16 @@ const patientQuery = retry(fetchBaseQuery({ baseUrl: '/api' }), {
     (error as { status?: unknown }).status === 503 && baseQueryApi.type === 'query' && attempt < tries,
   backoff: (attempt) => new Promise((go) => setTimeout(go, between * Math.min(3, attempt))),
 });
+
+/** Has the page find out what a dataset is now, where an answer says that it has changed. */
+const askAgain = async (
+  _asked: unknown,
+  { dispatch, queryFulfilled }: { dispatch(action: unknown): unknown; queryFulfilled: Promise<unknown> },
+) => {
+  await queryFulfilled.catch(({ error }: { error: unknown }) => {
+    if (isOutdated(error)) dispatch(api.util.invalidateTags(['Dataset']));
+  });
+};
 
 export const api = createApi({
   reducerPath: 'api',
@@ -83,6 +97,7 @@ export const api = createApi({
     /** How many cells a cube would have. */
     cubeSize: build.query<{ cells: number }, { dataset: string; query: string }>({
       query: ({ dataset, query }) => `datasets/${dataset}/cube/size?${query}`,
+      onQueryStarted: askAgain,
     }),
     /** Fetches a cube; the answer is its address, for `cubeAt`. */
     cube: build.query<string, { dataset: string; query: string }>({
@@ -95,6 +110,7 @@ export const api = createApi({
           return address;
         },
       }),
+      onQueryStarted: askAgain,
       async onCacheEntryAdded({ dataset, query }, { cacheEntryRemoved }) {
         await cacheEntryRemoved;
         cubes.delete(`${dataset}?${query}`);

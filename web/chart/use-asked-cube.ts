@@ -9,7 +9,7 @@ import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import { cubeQuery, type requestLevels } from '@sorvik/core/pipeline/cube-request';
 import { rowFilters } from '@sorvik/core/pipeline/row-filters';
 import { useEffect, useState } from 'react';
-import { api, cubeAt, problemText } from '../app/api';
+import { api, cubeAt, isOutdated, problemText } from '../app/api';
 import { useAppStore } from '../app/store';
 import { today } from '../app/today';
 import { formulaEngine } from '../board/formula-engine';
@@ -134,7 +134,8 @@ export function useAskedCube(
         for (const request of held) request.unsubscribe();
         held = keep;
       } catch (error) {
-        if (!gone && underWay === keep)
+        // What it is now is on its way: until then what was answered stays.
+        if (!gone && underWay === keep && !isOutdated(error))
           setAsked({ levels, waiting: false, problem: problemText(error, locale) });
       }
     };

@@ -18,7 +18,7 @@ import {
 import { largestCube, mostCells } from '@sorvik/core/pipeline/cube-size';
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
 import { useEffect, useMemo, useState } from 'react';
-import { cubeAt, problemText, useCubeQuery, useCubeSizeQuery, useDatasetQuery } from '../app/api';
+import { cubeAt, isOutdated, problemText, useCubeQuery, useCubeSizeQuery, useDatasetQuery } from '../app/api';
 import { formulaEngine } from '../board/formula-engine';
 import { useFormulas } from '../board/use-formulas';
 import { useLanguage } from '../ui/language';
@@ -116,8 +116,12 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
   }
   if (dataset && wrong) return { dataset, waiting: false, problem: wrong };
   if (dataset && perMove) return { dataset, ...asked };
-  if (isError && !isFetching && !isRefused)
+  if (isError && !isFetching && !isRefused && !isOutdated(error))
     return { ...(dataset ? { dataset } : {}), waiting: false, problem: problemText(error, locale) };
   const cube = cubeAt(address);
-  return { ...(dataset ? { dataset } : {}), ...(cube ? { cube } : {}), waiting: isFetching || sizing };
+  return {
+    ...(dataset ? { dataset } : {}),
+    ...(cube ? { cube } : {}),
+    waiting: isFetching || sizing || isError,
+  };
 }

@@ -4,8 +4,10 @@ import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { findDataset, type StoredDataset } from '../../datasets/store';
+import { failureOf } from '../../db/failure';
 import { type TestApp, testApp } from '../../testing/test-app';
 import { Copies } from './copies';
+import { Engine, TookTooLong } from './engine';
 
 let t: TestApp;
 let folder: string;
@@ -156,4 +158,17 @@ describe('a column copy', () => {
     expect(copies.view(await dataset())).toEqual({ state: 'none' });
     await copies.close();
   });
+});
+
+it('what takes too long in the column store is broken off, and answered as if the database had done so', async () => {
+  const engine = await Engine.open(join(t.spool, 'engine'), { threads: 1, memory: 128 * 1024 * 1024 });
+  const endless = 'SELECT count(*) FROM range(100000000000) AS a(i) WHERE i % 7 = 3';
+  const asked = engine.on((connection) => connection.runAndReadAll(endless), undefined, 50);
+  await expect(asked).rejects.toBeInstanceOf(TookTooLong);
+  expect(failureOf(new TookTooLong())).toBe('too long');
+  const gone = new AbortController();
+  const other = engine.ask(endless, [], gone.signal);
+  setTimeout(() => gone.abort(), 50);
+  await expect(other).rejects.toThrow(/INTERRUPT/i);
+  engine.close();
 });

@@ -4,7 +4,7 @@ import { type Dimension, grains } from '@sorvik/core/data/dimension';
 import { type FieldType, isTemporal, type KeyValue } from '@sorvik/core/data/values';
 import type { RecordBatch } from 'apache-arrow';
 import type { Field } from '../../datasets/store';
-import { quoted } from '../../db/client';
+import { longestQuestion, quoted } from '../../db/client';
 import { aggregateSql, type Dialect, keysSql } from '../aggregate-sql';
 import { type CodedKeys, coded, cubeBatch } from '../arrow';
 import { keyTypesOf } from '../key-types';
@@ -147,25 +147,29 @@ export class CopySource implements Source {
   aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
     const types = keyTypesOf(question, this.copied.fields);
     const { text, values } = aggregateSql(question, this.table, [...this.copied.fields], dialect);
-    return this.engine.on(async (connection) => {
-      await this.engine.run(connection, `CREATE OR REPLACE TEMP TABLE answer AS ${text}`, values);
-      const { keys, selected, joins } = await codedKeys(connection, types);
-      const partials = question.partials.map((_, i) => `a${i}`);
-      const columns = await numbers(
-        connection,
-        `SELECT ${[...selected, ...partials].join(', ')} FROM answer ${joins.join(' ')}`,
-        types.length + partials.length,
-      );
-      await connection.run('DROP TABLE answer');
-      const figures = columns.slice(types.length);
-      if (figures.some((column) => column.some((value) => Math.abs(value) === Number.POSITIVE_INFINITY)))
-        throw new NotExact();
-      return cubeBatch(
-        { length: columns[0]!.length, keys: keys.map((of, k) => of(columns[k]!)), partials: figures },
-        question,
-        types,
-      );
-    }, signal);
+    return this.engine.on(
+      async (connection) => {
+        await this.engine.run(connection, `CREATE OR REPLACE TEMP TABLE answer AS ${text}`, values);
+        const { keys, selected, joins } = await codedKeys(connection, types);
+        const partials = question.partials.map((_, i) => `a${i}`);
+        const columns = await numbers(
+          connection,
+          `SELECT ${[...selected, ...partials].join(', ')} FROM answer ${joins.join(' ')}`,
+          types.length + partials.length,
+        );
+        await connection.run('DROP TABLE answer');
+        const figures = columns.slice(types.length);
+        if (figures.some((column) => column.some((value) => Math.abs(value) === Number.POSITIVE_INFINITY)))
+          throw new NotExact();
+        return cubeBatch(
+          { length: columns[0]!.length, keys: keys.map((of, k) => of(columns[k]!)), partials: figures },
+          question,
+          types,
+        );
+      },
+      signal,
+      longestQuestion,
+    );
   }
 
   async combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
