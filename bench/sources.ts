@@ -1,4 +1,4 @@
-import { statSync } from 'node:fs';
+import { rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { StartedServer } from './server';
 import { median, rounded } from './statistics';
@@ -48,15 +48,25 @@ const timed = async (work: (turn: number) => Promise<unknown>): Promise<number> 
   return median(found);
 };
 
-/** Waits for the column copy of a dataset that has just come in; seconds. */
-async function copyMade(server: StartedServer, dataset: string): Promise<number> {
-  const started = performance.now();
+/** Waits for the column copy of a dataset. */
+export async function copyMade(server: StartedServer, dataset: string): Promise<void> {
   for (;;) {
     const { copy } = await (await fetch(`${server.url}/api/datasets/${dataset}`)).json();
-    if (copy.state === 'ready') return (performance.now() - started) / 1000;
+    if (copy.state === 'ready') return;
     if (copy.state === 'failed' || copy.state === 'none') throw new Error(`The copy is ${copy.state}.`);
     await new Promise((done) => setTimeout(done, 50));
   }
+}
+
+/** Has a copy made anew: it is deleted, which the next question notices; seconds. */
+async function copyMadeAnew(server: StartedServer, dataset: string, file: string): Promise<number> {
+  await copyMade(server, dataset);
+  rmSync(file);
+  const started = performance.now();
+  await (await fetch(`${server.url}/api/datasets/${dataset}/rows?limit=1`)).arrayBuffer();
+  await new Promise((done) => setTimeout(done, 100));
+  await copyMade(server, dataset);
+  return (performance.now() - started) / 1000;
 }
 
 /**
@@ -69,9 +79,10 @@ export async function sourcesBench(
   dataset: string,
   importSeconds: number,
 ) {
-  const copySeconds = await copyMade(server, dataset);
-  const { version } = await (await fetch(`${server.url}/api/datasets/${dataset}`)).json();
   const table = await server.tableOf(dataset);
+  const file = join(folder, 'copies', `${table.replace('data.', '')}.duckdb`);
+  const copySeconds = await copyMadeAnew(server, dataset, file);
+  const { version } = await (await fetch(`${server.url}/api/datasets/${dataset}`)).json();
   const asked = [];
   for (const { name, keys, sql, keep, where } of questions) {
     const copyMs = await timed(async (turn) => {
@@ -100,7 +111,7 @@ export async function sourcesBench(
   const { rows } = await server.query('SELECT pg_total_relation_size($1::regclass)::float8 AS bytes', [
     table,
   ]);
-  const copyBytes = statSync(join(folder, 'copies', `${table.replace('data.', '')}.duckdb`)).size;
+  const copyBytes = statSync(file).size;
   return {
     copySeconds: rounded(copySeconds),
     copyShareOfImport: rounded(copySeconds / importSeconds),

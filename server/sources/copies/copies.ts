@@ -173,6 +173,8 @@ export class Copies {
       await rm(part, { force: true }).catch(() => {});
       await rm(`${part}.wal`, { force: true }).catch(() => {});
       this.making = null;
+      // What was told of the dataset says how far its copy is.
+      this.database.changes.tell();
     }
   }
 
@@ -199,6 +201,7 @@ export class Copies {
 
   private makeAnew(dataset: CopiedDataset): void {
     if (this.ready.get(dataset.id)?.version !== dataset.version) return;
+    this.database.changes.tell();
     const gone = this.leave(dataset.id)
       .then(() => rm(this.fileOf(dataset), { force: true }))
       .catch((error) => this.log.warn({ err: error, dataset: dataset.id }, 'a column copy cannot be removed'))

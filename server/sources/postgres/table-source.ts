@@ -39,8 +39,10 @@ const dialect: Dialect = {
 };
 
 /**
- * Combinations of more rows than this are estimated from so many of them: Charikar and others, "Towards Estimation Error
- * Guarantees for Distinct Values" (2000), the guaranteed-error estimator.
+ * Combinations of more rows than this are estimated from so many of them: what is seen once stands for as many as the
+ * sample is a share of, what is seen again has mostly been seen. That is the upper bound of Charikar and others, "Towards
+ * Estimation Error Guarantees for Distinct Values" (2000): to ask per move where a cube would have done costs less than a
+ * cube that is refused.
  */
 const sampledRows = 200_000;
 
@@ -140,8 +142,7 @@ export class TableSource implements Source {
         `SELECT count(*) AS found, count(*) FILTER (WHERE n = 1) AS once FROM (SELECT count(*) AS n FROM (SELECT ${columns} FROM ${table}${sample}) AS sampled GROUP BY ${keys.map((_, i) => `k${i}`).join(', ')}) AS counted`,
       );
       const { found, once } = rows[0] as { found: number; once: number };
-      // What is seen once stands for as many as the sample is a share of; what is seen again has mostly been seen.
-      return share < 1 ? Math.min(count, Math.round(found - once + once / Math.sqrt(share))) : found;
+      return share < 1 ? Math.min(count, Math.round(found - once + once / share)) : found;
     }, signal);
   }
 
