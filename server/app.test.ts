@@ -112,14 +112,16 @@ describe('the files of the page', () => {
     rmSync(web, { recursive: true });
     rmSync(join(web, '..', 'sorvik-beside.txt'));
   });
-  const get = async (path: string) => {
-    const { app } = createApp({
+  const appWithWeb = () =>
+    createApp({
       database: t.database,
       sources: t.sources,
       jobs: t.jobs,
       log: pino({ level: 'silent' }),
       web,
-    });
+    }).app;
+  const get = async (path: string) => {
+    const app = appWithWeb();
     const response = await app.request(path, { headers: { host: 'localhost' } });
     const { status, headers } = response;
     const [type, cache] = ['content-type', 'cache-control'].map((name) => headers.get(name));
@@ -144,13 +146,7 @@ describe('the files of the page', () => {
       });
   });
   it('sends a file as it was compressed when it was built, to whoever takes that', async () => {
-    const { app } = createApp({
-      database: t.database,
-      sources: t.sources,
-      jobs: t.jobs,
-      log: pino({ level: 'silent' }),
-      web,
-    });
+    const app = appWithWeb();
     const sent = await app.request('/assets/index-1a2b.js', {
       headers: { host: 'localhost', 'accept-encoding': 'gzip' },
     });
@@ -168,13 +164,7 @@ describe('the files of the page', () => {
         charts: [plainChart(dataset, { by: { field: 'quay' }, measure: { aggregate: 'sum', field: 'n' } })],
       },
     });
-    const { app } = createApp({
-      database: t.database,
-      sources: t.sources,
-      jobs: t.jobs,
-      log: pino({ level: 'silent' }),
-      web,
-    });
+    const app = appWithWeb();
     const linksOf = async (path: string) => {
       const { headers } = await app.request(path, { headers: { host: 'localhost' } });
       return [...(headers.get('link') ?? '').matchAll(/<([^>]+)>; rel=preload; as=fetch/g)].map(

@@ -15,6 +15,9 @@ const keptBytes = 64 * 1024 * 1024;
 /** Datasets and boards, alone and listed, what viewers see of a board, and cubes. */
 const keptPaths = /^\/api\/(datasets|boards)(\/[^/]+(\/(shown|cube))?)?$/;
 
+/** Questions that are too long for an address are posted; they change nothing. */
+const onlyAsks = /^\/api\/datasets\/[^/]+\/fields\/[^/]+\/absent$/;
+
 /**
  * Keeps answers that say what is in the database, until anything there changes. An answer is only kept where nothing
  * changed while it was made. One that says `no-store` is not kept.
@@ -31,6 +34,7 @@ export function keptAnswers(changes: Changes): MiddlewareHandler {
   };
   changes.on(forget);
   return async (c, next) => {
+    if (onlyAsks.test(c.req.path)) return next();
     if (c.req.method !== 'GET') {
       // Whoever changes something here sees it at once, whenever the database tells of it.
       changes.tell();

@@ -32,7 +32,7 @@ export function Explained({ word, placement = 'bottom', children }: Props) {
       delay={{ show: 250, hide: 0 }}
       show={shown && !known}
       onToggle={setShown}
-      overlay={<Tooltip className="sv-explanation">{tell('ownWord', { word: word })}</Tooltip>}
+      overlay={<Tooltip className="sv-explanation">{tell('ownWord', { word })}</Tooltip>}
     >
       {known
         ? children
