@@ -35,6 +35,8 @@ test('moments are kept, named, put in order and removed on the bench', async ({ 
   await leverNamed(page, 'Count').getByRole('textbox').fill('5');
   await leverNamed(page, 'Count').getByRole('textbox').press('Enter');
   await list.getByRole('button', { name: '+ moment' }).click();
+  // The button moves down as the first one comes.
+  await expect(list.getByRole('listitem')).toHaveCount(1);
   await leverNamed(page, 'Count').getByRole('textbox').fill('1');
   await leverNamed(page, 'Count').getByRole('textbox').press('Enter');
   await list.getByRole('button', { name: '+ moment' }).click();
