@@ -28,7 +28,7 @@ function needField(dataset: Fields, key: string, pointer: string): FieldInfo {
     throw invalid([
       {
         pointer,
-        message: tell('plan.noField', { key, known: meant ? 'yes' : 'no', meant }),
+        message: tell('question.noField', { key, known: meant ? 'yes' : 'no', meant }),
       },
     ]);
   }
@@ -42,10 +42,10 @@ export function readKey(text: string, dataset: Fields): Dimension {
   if (grain === undefined) return { field: key };
   if (!grains.includes(grain as Grain))
     throw invalid([
-      { pointer: '/key', message: tell('plan.isNoDateUnit', { grain, units: grains.join(', ') }) },
+      { pointer: '/key', message: tell('question.isNoDateUnit', { grain, units: grains.join(', ') }) },
     ]);
   if (!isTemporal(field.type))
-    throw invalid([{ pointer: '/key', message: tell('plan.isNotADate', { key, grain }) }]);
+    throw invalid([{ pointer: '/key', message: tell('question.isNotADate', { key, grain }) }]);
   return { field: key, grain: grain as Grain };
 }
 
@@ -61,11 +61,11 @@ export function readKept(text: string, dataset: Fields): Kept {
   try {
     given = JSON.parse(text) ?? {};
   } catch {
-    throw wrong(tell('plan.itIsNoJson'));
+    throw wrong(tell('question.itIsNoJson'));
   }
   const { field, grain, values, ranges } = given;
   if (typeof field !== 'string' || (grain !== undefined && typeof grain !== 'string'))
-    throw wrong(tell('plan.fieldAndGrainName'));
+    throw wrong(tell('question.fieldAndGrainName'));
   const dimension = readKey(grain === undefined ? field : `${field}.${grain}`, dataset);
   if (isList(values) && values.every(isHeld) && ranges === undefined) return { ...dimension, values };
   const { type } = fieldOf(dataset as never, dimension.field)!;
@@ -75,7 +75,7 @@ export function readKept(text: string, dataset: Fields): Kept {
     );
     if (pairs.length === ranges.length) return { ...dimension, ranges: pairs };
   }
-  throw wrong(tell('plan.valuesAreAList'));
+  throw wrong(tell('question.valuesAreAList'));
 }
 
 /** `sum.passengers` -> a partial aggregate that the types of its fields allow. */
@@ -84,16 +84,17 @@ export function readPartial(text: string, dataset: Fields): PartialAggregate {
   const wrong = (message: string) => invalid([{ pointer: '/aggregate', message }]);
   if (!partial)
     throw wrong(
-      tell('plan.isNoAggregateThere', { text: text.slice(0, 80), known: partialAggregates.join(', ') }),
+      tell('question.isNoAggregateThere', { text: text.slice(0, 80), known: partialAggregates.join(', ') }),
     );
   const { aggregate, field: key, of, where } = partial;
   if (aggregate === 'first') return { aggregate };
   if (aggregate === 'nonAdditive') {
-    if (of === undefined || key !== undefined || where !== undefined) throw wrong(tell('plan.whatIsAskedAs'));
+    if (of === undefined || key !== undefined || where !== undefined)
+      throw wrong(tell('question.whatIsAskedAs'));
     askedCall(of, dataset.fields);
     return partial;
   }
-  if (key !== undefined && of !== undefined) throw wrong(tell('plan.itTakesAField'));
+  if (key !== undefined && of !== undefined) throw wrong(tell('question.itTakesAField'));
   if (where !== undefined) compiledRow(where, dataset.fields, 'boolean');
   if (of !== undefined) {
     compiledRow(of, dataset.fields, aggregate === 'count' ? undefined : 'number');
@@ -101,10 +102,10 @@ export function readPartial(text: string, dataset: Fields): PartialAggregate {
   }
   if (key === undefined) {
     if (aggregate === 'count') return partial;
-    throw wrong(tell('plan.needsAFieldAs', { aggregate }));
+    throw wrong(tell('question.needsAFieldAs', { aggregate }));
   }
   const field = needField(dataset, key, '/aggregate');
   if (aggregate !== 'count' && !isNumeric(field.type))
-    throw wrong(tell('plan.holdsSNeedsNumbers', { key, type: field.type, aggregate }));
+    throw wrong(tell('question.holdsSNeedsNumbers', { key, type: field.type, aggregate }));
   return partial;
 }

@@ -2,13 +2,14 @@ import type { RetypePreview } from '@sorvik/core/board/api-types';
 import { dependents } from '@sorvik/core/data/row-formula';
 import type { FieldType } from '@sorvik/core/data/values';
 import { fullEngine } from '@sorvik/formula/full-engine';
+import type pg from 'pg';
 import { type Database, quoted, tableOf } from '../db/client';
-import { HttpProblem } from '../http/problem';
+import { HttpProblem, notFound } from '../http/problem';
 import { cutText } from '../http/well-formed';
 import { sqlTypes } from '../imports/load';
 import { tell } from '../tell';
 import { asRowField, checkRetype, computeDependents, inOrder, roomToLayOut } from './computed';
-import { alone, type Reading } from './locked';
+import { alone, reading } from './locked';
 import { type Field, fieldsOf, findField, type StoredDataset } from './store';
 
 const day = String.raw`\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])`;
@@ -50,14 +51,33 @@ const expression = (field: Field, type: FieldType) =>
 const losesTime = (field: Field, type: FieldType) =>
   field.type === 'datetime' && type === 'date' ? ` OR ${quoted(field.key)}::time <> '00:00'` : '';
 
-export async function previewRetype(
-  { client, dataset }: Reading,
+/** What a change of a field's type would keep of its values, and lose. Throws 404 where there is no such field. */
+export const previewRetype = (
+  database: Database,
+  id: string,
+  key: string,
+  type: FieldType,
+  signal: AbortSignal,
+): Promise<RetypePreview> =>
+  reading(
+    database,
+    id,
+    ({ client, dataset, fields }) => {
+      const field = fields.find((each) => each.key === key);
+      if (!field) throw notFound('field', key);
+      return kept(client, tableOf(dataset.number), field, type);
+    },
+    { signal },
+  );
+
+async function kept(
+  client: pg.ClientBase,
+  table: string,
   field: Field,
   type: FieldType,
 ): Promise<RetypePreview> {
   const column = quoted(field.key);
   const lost = `${column} IS NOT NULL AND ((${expression(field, type)}) IS NULL${losesTime(field, type)})`;
-  const table = tableOf(dataset.number);
   const counts = await client.query(
     `SELECT count(${column}) AS held, count(*) FILTER (WHERE ${lost}) AS lost FROM ${table}`,
   );

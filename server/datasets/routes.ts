@@ -1,4 +1,4 @@
-import type { CopyView, DatasetView } from '@sorvik/core/board/api-types';
+import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/data/values';
 import { IsHoldable } from '@sorvik/core/levers/value-text';
 import { Transform, Type } from 'class-transformer';
@@ -22,11 +22,11 @@ import { asList } from '../http/as-list';
 import { notFound } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
+import { isOnItsWay } from '../sources/copies/copies';
 import type { Source } from '../sources/source';
 import type { Sources } from '../sources/sources';
 import { addComputed, changeComputed, dropComputed, fieldUses } from './computed';
 import { absentValues, fieldValues } from './field-values';
-import { reading } from './locked';
 import { ensureProfiles } from './profile';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
@@ -108,8 +108,6 @@ class AbsentInput {
   @IsHoldable({ each: true })
   values!: KeyValue[];
 }
-
-const isOnItsWay = (copy: CopyView | undefined) => copy?.state === 'making' || copy?.state === 'waiting';
 
 const path = '/api/datasets/:id';
 
@@ -337,16 +335,8 @@ export function addDatasetRoutes(routes: Routes, sources: Sources): void {
         answers: { 200: ref('Retype') },
       },
       async (c, { query }) => {
-        const preview = await reading(
-          database,
-          c.req.param('id')!,
-          (found) => {
-            const field = found.fields.find((each) => each.key === c.req.param('key'));
-            if (!field) throw notFound('field', c.req.param('key')!);
-            return previewRetype(found, field, query.type);
-          },
-          { signal: c.req.raw.signal },
-        );
+        const [id, key] = [c.req.param('id')!, c.req.param('key')!];
+        const preview = await previewRetype(database, id, key, query.type, c.req.raw.signal);
         return c.json(preview);
       },
     )

@@ -41,7 +41,10 @@ export class Changes {
     this.client = client;
     client.on('notification', () => this.tell());
     client.on('error', this.onError);
-    client.on('end', () => this.lost());
+    client.on('end', () => {
+      // One that was given up may end after another one has begun to listen.
+      if (this.client === client) this.lost();
+    });
     try {
       await client.connect();
       await client.query('LISTEN sorvik_changed');

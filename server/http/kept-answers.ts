@@ -36,9 +36,8 @@ export function keptAnswers(changes: Changes): MiddlewareHandler {
   return async (c, next) => {
     if (onlyAsks.test(c.req.path)) return next();
     if (c.req.method !== 'GET') {
-      // Whoever changes something here sees it at once, whenever the database tells of it.
-      changes.tell();
       await next();
+      // Whoever changes something here sees it at once, whenever the database tells of it.
       changes.tell();
       return;
     }

@@ -12,7 +12,7 @@ export function askedCall(text: string, fields: FieldInfo[]): (printer: SqlPrint
   const parsed = fullEngine.parse(text);
   const wrong = (message: string) => invalid([{ pointer: '/aggregate', message: `${text}: ${message}` }]);
   if (!parsed.ok) throw wrong(parsed.problem.message);
-  if (parsed.expression.kind !== 'call') throw wrong(tell('plan.thisIsNoAggregate'));
+  if (parsed.expression.kind !== 'call') throw wrong(tell('question.thisIsNoAggregate'));
   try {
     return compileAggregate(parsed.expression, rowScope(fields));
   } catch (error) {
@@ -26,6 +26,8 @@ export function compiledRow(text: string, fields: FieldInfo[], type?: ValueType)
   const read = readRow(text, fields, fullEngine);
   if (!read.ok) throw invalid([{ pointer: '/aggregate', message: `${text}: ${read.problem.message}` }]);
   if (type && read.compiled.type !== type)
-    throw invalid([{ pointer: '/aggregate', message: tell('plan.hasToBe', { text, type: typeName(type) }) }]);
+    throw invalid([
+      { pointer: '/aggregate', message: tell('question.hasToBe', { text, type: typeName(type) }) },
+    ]);
   return read.compiled;
 }

@@ -109,7 +109,12 @@ export function useAskedCube(
       try {
         const kept = await keptNow(positions, keep);
         const key = JSON.stringify(kept);
-        if (underWay !== keep || key === last) return;
+        if (underWay !== keep) return;
+        if (key === last) {
+          // It is back where the last answer was: what was on its way meanwhile is not waited for.
+          setAsked((before) => ({ ...before, waiting: false }));
+          return;
+        }
         setAsked((before) => (before.levels === levels ? { ...before, waiting: true } : nothingYet));
         const ask = (of: readonly Kept[]) =>
           Promise.all(levels.map((level) => fetchCube(cubeQuery(level, dataset.version, of), keep)));
@@ -135,8 +140,11 @@ export function useAskedCube(
         held = keep;
       } catch (error) {
         // What it is now is on its way: until then what was answered stays.
-        if (!gone && underWay === keep && !isOutdated(error))
-          setAsked({ levels, waiting: false, problem: problemText(error, locale) });
+        if (gone || underWay !== keep || isOutdated(error)) return;
+        last = null;
+        setAsked({ levels, waiting: false, problem: problemText(error, locale) });
+      } finally {
+        if (held !== keep) for (const request of keep) request.unsubscribe();
       }
     };
 

@@ -27,6 +27,10 @@ export interface CopiedDataset {
   rows: number;
 }
 
+/** Whether a copy is about to be there. */
+export const isOnItsWay = (copy: CopyView | undefined): boolean =>
+  copy?.state === 'making' || copy?.state === 'waiting';
+
 /** What the column store says of a file that is damaged, or no longer there. */
 const spoilt = /^(IO|Serialization|Catalog|FATAL|INTERNAL)\b|corrupt|checksum/i;
 
@@ -224,7 +228,7 @@ export class Copies {
   /** Resolves once the copy of a dataset is there, or is not to be. */
   async made(dataset: CopiedDataset): Promise<void> {
     this.want(dataset);
-    while (this.working && ['waiting', 'making'].includes(this.view(dataset).state))
+    while (this.working && isOnItsWay(this.view(dataset)))
       await Promise.race([this.working, new Promise((go) => setTimeout(go, 50))]);
   }
 
