@@ -5,7 +5,6 @@ import { newCue } from '@sorvik/core/edit/defaults';
 import { emphasise } from '@sorvik/core/pipeline/emphasise';
 import { median, rounded } from './statistics';
 
-const readings = 10_000;
 const rounds = 200;
 
 const conditions: Condition[] = [
@@ -22,8 +21,8 @@ const conditions: Condition[] = [
   { kind: 'not', of: { kind: 'threshold', is: 'between', limit: 200, upper: 600 } },
 ];
 
-/** Five cues over ten thousand readings, beside a bare loop that compares the same figures as often. */
-export function cuesBench() {
+/** Five cues over so many readings, beside a bare loop that compares the same figures as often. */
+export function cuesBench(readings: number) {
   const value = Float64Array.from({ length: readings }, (_, i) => ((i * 7919) % 1009) + (i % 7) / 8);
   const context: ConditionContext = {
     readings: plainReadings(

@@ -11,6 +11,8 @@ const days = 2200;
 const dots = 50_000;
 const columns = 50_000;
 const inView = 365;
+const categories = 10_000;
+const few = 10;
 
 /** The time in which charts were painted for the first time: script of all of them together, ms. */
 const firstPaint = (page: Page): Promise<number> =>
@@ -219,6 +221,43 @@ async function manyColumns(browser: Browser, url: string): Promise<number> {
 }
 
 /** What charts of very many marks cost: painted for the first time, pointed at, scrolled. */
+/** The longest task while a show of so many categories opens, the first of the scripts themselves among them, ms; 0 below 50. */
+async function longestTask(browser: Browser, url: string, categories: number): Promise<number> {
+  const rows = Array.from({ length: categories }, (_, i) => `category ${i},${((i * 7919) % 9973) + 1.5}`);
+  const dataset = await importCsv(url, 'Categories', `mark,n\n${rows.join('\n')}\n`);
+  const board = await saveBoard(url, {
+    version: 1,
+    title: 'Categories',
+    levers: [],
+    charts: [
+      chartOn(dataset, {
+        id: 'all',
+        form: 'bars',
+        by: { field: 'mark' },
+        order: { by: 'value', direction: 'descending' },
+      }),
+    ],
+  });
+  const longest: number[] = [];
+  for (let turn = 0; turn < 4; turn++) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.addInitScript(() => {
+      const tasks: number[] = [];
+      new PerformanceObserver((list) => {
+        for (const { duration } of list.getEntries()) tasks.push(duration);
+      }).observe({ type: 'longtask', buffered: true });
+      Object.assign(window, { tasks });
+    });
+    await page.goto(`${url}/show/${board}`);
+    await page.waitForFunction(() => performance.getEntriesByName('chart first paint').length === 1);
+    await page.waitForTimeout(1000);
+    const tasks = await page.evaluate(() => (window as unknown as { tasks: number[] }).tasks);
+    longest.push(Math.max(0, ...tasks));
+    await page.close();
+  }
+  return median(longest.slice(1));
+}
+
 export async function manyMarksBench(
   inBrowser: <T>(measure: (browser: Browser) => Promise<T>) => Promise<T>,
   url: string,
@@ -226,6 +265,8 @@ export async function manyMarksBench(
   const twelve = await inBrowser((browser) => twelveCharts(browser, url));
   const line = await inBrowser((browser) => manyLines(browser, url));
   const dotsPaint = await inBrowser((browser) => manyDots(browser, url));
+  const longest = await inBrowser((browser) => longestTask(browser, url, categories));
+  const longestOfFew = await inBrowser((browser) => longestTask(browser, url, few));
   const columnsPaint = await inBrowser((browser) => manyColumns(browser, url));
   return {
     twelveChartsMs: rounded(twelve, 1),
@@ -240,5 +281,9 @@ export async function manyMarksBench(
     dotsMs: rounded(dotsPaint, 1),
     columns,
     columnsMs: rounded(columnsPaint, 1),
+    categories,
+    longestTaskMs: rounded(longest, 1),
+    few,
+    longestOfFewMs: rounded(longestOfFew, 1),
   };
 }

@@ -73,12 +73,7 @@ async function copyMadeAnew(server: StartedServer, dataset: string, file: string
  * Questions over a large dataset, through the application with a column copy and in PostgreSQL alone. No answer is
  * taken from what is kept: each question says once more, in other words, that all passengers count.
  */
-export async function sourcesBench(
-  server: StartedServer,
-  folder: string,
-  dataset: string,
-  importSeconds: number,
-) {
+export async function sourcesBench(server: StartedServer, folder: string, dataset: string) {
   const table = await server.tableOf(dataset);
   const file = join(folder, 'copies', `${table.replace('data.', '')}.duckdb`);
   const copySeconds = await copyMadeAnew(server, dataset, file);
@@ -114,7 +109,6 @@ export async function sourcesBench(
   const copyBytes = statSync(file).size;
   return {
     copySeconds: rounded(copySeconds),
-    copyShareOfImport: rounded(copySeconds / importSeconds),
     copyShareOfDisk: rounded(copyBytes / (rows[0]!.bytes as number)),
     asked,
   };

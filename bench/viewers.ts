@@ -3,7 +3,7 @@ import type { StartedServer } from './server';
 import { median, quantile, rounded } from './statistics';
 
 const viewers = 500;
-const seconds = 30;
+const seconds = 60;
 /** A viewer does something every so often, ms. */
 const pause = 4000;
 /** One in so many moves is asked of the rows; the others ask for what is kept. */

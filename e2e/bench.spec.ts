@@ -250,6 +250,7 @@ for (const [name, path] of [
   ['bench', '/boards/which-routes-carry-the-sound'],
   ['show', '/show/when-is-the-sound-busiest'],
   ['dataset', '/datasets/ollen-sound-ferries'],
+  ['databases', '/databases'],
 ] as const)
   for (const colorScheme of ['light', 'dark'] as const)
     test(`axe finds nothing serious: ${name}, ${colorScheme}`, async ({ page }) => {

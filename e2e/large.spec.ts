@@ -1,3 +1,4 @@
+import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
 import { chartNamed, expect, importCsv, leverNamed, test } from './fixtures';
 
 const stations = 300;
@@ -20,21 +21,13 @@ test('a chart whose levers filter by more than a page can hold is asked for each
 }) => {
   test.setTimeout(180_000);
   const dataset = await importCsv(request, 'Counters', readings());
-  const pick = { kind: 'pick', dataset, field: 'station', start: [], clearing: 'empty' };
-  const filter = (lever: string, condition: object) => ({
-    id: `keep-${lever}`,
-    effect: 'filter',
-    condition,
-    look: {},
-    resting: 'plain',
-  });
   const made = await request.post('/api/boards', {
     data: {
       document: {
         version: 1,
         title: 'Counters',
         levers: [
-          { id: 'stations', name: 'Stations', ...pick },
+          plainPick(dataset, 'station', 'stations', 'Stations'),
           {
             id: 'days',
             name: 'Days',
@@ -49,22 +42,19 @@ test('a chart whose levers filter by more than a page can hold is asked for each
           },
         ],
         charts: [
-          {
-            id: 'lines',
-            dataset,
+          plainChart(dataset, {
             title: 'Counted by line',
-            form: 'bars',
             by: { field: 'line' },
             measure: { aggregate: 'sum', field: 'counted' },
-            order: { by: 'key', direction: 'ascending' },
             cues: [
-              filter('stations', { kind: 'member', lever: 'stations' }),
-              filter('days', { kind: 'span', lever: 'days', match: 'touching' }),
+              plainCue('filter', 'stations'),
+              {
+                ...plainCue('filter', 'days'),
+                condition: { kind: 'span', lever: 'days', match: 'touching' },
+              },
             ],
-            guides: [],
-            touches: [],
             labels: 'always',
-          },
+          }),
         ],
       },
     },
@@ -94,8 +84,164 @@ test('a chart whose levers filter by more than a page can hold is asked for each
   await list.getByRole('option', { name: /^S9\b/ }).click();
   await expect(figures).toHaveText(['4,950', '4,950', '4,950']);
   expect(answers.filter((status) => status !== 200).every((status) => status === 409)).toBe(true);
+  // Back where it was answered, while something else is still on its way: nothing is waited for.
+  await page.route(/\/cube\?/, async (route) => {
+    await new Promise((go) => setTimeout(go, 500));
+    await route.continue().catch(() => {});
+  });
+  const last = list.getByRole('option', { name: /^S9\b/ });
+  await last.click();
+  await last.click();
+  await expect(chart.locator('[data-part~="plot"]')).not.toHaveClass(/is-waiting/);
+  await expect(figures).toHaveText(['4,950', '4,950', '4,950']);
+  await page.unroute(/\/cube\?/);
   answers.length = 0;
   await page.goto(`/show/${id}?stations=S7&days=2021-01-01..2021-01-10`);
   await expect(figures).toHaveText(['55']);
   expect([...new Set(answers)]).toEqual([200]);
+});
+
+test('a table of thousands of rows shows each of them: what is scrolled to, what is lit, what the keyboard is on', async ({
+  page,
+  request,
+}) => {
+  const rows = 3000;
+  const name = (i: number) => `Buoy ${String(i).padStart(4, '0')}`;
+  const csv = Array.from({ length: rows }, (_, i) => `${name(i)},${rows - i}`).join('\n');
+  const dataset = await importCsv(request, 'Buoys', `buoy,seen\n${csv}\n`);
+  const chart = (form: string) =>
+    plainChart(dataset, {
+      id: form,
+      title: `Buoys as ${form}`,
+      form,
+      by: { field: 'buoy' },
+      measure: { aggregate: 'sum', field: 'seen' },
+      order: { by: 'value', direction: 'descending' },
+      cues: [
+        {
+          ...plainCue('light', 'low', { colour: 'ember' }),
+          condition: { kind: 'rank', count: 3, side: 'lowest', ties: 'share' },
+        },
+      ],
+    });
+  const made = await request.post('/api/boards', {
+    data: { document: { version: 1, title: 'Buoys', levers: [], charts: [chart('table'), chart('ring')] } },
+  });
+  expect(made.status(), await made.text()).toBe(201);
+  await page.goto(`/show/${(await made.json()).id}`);
+  const table = chartNamed(page, 'Buoys as table');
+  // The lit ones are the last: the plot goes there by itself.
+  const litNames = table.locator('[data-part~="category"][data-is="lit"]');
+  await expect(litNames).toHaveText([name(rows - 3), name(rows - 2), name(rows - 1)]);
+  await expect(table.locator('[data-part~="category"]')).not.toHaveCount(rows);
+  await table.locator('[data-part~="plot"]').evaluate((plot) => plot.scrollTo(0, 0));
+  await expect(table.locator('[data-part~="category"]').first()).toHaveText(name(0));
+  await expect(table.locator('[data-part~="value"]').first()).toHaveText('3,000');
+  const drawing = table.locator('[data-part~="plot"] > svg');
+  await drawing.focus();
+  await page.keyboard.press('End');
+  await expect(table.getByText(`${name(rows - 1)}`).last()).toBeVisible();
+  const ring = chartNamed(page, 'Buoys as ring');
+  await expect(ring.locator('[data-lit="3"]')).toHaveCount(1);
+});
+
+test('of an axis that is too long to be fetched a chart asks for what its window has in view', async ({
+  page,
+  request,
+}) => {
+  test.setTimeout(180_000);
+  const dataset = await importCsv(request, 'Long counters', readings());
+  const made = await request.post('/api/boards', {
+    data: {
+      document: {
+        version: 1,
+        title: 'Long counters',
+        levers: [
+          {
+            id: 'days',
+            name: 'Days',
+            kind: 'window',
+            dataset,
+            field: 'day',
+            length: 2,
+            start: 'first',
+            clearing: 'start',
+          },
+        ],
+        charts: [
+          plainChart(dataset, {
+            title: 'Counted by station',
+            form: 'table',
+            by: { field: 'day' },
+            split: { field: 'station', colours: 'one' },
+            measure: { aggregate: 'sum', field: 'counted' },
+            window: { lever: 'days', axis: 'following' },
+          }),
+        ],
+      },
+    },
+  });
+  expect(made.status(), await made.text()).toBe(201);
+  const { id } = await made.json();
+  const asked: string[] = [];
+  page.on('response', (response) => {
+    const url = new URL(response.url());
+    if (!url.pathname.endsWith('/cube') || !url.searchParams.has('keep')) return;
+    expect(response.status()).toBe(200);
+    asked.push(...url.searchParams.getAll('keep'));
+  });
+  await page.goto(`/show/${id}`);
+  const chart = chartNamed(page, 'Counted by station');
+  const figures = chart.locator('[data-part~="value"]');
+  await expect(figures).toHaveCount(2 * stations);
+  await expect(figures.first()).toHaveText('1');
+  await expect(figures.last()).toHaveText('2');
+  expect(asked).toEqual([JSON.stringify({ field: 'day', ranges: [['2021-01-01', '2021-01-06']] })]);
+  // A step within what is there asks nothing; one beyond it asks for what comes next.
+  const lever = leverNamed(page, 'Days');
+  const slider = lever.getByRole('scrollbar');
+  await slider.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(figures.first()).toHaveText('2');
+  await expect(figures.last()).toHaveText('3');
+  expect(asked).toHaveLength(1);
+  await page.keyboard.press('End');
+  await expect(lever).toContainText('18 Jun 2023 – 19 Jun 2023 · 2 of 900 days');
+  await expect(figures.first()).toHaveText('9');
+  await expect(figures.last()).toHaveText('10');
+  expect(asked.at(-1)).toBe(JSON.stringify({ field: 'day', ranges: [['2023-06-16', '2023-06-19']] }));
+});
+
+test('the figures of an upright axis stay at its edge while the plot is scrolled sideways', async ({
+  page,
+  request,
+}) => {
+  const csv = Array.from({ length: 600 }, (_, i) => `Pile ${i},${(i % 40) + 1}`).join('\n');
+  const dataset = await importCsv(request, 'Piles', `pile,depth\n${csv}\n`);
+  const made = await request.post('/api/boards', {
+    data: {
+      document: {
+        version: 1,
+        title: 'Piles',
+        levers: [],
+        charts: [
+          plainChart(dataset, {
+            title: 'Depths',
+            form: 'columns',
+            by: { field: 'pile' },
+            measure: { aggregate: 'sum', field: 'depth' },
+          }),
+        ],
+      },
+    },
+  });
+  expect(made.status(), await made.text()).toBe(201);
+  await page.goto(`/show/${(await made.json()).id}`);
+  const chart = chartNamed(page, 'Depths');
+  const figure = chart.locator('[data-part~="tick"]').first();
+  await expect(figure).toBeVisible();
+  const before = await figure.boundingBox();
+  await chart.locator('[data-part~="plot"]').evaluate((plot) => plot.scrollTo(500, 0));
+  await expect(chart.locator('[data-held]')).toHaveCount(1);
+  await expect.poll(async () => (await figure.boundingBox())!.x).toBeCloseTo(before!.x, 0);
 });

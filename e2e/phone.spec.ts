@@ -137,6 +137,9 @@ test('a legend never moves its plot; lines that do not fit are scrolled to, also
   ]) {
     await page.goto(`/show/${slug}`);
     await expect(page.locator('[data-state="lit"]').first()).toBeVisible();
+    // Each of them is there, with what is said below it.
+    for (const said of await page.locator('[data-part~="chart"] figcaption').all())
+      await expect(said).not.toBeEmpty();
     const rest = await placesOf();
     await leverTab(page, lever!).click();
     const handle = sheetOf(page).getByRole('slider').first();

@@ -90,6 +90,7 @@ await run(async () => {
       databaseUrl: postgres.url,
       port: port + 1,
       spool: join(folder, 'spool'),
+      key: join(folder, 'connections.key'),
       migrations: join(root, 'server/migrations'),
       logFile: join(folder, 'server.log'),
     });

@@ -10,6 +10,7 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const views = [
   { name: 'home', path: '/' },
   { name: 'dataset', path: '/datasets/ollen-sound-ferries' },
+  { name: 'databases', path: '/databases' },
   { name: 'bench', path: '/boards/which-routes-carry-the-sound' },
   {
     name: 'bench-word',
@@ -26,7 +27,6 @@ const views = [
     prepare: (page) => page.getByRole('button', { name: 'First moment' }).click(),
   },
   { name: 'show-stretch', path: '/show/what-changed-after-the-new-pier' },
-  { name: 'show-count', path: '/show/who-leads-who-trails?count=5&year=2022-01-01' },
   {
     name: 'show-lines',
     path: '/show/one-route-among-forty',

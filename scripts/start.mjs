@@ -68,6 +68,7 @@ await run(async () => {
       databaseUrl: postgres.url,
       port,
       spool: join(folder, 'spool'),
+      key: join(folder, 'connections.key'),
       ...(args['no-copies']
         ? {}
         : {

@@ -19,6 +19,15 @@ const usage = `npm test -- [FILE ..] [-t NAME] [--only static|unit|browser]
   --only browser  the application in Chromium`;
 
 const parts = ['static', 'unit', 'browser'];
+
+/** The titles of the browser's tests that failed once and then passed. */
+const passedLate = (suites) =>
+  suites.flatMap((suite) => [
+    ...(suite.specs ?? [])
+      .filter(({ tests }) => tests.some(({ status }) => status === 'flaky'))
+      .map(({ title }) => title),
+    ...passedLate(suite.suites ?? []),
+  ]);
 const tool = (name) => join(root, 'node_modules/.bin', name);
 
 await run(async () => {
@@ -119,7 +128,10 @@ await run(async () => {
       const args = ['test', '-c', 'e2e/playwright.config.ts', `--reporter=${some ? 'list' : 'dot'},json`];
       args.push(...inBrowser, ...(name === undefined ? [] : ['-g', name]));
       await step('browser', () => command(tool('playwright'), args, { ...options, env }));
-      count(file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }));
+      count(file, ({ stats, suites }) => {
+        for (const title of passedLate(suites)) say(`Passed only at its second run: ${title}`);
+        return { passed: stats.expected + stats.flaky, failed: stats.unexpected };
+      });
     }
   } finally {
     await cleanUp();

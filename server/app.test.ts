@@ -9,6 +9,7 @@ import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from './app';
 import { openApiPath } from './http/openapi';
+import { connectionTo } from './testing/connection-to';
 import { type TestApp, testApp } from './testing/test-app';
 
 let t: TestApp;
@@ -39,12 +40,16 @@ describe('the OpenAPI document', () => {
     const { body: board } = await t.send('POST', '/api/boards', { document: demoBoards[0] });
     const { body: upload } = await t.upload('more.csv', 'a,b\n1,2\n');
     await t.settled(upload.id);
+    const { body: connection } = await t.send('POST', '/api/connections', connectionTo(t.url));
+    const named: Record<string, string> = {
+      boards: board.id,
+      imports: upload.id,
+      connections: connection.id,
+    };
     const pathOf = (path: string) =>
       path
-        .replace(
-          '{id}',
-          path.includes('/boards') ? board.id : path.includes('/imports') ? upload.id : dataset!,
-        )
+        .replace('{id}', named[path.split('/')[2]!] ?? dataset!)
+        .replace('{schema}/{table}', 'sorvik/boards')
         .replace('{key}', 'n')
         .replace('{revision}', '1');
     const { version } = (await t.json(`/api/datasets/${dataset}`)).body;

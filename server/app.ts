@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { extname } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { serveStatic } from '@hono/node-server/serve-static';
@@ -9,12 +10,14 @@ import { secureHeaders } from 'hono/secure-headers';
 import type { Logger } from 'pino';
 import { addBoardRoutes } from './boards/routes';
 import { showRequests } from './boards/show-requests';
+import { addChangeRoutes } from './changes/routes';
+import { addConnectionRoutes } from './connections/routes';
 import { addCubeRoutes } from './cubes/routes';
 import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
 import { addHealthRoutes } from './health/routes';
-import { keptAnswers } from './http/kept-answers';
+import { KeptAnswers } from './http/kept-answers';
 import { openApiDocument } from './http/openapi';
 import { failureProblem, HttpProblem, problemResponse } from './http/problem';
 import { Routes } from './http/routes';
@@ -37,12 +40,15 @@ const maxJson = 4 * 1024 * 1024;
 /** Files go to disk while they come in, and have limits of their own. */
 const streamed = ['/api/imports', '/api/board-files/zip'];
 
+/** The names by which this server is called. */
+const ownNames = ['127.0.0.1', 'localhost', '[::1]'];
+const isOwnName = (host: string | undefined) => ownNames.includes((host ?? '').replace(/:\d+$/, ''));
+
 const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null);
 
 /** This server is for this machine: a page elsewhere must neither reach it under another name nor write to it. */
 function refuseStrangers(c: Context): void {
-  const host = (c.req.header('host') ?? '').replace(/:\d+$/, '');
-  if (!['127.0.0.1', 'localhost', '[::1]'].includes(host))
+  if (!isOwnName(c.req.header('host')))
     throw new HttpProblem(403, 'unknown-host', tell('app.sorvikCanOnlyBe'));
   const origin = c.req.header('origin');
   // A page without an origin of its own says "null".
@@ -93,11 +99,19 @@ function addWeb(app: Hono, root: string, { db }: Database): void {
 }
 
 /** The whole HTTP application; `routes` describes its API. */
-export function createApp({ database, sources, jobs, log, web }: AppParts): { app: Hono; routes: Routes } {
+export function createApp({ database, sources, jobs, log, web }: AppParts): {
+  app: Hono;
+  routes: Routes;
+  /** Sends what is kept, as the application would, and sooner; false where it is to be asked. */
+  sendKept(request: IncomingMessage, response: ServerResponse): boolean;
+} {
+  const kept = new KeptAnswers(database.changes);
   const routes = new Routes(() => database.room.ensure());
   addHealthRoutes(routes, database);
+  addChangeRoutes(routes, database);
   addDatasetRoutes(routes, sources);
   addDeletedDatasetRoutes(routes, database);
+  addConnectionRoutes(routes, sources);
   addImportRoutes(routes, jobs);
   addCubeRoutes(routes, sources);
   addBoardRoutes(routes, database, jobs);
@@ -121,6 +135,7 @@ export function createApp({ database, sources, jobs, log, web }: AppParts): { ap
     const started = performance.now();
     c.header('x-request-id', id);
     await next();
+    kept.wentOut(c);
     const ms = Math.round(performance.now() - started);
     log.info({ request: id, method: c.req.method, path: c.req.path, status: c.res.status, ms });
   });
@@ -152,7 +167,7 @@ export function createApp({ database, sources, jobs, log, web }: AppParts): { ap
     },
   });
   app.use('/api/*', (c, next) => (streamed.includes(c.req.path) ? next() : limit(c, next)));
-  app.use('/api/*', keptAnswers(database.changes));
+  app.use('/api/*', kept.middleware);
   app.route('/', routes.app);
   app.all('/api/*', (c) => {
     throw new HttpProblem(
@@ -175,5 +190,15 @@ export function createApp({ database, sources, jobs, log, web }: AppParts): { ap
       foreseen ?? new HttpProblem(500, 'something-went-wrong', tell('app.theServerLogHas')),
     );
   });
-  return { app, routes };
+  const sendKept = (request: IncomingMessage, response: ServerResponse): boolean => {
+    if (!isOwnName(request.headers.host)) return false;
+    const started = performance.now();
+    const id = randomUUID();
+    if (!kept.send(request, response, id)) return false;
+    const { method, url = '' } = request;
+    const ms = Math.round(performance.now() - started);
+    log.info({ request: id, method, path: url.split('?')[0], status: response.statusCode, ms });
+    return true;
+  };
+  return { app, routes, sendKept };
 }

@@ -61,6 +61,7 @@ describe.skipIf(!hasDisk)('a full disk (tried where a small one may be mounted: 
       databaseUrl: postgres.url,
       port: 0,
       spool: join(folder, 'spool'),
+      key: join(folder, 'connections.key'),
       migrations: fileURLToPath(new URL('./migrations', import.meta.url)),
       logFile: join(folder, 'server.log'),
     });

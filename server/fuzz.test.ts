@@ -192,8 +192,13 @@ describe('whatever it is asked', () => {
       };
       const where = `${address}${query ? `?${query}` : ''}`;
       const response = await t.request(where, init);
-      await response.arrayBuffer().catch(() => {});
-      if (response.status >= 500)
+      // What goes on for as long as somebody listens is not waited for.
+      const endless = response.headers.get('content-type')?.startsWith('text/event-stream');
+      const answer = endless ? '' : await response.text().catch(() => '');
+      if (endless) await response.body?.cancel();
+      // That somebody else's database gave no answer is an answer.
+      const meant = answer.includes('"type":"/problems/source-');
+      if (response.status >= 500 && !meant)
         failed.push(`${response.status} ${init.method} ${where} ${String(init.body).slice(0, 300)}`);
     }
     expect(failed, `seed ${seed}`).toEqual([]);

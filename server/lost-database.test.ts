@@ -21,6 +21,7 @@ beforeAll(async () => {
     databaseUrl: postgres.url,
     port: 0,
     spool: join(folder, 'spool'),
+    key: join(folder, 'connections.key'),
     migrations: fileURLToPath(new URL('./migrations', import.meta.url)),
   });
 }, 60_000);

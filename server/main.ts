@@ -1,8 +1,11 @@
 export { docsPages } from './docs-pages';
 
-import { serve } from '@hono/node-server';
+import { createServer } from 'node:http';
+import { getRequestListener } from '@hono/node-server';
 import pino from 'pino';
 import { createApp } from './app';
+import { Connections } from './connections/connections';
+import { Secrets } from './connections/secrets';
 import { sweep } from './datasets/purge';
 import { openDatabase } from './db/client';
 import { ImportJobs } from './imports/jobs';
@@ -17,6 +20,8 @@ export interface ServerOptions {
   port: number;
   /** Where files wait while they are imported. */
   spool: string;
+  /** The file with the key that passwords of other databases are sealed with; made when it is first needed. */
+  key: string;
   /** Column copies that make answers faster; none where it is left out. */
   copies?: { folder: string } & Partial<Omit<CopyOptions, 'folder'>>;
   migrations: string;
@@ -64,16 +69,25 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
         return null;
       })
     : null;
-  const sources = new Sources(database, copies);
-  jobs.onLoaded = (dataset) => copies?.want(dataset);
-  const { app } = createApp({ database, sources, jobs, log, ...(options.web ? { web: options.web } : {}) });
-  const server = await new Promise<ReturnType<typeof serve>>((resolve, reject) => {
-    const listening = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: options.port }, () =>
-      resolve(listening),
-    );
-    listening.once('error', reject);
+  const connections = new Connections(database, new Secrets(options.key));
+  const sources = new Sources(database, copies, connections);
+  if (copies) jobs.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
+  const { app, sendKept } = createApp({
+    database,
+    sources,
+    jobs,
+    log,
+    ...(options.web ? { web: options.web } : {}),
   });
-  if ('keepAliveTimeout' in server) server.keepAliveTimeout = idle;
+  const answer = getRequestListener(app.fetch);
+  const server = createServer((request, response) => {
+    if (!sendKept(request, response)) void answer(request, response);
+  });
+  await new Promise<void>((done, fail) => {
+    server.once('error', fail);
+    server.listen(options.port, '127.0.0.1', () => done());
+  });
+  server.keepAliveTimeout = idle;
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : options.port;
   return {
@@ -82,8 +96,9 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       clearInterval(hourly);
       await jobs.close();
       await copies?.close();
+      await connections.close();
       const closed = new Promise<void>((resolve) => server.close(() => resolve()));
-      if ('closeAllConnections' in server) server.closeAllConnections();
+      server.closeAllConnections();
       await closed;
       await database.close();
       await logFile?.close();

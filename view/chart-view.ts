@@ -8,8 +8,8 @@ import { localeOf } from '@sorvik/core/messages/locale';
 import { brushLever, legendLever, touchLever } from '@sorvik/core/pipeline/chart-rules';
 import { chartStages } from '@sorvik/core/pipeline/chart-stages';
 import type { ChartResult, PipelineInput } from '@sorvik/core/pipeline/stage';
+import { beyondText } from '@sorvik/core/text/beyond-text';
 import { chartCaption, chartLegend, chartSubtitle } from '@sorvik/core/text/chart-words';
-import { leftOutText } from '@sorvik/core/text/left-out';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
 import { Caption } from './caption';
@@ -23,6 +23,7 @@ import { say } from './say';
 import { SvgPainter } from './svg-painter';
 import { Tip } from './tip';
 import { attachTouches, type TouchTarget } from './touches';
+import { Turns } from './turns';
 import type { ValueTable } from './value-table';
 import { whenIdle } from './when-idle';
 
@@ -49,6 +50,9 @@ export interface ChartOptions extends ChartEvents {
   /** A small still picture, without words and without answering to touches. */
   still?: boolean;
 }
+
+/** A chart of more cells is painted in steps. */
+const fewCells = 5000;
 
 const readsFocus = (chart: PipelineInput['chart']) =>
   chart.cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFocus?.(condition));
@@ -85,6 +89,15 @@ export class ChartView {
   private values: ValueTable | null = null;
   private letGo = () => {};
   private callOff = () => {};
+  private readonly turns = new Turns(({ passing, follow }) => {
+    const { input, painter, size } = this;
+    if (!input || !painter || !size || size.width < 2) return null;
+    this.late = false;
+    return {
+      steps: this.painting(input, painter, size, passing, follow),
+      slowly: input.cube.cells > fewCells,
+    };
+  });
   private over = false;
 
   private input: ChartInput | null = null;
@@ -158,7 +171,7 @@ export class ChartView {
   moved(input: ChartInput, passing: boolean): void {
     this.input = input;
     if (this.inSight) {
-      this.paint(passing, !this.own);
+      this.paint(passing, { follow: !this.own, urgent: true });
       return;
     }
     // It follows when the move is over and nothing is more urgent, or when it is seen.
@@ -200,6 +213,7 @@ export class ChartView {
   /** Leaves the page as it was. */
   destroy(): void {
     this.over = true;
+    this.turns.breakOff();
     this.callOff();
     this.letGo();
     this.sight.disconnect();
@@ -253,6 +267,7 @@ export class ChartView {
       touchLever(chart, 'hover', touchable);
     const pickable = !options.still && touched !== undefined;
     if (!this.painter || this.pickable !== pickable) {
+      this.turns.breakOff();
       this.painter?.stop();
       this.letGo();
       this.pickable = pickable;
@@ -274,14 +289,23 @@ export class ChartView {
     if (!pickable) drawing.removeAttribute('aria-activedescendant');
   }
 
-  /** Paints what there is; `follow` where something else than a gesture on it has moved. */
-  private paint(passing: boolean, follow = false): void {
-    const { input, options, size } = this;
-    if (!input || !this.painter || !size || size.width < 2) return;
-    this.late = false;
+  /** Paints what there is; `follow` where something else than a gesture on it has moved, `urgent` where a lever has. */
+  private paint(passing: boolean, { follow = false, urgent = false } = {}): void {
+    this.turns.request({ passing, follow, urgent });
+  }
+
+  /** The way of a chart into the page, in steps between which the page can do something else. */
+  private *painting(
+    input: ChartInput,
+    painter: SvgPainter,
+    size: { width: number; height: number },
+    passing: boolean,
+    follow: boolean,
+  ): Generator<void, void> {
+    const { options } = this;
     const began = performance.now();
     const { viewed: _viewed, ...given } = input;
-    const result = this.stages.run({
+    const result = yield* this.stages.steps({
       ...given,
       ...size,
       measure: measureText,
@@ -290,7 +314,7 @@ export class ChartView {
       focusSeries: this.on.series,
     });
     const ready = performance.now();
-    this.painter.paint(result);
+    painter.paint(result);
     const first = this.result === null;
     this.result = result;
     if (options.still) return;
@@ -300,7 +324,7 @@ export class ChartView {
       this.begin();
     }
     this.say(result, passing);
-    const text = leftOutText(result);
+    const text = beyondText(result.scene, result.readings.length, localeOf(result.input.board.locale));
     this.omitted.hidden = !text;
     this.omitted.textContent = text;
     this.tip.refresh();
@@ -371,12 +395,12 @@ export class ChartView {
   }
 
   private catchUp(): void {
-    if (this.late) this.paint(false, true);
+    if (this.late) this.paint(false, { follow: true });
   }
 
   /** What is pointed at has changed: it matters where a cue reads it. */
   private repoint(): void {
-    if (this.input && readsFocus(this.input.chart)) this.paint(true);
+    if (this.input && readsFocus(this.input.chart)) this.paint(true, { urgent: true });
   }
 
   private pointSeries(series: number): void {

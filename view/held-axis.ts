@@ -1,4 +1,5 @@
 import type { Scene } from '@sorvik/core/forms/scene';
+import type { Sight } from './sight';
 import { KeptRoles, make, Written } from './svg';
 
 /** The figures of an upright axis: where the plot is scrolled sideways they stay at its edge, over what passes below. */
@@ -7,22 +8,16 @@ export class HeldAxis {
   private readonly ground: Written<SVGRectElement>;
   private readonly texts: KeptRoles;
   private ends = 0;
-  /** How far the plot is scrolled, px: asking for it while painting would lay out the whole page. */
-  private scrolled = 0;
 
   constructor(
-    private readonly svg: SVGSVGElement,
     layer: SVGGElement,
+    private readonly sight: Sight,
   ) {
     this.group = layer;
     this.ground = new Written(make('rect', layer, 'sv-held-ground'));
     this.ground.set('fill', 'none');
     this.texts = new KeptRoles(make('g', layer));
-    svg.parentElement?.addEventListener('scroll', this.onScroll, { passive: true });
-  }
-
-  stop(): void {
-    this.svg.parentElement?.removeEventListener('scroll', this.onScroll);
+    sight.follow(() => this.place());
   }
 
   /** Paints its texts, and says which of the scene's are not its own. */
@@ -38,13 +33,8 @@ export class HeldAxis {
     return texts.filter((text) => text.mark === undefined && !own(text));
   }
 
-  private readonly onScroll = (): void => {
-    this.scrolled = this.svg.parentElement?.scrollLeft ?? 0;
-    this.place();
-  };
-
   private place(): void {
-    const by = this.ends ? this.scrolled : 0;
+    const by = this.ends ? this.sight.scrolledBy : 0;
     if (by) this.group.setAttribute('transform', `translate(${by} 0)`);
     else this.group.removeAttribute('transform');
     this.group.toggleAttribute('data-held', by > 0);

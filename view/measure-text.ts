@@ -4,6 +4,7 @@ export const fontFamily = "'Atkinson Hyperlegible Next Variable', 'DejaVu Sans',
 
 const context = document.createElement('canvas').getContext('2d');
 const known = new Map<string, number>();
+let told = '';
 
 /** The advance of a text in the page's font, px. Widths are kept: the same labels are measured at every resize. */
 export const measureText: TextMeasure = (text, size, bold = false) => {
@@ -11,7 +12,10 @@ export const measureText: TextMeasure = (text, size, bold = false) => {
   let width = known.get(key);
   if (width === undefined) {
     if (known.size > 20_000) known.clear();
-    context!.font = `${bold ? 700 : 400} ${size}px ${fontFamily}`;
+    const font = `${bold ? 700 : 400} ${size}px ${fontFamily}`;
+    // To be told a font takes longer than to measure in it.
+    if (font !== told) context!.font = font;
+    told = font;
     width = context!.measureText(text).width;
     known.set(key, width);
   }

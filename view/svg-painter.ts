@@ -5,6 +5,7 @@ import { HeldAxis } from './held-axis';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
 import { paintLook } from './shapes/paint-look';
 import { layerKinds } from './shapes/registry';
+import { isTextIn, lies, manyTexts, type Part, Sight } from './sight';
 import { Kept, KeptRoles, keyAttribute, make, Written, writeText } from './svg';
 
 /** Fine diagonal lines, to be laid over a mark. */
@@ -36,14 +37,19 @@ export class SvgPainter {
   private readonly axis: HeldAxis;
   private readonly figures: Kept<'text'>;
   private readonly categories: Kept<'text'>;
+  private readonly sight: Sight;
+  /** Texts of no mark, and the part of the drawing of which they are there where they are many. */
+  private around: { texts: Scene['texts']; part: Part } | null = null;
   private marks: { shape: string; layer: MarkLayer } | null = null;
   private last: ChartResult | null = null;
 
   constructor(
     private readonly svg: SVGSVGElement,
-    private readonly options: LayerOptions,
+    private readonly options: Omit<LayerOptions, 'sight'>,
   ) {
     svg.replaceChildren();
+    this.sight = new Sight(svg);
+    this.sight.follow(() => this.paintAround());
     this.sheet = new Written(svg);
     makeHatch(svg, options.id);
     const plot = make('clipPath', make('defs', svg));
@@ -58,7 +64,7 @@ export class SvgPainter {
     const figures = make('g', svg);
     const names = make('g', svg);
     const axis = make('g', svg);
-    this.axis = new HeldAxis(svg, axis);
+    this.axis = new HeldAxis(axis, this.sight);
     const front = make('g', svg);
     this.front = new KeptRoles(front);
     for (const layer of [back, figures, names, axis, front]) layer.setAttribute('aria-hidden', 'true');
@@ -91,7 +97,7 @@ export class SvgPainter {
   /** Ends what is still to follow, for a drawing that is given up. */
   stop(): void {
     this.marks?.layer.stop();
-    this.axis.stop();
+    this.sight.stop();
   }
 
   focus(index: number, shown: boolean): string {
@@ -108,12 +114,16 @@ export class SvgPainter {
     if (this.marks?.shape === shape) return this.marks.layer;
     this.marks?.layer.stop();
     this.layer.replaceChildren();
-    this.marks = { shape, layer: layerKinds.get(shape).make(this.layer, this.options) };
+    this.marks = {
+      shape,
+      layer: layerKinds.get(shape).make(this.layer, { ...this.options, sight: this.sight }),
+    };
     return this.marks.layer;
   }
 
   /** All but the marks. */
-  private paintFrame({ scene }: ChartResult): void {
+  private paintFrame(output: ChartResult): void {
+    const { scene } = output;
     const { svg, sheet } = this;
     sheet.set('width', String(scene.width));
     sheet.set('height', String(scene.height));
@@ -121,7 +131,22 @@ export class SvgPainter {
     // An edge around a mark of a few pixels would leave nothing of its colour.
     svg.toggleAttribute('data-edges', scene.band.step >= 12);
     this.clip(scene);
-    this.back.paint(scene.lines, this.axis.paint(scene));
+    const texts = this.axis.paint(scene);
+    const many = texts.length > manyTexts && !this.options.carried;
+    this.around = many ? { texts, part: this.sight.of(output, true) } : null;
+    this.back.paint(scene.lines, many ? texts.filter((text) => isTextIn(text, this.around!.part)) : texts);
+  }
+
+  /** Texts that have come into sight. */
+  private paintAround(): void {
+    const { last, around } = this;
+    if (!last || !around || lies(this.sight.of(last), around.part)) return;
+    const part = this.sight.of(last, true);
+    this.around = { ...around, part };
+    this.back.paint(
+      last.scene.lines,
+      around.texts.filter((text) => isTextIn(text, part)),
+    );
   }
 
   /** What lies beyond an axis that the author has fixed is not drawn over what is around the plot. */

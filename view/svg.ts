@@ -1,4 +1,7 @@
+import { fitText } from '@sorvik/core/forms/fit-text';
+import { textSize } from '@sorvik/core/forms/form-kind';
 import type { SceneLine, SceneText } from '@sorvik/core/forms/scene';
+import { measureText } from './measure-text';
 import { partName } from './part-name';
 
 const ns = 'http://www.w3.org/2000/svg';
@@ -37,11 +40,11 @@ export class Written<E extends Element = Element> {
 }
 
 /** By its transform: a text whose place is an attribute of its own is shaped anew with every move. */
-export function writeText(written: Written, { x, y, text, anchor, inside }: SceneText): void {
+export function writeText(written: Written, { x, y, text, anchor, inside, room }: SceneText): void {
   written.set('transform', `translate(${x.toFixed(2)} ${y.toFixed(2)})`);
   written.set('text-anchor', anchor);
   written.set('data-inside', inside ? 'yes' : '');
-  written.text(text);
+  written.text(room === undefined ? text : fitText(text, room, textSize.category, measureText));
 }
 
 function writeLine(written: Written, line: SceneLine): void {

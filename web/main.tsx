@@ -19,6 +19,12 @@ const DatasetPage = lazy(() =>
   import('./dataset/DatasetPage').then(({ DatasetPage }) => ({ default: DatasetPage })),
 );
 const StartPage = lazy(() => import('./start/StartPage').then(({ StartPage }) => ({ default: StartPage })));
+const Databases = lazy(() =>
+  import('./databases/Databases').then(({ Databases }) => ({ default: Databases })),
+);
+const DatabasePage = lazy(() =>
+  import('./databases/DatabasePage').then(({ DatabasePage }) => ({ default: DatabasePage })),
+);
 const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Lost })));
 
 applyPreferredGround();
@@ -38,6 +44,8 @@ function App() {
             <Route path="/show/:id/draft" element={<Show draft />} />
             <Route path="/datasets/:id" element={<DatasetPage />} />
             <Route path="/datasets/:id/new-board" element={<StartPage />} />
+            <Route path="/databases" element={<Databases />} />
+            <Route path="/databases/:id" element={<DatabasePage />} />
             <Route path="*" element={<Lost />} />
           </Routes>
         </Suspense>

@@ -1,8 +1,9 @@
 import type { DatasetInfo } from '../data/dataset';
-import type { KeyValue } from '../data/values';
+import type { FieldType, KeyValue } from '../data/values';
 import type { Board } from './board';
 
-/** What the server says and the page reads: the shapes that travel between them as JSON. */
+// What the server says and the page reads: the shapes that travel between them as JSON.
+
 /** How far the column copy of a dataset is, which makes answers faster; `share` of its rows are over. */
 export type CopyView =
   | { state: 'ready' | 'waiting' | 'failed' | 'none' }
@@ -16,6 +17,48 @@ export interface DatasetView extends DatasetInfo {
   boards: { id: string; title: string }[];
   /** Left out where copies are switched off. */
   copy?: CopyView;
+  /** Where its rows are, for a table that is read in place. */
+  inPlace?: { connection: string; name: string; table: string };
+}
+
+/** Another database, of which tables can be read in place. Its password never comes back. */
+export interface ConnectionView {
+  id: string;
+  name: string;
+  host: string;
+  port: number;
+  database: string;
+  user: string;
+  /** Whether what is sent is encrypted, and by which certificates the server is known. */
+  tls: 'off' | 'usual' | 'own';
+  authority: string | null;
+  /** So long a statement may take. */
+  seconds: number;
+  /** So many connections are open at a time. */
+  most: number;
+  /** What of it is used. */
+  datasets: { id: string; name: string }[];
+}
+
+/** A table or a view of another database; `rows` as that database estimates them, null where it does not know. */
+export interface RemoteTable {
+  schema: string;
+  name: string;
+  kind: 'table' | 'view';
+  rows: number | null;
+}
+
+/** A column of such a table; without a type it cannot be shown. */
+export interface RemoteField {
+  name: string;
+  is: string;
+  type: FieldType | null;
+}
+
+/** What there is to know of a table before it is used; `changeable`: whoever connects could also change its rows. */
+export interface RemoteTableView extends RemoteTable {
+  fields: RemoteField[];
+  changeable: boolean;
 }
 
 /** A board that was deleted and can come back. */

@@ -89,20 +89,20 @@ export function markRanks(
 ): { marked: number; ranked: number } {
   const n = values.length;
   const known = new Float64Array(n);
+  const turn = -sign;
   let ranked = 0;
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
   for (let i = 0; i < n; i++) {
-    const value = values[i]!;
-    const missing = Number.isNaN(value);
+    const place = turn * values[i]!;
     // Without a branch that could be guessed wrong: a missing one is written over by the next.
-    const place = -sign * value;
     known[ranked] = place;
     low = place < low ? place : low;
     high = place > high ? place : high;
-    ranked += missing ? 0 : 1;
-    verdict[i] = missing ? verdicts.unknown : verdicts.no;
+    ranked += place <= Number.POSITIVE_INFINITY ? 1 : 0;
   }
+  if (ranked < n || ties === 'first')
+    for (let i = 0; i < n; i++) verdict[i] = Number.isNaN(values[i]!) ? verdicts.unknown : verdicts.no;
   const wanted = Math.max(0, Math.min(ranked, Math.floor(count)));
   if (wanted === 0) return { marked: 0, ranked };
   const { value: last, less: better } = selectNth(known, wanted - 1, ranked, low, high);
@@ -110,11 +110,11 @@ export function markRanks(
   let marked = 0;
   if (ties === 'share') {
     for (let i = 0; i < n; i++) {
-      const within = -sign * values[i]! <= last ? 1 : 0;
-      verdict[i] = verdict[i]! | (within << 1);
+      const within = -sign * values[i]! <= last ? verdicts.yes : 0;
+      verdict[i] = verdict[i]! | within;
       marked += within;
     }
-    return { marked, ranked };
+    return { marked: marked / verdicts.yes, ranked };
   }
   for (let i = 0; i < n; i++) {
     const place = -sign * values[i]!;

@@ -9,13 +9,16 @@ export function settled(figure: number, values: Float64Array): number {
   let nearest = Number.NaN;
   let least = Number.POSITIVE_INFINITY;
   let largest = 0;
-  for (const value of values) {
-    if (Number.isNaN(value)) continue;
-    largest = Math.max(largest, Math.abs(value));
+  // What is missing is neither nearer nor larger than anything.
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]!;
+    const size = Math.abs(value);
+    if (size > largest) largest = size;
     const away = Math.abs(value - figure);
-    if (away >= least) continue;
-    least = away;
-    nearest = value;
+    if (away < least) {
+      least = away;
+      nearest = value;
+    }
   }
   const within = slack * largest;
   if (least <= within) return nearest;

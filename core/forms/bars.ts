@@ -3,7 +3,7 @@ import { barsOnAxes } from './bars-on-axes';
 import { fitText, widestOf } from './fit-text';
 import { type FormKind, manyBars, textSize } from './form-kind';
 import type { BandAxis, SceneText, ValueAxis } from './scene';
-import { abreast, beyondOf, leastStep, sampleOf, slotsOf } from './slots';
+import { abreast, beyondOf, figuresOf, leastStep, slotsOf } from './slots';
 import { domainOf, heldOn } from './value-axis';
 
 const minStep = 24;
@@ -38,7 +38,7 @@ export const bars: FormKind = {
   scene(input) {
     const { readings, labels, valueText, width, height, range, fit, headRows, measure, miniature } = input;
     const { ends, stacked, inside, wholes } = input;
-    const slots = slotsOf(readings, undefined, stacked, input.alone);
+    const slots = slotsOf(readings, stacked, input.alone);
     const { places, at } = slots;
     const per = abreast(slots);
     const [low, high] = domainOf(range);
@@ -54,12 +54,7 @@ export const bars: FormKind = {
     const crowded = slot < figureHeight || stacked || many;
 
     const drawn = Array.from(at).filter((i) => i >= 0);
-    const figures = miniature
-      ? []
-      : many
-        ? sampleOf(drawn.length, (k) => valueText(drawn[k]!))
-        : drawn.map((i) => valueText(i));
-    const shownLabels = many ? sampleOf(places, (place) => labels[place]!) : labels;
+    const figures = miniature ? [] : many ? figuresOf(drawn, input) : drawn.map((i) => valueText(i));
     // Names that would stand closer than they are high give way.
     const every = Math.max(1, Math.ceil(nameHeight / step));
     // The figures are what is read off: names give way before they do.
@@ -69,7 +64,7 @@ export const bars: FormKind = {
     const labelRoom = miniature
       ? 0
       : Math.min(
-          Math.ceil(widestOf(shownLabels, textSize.category, measure)),
+          Math.ceil(widestOf(labels, textSize.category, measure)),
           Math.floor(width * 0.36),
           Math.floor(width * 0.72) - valueRoom,
         );
@@ -100,7 +95,9 @@ export const bars: FormKind = {
         texts.push({
           x: 0,
           y: top + step * (place + 0.5),
-          text: fitText(labels[place]!, labelRoom, textSize.category, measure),
+          ...(many
+            ? { text: labels[place]!, room: labelRoom }
+            : { text: fitText(labels[place]!, labelRoom, textSize.category, measure) }),
           anchor: 'start',
           role: 'category',
           // Among several series the name belongs to all bars of its place.
@@ -137,7 +134,6 @@ export const bars: FormKind = {
       texts,
       lines:
         (low < 0 && high > 0) || miniature ? [{ x1: zero, x2: zero, y1: top, y2: bottom, role: 'zero' }] : [],
-      omitted: slots.omitted,
       beyond: beyondOf(ends, axis),
     };
   },

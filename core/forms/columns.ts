@@ -33,7 +33,7 @@ export const columns: FormKind = {
   scene(input) {
     const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, inside, wholes } =
       input;
-    const slots = slotsOf(readings, undefined, stacked, input.alone);
+    const slots = slotsOf(readings, stacked, input.alone);
     const { places, at } = slots;
     const per = abreast(slots);
     const frame = uprightFrame(input);
@@ -98,7 +98,6 @@ export const columns: FormKind = {
       ...(valueFits || miniature ? {} : { spots: { ...spots, anchor: 'middle' as const } }),
       texts,
       lines,
-      omitted: slots.omitted,
       beyond: beyondOf(ends, axis, (i) => axisOf(readings.seriesOf[i]!)),
     };
   },

@@ -99,7 +99,6 @@ export const dots: FormKind = {
           }),
       texts: [...rules.texts, ...texts],
       lines: [...rules.lines, ...lines],
-      omitted: 0,
       beyond,
     };
   },

@@ -1,9 +1,33 @@
 import type { TextMeasure } from './scene';
 
+/** Widths of letters in bold, px, by measure and size. */
+const letters = new WeakMap<TextMeasure, Map<number, Map<string, number>>>();
+
+/** About how wide a text is in bold: the sum of its letters, each of which is measured once. */
+function byLetters(size: number, measure: TextMeasure): (text: string) => number {
+  const sizes = letters.get(measure) ?? new Map<number, Map<string, number>>();
+  letters.set(measure, sizes);
+  const known = sizes.get(size) ?? new Map<string, number>();
+  sizes.set(size, known);
+  return (text) => {
+    let sum = 0;
+    for (const letter of text) {
+      let width = known.get(letter);
+      if (width === undefined) {
+        width = measure(letter, size, true);
+        known.set(letter, width);
+      }
+      sum += width;
+    }
+    return sum;
+  };
+}
+
 /** The text, or as much of its beginning as fits into `width` px followed by an ellipsis. */
 export function fitText(text: string, width: number, size: number, measure: TextMeasure): string {
-  // No letter is wider than it is high: what is short enough need not be measured.
-  if (text.length * size <= width || measure(text, size) <= width) return text;
+  // No letter is wider than it is high, and no text as wide as its letters in bold: what is short enough is not measured.
+  if (text.length * size <= width || byLetters(size, measure)(text) <= width || measure(text, size) <= width)
+    return text;
   let low = 0;
   let high = text.length;
   while (low < high) {
@@ -24,20 +48,6 @@ export const estimateText: TextMeasure = (text, size, bold = false) => {
 
 /** More texts than this are told apart by their letters, as measuring thousands of them is slow; so many are measured. */
 const few = 100;
-
-/** About how wide a text is in bold: the sum of its letters, each of which is measured once. */
-function byLetters(size: number, measure: TextMeasure): (text: string) => number {
-  const known = new Map<string, number>();
-  return (text) => {
-    let sum = 0;
-    for (const letter of text) {
-      const width = known.get(letter) ?? measure(letter, size, true);
-      known.set(letter, width);
-      sum += width;
-    }
-    return sum;
-  };
-}
 
 /** The advance of the widest of the texts, in bold. */
 export function widestOf(texts: readonly string[], size: number, measure: TextMeasure): number {

@@ -96,8 +96,6 @@ export interface FormKind extends Kind {
   scene(input: FormInput): Scene;
 }
 
-/** More rows of a table than this are not drawn; the chart says how many are left out. */
-export const maxMarks = 2000;
 /** From this many bars on they are thin enough to stand in the room that so many take, and are painted on a canvas. */
 export const manyBars = 2000;
 export const textSize = { category: 13, value: 13, tick: 12, guide: 12, name: 12 } as const;

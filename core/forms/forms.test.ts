@@ -50,7 +50,6 @@ describe('bars', () => {
     expect(bars(Array(80).fill(1)).height).toBe(80 * 24);
     const many = bars(Array(10_000).fill(1));
     expect(many.band.count).toBe(10_000);
-    expect(many.omitted).toBe(0);
     expect(many.height).toBe(manyBars * 24);
     // Names do not lie over one another.
     const names = many.texts.filter(({ role }) => role === 'category');

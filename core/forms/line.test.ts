@@ -5,7 +5,6 @@ import type { Look } from '../board/look';
 import type { Condition } from '../conditions/registry';
 import type { Readings } from '../data/readings';
 import { newCue } from '../edit/defaults';
-import { english } from '../messages/locale';
 import { emphasise } from '../pipeline/emphasise';
 import { endNames, labelsOf, nameAt } from '../pipeline/labels';
 import { lineStatesOf } from '../pipeline/line-states';
@@ -17,7 +16,7 @@ import { seriesReadings } from '../testing/readings';
 import { estimateText } from './fit-text';
 import type { FormInput } from './form-kind';
 import { formKinds } from './registry';
-import type { PointMarks, RectMarks, SceneText } from './scene';
+import type { PointMarks, RectMarks, SceneText, SliceMarks } from './scene';
 
 const sceneOf = (form: string, readings: Readings, more: Partial<FormInput> = {}) =>
   formKinds.get(form).scene(formInput(readings, { height: 300, ...more }));
@@ -122,16 +121,22 @@ describe('lines', () => {
   });
 });
 
-it('more lines than can be told apart are left out, and said', () => {
-  const many = seriesReadings(Object.fromEntries(Array.from({ length: 600 }, (_, i) => [`s${i}`, [i, i]])));
-  const scene = sceneOf('line', many);
-  expect(scene.omitted).toBe(200);
-  expect(points.leftOut(scene, many, english)).toBe('The first 500 lines are drawn, 100 more are not.');
-  const wide = seriesReadings(Object.fromEntries(Array.from({ length: 3000 }, (_, i) => [`s${i}`, [i]])));
-  expect(sceneOf('bars', wide).omitted).toBe(0);
-  expect(rects.leftOut(sceneOf('table', wide), wide, english)).toContain(
-    '3,000 series do not fit side by side',
+it('however many there are, all are drawn: lines, rows of a table, bars, slices', () => {
+  const many = seriesReadings(
+    Object.fromEntries(Array.from({ length: 3000 }, (_, i) => [`s${i}`, [i + 1, i + 2]])),
   );
+  const marksOf = (form: 'line' | 'table' | 'bars') => sceneOf(form, many).marks;
+  expect(Array.from(marksOf('line').y).every(Number.isFinite)).toBe(true);
+  for (const form of ['table', 'bars'] as const) {
+    const { x, height } = marksOf(form) as RectMarks;
+    expect([x.length, Array.from(x).every(Number.isFinite)]).toEqual([6000, true]);
+    expect(Math.min(...height)).toBeGreaterThan(0);
+  }
+  const alone = seriesReadings({ a: Array.from({ length: 3000 }, (_, i) => i + 1) });
+  const { from, to } = sceneOf('ring', alone).marks as SliceMarks;
+  expect(from[0]).toBe(0);
+  expect(to[2999]).toBeCloseTo(2 * Math.PI, 9);
+  expect(Array.from(from.subarray(1))).toEqual(Array.from(to.subarray(0, -1)));
 });
 
 describe('bars and columns of several series', () => {
@@ -165,7 +170,6 @@ describe('bars and columns of several series', () => {
     const many = seriesReadings({ a: Array(1500).fill(1), b: Array(1500).fill(2) });
     const scene = sceneOf('columns', many);
     expect(scene.band.count).toBe(1500);
-    expect(scene.omitted).toBe(0);
     expect((scene.marks as RectMarks).x.every(Number.isFinite)).toBe(true);
   });
 });

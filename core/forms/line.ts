@@ -6,8 +6,6 @@ import { placeLabels, uprightFrame } from './upright';
 import { isOn, positionsOn } from './value-axis';
 
 const nameGap = 10;
-/** More lines than this are not drawn; the chart says how many are left out. */
-export const mostLines = 500;
 
 /** Lines over an axis of places: one per series, with its name at its end. */
 export const line: FormKind = {
@@ -43,7 +41,6 @@ export const line: FormKind = {
     const { lines, texts } = frame.rules(axis);
     texts.push(...placeLabels(input, frame, { places, step, right: width }));
     const x = floats(readings.length, (i) => left + (readings.place[i]! + 0.5) * step);
-    const drawn = readings.starts[Math.min(mostLines, readings.starts.length - 1)]!;
     const axisOf = frame.axisOf(right);
     const second = frame.second(right);
     let beyond = 0;
@@ -52,7 +49,7 @@ export const line: FormKind = {
     for (let s = 0; s + 1 < readings.starts.length; s++) {
       const own = axisOf(s);
       const position = positionsOn(own);
-      for (let i = readings.starts[s]!; i < Math.min(drawn, readings.starts[s + 1]!); i++) {
+      for (let i = readings.starts[s]!; i < readings.starts[s + 1]!; i++) {
         const value = readings.value[i]!;
         if (Number.isNaN(value)) continue;
         y[i] = position(value);
@@ -71,7 +68,6 @@ export const line: FormKind = {
       ...(names ? { namesFrom: right + frame.rightRoom + nameGap } : {}),
       texts,
       lines,
-      omitted: readings.length - drawn,
       beyond,
     };
   },

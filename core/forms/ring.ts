@@ -12,8 +12,8 @@ export const sliceStep = 8;
 const thickness = 0.42;
 /** Names are cut before the ring gets narrower than this share of the plot. */
 const leastShare = 0.2;
-/** More slices than this are not drawn; what they are of the whole stays open. */
-export const mostSlices = 400;
+/** Along the outer edge, px. */
+const leastNamed = 1;
 const figureRoom = 46;
 /** A slice of this share of the whole can be seen, and is to be named. */
 const seenShare = 0.02;
@@ -26,9 +26,9 @@ const fullTurn = 2 * Math.PI;
 /** The readings in the order of their places, and what each is of the whole; what is not above zero has no slice. */
 function sharesOf({ readings }: FormInput) {
   const order = Array.from(readings.place.keys()).sort((a, b) => readings.place[a]! - readings.place[b]!);
-  const above = order.filter((i) => readings.value[i]! > 0);
-  const whole = above.reduce((sum, i) => sum + readings.value[i]!, 0);
-  return { drawn: above.slice(0, mostSlices), omitted: Math.max(0, above.length - mostSlices), whole };
+  const drawn = order.filter((i) => readings.value[i]! > 0);
+  const whole = drawn.reduce((sum, i) => sum + readings.value[i]!, 0);
+  return { drawn, whole };
 }
 
 interface Named {
@@ -225,7 +225,7 @@ export const ring: FormKind = {
   round: true,
   scene(input): Scene {
     const { readings, labels, width, height, measure, miniature, tickTexts } = input;
-    const { drawn, omitted, whole } = sharesOf(input);
+    const { drawn, whole } = sharesOf(input);
     const share = (i: number) => readings.value[i]! / whole;
     const called: Called = {
       nameOf: (mark) => labels[readings.place[mark]!]!,
@@ -236,7 +236,9 @@ export const ring: FormKind = {
     const across = miniature ? width / 2 : Math.max(width * leastShare, width / 2 - widest - gap);
     let outer = Math.max(4, Math.min(height / 2, across) - (miniature ? 1 : sliceStep + 4));
     let marks = slicesOf(input, drawn, share, { centre: { x: width / 2, y: height / 2 }, outer });
-    let names = miniature ? null : namesBeside(input, drawn, marks, called);
+    /** A slice that is thinner along its edge nobody could find by its name. */
+    const findable = drawn.filter((i) => share(i) * fullTurn * outer >= leastNamed);
+    let names = miniature ? null : namesBeside(input, findable, marks, called);
     const stacked = names?.wanting ? stackedRound(input, drawn.length) : null;
     if (stacked && stacked.round.outer > outer * worthStacking) {
       outer = stacked.round.outer;
@@ -268,7 +270,6 @@ export const ring: FormKind = {
       marks,
       texts,
       lines: names?.lines ?? [],
-      omitted,
       beyond: readings.value.filter((value) => value < 0).length,
     };
   },

@@ -19,6 +19,8 @@ export interface SceneText {
   mark?: number;
   /** The place whose name it is, below an upright plot. */
   place?: number;
+  /** So much room it has, px; left out where it fits. Of very many texts only those that are drawn are fitted. */
+  room?: number;
 }
 
 export interface SceneLine {
@@ -43,8 +45,6 @@ export interface Slots {
   alone: boolean;
   /** The reading in slot `place * per + series`, -1 where there is none. */
   at: Int32Array;
-  /** Readings that are not drawn. */
-  omitted: number;
 }
 
 /**
@@ -153,8 +153,6 @@ export interface Scene {
   namesFrom?: number;
   texts: SceneText[];
   lines: SceneLine[];
-  /** Readings that are not drawn because there are more than a chart can hold. */
-  omitted: number;
   /** Readings that the axis does not reach: beyond its fixed ends, or not above zero on a log axis. */
   beyond: number;
 }

@@ -1,28 +1,18 @@
 import type { Ends, Readings } from '../data/readings';
-import { manyBars } from './form-kind';
+import { type FormInput, manyBars } from './form-kind';
 import type { Slots, ValueAxis } from './scene';
 import { isOn } from './value-axis';
 
 /**
- * Shares each place of the axis among the series; of more than `most` marks only whole places are drawn. `alone`: each
- * place is a series of its own, and no place is shared.
+ * Shares each place of the axis among the series. `alone`: each place is a series of its own, and no place is shared.
  */
-export function slotsOf(
-  readings: Readings,
-  most = Number.POSITIVE_INFINITY,
-  stacked = false,
-  alone = false,
-): Slots {
+export function slotsOf(readings: Readings, stacked = false, alone = false): Slots {
   const per = alone ? 1 : Math.max(1, readings.series.length);
-  const places = Math.min(readings.places.length, Math.floor(most / per));
+  const places = readings.places.length;
   const at = new Int32Array(places * per).fill(-1);
-  let omitted = 0;
-  for (let i = 0; i < readings.length; i++) {
-    const place = readings.place[i]!;
-    if (place < places) at[place * per + (alone ? 0 : readings.seriesOf[i]!)] = i;
-    else omitted++;
-  }
-  return { places, per, stacked, alone, at, omitted };
+  for (let i = 0; i < readings.length; i++)
+    at[readings.place[i]! * per + (alone ? 0 : readings.seriesOf[i]!)] = i;
+  return { places, per, stacked, alone, at };
 }
 
 /** A rectangle per reading, none of them drawn yet. */
@@ -63,8 +53,23 @@ export function beyondOf(
 export const leastStep = (least: number, places: number, per: number): number =>
   places * per > manyBars ? Math.min(least, (least * manyBars) / (places * per)) : least;
 
-/** Of many texts some, evenly spread, by which their room is measured. */
-export function sampleOf(count: number, textAt: (index: number) => string, most = 200): string[] {
-  const stride = Math.max(1, Math.ceil(count / most));
-  return Array.from({ length: Math.ceil(count / stride) }, (_, i) => textAt(i * stride));
+/** So many figures are written to find out how much room they take. */
+const fewFigures = 200;
+
+/** Of the figures of many marks those by which their room is measured: the highest, the lowest, and some evenly between. */
+export function figuresOf(
+  marks: ArrayLike<number>,
+  { readings: { value }, valueText }: Pick<FormInput, 'readings' | 'valueText'>,
+): string[] {
+  const stride = Math.max(1, Math.ceil(marks.length / fewFigures));
+  const shown = Array.from({ length: Math.ceil(marks.length / stride) }, (_, i) => marks[i * stride]!);
+  if (stride > 1) {
+    let [low, high] = [marks[0]!, marks[0]!];
+    for (let k = 0; k < marks.length; k++) {
+      if (!(value[marks[k]!]! >= value[low]!)) low = marks[k]!;
+      if (!(value[marks[k]!]! <= value[high]!)) high = marks[k]!;
+    }
+    shown.push(low, high);
+  }
+  return shown.map((i) => valueText(i));
 }

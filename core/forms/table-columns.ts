@@ -1,8 +1,8 @@
 import { extentOf } from './extent';
 import { fitText, widestOf } from './fit-text';
-import { type FormInput, maxMarks, textSize } from './form-kind';
+import { type FormInput, manyBars, textSize } from './form-kind';
 import type { Scene, SceneText, ValueAxis } from './scene';
-import { emptyRects, slotsOf } from './slots';
+import { emptyRects, figuresOf, slotsOf } from './slots';
 import { heldOn } from './value-axis';
 
 const rowHeight = 24;
@@ -23,22 +23,22 @@ interface Column {
 /** A table of several measures: a row for each place, and a column for each measure, with bars to its own measure. */
 export function tableColumns(input: FormInput): Scene {
   const { readings, labels, seriesNames, valueText, width, height, measure, miniature } = input;
-  const slots = { ...slotsOf(readings, maxMarks, false), stacked: true };
+  const slots = { ...slotsOf(readings), stacked: true };
   const { places, per, at } = slots;
   const step = miniature ? height / Math.max(1, places) : rowHeight;
   const top = miniature ? 0 : headHeight;
   const bottom = top + step * places;
-  const names = labels.slice(0, places);
+  const many = at.length > manyBars;
   const labelRoom = miniature
     ? 0
-    : Math.min(Math.ceil(widestOf(names, textSize.value, measure)) + gap, Math.floor(width * 0.4));
+    : Math.min(Math.ceil(widestOf(labels, textSize.value, measure)) + gap, Math.floor(width * 0.4));
   const room = (width - labelRoom) / Math.max(1, per);
   const columns = Array.from({ length: per }, (_, m): Column => {
     const start = labelRoom + m * room;
     const own = Array.from({ length: places }, (_, place) => at[place * per + m]!).filter((i) => i >= 0);
     const figures = miniature
       ? start
-      : start + Math.min(Math.ceil(widestOf(own.map(valueText), textSize.value, measure)), room - gap);
+      : start + Math.min(Math.ceil(widestOf(figuresOf(own, input), textSize.value, measure)), room - gap);
     const [low, high] = extentOf(own.map((i) => readings.value[i]!));
     const from = figures + (miniature ? 2 : 8);
     return {
@@ -64,7 +64,13 @@ export function tableColumns(input: FormInput): Scene {
     y: number,
     space: number,
     rest: Pick<SceneText, 'role' | 'anchor' | 'mark'>,
-  ) => texts.push({ x, y, text: fitText(text, space, textSize.value, measure), ...rest });
+  ) =>
+    texts.push({
+      x,
+      y,
+      ...(many ? { text, room: space } : { text: fitText(text, space, textSize.value, measure) }),
+      ...rest,
+    });
   if (!miniature)
     columns.forEach(({ start }, m) => {
       write(seriesNames[m] ?? '', start, headHeight / 2 - 2, room - gap, { role: 'axis', anchor: 'start' });
@@ -88,7 +94,7 @@ export function tableColumns(input: FormInput): Scene {
     hitTo[i] = end;
     if (miniature) continue;
     if (where % per === 0)
-      write(names[place]!, 0, middle, labelRoom - gap, { role: 'category', anchor: 'start', mark: i });
+      write(labels[place]!, 0, middle, labelRoom - gap, { role: 'category', anchor: 'start', mark: i });
     write(valueText(i), figures, middle, figures - start, { role: 'value', anchor: 'end', mark: i });
   }
   return {
@@ -107,7 +113,6 @@ export function tableColumns(input: FormInput): Scene {
     marks: { shape: 'rects', ...marks, hitFrom, hitTo, slots, rests: [] },
     texts,
     lines: [],
-    omitted: slots.omitted,
     beyond: 0,
   };
 }

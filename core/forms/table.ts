@@ -1,9 +1,9 @@
 import { tell } from '../messages/desk';
 import { fitText, widestOf } from './fit-text';
-import { type FormKind, maxMarks, textSize } from './form-kind';
+import { type FormKind, manyBars, textSize } from './form-kind';
 import type { SceneText, ValueAxis } from './scene';
 import { sharedRoom } from './shared-room';
-import { beyondOf, emptyRects, slotsOf } from './slots';
+import { beyondOf, emptyRects, figuresOf, slotsOf } from './slots';
 import { tableColumns } from './table-columns';
 import { domainOf, heldOn } from './value-axis';
 
@@ -34,20 +34,19 @@ export const table: FormKind = {
   scene(input) {
     if (input.readings.judged) return tableColumns(input);
     const { readings, labels, seriesNames, valueText, width, height, range, measure, miniature } = input;
-    const slots = slotsOf(readings, maxMarks, false);
+    const slots = slotsOf(readings);
     // Every reading is a row of its own, place after place.
     const rows = slots.at.filter((i) => i >= 0);
     const step = miniature ? height / Math.max(1, rows.length) : rowHeight;
     const top = miniature ? 0 : input.headRows ? 20 : 2;
     const [low, high] = domainOf(range);
-    const figures = miniature ? [] : Array.from(rows, (i) => valueText(i));
+    const many = rows.length > manyBars;
     const wanted = (texts: readonly string[]) =>
       miniature || !texts.length ? 0 : Math.ceil(widestOf(texts, textSize.value, measure)) + gap;
-    const places = labels.slice(0, slots.places);
-    const figureRoom = Math.min(wanted(figures), Math.floor(width * 0.35));
+    const figureRoom = Math.min(wanted(figuresOf(rows, input)), Math.floor(width * 0.35));
     // Names are read, bars are glanced at: names are cut only where bars would be of no use.
     const [labelRoom = 0, seriesRoom = 0] = sharedRoom(
-      [wanted(places), wanted(seriesNames)],
+      [wanted(labels), wanted(seriesNames)],
       width - figureRoom - Math.max(leastBar, width * 0.2),
     );
     const left = labelRoom + seriesRoom + figureRoom;
@@ -87,15 +86,15 @@ export const table: FormKind = {
         texts.push({
           x,
           y: middle,
-          text: fitText(text, space, textSize.value, measure),
+          ...(many ? { text, room: space } : { text: fitText(text, space, textSize.value, measure) }),
           anchor,
           role,
           mark: i,
         });
-      add(places[readings.place[i]!]!, 0, labelRoom - gap, 'category', 'start');
+      add(labels[readings.place[i]!]!, 0, labelRoom - gap, 'category', 'start');
       if (seriesRoom)
         add(seriesNames[readings.seriesOf[i]!] ?? '', labelRoom, seriesRoom - gap, 'name', 'start');
-      add(figures[row]!, left - gap, figureRoom, 'value', 'end');
+      add(valueText(i), left - gap, figureRoom, 'value', 'end');
     });
     return {
       width,
@@ -112,7 +111,6 @@ export const table: FormKind = {
       },
       texts,
       lines: low < 0 ? [{ x1: zero, x2: zero, y1: top, y2: top + step * rows.length, role: 'zero' }] : [],
-      omitted: slots.omitted,
       beyond: beyondOf(input.ends, axis),
     };
   },

@@ -152,6 +152,11 @@ export interface LeverKind<S, P> extends Kind {
   intervalAxis?(spec: S, facts: LeverFacts | undefined): IntervalAxis | undefined;
   /** It holds a stretch of consecutive periods of its source. */
   stretch?(spec: S, position: P, facts: LeverFacts | undefined): Stretch | null;
+  /**
+   * What is to be asked for of an axis that is too long to be fetched: the stretch and at least as much on either side, the
+   * same while it moves a little.
+   */
+  around?(spec: S, position: P, facts: LeverFacts | undefined): Interval | null;
   /** It is on or off. */
   isOn?(position: P): boolean;
   /** It names a side: 1 for the highest, -1 for the lowest. */

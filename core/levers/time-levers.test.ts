@@ -205,6 +205,21 @@ describe('a window', () => {
     expect(windowKind.reads!(days, sparse.dataset)).toBeNull();
     expect(windowAxis(days, sparse)!.count).toBe(358);
   });
+  it('asks around what is in view for as much on either side, and for the same while it moves little', () => {
+    const counted: WindowLever = { ...days, length: 10, counts: 'present' };
+    const axis = windowAxis(counted, sparse)!;
+    const asked = new Set<string>();
+    for (let offset = 0; offset <= 110; offset++) {
+      const position = windowAt({ from: null, length: 10 }, axis, offset);
+      const { from, to } = windowKind.around!(counted, position, sparse)!;
+      const [first, last] = [axis.indexOf(from), axis.indexOf(to)];
+      expect(first).toBeLessThanOrEqual(Math.max(0, offset - 10));
+      expect(last).toBeGreaterThanOrEqual(Math.min(119, offset + 19));
+      expect(last - first).toBeLessThan(40);
+      asked.add(`${from} ${to}`);
+    }
+    expect(asked.size).toBe(12);
+  });
   it('says so when a day is missing, and goes on with the next', () => {
     const counted: WindowLever = { ...days, length: 40, counts: 'present' };
     expect(inWords(windowKind.settle(counted, { from: '2021-01-05', length: 40 }, sparse))).toEqual({

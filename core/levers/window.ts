@@ -246,6 +246,16 @@ export const windowKind: LeverKind<WindowLever, WindowPosition> = {
     const { offset, length } = windowPlace(position, axis);
     return { from: axis.at(offset), to: axis.at(offset + length - 1), offset, length };
   },
+  around(spec, position, facts) {
+    const axis = windowAxis(spec, facts);
+    if (!axis || axis.count === 0) return null;
+    const { offset, length } = windowPlace(position, axis);
+    const page = Math.floor(offset / Math.max(1, length)) * length;
+    return {
+      from: axis.at(Math.max(0, page - length)),
+      to: axis.at(Math.min(axis.count, page + 3 * length) - 1),
+    };
+  },
   touch: {
     takes: 'category',
     fits: (spec, chart) => spec.dataset === chart.dataset && sameDimension(spec, chart.by),

@@ -81,6 +81,15 @@ export function englishPlural(noun: string): string {
 const smallFirst = (name: string) =>
   /^\p{Lu}\p{Ll}/u.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name;
 
+/** Makes something when it is first asked for. */
+function lazily<T>(make: () => T): () => T {
+  let made: { it: T } | undefined;
+  return () => {
+    made ??= { it: make() };
+    return made.it;
+  };
+}
+
 function madeLocale(given: string): Locale {
   const tag = tagOf(given);
   const { language, script } = new Intl.Locale(tag).maximize();
@@ -94,11 +103,25 @@ function madeLocale(given: string): Locale {
     return formats[decimals];
   };
   const fixed = (value: number, decimals: number) => fixedFormat(decimals).format(value).replace('-', '−');
-  const compact = new Intl.NumberFormat(tag, { notation: 'compact' });
-  const inUnits = sizes.flatMap((size) => {
-    const write = around(compact, size);
-    return write ? [{ size, write }] : [];
+  // Formats are made when they are first needed: each takes milliseconds.
+  const units = lazily(() => {
+    const compact = new Intl.NumberFormat(tag, { notation: 'compact' });
+    const inUnits = sizes.flatMap((size) => {
+      const write = around(compact, size);
+      return write ? [{ size, write }] : [];
+    });
+    return [...inUnits, { size: 1, write: (text: string) => text }];
   });
+  const percent = lazily(
+    () => around(new Intl.NumberFormat(tag, { style: 'percent' }), 1) ?? ((text: string) => `${text}%`),
+  );
+  const lists = lazily(() => new Intl.ListFormat(tag));
+  const decimalMark = lazily(
+    () =>
+      fixedFormat(1)
+        .formatToParts(0.5)
+        .find(({ type }) => type === 'decimal')?.value ?? '.',
+  );
   const dates = new Map<DateParts, Intl.DateTimeFormat>();
   const date = (at: Date, parts: DateParts) => {
     const known =
@@ -107,22 +130,24 @@ function madeLocale(given: string): Locale {
     dates.set(parts, known);
     return known.format(at);
   };
-  const lists = new Intl.ListFormat(tag);
   const english = language === 'en';
   return {
     tag,
     lang: given,
     language,
     direction: ['Arab', 'Hebr', 'Syrc', 'Thaa', 'Nkoo'].includes(script ?? '') ? 'rtl' : 'ltr',
-    decimalMark:
-      fixedFormat(1)
-        .formatToParts(0.5)
-        .find(({ type }) => type === 'decimal')?.value ?? '.',
-    units: [...inUnits, { size: 1, write: (text) => text }],
+    get decimalMark() {
+      return decimalMark();
+    },
+    get units() {
+      return units();
+    },
     fixed,
-    percent: around(new Intl.NumberFormat(tag, { style: 'percent' }), 1) ?? ((text) => `${text}%`),
+    get percent() {
+      return percent();
+    },
     count: (value) => fixed(value, 0),
-    list: (items) => lists.format(items),
+    list: (items) => lists().format(items),
     date,
     inSentence: english ? smallFirst : (name) => name,
     plural: english ? englishPlural : (name) => name,

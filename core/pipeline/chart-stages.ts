@@ -23,6 +23,7 @@ import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
+import { allSteps } from './all-steps';
 import { stretchOfInterval } from './band-span';
 import { againstOf, brushLever, colouredBy, furtherMeasures, splitOf } from './chart-rules';
 import { type ChartTexts, chartTexts } from './chart-texts';
@@ -151,7 +152,12 @@ function withOther(
  * only when something it reads has changed: a lever that only lights recomputes no readings and no geometry, one that
  * only places a guide no states.
  */
-export function chartStages(): { run(input: PipelineInput): ChartResult; runs: StageRuns } {
+export function chartStages(): {
+  run(input: PipelineInput): ChartResult;
+  /** The same in steps, between which something else can be done. */
+  steps(input: PipelineInput): Generator<void, ChartResult>;
+  runs: StageRuns;
+} {
   const runs: StageRuns = { readings: 0, view: 0, scene: 0, guides: 0, emphasis: 0 };
   const read = readStage(runs);
   const plot = plotStage(runs);
@@ -184,9 +190,13 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
   return {
     runs,
     run(given) {
+      return allSteps(this.steps(given));
+    },
+    *steps(given) {
       const { board, dataset, positionOf, today, engine, miniature } = given;
       const context: LeverContext = { lever: (id) => leverOf(board, id), positionOf, today, engine };
       const found = read.run(given, context, ownCues(enabledCues(given.chart, context)));
+      yield;
       const { compared, readings, judged, all } = found;
       // From here on it is a chart of comparisons.
       const chart = compared ? comparedFor({ chart: given.chart, compare: compared.compare }) : given.chart;
@@ -225,6 +235,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
       const shownTexts = label ? labelTexts({ texts, says: label }) : texts;
       const tooltip = tooltipFormulaOf(given, chart.pointed, marks);
       const plotted = plot.run(input, context, found, guides, shownTexts);
+      yield;
       const { scene } = plotted;
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
       const brush = brushFor({
@@ -235,6 +246,7 @@ export function chartStages(): { run(input: PipelineInput): ChartResult; runs: S
         by: chart.by,
       });
       const lit = light.run(input, context, found, cues, plotted, shownTexts, gripsFor({ brush, scene }));
+      yield;
       const against = againstOf(chart);
       const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;
       return Object.freeze({

@@ -109,9 +109,11 @@ function lookBlender(evaluations: readonly CueEvaluation[], options: EmphasisOpt
 /** Marks with a look are lit, the others as said; returns how many are lit. */
 function fillStates(state: Uint8Array, look: Int16Array, rest: number): number {
   let lit = 0;
+  const more = stateCode.lit - rest;
   for (let i = 0; i < state.length; i++) {
-    const is = look[i]! >= 0 ? 1 : 0;
-    state[i] = is === 1 ? stateCode.lit : rest;
+    // 1 for a look, 0 for none: without a branch, since this runs with every move.
+    const is = (look[i]! >>> 31) ^ 1;
+    state[i] = rest + is * more;
     lit += is;
   }
   return lit;

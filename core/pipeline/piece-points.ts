@@ -1,6 +1,7 @@
 import { bisectLeft } from 'd3-array';
 import type { Readings } from '../data/readings';
 import type { PointMarks, Scene } from '../forms/scene';
+import { condensedLine } from './condensed-line';
 import { leadsOn, type Piece } from './line-states';
 
 /** A line as pieces without a gap, each a flat list of its points: x, y, x, y .. px. */
@@ -21,12 +22,12 @@ export function linePoints(
   for (let i = readings.starts[series]!; i < end; i++) {
     const broken = Number.isNaN(y[i]!);
     if (run.length && (broken || !leadsOn(readings, i - 1, i))) {
-      runs.push(run);
+      runs.push(condensedLine(run));
       run = [];
     }
     if (!broken) run.push(x[i]!, at[i]!);
   }
-  if (run.length) runs.push(run);
+  if (run.length) runs.push(condensedLine(run));
   return runs;
 }
 
@@ -48,13 +49,13 @@ export function trackPoints(
   for (let i = Math.max(starts[series]!, first - 1); i < end; i++) {
     const missing = Number.isNaN(value[i]!);
     if (run.length && (missing || !leadsOn(readings, i - 1, i))) {
-      runs.push(run);
+      runs.push(condensedLine(run));
       run = [];
     }
     if (!missing) run.push((place[i]! - from) * step, position(value[i]!));
     if (place[i]! >= to) break;
   }
-  if (run.length) runs.push(run);
+  if (run.length) runs.push(condensedLine(run));
   return runs;
 }
 
@@ -84,7 +85,7 @@ export function piecePoints(
     points.push(x[last]!, at[last]!);
   }
   points.push(along(to), between(to, last));
-  return points;
+  return condensedLine(points);
 }
 
 /** The outline of the ground between a line and its base: along the one, and back along the other. */

@@ -30,14 +30,6 @@ export interface ReadingsSpec {
   formulas?: MeasureFormulas | undefined;
 }
 
-/** Figures in the order asked for; null is last either way. */
-function compareNumbers(a: number, b: number, sign: number): number {
-  const aMissing = Number.isNaN(a);
-  const bMissing = Number.isNaN(b);
-  if (aMissing || bMissing) return Number(aMissing) - Number(bMissing);
-  return sign * (a - b);
-}
-
 /** The values of one key that occur in a roll-up, each once, without figures. */
 function occurring({ keys }: RolledUp, which: number): RolledUp {
   const { values, codes: all } = keys[which]!;
@@ -68,15 +60,19 @@ function orderedCodes(
           )
         : new Float64Array(0);
   const compare = {
-    value: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign) || byKey(a, b),
-    key: (a: number, b: number) => (key(a) === null || key(b) === null ? byKey(a, b) : sign * byKey(a, b)),
-    data: (a: number, b: number) => compareNumbers(figure[a]!, figure[b]!, sign),
+    value: (a: number, b: number) => sign * (figure[a]! - figure[b]!) || byKey(a, b),
+    key: (a: number, b: number) => sign * byKey(a, b),
+    data: (a: number, b: number) => sign * (figure[a]! - figure[b]!),
   }[order.by];
-  // All others together come last, whatever their figure.
-  const isRest = (group: number) => Number(key(group) === restCategory);
-  return Array.from(codes.keys())
-    .sort((a, b) => isRest(a) - isRest(b) || compare(a, b))
-    .map((group) => codes[group]!);
+  // What is missing comes last either way, and all others together after that, whatever their figure.
+  const lasts = (group: number) => key(group) === restCategory;
+  const lacks = (group: number) => (byFigure ? Number.isNaN(figure[group]!) : key(group) === null);
+  const known: number[] = [];
+  const missing: number[] = [];
+  const rest: number[] = [];
+  for (const group of codes.keys()) (lasts(group) ? rest : lacks(group) ? missing : known).push(group);
+  if (order.by !== 'data') missing.sort(byKey);
+  return [...known.sort(compare), ...missing, ...rest].map((group) => codes[group]!);
 }
 
 /** More periods than this are not filled in: the dates are then strays, not an axis. */

@@ -20,7 +20,7 @@ export const needles: FormKind = {
     const { readings, ends, stacked, alone, width, height, miniature } = input;
     const frame = uprightFrame(input);
     const { left } = frame;
-    const slots = slotsOf(readings, undefined, stacked, alone);
+    const slots = slotsOf(readings, stacked, alone);
     const { places } = slots;
     const right = Math.max(left + 1, width - frame.rightRoom);
     const step = (right - left) / Math.max(1, places);
@@ -47,7 +47,6 @@ export const needles: FormKind = {
       ...(miniature ? {} : { spots: { ...spots, anchor: 'middle' as const } }),
       texts: [...rules.texts, ...names.map(({ place: _place, ...text }) => text)],
       lines: rules.lines,
-      omitted: slots.omitted,
       beyond: beyondOf(ends, axis),
     };
   },

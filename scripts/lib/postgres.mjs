@@ -184,13 +184,25 @@ const settings = (port) => ({
   log_timezone: 'UTC',
 });
 
+/** Lays a certificate and its key where PostgreSQL finds them, which takes a key that nobody else can read. */
+function tlsSettings(place, { certificate, key }, as) {
+  const [ssl_cert_file, ssl_key_file] = ['server.crt', 'server.key'].map((name) => join(place, name));
+  writeFileSync(ssl_cert_file, certificate);
+  writeFileSync(ssl_key_file, key, { mode: 0o600 });
+  if (as.uid !== undefined) for (const file of [ssl_cert_file, ssl_key_file]) chownSync(file, as.uid, as.gid);
+  return { ssl: 'on', ssl_cert_file, ssl_key_file };
+}
+
 /**
  * Starts the private cluster in `folder` on a free loopback port, creating it when there is none. A server left over
  * from a killed start is stopped first; one that dies while in use is started again.
  * Returns the address of its database and `stop()`. `throwAway`: what is in it need not outlast the machine, and no disk
- * is waited for.
+ * is waited for. `tls`: the certificate and the key, as PEM, by which those who connect know it. `port`: the one to take.
  */
-export async function startPostgres(folder, { onRestart = () => {}, throwAway = false } = {}) {
+export async function startPostgres(
+  folder,
+  { onRestart = () => {}, throwAway = false, tls = null, port: wantedPort = null } = {},
+) {
   const programs = postgresPrograms();
   const as = await owner();
   const place = await placeOf(folder, as);
@@ -211,9 +223,13 @@ export async function startPostgres(folder, { onRestart = () => {}, throwAway = 
       cwd: '/',
     }).catch(() => {});
 
-  const port = await freePort();
+  const port = wantedPort ?? (await freePort());
   const log = openSync(join(folder, 'postgres.log'), 'a');
-  const wanted = { ...settings(port), ...(throwAway ? { fsync: 'off', full_page_writes: 'off' } : {}) };
+  const wanted = {
+    ...settings(port),
+    ...(throwAway ? { fsync: 'off', full_page_writes: 'off' } : {}),
+    ...(tls ? tlsSettings(place, tls, as) : {}),
+  };
   const options = Object.entries(wanted).flatMap(([name, value]) => ['-c', `${name}=${value}`]);
   let child;
   let stopping = false;

@@ -10,16 +10,17 @@ import {
   readBoardFile,
 } from '@sorvik/core/edit/board-file';
 import { withFieldNames } from '@sorvik/core/edit/rename-fields';
+import { english } from '@sorvik/core/messages/locale';
+import { listed } from '@sorvik/core/words/plural';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { to as copyTo } from 'pg-copy-streams';
 import { ZipFile } from 'yazl';
 import { addComputed } from '../datasets/computed';
+import { rowsAsCsv } from '../datasets/rows-csv';
 import { datasetInfos, fieldsOf, findDataset, type StoredDataset } from '../datasets/store';
-import { type Database, quoted, tableOf } from '../db/client';
+import type { Database } from '../db/client';
 import { HttpProblem, invalid } from '../http/problem';
 import type { ColumnPlan } from '../imports/column-plan';
 import type { ImportJobs } from '../imports/jobs';
-import { placeColumn } from '../sources/row-columns';
 import { tell } from '../tell';
 import { type Unpacked, unpack } from './file-zip';
 import { createBoard, type StoredBoard } from './store';
@@ -96,41 +97,33 @@ export const datapackage = (file: BoardFile) => ({
   })),
 });
 
-/** How a column is written so that it is read again as what it is. */
-const written = (key: string, type: FieldType) => {
-  const column = quoted(key);
-  if (type === 'boolean') return `${column}::text`;
-  if (type === 'datetime') return `to_char(${column}, 'YYYY-MM-DD"T"HH24:MI:SS.MS')`;
-  return column;
-};
-
-/** The rows of a dataset as CSV, from a connection that is given back when they have been read. */
-async function rowsAsCsv({ db, pool }: Database, id: string): Promise<Readable> {
-  const dataset = await findDataset(db, id);
-  const plain = (await fieldsOf(db, id)).filter(({ formula }) => formula === undefined);
-  const columns = plain.map(({ key, type, name }) => `${written(key, type)} AS ${quoted(name)}`);
-  const client = await pool.connect();
-  const copy = client.query(
-    copyTo(
-      `COPY (SELECT ${columns.join(', ')} FROM ${tableOf(dataset.number)} ORDER BY ${placeColumn}) TO STDOUT WITH (FORMAT csv, HEADER)`,
-    ),
+/** The rows of a dataset as CSV; what is computed is computed anew where they are read. */
+async function plainRows(database: Database, id: string): Promise<Readable> {
+  const dataset = await findDataset(database.db, id);
+  const fields = await fieldsOf(database.db, id);
+  return rowsAsCsv(
+    database,
+    dataset,
+    fields.filter(({ formula }) => formula === undefined),
   );
-  let given = false;
-  const release = (error?: Error) => {
-    if (given) return;
-    given = true;
-    client.release(error);
-  };
-  copy.on('end', () => release());
-  copy.on('error', (error: Error) => release(error));
-  // Whoever fetched it has gone: a connection in the middle of a copy is not used again.
-  copy.on('close', () => release(new Error('broken off')));
-  return copy;
+}
+
+/** Refuses a board that reads tables in place: a file cannot hold what is not here. */
+async function needRowsHere({ db }: Database, { datasets }: BoardFile): Promise<void> {
+  const found = await Promise.all(datasets.map(({ id }) => findDataset(db, id)));
+  const inPlace = found.filter(({ connection }) => connection !== null).map(({ name }) => name);
+  if (inPlace.length)
+    throw new HttpProblem(
+      409,
+      'table-in-place',
+      tell('inPlace.noData', { n: inPlace.length, datasets: listed(inPlace, english) }),
+    );
 }
 
 /** A board with its data, as a zip file that is made while it is sent. */
 export async function boardZip(database: Database, board: StoredBoard): Promise<Readable> {
   const file = await boardFile(database, board);
+  await needRowsHere(database, file);
   const zip = new ZipFile();
   const json = (value: unknown) => Buffer.from(`${JSON.stringify(value, null, 2)}\n`);
   zip.addBuffer(json(file), 'board.json');
@@ -141,7 +134,7 @@ export async function boardZip(database: Database, board: StoredBoard): Promise<
   out.on('close', () => rowsNow?.destroy());
   for (const { id } of file.datasets)
     zip.addReadStreamLazy(dataPath(id), (give) => {
-      rowsAsCsv(database, id).then(
+      plainRows(database, id).then(
         (rows) => {
           rowsNow = rows;
           if (out.destroyed) rows.destroy();

@@ -11,13 +11,15 @@ import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
 import { arrowStream } from '../sources/arrow';
 import { isOnItsWay } from '../sources/copies/copies';
-import { NoFigure, OtherVersion, type Question, UnfitValues } from '../sources/source';
+import { freshFor, NoFigure, OtherVersion, type Question, UnfitValues } from '../sources/source';
 import type { Sources } from '../sources/sources';
 import { tell } from '../tell';
 import { readKept, readKey, readPartial } from './read-question';
 import { type Shared, shared } from './shared';
 
 const cacheBytes = 128 * 1024 * 1024;
+
+const forGood = 'private, max-age=31536000, immutable';
 
 const olderVersion = (version: number) =>
   new HttpProblem(409, 'dataset-has-changed', tell('cubes.theDatasetIsAt', { version }), {
@@ -108,7 +110,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
       if (isOnItsWay(sources.copies?.view(dataset)))
         return c.json({ cells }, 200, { 'cache-control': 'no-store' });
       sizes.set(name, cells);
-      return c.json({ cells }, 200, { 'cache-control': 'private, max-age=31536000, immutable' });
+      return c.json({ cells }, 200, { 'cache-control': forGood });
     },
   );
 
@@ -130,13 +132,14 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         limit: largestCube,
       };
       const name = JSON.stringify([dataset.id, dataset.version, question]);
+      const { lasting } = source;
       const make = async (signal: AbortSignal) => {
         const batch = await source.aggregate(question, signal).catch((error) => {
           throw problemOf(error) ?? error;
         });
         if (batch.numRows > largestCube) throw tooMany(question);
         const bytes = await packed(arrowStream(batch));
-        cache.set(name, bytes);
+        cache.set(name, bytes, lasting ? undefined : { ttl: freshFor });
         return bytes;
       };
       let bytes = cache.get(name);
@@ -150,8 +153,8 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
       }
       return sendPacked(c, bytes, {
         'content-type': 'application/vnd.apache.arrow.stream',
-        // The version is part of the address: what it names never changes.
-        'cache-control': 'private, max-age=31536000, immutable',
+        // The version is part of the address: what it names never changes, but where its rows may.
+        'cache-control': lasting ? forGood : 'no-store',
       });
     },
   );

@@ -151,3 +151,19 @@ it.each([
   expect(body.bins.slice(0, 2).map(({ count }: { count: number }) => count)).toEqual(counts);
   expect(body.bins.reduce((sum: number, { count }: { count: number }) => sum + count, 0)).toBe(n);
 });
+
+it('all rows are downloaded as CSV, in their order and with what is computed, and come in again as they were', async () => {
+  const csv = 'Name,n,Day,Open,At\n"Quel ""A"", far\nout",1,2024-03-01,yes,2024-03-01T10:00:00\n🚢,,,no,\n';
+  const { dataset } = await t.importCsv(csv, 'Out.csv');
+  await t.send('POST', `/api/datasets/${dataset}/fields`, { name: 'Twice', formula: 'n * 2' });
+  const answer = await t.request(`/api/datasets/${dataset}/rows.csv`);
+  expect(answer.headers.get('content-disposition')).toBe(`attachment; filename="${dataset}.csv"`);
+  const text = await answer.text();
+  expect(text).toBe(
+    'Name,n,Day,Open,At,Twice\n"Quel ""A"", far\nout",1,2024-03-01,true,2024-03-01T10:00:00.000,2\n🚢,,,false,,\n',
+  );
+  const again = await t.importCsv(text, 'Again.csv');
+  const rows = async (id: string) => (await t.json(`/api/datasets/${id}/rows`)).body.rows;
+  expect(await rows(again.dataset!)).toEqual(await rows(dataset!));
+  expect((await t.json('/api/datasets/nowhere/rows.csv')).status).toBe(404);
+});

@@ -1,7 +1,10 @@
 import type { FieldValues } from '@sorvik/core/board/api-types';
 import type { KeyValue } from '@sorvik/core/data/values';
+import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
 import { LRUCache } from 'lru-cache';
+import { freshFor, type Source } from '../sources/source';
+import type { Field } from './store';
 
 interface Listed {
   value: KeyValue;
@@ -9,10 +12,6 @@ interface Listed {
   /** In lower case, for searching. */
   text: string;
 }
-
-import { english } from '@sorvik/core/messages/locale';
-import type { Source } from '../sources/source';
-import type { Field } from './store';
 
 const cache = new LRUCache<string, Listed[]>({
   maxSize: 2_000_000,
@@ -36,7 +35,7 @@ async function allValues(
       text: keyText(value, english, field.type).toLowerCase(),
     }),
   );
-  cache.set(key, list);
+  cache.set(key, list, source.lasting ? undefined : { ttl: freshFor });
   return list;
 }
 

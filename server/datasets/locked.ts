@@ -3,6 +3,9 @@ import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
 import type { Database, Db } from '../db/client';
 import * as schema from '../db/schema';
+import { transaction } from '../db/transaction';
+import { HttpProblem } from '../http/problem';
+import { tell } from '../tell';
 import { type Field, fieldsOf, findDataset, type StoredDataset } from './store';
 
 /** The lock of a dataset is this number and the one of its table. Who reads rows shares it, who changes them has it alone. */
@@ -30,39 +33,36 @@ export async function reading<T>(
   { slow = false, signal }: ReadingOptions = {},
 ): Promise<T> {
   const client = await readers.connect();
-  const cancel = () => {
-    const { processID } = client as unknown as { processID: number };
-    pool.query('SELECT pg_cancel_backend($1)', [processID]).catch(() => {});
-  };
-  let broken: Error | undefined;
-  try {
-    signal?.throwIfAborted();
-    signal?.addEventListener('abort', cancel, { once: true });
-    await client.query('BEGIN');
-    if (slow) await client.query('SET LOCAL statement_timeout = 0');
+  const { processID } = client as unknown as { processID: number };
+  const read = async () => {
     const db = drizzle(client, { schema });
     const { number } = await findDataset(db, id);
     await client.query('SELECT pg_advisory_xact_lock_shared($1, $2)', [lockOfDatasets, number]);
     // Somebody may have changed it while this waited.
     const dataset = await findDataset(db, id);
-    const found = await work({ client, dataset, fields: await fieldsOf(db, id) });
-    await client.query('COMMIT');
-    return found;
-  } catch (error) {
-    await client.query('ROLLBACK').catch((lost: Error) => {
-      broken = lost;
-    });
-    throw error;
-  } finally {
-    signal?.removeEventListener('abort', cancel);
-    client.release(broken);
-  }
+    return work({ client, dataset, fields: await fieldsOf(db, id) });
+  };
+  return transaction(client, read, {
+    begin: slow ? 'BEGIN; SET LOCAL statement_timeout = 0' : 'BEGIN',
+    signal,
+    breakOff: () => pool.query('SELECT pg_cancel_backend($1)', [processID]),
+  });
 }
 
-/** The only one that reads or changes the rows of a dataset, for the rest of a transaction; the dataset as it is then. */
+/** Refuses a dataset whose rows are in somebody else's database. */
+export function needOwnRows({ name, connection }: StoredDataset): void {
+  if (connection !== null) throw new HttpProblem(409, 'table-in-place', tell('inPlace.ownOnly', { name }));
+}
+
+/**
+ * The only one that reads or changes the rows of a dataset, for the rest of a transaction; the dataset as it is then.
+ * Throws 409 where its rows are not ours.
+ */
 export async function alone(client: pg.ClientBase, id: string): Promise<StoredDataset> {
   const db: Db = drizzle(client as pg.PoolClient, { schema });
-  const { number } = await findDataset(db, id);
+  const found = await findDataset(db, id);
+  needOwnRows(found);
+  const { number } = found;
   await client.query('SELECT pg_advisory_xact_lock($1, $2)', [lockOfDatasets, number]);
   const [dataset] = await db.select().from(schema.datasets).where(eq(schema.datasets.id, id)).for('update');
   return dataset!;

@@ -47,12 +47,22 @@ async function removeLeftFiles(folder: string, olderThan: number, inUse: Readonl
   }
 }
 
+/** Takes the statistics of tables that have none yet: a server was killed just after it had filled them. */
+async function analyseNew({ pool }: Database): Promise<void> {
+  const { rows } = await pool.query(
+    `SELECT c.relname AS name FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+     WHERE n.nspname = 'data' AND c.relkind = 'r' AND c.reltuples < 0`,
+  );
+  for (const { name } of rows) await pool.query(`ANALYZE data."${name}"`);
+}
+
 const hour = 3_600_000;
 
 /** Puts away what nobody needs any more: at the start of a server, and every hour. */
 export async function sweep(database: Database, spool: string, inUse: ReadonlySet<string>): Promise<void> {
   await purgeDeleted(database);
   await dropOrphans(database);
+  await analyseNew(database);
   await removeLeftFiles(spool, hour, inUse);
 }
 

@@ -9,7 +9,7 @@ import { cutText } from '../http/well-formed';
 import { sqlTypes } from '../imports/load';
 import { tell } from '../tell';
 import { asRowField, checkRetype, computeDependents, inOrder, roomToLayOut } from './computed';
-import { alone, reading } from './locked';
+import { alone, needOwnRows, reading } from './locked';
 import { type Field, fieldsOf, findField, type StoredDataset } from './store';
 
 const day = String.raw`\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])`;
@@ -63,6 +63,7 @@ export const previewRetype = (
     database,
     id,
     ({ client, dataset, fields }) => {
+      needOwnRows(dataset);
       const field = fields.find((each) => each.key === key);
       if (!field) throw notFound('field', key);
       return kept(client, tableOf(dataset.number), field, type);

@@ -2,7 +2,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
-import { boards, datasets, fields } from '../db/schema';
+import { boards, connections, datasets, fields, type RemoteColumn } from '../db/schema';
 import { notFound } from '../http/problem';
 
 export type StoredDataset = typeof datasets.$inferSelect;
@@ -16,12 +16,19 @@ export async function findDataset(db: Db, id: string): Promise<StoredDataset> {
   return found;
 }
 
-/** A field as it is kept; `formula` only where it is computed. */
-export type Field = Omit<typeof fields.$inferSelect, 'formula'> & { formula?: string };
+/** A field as it is kept; `formula` only where it is computed, `column` only of a table in place. */
+export type Field = Omit<typeof fields.$inferSelect, 'formula' | 'column'> & {
+  formula?: string;
+  column?: RemoteColumn;
+};
 
 export async function fieldsOf(db: Db, dataset: string): Promise<Field[]> {
   const list = await db.select().from(fields).where(eq(fields.dataset, dataset)).orderBy(asc(fields.place));
-  return list.map(({ formula, ...field }) => ({ ...field, ...(formula === null ? {} : { formula }) }));
+  return list.map(({ formula, column, ...field }) => ({
+    ...field,
+    ...(formula === null ? {} : { formula }),
+    ...(column === null ? {} : { column }),
+  }));
 }
 
 export async function findField(db: Db, dataset: string, key: string) {
@@ -62,6 +69,16 @@ async function boardsReading(db: Db, dataset: string) {
     );
 }
 
+/** Where the rows of a dataset are that is a name for a table in place. */
+async function placeOf(db: Db, { connection, source }: StoredDataset): Promise<Pick<DatasetView, 'inPlace'>> {
+  if (connection === null) return {};
+  const [found] = await db
+    .select({ name: connections.name })
+    .from(connections)
+    .where(eq(connections.id, connection));
+  return { inPlace: { connection, name: found!.name, table: source.file } };
+}
+
 export async function viewDataset(db: Db, stored: StoredDataset): Promise<DatasetView> {
   const { id, name, version, rows, rejected, createdAt, source } = stored;
   const list = await fieldsOf(db, id);
@@ -81,5 +98,6 @@ export async function viewDataset(db: Db, stored: StoredDataset): Promise<Datase
       ...(formula === undefined ? {} : { formula }),
     })),
     boards: await boardsReading(db, id),
+    ...(await placeOf(db, stored)),
   };
 }

@@ -1,4 +1,4 @@
-import type { ImportSource } from '@sorvik/core/board/api-types';
+import type { ConnectionView, ImportSource } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { FieldProfile } from '@sorvik/core/data/dataset';
 import type { FieldType } from '@sorvik/core/data/values';
@@ -15,10 +15,47 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 
+/** A table or a view of another database. */
+export interface Relation {
+  schema: string;
+  name: string;
+  /** The columns that its rows are put in order by: those of its primary key. */
+  order: string[];
+}
+
+/** A column of such a table. */
+export interface RemoteColumn {
+  name: string;
+  /** Its type there, as it is written. */
+  type: string;
+  /** Some of its values are outside what a chart can show, and are left out. */
+  guarded?: true;
+}
+
 /** The application's own tables. Rows of datasets are real typed tables in the schema `data`. */
 export const sorvik = pgSchema('sorvik');
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'string' });
+
+/** Other databases, of which tables are read in place. */
+export const connections = sorvik.table('connections', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  host: text('host').notNull(),
+  port: integer('port').notNull(),
+  database: text('database').notNull(),
+  user: text('user_name').notNull(),
+  /** Sealed with a key that is not in this database. */
+  password: text('password').notNull(),
+  tls: text('tls').$type<ConnectionView['tls']>().notNull(),
+  /** The certificate that vouches for that of the server, as PEM, where none of the usual ones does. */
+  authority: text('authority'),
+  /** So long a statement may take. */
+  seconds: integer('seconds').notNull(),
+  /** So many connections are open at a time. */
+  most: integer('most').notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+});
 
 export const datasets = sorvik.table('datasets', {
   id: text('id').primaryKey(),
@@ -31,6 +68,9 @@ export const datasets = sorvik.table('datasets', {
   rejected: bigint('rejected', { mode: 'number' }).notNull().default(0),
   /** What the import found out and did: encoding, separator, notes. */
   source: jsonb('source').$type<ImportSource>().notNull(),
+  /** For a table in place: where it is, and what it is there. */
+  connection: text('connection').references(() => connections.id),
+  relation: jsonb('relation').$type<Relation>(),
   createdAt: at('created_at').notNull().defaultNow(),
   deletedAt: at('deleted_at'),
 });
@@ -47,6 +87,8 @@ export const fields = sorvik.table(
     place: integer('place').notNull(),
     /** A standard SQL expression of other fields, for a field that is computed from them. */
     formula: text('formula'),
+    /** For a table in place: the column that it is there. */
+    column: jsonb('column').$type<RemoteColumn>(),
     profile: jsonb('profile').$type<FieldProfile | null>(),
   },
   (table) => [primaryKey({ columns: [table.dataset, table.key] })],

@@ -1,3 +1,6 @@
+import { createServer, get as httpGet, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { getRequestListener } from '@hono/node-server';
 import { plainChart, plainPick } from '@sorvik/core/testing/documents';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
@@ -127,5 +130,67 @@ describe('answers that are kept', () => {
       const all = await (await get('/api/datasets')).json();
       expect(all.find((each: { id: string }) => each.id === id).name).toBe('N29');
     });
+  });
+});
+
+describe('answers that are sent ahead of the application', () => {
+  let server: Server;
+  let url: string;
+  let through = 0;
+  beforeAll(async () => {
+    const answer = getRequestListener(t.app.fetch);
+    server = createServer((request, response) => {
+      if (t.sendKept(request, response)) return;
+      through++;
+      void answer(request, response);
+    });
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  });
+  afterAll(() => new Promise((done) => server.close(done)));
+
+  const plain = (headers: Headers) =>
+    Object.fromEntries(
+      [...headers].filter(
+        ([name]) =>
+          !/^(date|x-request-id|keep-alive|connection|transfer-encoding|content-length)$/.test(name),
+      ),
+    );
+
+  it('have the same headers and the same body, and an id of their own', async () => {
+    const address = `${url}/api/datasets/${id}`;
+    await fetch(address).then((answer) => answer.text());
+    const before = through;
+    const made = await t.request(`/api/datasets/${id}`);
+    const sent = await fetch(address);
+    expect(through).toBe(before);
+    expect(await sent.json()).toEqual(await made.json());
+    expect(plain(sent.headers)).toMatchObject(plain(made.headers));
+    expect(sent.headers.get('content-security-policy')).toContain("default-src 'self'");
+    const again = await fetch(address);
+    expect(again.headers.get('x-request-id')).not.toBe(sent.headers.get('x-request-id'));
+    const unchanged = await fetch(address, { headers: { 'if-none-match': sent.headers.get('etag')! } });
+    expect([unchanged.status, await unchanged.text()]).toEqual([304, '']);
+    expect(through).toBe(before);
+  });
+
+  it('are made anew once something has changed, and for nobody who calls the server by another name', async () => {
+    const address = `${url}/api/datasets/${id}`;
+    await fetch(address).then((answer) => answer.text());
+    const renamed = await fetch(address, {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ name: 'Renamed' }),
+    });
+    expect(renamed.status).toBe(200);
+    expect(await (await fetch(address)).json()).toMatchObject({ name: 'Renamed' });
+    await fetch(address).then((answer) => answer.text());
+    const stranger = await new Promise<number>((done, fail) => {
+      httpGet(address, { headers: { host: 'harbour.example' } }, (response) => {
+        response.resume();
+        done(response.statusCode!);
+      }).on('error', fail);
+    });
+    expect(stranger).toBe(403);
   });
 });

@@ -1,14 +1,17 @@
 import { createHash } from 'node:crypto';
-import type { MiddlewareHandler } from 'hono';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Context, MiddlewareHandler } from 'hono';
 import { LRUCache } from 'lru-cache';
 import type { Changes } from '../db/changes';
-import { bytesOf, type Packed, packed, packedOf, sendPacked } from './packed';
+import { bytesOf, type Packed, packed, packedOf, sendPacked, takesGzip } from './packed';
 
 interface Kept {
   body: Packed;
   headers: Record<string, string>;
   /** Names what is in it; null where the answer has a tag that means something else. */
   tag: string | null;
+  /** All headers as they went out, but those of one answer alone; null until it has gone out once. */
+  sent: Record<string, string> | null;
 }
 
 const keptBytes = 64 * 1024 * 1024;
@@ -18,22 +21,31 @@ const keptPaths = /^\/api\/(datasets|boards)(\/[^/]+(\/(shown|cube))?)?$/;
 /** Questions that are too long for an address are posted; they change nothing. */
 const onlyAsks = /^\/api\/datasets\/[^/]+\/fields\/[^/]+\/absent$/;
 
+/** Headers that are of one answer alone, or said anew. */
+const ownHeaders = /^(x-request-id|content-length|content-encoding|date|vary|connection|keep-alive)$/;
+
 /**
  * Keeps answers that say what is in the database, until anything there changes. An answer is only kept where nothing
  * changed while it was made. One that says `no-store` is not kept.
  */
-export function keptAnswers(changes: Changes): MiddlewareHandler {
-  const kept = new LRUCache<string, Kept>({
+export class KeptAnswers {
+  private readonly kept = new LRUCache<string, Kept>({
     maxSize: keptBytes,
     sizeCalculation: ({ body }) => bytesOf(body),
   });
-  let state = 0;
-  const forget = () => {
-    state++;
-    kept.clear();
-  };
-  changes.on(forget);
-  return async (c, next) => {
+  private readonly made = new WeakMap<Context, Kept>();
+  private state = 0;
+
+  constructor(private readonly changes: Changes) {
+    changes.on(() => {
+      this.state++;
+      this.kept.clear();
+    });
+  }
+
+  /** Answers with what is kept, and keeps what is answered. */
+  readonly middleware: MiddlewareHandler = async (c, next) => {
+    const { changes, kept } = this;
     if (onlyAsks.test(c.req.path)) return next();
     if (c.req.method !== 'GET') {
       await next();
@@ -42,13 +54,15 @@ export function keptAnswers(changes: Changes): MiddlewareHandler {
       return;
     }
     if (!changes.listening || !keptPaths.test(c.req.path)) return next();
-    const known = kept.get(c.req.url);
+    const address = addressOf(c);
+    const known = kept.get(address);
     if (known) {
+      this.made.set(c, known);
       if (known.tag !== null && c.req.header('if-none-match') === known.tag)
         return c.body(null, 304, { etag: known.tag, 'cache-control': 'no-cache' });
       return sendPacked(c, known.body, known.headers);
     }
-    const before = state;
+    const before = this.state;
     await next();
     if (c.res.status !== 200 || c.res.headers.get('cache-control') === 'no-store') return;
     const body = packedOf(c) ?? (await packed(new Uint8Array(await c.res.clone().arrayBuffer())));
@@ -61,7 +75,53 @@ export function keptAnswers(changes: Changes): MiddlewareHandler {
       ...(own || tag ? { etag: (own ?? tag)! } : {}),
     };
     for (const [name, value] of Object.entries(headers)) c.header(name, value);
-    if (state === before) kept.set(c.req.url, { body, headers, tag });
+    if (this.state !== before) return;
+    const entry: Kept = { body, headers, tag, sent: null };
+    kept.set(address, entry);
+    this.made.set(c, entry);
     return;
   };
+
+  /** Notes with which headers an answer went out: it is then sent without being made. */
+  wentOut(c: Context): void {
+    const entry = this.made.get(c);
+    if (!entry || entry.sent || c.res.status !== 200) return;
+    const common = [...c.res.headers].filter(([name]) => !ownHeaders.test(name));
+    // What compressed the first one may have named it otherwise.
+    entry.sent = { ...Object.fromEntries(common), ...entry.headers };
+  }
+
+  /**
+   * Sends an answer that is kept and has gone out before, ahead of all else that a request goes through: `id` names it.
+   * False where there is none; the request is then answered as usual.
+   */
+  send(request: IncomingMessage, response: ServerResponse, id: string): boolean {
+    const { method, url = '', headers } = request;
+    if (method !== 'GET' || !this.changes.listening || headers['content-length']) return false;
+    const known = this.kept.get(url);
+    if (!known?.sent) return false;
+    const { plain, gzip } = known.body;
+    if (known.tag !== null && headers['if-none-match'] === known.tag) {
+      response.writeHead(304, { ...known.sent, 'x-request-id': id }).end();
+      return true;
+    }
+    const small = gzip && takesGzip(headers['accept-encoding']);
+    const body = small ? gzip : plain;
+    response
+      .writeHead(200, {
+        ...known.sent,
+        'x-request-id': id,
+        ...(gzip ? { vary: 'accept-encoding' } : {}),
+        ...(small ? { 'content-encoding': 'gzip' } : {}),
+        'content-length': body.byteLength,
+      })
+      .end(body);
+    return true;
+  }
 }
+
+/** The address without the host: what it is called makes no difference. */
+const addressOf = (c: Context): string => {
+  const { pathname, search } = new URL(c.req.url);
+  return `${pathname}${search}`;
+};

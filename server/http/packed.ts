@@ -27,12 +27,15 @@ const sent = new WeakMap<Context, Packed>();
 /** What was sent, where it was sent packed. */
 export const packedOf = (c: Context): Packed | undefined => sent.get(c);
 
+/** Whether whoever asks takes what is compressed. */
+export const takesGzip = (accepted: string | undefined): boolean =>
+  /\bgzip\b(?!;\s*q=0(\.0*)?\s*(,|$))/.test(accepted ?? '');
+
 /** Sends an answer in the way that whoever asked takes it. */
 export function sendPacked(c: Context, answer: Packed, headers: Record<string, string>): Response {
   const { plain, gzip: small } = answer;
   sent.set(c, answer);
-  const takes =
-    small !== null && /\bgzip\b(?!;\s*q=0(\.0*)?\s*(,|$))/.test(c.req.header('accept-encoding') ?? '');
+  const takes = small !== null && takesGzip(c.req.header('accept-encoding'));
   const body = (takes ? small : plain) as Uint8Array<ArrayBuffer>;
   return c.body(body, 200, {
     ...headers,

@@ -63,7 +63,7 @@ export function problemResponse(c: Context, problem: HttpProblem): Response {
 }
 
 export const notFound = (
-  what: 'board' | 'dataset' | 'field' | 'import' | 'version' | 'copy' | 'skipped',
+  what: 'board' | 'dataset' | 'field' | 'import' | 'version' | 'copy' | 'skipped' | 'connection' | 'table',
   id: string,
 ) => new HttpProblem(404, 'not-found', tell('problem.thereIsNoIt', { what, id }));
 

@@ -16,6 +16,8 @@ export const listOf = (name: string) => list(ref(name));
 const scalar = { type: ['string', 'number', 'boolean', 'null'] };
 const typeName = { enum: ['integer', 'decimal', 'text', 'boolean', 'date', 'datetime'] };
 
+const remoteTable = { schema: text, name: text, kind: { enum: ['table', 'view'] }, rows: orNull(count) };
+
 /** The answers of the API. */
 export const schemas: Record<string, JsonSchema> = {
   Problem: object(
@@ -42,6 +44,25 @@ export const schemas: Record<string, JsonSchema> = {
     },
     ['profile', 'formula'],
   ),
+  Connection: object({
+    id: text,
+    name: text,
+    host: text,
+    port: count,
+    database: text,
+    user: text,
+    tls: { enum: ['usual', 'own', 'off'] },
+    authority: orNull(text),
+    seconds: count,
+    most: count,
+    datasets: list(object({ id: text, name: text })),
+  }),
+  RemoteTable: object(remoteTable),
+  RemoteTableView: object({
+    ...remoteTable,
+    fields: list(object({ name: text, is: text, type: orNull(typeName) })),
+    changeable: { type: 'boolean' },
+  }),
   FieldUses: object({ fields: list(text), boards: list(object({ id: text, title: text })) }),
   Dataset: object(
     {
@@ -58,8 +79,9 @@ export const schemas: Record<string, JsonSchema> = {
         { state: { enum: ['ready', 'waiting', 'failed', 'none', 'making'] }, share: { type: 'number' } },
         ['share'],
       ),
+      inPlace: object({ connection: text, name: text, table: text }),
     },
-    ['copy'],
+    ['copy', 'inPlace'],
   ),
   DeletedBoard: object({ id: text, title: text, deletedAt: time }),
   DeletedDataset: object({ id: text, name: text, rows: count, deletedAt: time, bytes: count }),

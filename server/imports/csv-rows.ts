@@ -11,7 +11,7 @@ export interface CsvBatch {
 }
 
 /** A row may not be longer than this: a quote that is never closed would swallow the rest of the file. */
-const maxRowLength = 8 * 1024 * 1024;
+export const maxRowLength = 8 * 1024 * 1024;
 
 export class UnclosedQuote extends Error {
   constructor(readonly line: number) {

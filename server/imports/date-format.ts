@@ -72,7 +72,7 @@ function withTime(date: string, rest: string): string | undefined {
 
 /** Every day of the calendar but the 29th of February, which takes a closer look. */
 const isoDay =
-  /^\d{4}-(?:(?:0[1-9]|1[0-2])-(?:0[1-9]|1\d|2[0-8])|(?:0[13-9]|1[0-2])-(?:29|30)|(?:0[13578]|1[02])-31)$/;
+  /^(?!0000)\d{4}-(?:(?:0[1-9]|1[0-2])-(?:0[1-9]|1\d|2[0-8])|(?:0[13-9]|1[0-2])-(?:29|30)|(?:0[13578]|1[02])-31)$/;
 
 export const dateReader =
   (order: DateOrder): ReadCell =>

@@ -2,7 +2,7 @@ import { tell } from '../tell';
 import { type ColumnPlan, planColumns } from './column-plan';
 import { parseText } from './csv-rows';
 import { columnNames } from './field-keys';
-import { type Encoding, sampleText } from './text-file';
+import { type Encoding, headLength, sampleText } from './text-file';
 
 export const maxColumns = 400;
 const separators = [',', ';', '\t', '|'];
@@ -33,14 +33,23 @@ export function separatorOf(head: string): string {
   return best.separator;
 }
 
-/** Finds out how a file is written from samples of it, or refuses it with a reason. */
-export async function inspectFile(path: string, size: number, encoding: Encoding): Promise<Inspection> {
+/**
+ * Finds out how a file is written from samples of it, or refuses it with a reason. `size` is how much of it is there; of one
+ * that is still `arriving` only the beginning is looked at.
+ */
+export async function inspectFile(
+  path: string,
+  size: number,
+  encoding: Encoding,
+  arriving = false,
+): Promise<Inspection> {
   if (size === 0) throw new UnusableFile(tell('inspect.theFileIsEmpty'));
-  const { head, spread } = await sampleText(path, size, encoding);
+  const { head, spread } = await sampleText(path, arriving ? Math.min(size, headLength) : size, encoding);
   if (head.trim() === '') throw new UnusableFile(tell('inspect.theFileHasOnly'));
   const separator = separatorOf(head);
   // A head that ends inside the file ends inside a row.
-  const whole = size > head.length && spread.length ? head.slice(0, head.lastIndexOf('\n') + 1) : head;
+  const whole =
+    arriving || (size > head.length && spread.length) ? head.slice(0, head.lastIndexOf('\n') + 1) : head;
   const [header, ...rows] = parseText(whole, separator, sampleRows).filter(
     (row) => row.length > 1 || row[0]!.trim() !== '',
   );

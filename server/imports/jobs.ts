@@ -1,51 +1,92 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, rm } from 'node:fs/promises';
-import { basename, extname, join } from 'node:path';
+import { join } from 'node:path';
 import type { Readable } from 'node:stream';
+import { isDeepStrictEqual } from 'node:util';
 import type { ImportView, Reject } from '@sorvik/core/board/api-types';
-import { idFrom } from '@sorvik/core/board/id';
-import { eq, inArray, like, or } from 'drizzle-orm';
-import { drizzle } from 'drizzle-orm/node-postgres';
+import { eq } from 'drizzle-orm';
 import type pg from 'pg';
 import type { Logger } from 'pino';
-import type { Database, Db } from '../db/client';
+import type { Database } from '../db/client';
 import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { failureProblem, HttpProblem, invalid, notFound } from '../http/problem';
-import { cutText } from '../http/well-formed';
 import type { CopiedDataset } from '../sources/copies/copies';
 import { tell } from '../tell';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
 import { fieldKeys } from './field-keys';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
+import { keepDataset } from './keep-dataset';
 import { loadRows, WiderColumn } from './load';
 import { answered, questionsOf, wrongAnswers } from './questions';
+import { type LineFiles, SentLines } from './sent-lines';
 import { spooled } from './spooled';
-import { TextWatch } from './text-file';
+import { type Arriving, TextWatch } from './text-file';
 
 interface Job extends ImportView {
   path: string;
   inspection: Inspection;
+  /** No quotation mark is in the file. */
+  unquoted: boolean;
   abort: AbortController;
   touched: number;
+  /** Hears how far it is. */
+  follow?: (progress: Pick<ImportView, 'bytesRead' | 'rows' | 'rejected'>) => void;
 }
 
 const maxBytes = 8 * 1024 ** 3;
-const lockOfIds = 7302;
 const forgetAfter = 3_600_000;
-const separatorNames: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
 
 /** Where and why the first row of a file did not fit. */
 const firstProblem = ([first]: readonly Reject[]): string =>
   first ? tell('jobs.firstProblemLine', { n: first.line, reason: first.reason }) : tell('jobs.theFileHasNo');
 
+/** So much of a file has arrived before it begins to be loaded; so many are at a time. */
+const earlyFrom = 4 * 1024 * 1024;
+const mostEarly = 2;
+
+function jobOf(
+  id: string,
+  file: string,
+  path: string,
+  inspection: Inspection,
+  { bytes, quoted }: Pick<TextWatch, 'bytes' | 'quoted'>,
+  questions: ImportView['questions'] = [],
+): Job {
+  return {
+    id,
+    file,
+    path,
+    inspection,
+    unquoted: !quoted,
+    abort: new AbortController(),
+    touched: Date.now(),
+    state: questions.length ? 'asking' : 'loading',
+    questions,
+    bytesRead: 0,
+    bytesTotal: bytes,
+    rows: 0,
+    rejected: 0,
+  };
+}
+
+/** A load that began while its file was still arriving: it ends when all of it is there and found to be as it began. */
+interface EarlyLoad {
+  isFor(job: Job): boolean;
+  /** It was right: it becomes that of the job; where it comes to nothing, `otherwise` begins anew. */
+  goOn(job: Job, otherwise: () => Promise<void>): void;
+  giveUp(): Promise<void>;
+}
+
 /** Files on their way to becoming datasets. A file is kept on disk until it is loaded, then removed. */
 export class ImportJobs {
-  /** Hears of each dataset that came in. */
-  onLoaded?: (dataset: CopiedDataset) => void;
+  /** Hears of each dataset that came in, and gets what was sent to the database for it, to be removed when it is not needed. */
+  onLoaded?: (dataset: CopiedDataset, lines: LineFiles[] | null) => void;
 
   private readonly jobs = new Map<string, Job>();
+  /** How many are being loaded while they arrive. */
+  private early = 0;
 
   constructor(
     private readonly database: Database,
@@ -61,42 +102,49 @@ export class ImportJobs {
   }
 
   view(id: string): ImportView {
-    const { path: _path, inspection: _inspection, abort: _abort, touched: _touched, ...view } = this.find(id);
+    const {
+      path: _path,
+      inspection: _inspection,
+      unquoted: _unquoted,
+      abort: _abort,
+      touched: _touched,
+      follow: _follow,
+      ...view
+    } = this.find(id);
     return view;
   }
 
-  /** Takes in a file, finds out how it is written, and starts loading it unless there is something to ask. */
+  /**
+   * Takes in a file, finds out how it is written, and starts loading it unless there is something to ask. Loading begins
+   * while the file still arrives, as its beginning has it; what then turns out to be otherwise is loaded anew.
+   */
   async receive(name: string, source: Readable): Promise<ImportView> {
     this.forgetOld();
     const id = randomUUID();
     const path = join(this.folder, id);
     const watch = new TextWatch();
     const { room } = this.database;
+    let early: EarlyLoad | null = null;
     try {
-      await spooled(source, path, { room, most: maxBytes, tooLarge: tell('jobs.aFileCanHave') }, (bytes) =>
-        watch.see(bytes),
-      );
+      await spooled(source, path, { room, most: maxBytes, tooLarge: tell('jobs.aFileCanHave') }, (bytes) => {
+        watch.see(bytes);
+        if (watch.bytes > earlyFrom && !early && this.early < mostEarly && !watch.binary)
+          early = this.beginEarly(id, name, path, watch);
+      });
       if (watch.binary) throw new HttpProblem(415, 'not-a-text-file', tell('jobs.isNotACsv', { name }));
       const inspection = await inspectFile(path, watch.bytes, watch.encoding);
       const questions = questionsOf(inspection.plans);
-      const job: Job = {
-        id,
-        file: name,
-        path,
-        inspection,
-        abort: new AbortController(),
-        touched: Date.now(),
-        state: questions.length ? 'asking' : 'loading',
-        questions,
-        bytesRead: 0,
-        bytesTotal: watch.bytes,
-        rows: 0,
-        rejected: 0,
-      };
+      const job = jobOf(id, name, path, inspection, watch, questions);
       this.jobs.set(id, job);
-      if (job.state === 'loading') void this.load(job);
+      const begun = early as EarlyLoad | null;
+      if (begun?.isFor(job)) begun.goOn(job, () => this.load(job));
+      else {
+        await begun?.giveUp();
+        if (job.state === 'loading') void this.load(job);
+      }
       return this.view(id);
     } catch (error) {
+      await (early as EarlyLoad | null)?.giveUp();
       await rm(path, { force: true });
       if (error instanceof UnusableFile) throw new HttpProblem(422, 'file-cannot-be-used', error.message);
       throw error;
@@ -113,20 +161,8 @@ export class ImportJobs {
       most: maxBytes,
       tooLarge: tell('jobs.aFileCanHave2'),
     });
-    const job: Job = {
-      id,
-      file: name,
-      path,
-      inspection: { encoding: 'utf-8', separator: ',', plans, notes: [] },
-      abort: new AbortController(),
-      touched: Date.now(),
-      state: 'loading',
-      questions: [],
-      bytesRead: 0,
-      bytesTotal: bytes,
-      rows: 0,
-      rejected: 0,
-    };
+    const inspection = { encoding: 'utf-8' as const, separator: ',', plans, notes: [] };
+    const job = jobOf(id, name, path, inspection, { bytes, quoted: true });
     this.jobs.set(id, job);
     await this.load(job);
     if (job.dataset !== undefined && job.rejected > 0) await this.forget(job.dataset);
@@ -224,86 +260,126 @@ export class ImportJobs {
     }
   }
 
-  /** One pass over the file in one transaction: either everything of it is there afterwards, or nothing. */
-  private async attempt(client: pg.PoolClient, job: Job): Promise<string> {
-    const { plans, separator, encoding, notes } = job.inspection;
-    const keys = fieldKeys(plans.map((plan) => plan.name));
-    await client.query('BEGIN');
-    const {
-      rows: [next],
-    } = await client.query(`SELECT nextval(pg_get_serial_sequence('sorvik.datasets', 'number')) AS number`);
-    const number = Number(next.number);
-    const loaded = await loadRows(
-      client,
-      { path: job.path, encoding, separator, plans, keys, table: tableOf(number) },
-      async (progress) => {
-        await this.database.room.ensureNow();
-        job.bytesRead = progress.bytes;
-        job.rows = progress.rows;
-        job.rejected = progress.rejected;
-      },
-      job.abort.signal,
-    );
-    if (loaded.rows === 0)
-      throw new UnusableFile(tell('jobs.noRowsCouldBe', { problem: firstProblem(loaded.rejects) }));
-    const db: Db = drizzle(client, { schema });
-    const name = cutText(basename(job.file, extname(job.file)).trim(), 200) || 'Dataset';
-    // Two files of one name that come in at once take turns in choosing their ids.
-    await client.query('SELECT pg_advisory_xact_lock($1)', [lockOfIds]);
-    const stem = idFrom(name, [], 'dataset');
-    const taken = await db
-      .select({ id: schema.datasets.id })
-      .from(schema.datasets)
-      .where(or(inArray(schema.datasets.id, [stem]), like(schema.datasets.id, `${stem}-%`)));
-    const id = idFrom(
-      name,
-      taken.map((row) => row.id),
-      'dataset',
-    );
-    const source = { file: job.file, encoding, separator: separatorNames[separator] ?? separator, notes };
-    const version = Date.now();
-    await db.insert(schema.datasets).values({
-      id,
-      number,
-      name,
-      version,
-      rows: loaded.rows,
-      rejected: loaded.rejected,
-      source,
+  /** Begins to load a file of which the beginning is there. */
+  private beginEarly(id: string, name: string, path: string, watch: TextWatch): EarlyLoad {
+    this.early++;
+    const arriving: Arriving = { whole: false };
+    const abort = new AbortController();
+    let job: Job | null = null;
+    let agree: (right: boolean) => void = () => {};
+    const agreed = new Promise<boolean>((done) => {
+      agree = done;
     });
-    await db
-      .insert(schema.fields)
-      .values(plans.map((plan, place) => fieldRow(id, keys[place]!, plan, place)));
-    await insertRejects(db, id, loaded.rejects);
-    if (job.abort.signal.aborted) throw job.abort.signal.reason;
-    await client.query('COMMIT');
-    await client.query(`ANALYZE ${tableOf(number)}`);
-    this.onLoaded?.({ id, number, version, rows: loaded.rows });
-    job.bytesRead = job.bytesTotal;
-    job.rows = loaded.rows;
-    job.rejected = loaded.rejected;
-    return id;
+    const run = async (): Promise<boolean> => {
+      const { encoding } = watch;
+      const inspection = await inspectFile(path, watch.bytes, encoding, true);
+      if (questionsOf(inspection.plans).length) return false;
+      // It may have been given up before it has begun.
+      abort.signal.throwIfAborted();
+      job = { ...jobOf(id, name, path, inspection, watch), abort };
+      const client = await this.database.pool.connect();
+      let done = false;
+      try {
+        job.dataset = await this.attempt(client, job, { arriving, agreed });
+        done = true;
+      } finally {
+        client.release(!done);
+      }
+      return done;
+    };
+    const running = run()
+      .catch(() => false)
+      .finally(() => {
+        this.early--;
+      });
+    const isSame = (other: Job) =>
+      job !== null &&
+      other.state === 'loading' &&
+      job.unquoted === other.unquoted &&
+      isDeepStrictEqual(job.inspection, other.inspection);
+    return {
+      isFor: isSame,
+      goOn: (later, otherwise) => {
+        const own = job!;
+        // From here on the one is the other: what it has read, and that it may be cancelled.
+        later.abort.signal.addEventListener('abort', () => abort.abort(later.abort.signal.reason));
+        own.follow = (progress) => Object.assign(later, progress);
+        own.bytesTotal = later.bytesTotal;
+        const { bytesRead, rows, rejected } = own;
+        own.follow({ bytesRead, rows, rejected });
+        arriving.whole = true;
+        agree(true);
+        void running.then(async (done) => {
+          if (!done) return later.state === 'loading' ? otherwise() : undefined;
+          later.dataset = own.dataset!;
+          later.state = 'done';
+          await rm(path, { force: true });
+        });
+      },
+      giveUp: async () => {
+        abort.abort(new Error('it is otherwise'));
+        agree(false);
+        arriving.whole = true;
+        await running;
+      },
+    };
   }
-}
 
-const fieldRow = (dataset: string, key: string, plan: ColumnPlan, place: number) => ({
-  dataset,
-  key,
-  name: plan.name,
-  type: plan.type,
-  place,
-});
-
-async function insertRejects(db: Db, dataset: string, rejects: Reject[]) {
-  // PostgreSQL's JSON has no zero character; where one is the very reason, a visible sign stands for it.
-  const clean = (text: string) => text.replaceAll('\0', '␀');
-  for (let i = 0; i < rejects.length; i += 2000)
-    await db.insert(schema.importRejects).values(
-      rejects.slice(i, i + 2000).map((reject) => ({
-        ...reject,
-        dataset,
-        reason: clean(reject.reason),
-        cells: reject.cells.map(clean),
-      })),
-    );
+  /**
+   * One pass over the file in one transaction: either everything of it is there afterwards, or nothing. Of a file that is
+   * still arriving nothing is kept before `agreed` says that it is as it was taken to be.
+   */
+  private async attempt(
+    client: pg.PoolClient,
+    job: Job,
+    { arriving, agreed }: { arriving?: Arriving; agreed?: Promise<boolean> } = {},
+  ): Promise<string> {
+    const { plans, separator, encoding } = job.inspection;
+    const keys = fieldKeys(plans.map((plan) => plan.name));
+    const sent = this.onLoaded ? new SentLines(job.path) : undefined;
+    try {
+      await client.query('BEGIN');
+      const {
+        rows: [next],
+      } = await client.query(`SELECT nextval(pg_get_serial_sequence('sorvik.datasets', 'number')) AS number`);
+      const number = Number(next.number);
+      const loaded = await loadRows(
+        client,
+        {
+          path: job.path,
+          unquoted: job.unquoted,
+          arriving,
+          encoding,
+          separator,
+          plans,
+          keys,
+          table: tableOf(number),
+          sent,
+        },
+        async (progress) => {
+          await this.database.room.ensureNow();
+          const { bytes: bytesRead, rows, rejected } = progress;
+          Object.assign(job, { bytesRead, rows, rejected });
+          job.follow?.({ bytesRead, rows, rejected });
+        },
+        job.abort.signal,
+      );
+      if (agreed && !(await agreed)) throw job.abort.signal.reason;
+      if (loaded.rows === 0)
+        throw new UnusableFile(tell('jobs.noRowsCouldBe', { problem: firstProblem(loaded.rejects) }));
+      const { id, version } = await keepDataset(client, job, number, keys, loaded);
+      if (job.abort.signal.aborted) throw job.abort.signal.reason;
+      await client.query('COMMIT');
+      // Answers are right without it; the next start makes up for one that is broken off.
+      this.database.pool.query(`ANALYZE ${tableOf(number)}`).catch(() => {});
+      this.onLoaded?.({ id, number, version, rows: loaded.rows }, (await sent?.end()) ?? null);
+      const ended = { bytesRead: job.bytesTotal, rows: loaded.rows, rejected: loaded.rejected };
+      Object.assign(job, ended);
+      job.follow?.(ended);
+      return id;
+    } catch (error) {
+      await sent?.remove();
+      throw error;
+    }
+  }
 }

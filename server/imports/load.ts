@@ -10,7 +10,9 @@ import { indexPlaces, makeRowTable } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import { type ColumnPlan, cellReader, widened } from './column-plan';
 import { readCsv } from './csv-rows';
-import { type ByteText, type Encoding, readable, textOf } from './text-file';
+import { PlainRows, plainNewline } from './plain-rows';
+import type { SentLines } from './sent-lines';
+import { type Arriving, type ByteText, type Encoding, headOf, piecesOf, readable, textOf } from './text-file';
 
 export const sqlTypes: Record<FieldType, string> = {
   integer: 'bigint',
@@ -59,8 +61,11 @@ function trimmed(cell: ByteText): ByteText {
   return start === 0 && end === cell.length ? cell : cell.slice(start, end);
 }
 
-/** Turns rows into lines of COPY's text format, setting aside those that do not fit. */
-export function rowEncoder(plans: readonly ColumnPlan[]) {
+/**
+ * Turns rows into lines of COPY's text format, setting aside those that do not fit. `onEscape` hears of lines in which
+ * something is written otherwise than it is.
+ */
+export function rowEncoder(plans: readonly ColumnPlan[], onEscape: () => void = () => {}) {
   const readers = plans.map(cellReader);
   const isText = plans.map((plan) => plan.type === 'text');
   const misfits = plans.map(() => 0);
@@ -95,7 +100,9 @@ export function rowEncoder(plans: readonly ColumnPlan[]) {
       if (cell === '') out += '\\N';
       else if (isText[c]) {
         if (cell.includes('\0')) return reject(line, plans[c]!.name, tell('load.holdsAZeroByte'), cells);
-        out += escaped(cell);
+        const sent = escaped(cell);
+        if (sent !== cell) onEscape();
+        out += sent;
       } else {
         const read = readers[c]!;
         // Spaces between thousands may be longer than a byte: those few are read as text.
@@ -124,6 +131,12 @@ const drained = (stream: Writable) =>
 
 export interface LoadInput {
   path: string;
+  /** No quotation mark is in it. */
+  unquoted: boolean;
+  /** It is still being written. */
+  arriving?: Arriving | undefined;
+  /** Where what is sent to the database is kept too. */
+  sent?: SentLines | undefined;
   encoding: Encoding;
   separator: string;
   plans: readonly ColumnPlan[];
@@ -139,7 +152,7 @@ export async function loadRows(
   onProgress: (progress: LoadProgress) => Promise<void>,
   signal: AbortSignal,
 ): Promise<{ rows: number; rejected: number; rejects: Reject[] }> {
-  const { path, encoding, separator, plans, keys, table } = input;
+  const { path, arriving, sent, encoding, separator, plans, keys, table } = input;
   const columns = plans.map((plan, i) => `${quoted(keys[i]!)} ${sqlTypes[plan.type]}`);
   await makeRowTable(client, table, columns);
   const copy = client.query(copyFrom(`COPY ${table} FROM STDIN WITH (FREEZE)`, { highWaterMark: sendAhead }));
@@ -147,40 +160,61 @@ export async function loadRows(
   copy.on('error', (error) => {
     copyError ??= error;
   });
-  const encode = rowEncoder(plans);
+  const encode = rowEncoder(plans, () => sent?.giveUp());
   const rejects: Reject[] = [];
   const progress: LoadProgress = { bytes: 0, rows: 0, rejected: 0 };
   let head = true;
+  /** A row as a line to be sent on; null for one that is passed over, or set aside. */
+  const lineOf = (row: ByteText[], line: number, broken: boolean): ByteText | null => {
+    if (row.length === 1 && row[0]!.trim() === '' && (plans.length > 1 || row[0] === '')) return null;
+    if (head) {
+      head = false;
+      return null;
+    }
+    const encoded = encode(row, line, broken);
+    if (typeof encoded === 'string') return encoded;
+    progress.rejected++;
+    if (rejects.length < maxKeptRejects) rejects.push(encoded);
+    return null;
+  };
+  const send = async (lines: Buffer) => {
+    if (copyError) throw copyError;
+    sent?.write(lines, progress.rows);
+    if (lines.length && !copy.write(lines)) await drained(copy);
+    await onProgress(progress);
+  };
+  const onBytes = (bytes: number) => {
+    progress.bytes = bytes;
+  };
   try {
-    const text = textOf(path, encoding, (bytes) => {
-      progress.bytes = bytes;
-    });
-    await readCsv(
-      text,
-      separator,
-      async ({ rows, lines, broken }) => {
-        let out = '';
-        for (let i = 0; i < rows.length; i++) {
-          const row = rows[i]!;
-          if (row.length === 1 && row[0]!.trim() === '' && (plans.length > 1 || row[0] === '')) continue;
-          if (head) {
-            head = false;
-            continue;
+    const newline = encoding === 'utf-8' && input.unquoted ? plainNewline(await headOf(path)) : null;
+    if (newline) {
+      const rows = new PlainRows(
+        plans,
+        separator,
+        newline,
+        () => progress.rows++,
+        (line, number) => lineOf(line.split(separator), number, false),
+      );
+      for await (const piece of piecesOf(path, onBytes, arriving)) {
+        signal.throwIfAborted();
+        await send(rows.take(piece));
+      }
+      await send(rows.end());
+    } else
+      await readCsv(
+        textOf(path, encoding, onBytes, arriving),
+        separator,
+        async ({ rows, lines, broken }) => {
+          let out = '';
+          for (let i = 0; i < rows.length; i++) {
+            const line = lineOf(rows[i]!, lines[i]!, broken.has(i));
+            if (line !== null) out += `${line}\t${progress.rows++}\n`;
           }
-          const encoded = encode(row, lines[i]!, broken.has(i));
-          if (typeof encoded === 'string') {
-            out += `${encoded}\t${progress.rows++}\n`;
-          } else {
-            progress.rejected++;
-            if (rejects.length < maxKeptRejects) rejects.push(encoded);
-          }
-        }
-        if (copyError) throw copyError;
-        if (out && !copy.write(Buffer.from(out, 'latin1'))) await drained(copy);
-        await onProgress(progress);
-      },
-      signal,
-    );
+          await send(Buffer.from(out, 'latin1'));
+        },
+        signal,
+      );
     if (copyError) throw copyError;
     copy.end();
     await once(copy, 'finish');

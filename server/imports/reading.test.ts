@@ -122,7 +122,7 @@ describe('the bytes of a file', () => {
     const textOfBytes = async (bytes: Buffer, encoding: 'utf-8' | 'windows-1252' | 'utf-16le') => {
       await writeFile(file, bytes);
       let text = '';
-      for await (const piece of textOf(file, encoding)) text += piece;
+      for await (const piece of textOf(file, encoding, () => {})) text += piece;
       return readable(text);
     };
     expect(await textOfBytes(Buffer.from('\ufeffMöwe – 1'), 'utf-8')).toBe('Möwe – 1');

@@ -1,7 +1,7 @@
 import { isUtf8 } from 'node:buffer';
-import { createReadStream } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
+import { setTimeout } from 'node:timers/promises';
 
 export type Encoding = 'utf-8' | 'windows-1252' | 'utf-16le';
 
@@ -13,10 +13,13 @@ export class TextWatch {
   private controls = 0;
   private head = Buffer.alloc(0);
   bytes = 0;
+  /** Whether there is a quotation mark in it. */
+  quoted = false;
 
   see(chunk: Buffer): void {
     if (this.head.length < 4) this.head = Buffer.concat([this.head, chunk.subarray(0, 4)]);
     this.bytes += chunk.length;
+    this.quoted ||= chunk.includes('"');
     if (this.utf8) {
       const whole = this.rest.length ? Buffer.concat([this.rest, chunk]) : chunk;
       const cut = completeLength(whole);
@@ -57,43 +60,89 @@ function completeLength(bytes: Buffer): number {
 export type ByteText = string;
 export const readable = (text: ByteText): string => Buffer.from(text, 'latin1').toString('utf8');
 
-/** Brings a file's bytes to UTF-8 piece by piece, without the mark at its beginning. */
+/** Brings a file's bytes to UTF-8 piece by piece. */
 function utf8Pieces(encoding: Encoding): (chunk: Buffer) => ByteText {
-  let first = true;
-  if (encoding === 'utf-8')
-    return (chunk) => {
-      const start = first && chunk[0] === 0xef && chunk[1] === 0xbb && chunk[2] === 0xbf ? 3 : 0;
-      first = false;
-      return chunk.toString('latin1', start);
-    };
+  if (encoding === 'utf-8') return (chunk) => chunk.toString('latin1');
   const decoder = new TextDecoder(encoding);
   return (chunk) => Buffer.from(decoder.decode(chunk, { stream: true }), 'utf8').toString('latin1');
+}
+
+/** Bytes that are read at a time. */
+const pieceBytes = 256 * 1024;
+const mark = [0xef, 0xbb, 0xbf];
+const isMarked = (bytes: Buffer) => mark.every((byte, i) => bytes[i] === byte);
+
+/** A file that is read while it is still written. */
+export interface Arriving {
+  /** All of it is there. */
+  whole: boolean;
+}
+
+/** So long whoever has read all that is there waits for more, ms. */
+const untilMore = 15;
+
+/**
+ * A file's bytes piece by piece, without the mark at its beginning; `onBytes` hears how far it is. Of one that is still
+ * arriving what is not there yet is waited for.
+ */
+export async function* piecesOf(
+  path: string,
+  onBytes: (total: number) => void,
+  arriving?: Arriving,
+): AsyncGenerator<Buffer> {
+  const file = await open(path);
+  try {
+    for (let total = 0; ; ) {
+      // Looked at first: what comes while it is read is then read too.
+      const last = arriving?.whole !== false;
+      const piece = await readAt(file, total, pieceBytes);
+      if (!piece.length) {
+        if (last) return;
+        await setTimeout(untilMore);
+        continue;
+      }
+      const first = total === 0;
+      total += piece.length;
+      onBytes(total);
+      yield first && isMarked(piece) ? piece.subarray(mark.length) : piece;
+    }
+  } finally {
+    await file.close();
+  }
+}
+
+/** As much of a file's beginning as is read at a time. */
+export async function headOf(path: string): Promise<Buffer> {
+  const file = await open(path);
+  try {
+    return await readAt(file, 0, pieceBytes);
+  } finally {
+    await file.close();
+  }
 }
 
 /** The file's text piece by piece; `onBytes` hears how far it is. */
 export function textOf(
   path: string,
   encoding: Encoding,
-  onBytes: (total: number) => void = () => {},
+  onBytes: (total: number) => void,
+  arriving?: Arriving,
 ): Readable {
-  const source = createReadStream(path, { highWaterMark: 256 * 1024 });
   async function* pieces() {
     const toUtf8 = utf8Pieces(encoding);
-    let total = 0;
-    for await (const chunk of source) {
-      total += chunk.length;
-      onBytes(total);
-      yield toUtf8(chunk);
-    }
+    for await (const piece of piecesOf(path, onBytes, arriving)) yield toUtf8(piece);
   }
   return Readable.from(pieces(), { objectMode: true, highWaterMark: 2 });
 }
 
 async function readAt(file: FileHandle, start: number, length: number): Promise<Buffer> {
-  const buffer = Buffer.alloc(length);
+  const buffer = Buffer.allocUnsafe(length);
   const { bytesRead } = await file.read(buffer, 0, length, start);
   return buffer.subarray(0, bytesRead);
 }
+
+/** So much of a file's beginning is looked at. */
+export const headLength = 1024 * 1024;
 
 /** Text from the beginning of a file, and from places spread over the rest of it, each from the start of a line. */
 export async function sampleText(
@@ -101,16 +150,16 @@ export async function sampleText(
   size: number,
   encoding: Encoding,
 ): Promise<{ head: string; spread: string[] }> {
-  const headLength = Math.min(size, 1024 * 1024);
+  const headSize = Math.min(size, headLength);
   const pieceLength = 64 * 1024;
   const file = await open(path);
   try {
     const decode = (bytes: Buffer) => new TextDecoder(encoding).decode(bytes);
-    const head = decode(await readAt(file, 0, headLength));
+    const head = decode(await readAt(file, 0, headSize));
     const spread: string[] = [];
-    if (size > headLength + 9 * pieceLength)
+    if (size > headSize + 9 * pieceLength)
       for (let i = 1; i <= 8; i++) {
-        const start = headLength + Math.floor(((size - headLength - pieceLength) * i) / 8 / 2) * 2;
+        const start = headSize + Math.floor(((size - headSize - pieceLength) * i) / 8 / 2) * 2;
         const text = decode(await readAt(file, start, pieceLength));
         spread.push(text.slice(text.indexOf('\n') + 1));
       }

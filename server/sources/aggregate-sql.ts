@@ -6,7 +6,6 @@ import { compareKeys, type KeyValue } from '@sorvik/core/data/values';
 import { rowPrinter } from '../datasets/computed';
 import { quoted } from '../db/client';
 import { sqlTypes } from '../imports/load';
-import { placeColumn } from './row-columns';
 import { askedCall, compiledRow } from './row-expressions';
 import type { Question } from './source';
 
@@ -15,6 +14,8 @@ export type Bind = (value: unknown, type: string) => string;
 
 /** What databases write each in its own way; `type` is that of the key, as SQL. */
 export interface Dialect {
+  /** Where a row is among the others, as a column; where there is no such order, the same for all. */
+  place: string;
   /** The first day of the period in which a day lies. */
   firstDayOf(grain: Exclude<Grain, 'day'>, day: string): string;
   /** One of several values. */
@@ -62,45 +63,98 @@ function keptSql(
   return apart.length ? dialect.isWithin(key, apart, type, bind) : 'false';
 }
 
-/** An aggregate as SQL; what expressions hold goes into `values`. */
+/** An aggregate as SQL, of the type that it has; what expressions hold goes into `values`. */
 function partialSql(
   { aggregate, field, of, where }: PartialAggregate,
   fields: FieldInfo[],
   values: unknown[],
+  { place }: Dialect,
   guarded: boolean,
 ): string {
-  if (aggregate === 'first') return `min(${placeColumn})::float8`;
-  if (aggregate === 'nonAdditive')
-    return `(${askedCall(of!, fields)(rowPrinter(fields, values, guarded))})::float8`;
+  if (aggregate === 'first') return `min(${place})`;
+  if (aggregate === 'nonAdditive') return `(${askedCall(of!, fields)(rowPrinter(fields, values, guarded))})`;
   const expression = (text: string) =>
     `(${compiledRow(text, fields).sql(rowPrinter(fields, values, guarded))})`;
   const taken = of !== undefined ? expression(of) : field ? quoted(field) : '*';
   const filter = where === undefined ? '' : ` FILTER (WHERE ${expression(where)})`;
-  return `(${aggregate}(${taken})${filter})::float8`;
+  return `(${aggregate}(${taken})${filter})`;
 }
+
+/** What is selected for a question: keys, then aggregates, each as it is or as a double. */
+function selectSql(
+  { keys, partials, kept }: Pick<Question, 'keys' | 'partials' | 'kept'>,
+  table: string,
+  fields: FieldInfo[],
+  dialect: Dialect,
+  { guarded, cast, values }: { guarded: boolean; cast: string; values: unknown[] },
+): string {
+  const columns = [
+    ...keys.map((key, i) => `${keySql(key, fields, dialect)} AS k${i}`),
+    ...partials.map(
+      (partial, i) => `${partialSql(partial, fields, values, dialect, guarded)}${cast} AS a${i}`,
+    ),
+  ];
+  const conditions = kept.map((each) => keptSql(each, fields, values, dialect));
+  const where = conditions.length ? ` WHERE ${conditions.join(' AND ')}` : '';
+  return `SELECT ${columns.join(', ')} FROM ${table}${where}${groupSql(keys)}`;
+}
+
+const groupSql = (keys: readonly Dimension[]) =>
+  keys.length ? ` GROUP BY ${keys.map((_, i) => i + 1).join(', ')}` : '';
+
+/** How aggregates of parts make that of the whole. */
+const ofParts = { count: 'sum', sum: 'sum', min: 'min', max: 'max', first: 'min' } as const;
 
 /**
  * The query of a question: one row per combination that occurs. Names are quoted identifiers that were found in the
  * dataset; grains come from a fixed list; of the caller's texts there are only values, which are bound. `guarded` gives
- * null where an expression has no result.
+ * null where an expression has no result. `byDay` adds up days first, then what is coarser from them: there are fewer
+ * days than rows to find the period of, and clusters that add up days where those lie cannot do it for periods.
  */
 export function aggregateSql(
-  { keys, partials, kept, limit }: Question,
+  question: Question,
   table: string,
   fields: FieldInfo[],
   dialect: Dialect,
-  guarded = false,
+  { guarded = false, byDay = false } = {},
 ): { text: string; values: unknown[] } {
   const values: unknown[] = [];
-  const columns = [
-    ...keys.map((key, i) => `${keySql(key, fields, dialect)} AS k${i}`),
-    ...partials.map((partial, i) => `${partialSql(partial, fields, values, guarded)} AS a${i}`),
-  ];
-  const conditions = kept.map((each) => keptSql(each, fields, values, dialect));
-  const where = conditions.length ? ` WHERE ${conditions.join(' AND ')}` : '';
-  const group = keys.length ? ` GROUP BY ${keys.map((_, i) => i + 1).join(', ')}` : '';
-  return {
-    text: `SELECT ${columns.join(', ')} FROM ${table}${where}${group} LIMIT ${limit + 1}`,
+  const { keys, partials, kept, limit } = question;
+  const most = ` LIMIT ${limit + 1}`;
+  if (!byDay) {
+    const text = selectSql(question, table, fields, dialect, { guarded, cast: '::float8', values });
+    return { text: `${text}${most}`, values };
+  }
+  const days = keys.map(({ field, grain }) => (grain ? { field, grain: 'day' as const } : { field }));
+  const inner = selectSql({ keys: days, partials, kept }, table, fields, dialect, {
+    guarded,
+    cast: '',
     values,
-  };
+  });
+  const columns = [
+    ...keys.map(({ grain }, i) => (grain && grain !== 'day' ? dialect.firstDayOf(grain, `k${i}`) : `k${i}`)),
+    ...partials.map(({ aggregate }, i) => `(${ofParts[aggregate as keyof typeof ofParts]}(a${i}))::float8`),
+  ];
+  return { text: `SELECT ${columns.join(', ')} FROM (${inner}) AS days${groupSql(keys)}${most}`, values };
+}
+
+/** How many days the dates of a field can be. */
+function daysOf({ profile }: FieldInfo): number {
+  const { min, max, distinct = Number.POSITIVE_INFINITY } = profile ?? {};
+  const span = (Date.parse(String(max).slice(0, 10)) - Date.parse(String(min).slice(0, 10))) / 86_400_000 + 1;
+  return Number.isNaN(span) ? distinct : Math.min(distinct, span);
+}
+
+/** A day has at least so many rows, for days to be worth adding up first. */
+const worthwhile = 4;
+
+/** Whether periods are sooner added up from days than from so many rows. */
+export function isSoonerByDay({ keys, partials }: Question, fields: FieldInfo[], rows: number): boolean {
+  if (!keys.some(({ grain }) => grain && grain !== 'day')) return false;
+  if (partials.some(({ aggregate }) => aggregate === 'nonAdditive')) return false;
+  const groups = keys.map(({ field, grain }) => {
+    const found = fieldOf({ fields } as never, field)!;
+    return grain ? daysOf(found) : (found.profile?.distinct ?? Number.POSITIVE_INFINITY);
+  });
+  return groups.reduce((product, each) => product * Math.max(1, each), 1) * worthwhile <= rows;
 }

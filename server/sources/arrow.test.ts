@@ -83,6 +83,7 @@ describe('the question to the database', () => {
     const dialect = {
       firstDayOf: (grain: string, day: string) => `first(${grain}, ${day})`,
       isOneOf: () => '',
+      place: '0',
       isWithin: () => '',
     };
     expect(aggregateSql({ ...request, kept: [], limit: 99 }, 'data.d_7', fields.fields, dialect)).toEqual({

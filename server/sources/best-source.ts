@@ -19,6 +19,10 @@ export class BestSource implements Source {
     return this.sure.version;
   }
 
+  get lasting(): boolean {
+    return this.sure.lasting;
+  }
+
   answers(): boolean {
     return true;
   }

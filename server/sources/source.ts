@@ -34,6 +34,8 @@ export interface Bins {
 export interface Source {
   /** Which state of the rows it answers for. */
   readonly version: number;
+  /** Whether what it says is so for as long as the version stands; else its rows may change at any time. */
+  readonly lasting: boolean;
   /** Whether it answers a question just as PostgreSQL does; what it does not is asked there. */
   answers(question: Question): boolean;
   /** One row for each combination that occurs: columns of keys, then of partial aggregates. */
@@ -51,6 +53,9 @@ export interface Source {
   /** Rows in the order of the file. */
   rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]>;
 }
+
+/** What a source said whose rows may change at any time is said again for so long, ms. */
+export const freshFor = 60_000;
 
 /** The rows are in another state than the one that was asked for. */
 export class OtherVersion extends Error {

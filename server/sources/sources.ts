@@ -1,7 +1,10 @@
+import type { Connections } from '../connections/connections';
 import { type Field, fieldsOf, findDataset, type StoredDataset } from '../datasets/store';
 import type { Database } from '../db/client';
+import { inNaturalOrder } from '../db/natural-order';
 import { BestSource } from './best-source';
 import type { Copies } from './copies/copies';
+import { InPlaceSource } from './in-place/in-place-source';
 import { TableSource } from './postgres/table-source';
 import { OtherVersion, type Source } from './source';
 
@@ -25,6 +28,7 @@ export class Sources {
   constructor(
     readonly database: Database,
     readonly copies: Copies | null,
+    readonly connections: Connections,
   ) {
     database.changes.on(() => {
       this.state++;
@@ -47,6 +51,8 @@ export class Sources {
   /** What answers for a dataset as it is now. Throws 404 where there is none. */
   async of(id: string): Promise<Asked> {
     const { dataset, fields } = await this.find(id);
+    const inPlace = await this.inPlace(dataset, fields);
+    if (inPlace) return { dataset, fields, source: inPlace };
     const table = new TableSource(this.database, { ...dataset, fields });
     return { dataset, fields, source: this.withCopy(dataset, fields, table) };
   }
@@ -67,9 +73,22 @@ export class Sources {
    */
   async slowly(dataset: StoredDataset, much: boolean): Promise<Source> {
     const fields = await fieldsOf(this.database.db, dataset.id);
+    const inPlace = await this.inPlace(dataset, fields);
+    if (inPlace) return inPlace;
     const table = new TableSource(this.database, { ...dataset, fields }, true);
     if (much) await this.copies?.made(dataset);
     return this.withCopy(dataset, fields, table);
+  }
+
+  private async inPlace(
+    { version, rows, connection, relation }: StoredDataset,
+    fields: readonly Field[],
+  ): Promise<InPlaceSource | null> {
+    if (connection === null || relation === null) return null;
+    const place = await this.connections.place(connection);
+    return new InPlaceSource(place, { version, rows, fields, relation }, (texts) =>
+      inNaturalOrder(this.database, texts),
+    );
   }
 
   private withCopy(dataset: StoredDataset, fields: Field[], table: TableSource): Source {

@@ -7,6 +7,8 @@ import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';
 import { createApp } from '../app';
+import { Connections } from '../connections/connections';
+import { Secrets } from '../connections/secrets';
 import { openDatabase } from '../db/client';
 import { ImportJobs } from '../imports/jobs';
 import { Copies } from '../sources/copies/copies';
@@ -14,8 +16,7 @@ import { Sources } from '../sources/sources';
 
 let count = 0;
 
-/** The whole application on a database of its own in the run's PostgreSQL. */
-/** `copies` are made of every dataset where they are wanted. */
+/** The whole application on a database of its own in the run's PostgreSQL. `copies` are made of every dataset where they are wanted. */
 export async function testApp(options: { copies?: true } = {}) {
   const base = inject('databaseUrl');
   const name = `test_${process.pid}_${++count}_${Date.now()}`;
@@ -33,9 +34,10 @@ export async function testApp(options: { copies?: true } = {}) {
   const folder = join(spool, 'copies');
   const limits = { folder, threads: 2, memory: 512 * 1024 * 1024, fewestRows: 0 };
   const copies = options.copies ? await Copies.open(database, limits, pino({ level: 'silent' })) : null;
-  const sources = new Sources(database, copies);
-  jobs.onLoaded = (dataset) => copies?.want(dataset);
-  const { app, routes } = createApp({ database, sources, jobs, log: pino({ level: 'silent' }) });
+  const connections = new Connections(database, new Secrets(join(spool, 'connections.key')));
+  const sources = new Sources(database, copies, connections);
+  if (copies) jobs.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
+  const { app, routes, sendKept } = createApp({ database, sources, jobs, log: pino({ level: 'silent' }) });
 
   const request = (path: string, init: RequestInit = {}) =>
     app.request(path, {
@@ -73,8 +75,10 @@ export async function testApp(options: { copies?: true } = {}) {
     return settled(body.id);
   };
   return {
+    url,
     app,
     routes,
+    sendKept,
     database,
     sources,
     copies,
@@ -89,6 +93,7 @@ export async function testApp(options: { copies?: true } = {}) {
     async close() {
       await jobs.close();
       await copies?.close();
+      await connections.close();
       await database.close();
       await rm(spool, { recursive: true, force: true });
       await admin.query(`DROP DATABASE ${name} WITH (FORCE)`);

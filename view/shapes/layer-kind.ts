@@ -1,7 +1,10 @@
 import type { Kind } from '@sorvik/core/data/kinds';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import type { Sight } from '../sight';
 
 export interface LayerOptions {
+  /** Which part of the drawing is in sight. */
+  sight: Sight;
   /** Marks can be picked: the drawing is a listbox and each mark an option. */
   pickable: boolean;
   /** Unique in the page; marks are named after it. */

@@ -1,4 +1,3 @@
-import { mostLines } from '@sorvik/core/forms/line';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
 import type { LineState } from '@sorvik/core/pipeline/line-states';
@@ -29,6 +28,8 @@ function pathOf(lines: Polylines): string {
 const pointsAtOnce = 12_000;
 /** Lines of more points than this are painted on a canvas: there they take less time than as elements, see `npm run bench`. */
 const canvasFrom = 8000;
+/** So are more lines than this. */
+const mostLines = 500;
 /** Lit lines of so many points are elements even over a canvas: those the browser paints beside the script. */
 const litElements = 7000;
 
@@ -72,11 +73,13 @@ class LineLayer implements MarkLayer {
   paint(output: ChartResult): void {
     this.last = output;
     const { readings } = output;
-    const onCanvas = !this.options.carried && readings.length > canvasFrom;
+    const series = readings.starts.length - 1;
+    const many = readings.length > canvasFrom || series > mostLines;
+    const onCanvas = !this.options.carried && many;
     if (onCanvas) this.canvas ??= new LineCanvas(this.lineLayer);
     else this.canvas?.remove();
     if (!onCanvas) this.canvas = null;
-    const count = onCanvas ? 0 : Math.min(mostLines, readings.starts.length - 1);
+    const count = onCanvas ? 0 : series;
     while (this.lines.length > count) this.lines.pop()!.group.element.remove();
     while (this.lines.length < count) {
       const group = make('g', this.lineLayer, 'sv-strand');

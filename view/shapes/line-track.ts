@@ -1,4 +1,3 @@
-import { mostLines } from '@sorvik/core/forms/line';
 import type { PointMarks } from '@sorvik/core/forms/scene';
 import { positionsOn } from '@sorvik/core/forms/value-axis';
 import { trackPoints } from '@sorvik/core/pipeline/piece-points';
@@ -80,7 +79,7 @@ export class LineTrack {
     context.setTransform(sharp, 0, 0, sharp, 0, 0);
     const position = positionsOn(values);
     const stretch = { from: at * places, to: (at + 1) * places, step: band.step };
-    for (let series = 0; series < Math.min(mostLines, all.starts.length - 1); series++)
+    for (let series = 0; series < all.starts.length - 1; series++)
       hairLines(context, trackPoints(all, series, stretch, position), colours[series]!, sharp);
     this.tiles.set(at, tile);
     return tile;

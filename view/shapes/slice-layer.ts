@@ -1,8 +1,13 @@
 import { sliceStep } from '@sorvik/core/forms/ring';
 import type { SliceMarks } from '@sorvik/core/forms/scene';
 import { arc } from 'd3-shape';
-import { EachLayer, type MarkDrawing } from './each-layer';
+import { CanvasOrEach } from './canvas-or-each';
+import type { MarkDrawing } from './each-layer';
 import type { LayerKind } from './layer-kind';
+import { SliceCanvas } from './slice-canvas';
+
+/** More slices than this are thinner than a px or two each. */
+const mostElements = 400;
 
 /** A slice, and the way it steps forward from the centre while it is lit. */
 const slice: MarkDrawing = {
@@ -27,5 +32,6 @@ const slice: MarkDrawing = {
 
 export const sliceLayer: LayerKind = {
   kind: 'slices',
-  make: (layer, options) => new EachLayer(layer, options, slice),
+  make: (layer, options) =>
+    new CanvasOrEach(layer, options, { drawing: slice, most: mostElements, Canvas: SliceCanvas }),
 };

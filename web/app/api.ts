@@ -1,4 +1,4 @@
-import { createApi, fetchBaseQuery, retry } from '@reduxjs/toolkit/query/react';
+import { createApi, fetchBaseQuery, QueryStatus, retry } from '@reduxjs/toolkit/query/react';
 import type { DatasetView, FieldValues, SavedBoard, ShownBoard } from '@sorvik/core/board/api-types';
 import type { Cube } from '@sorvik/core/data/cube';
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
@@ -20,6 +20,12 @@ const problemMessages: Readonly<Record<string, WebMessage>> = {
   '/problems/database-not-available': 'problem.database',
   '/problems/took-too-long': 'problem.tooLong',
   '/problems/too-many-combinations': 'problem.combinations',
+  '/problems/source-not-reached': 'problem.sourceAway',
+  '/problems/source-certificate': 'problem.sourceRefuses',
+  '/problems/source-refused': 'problem.sourceRefuses',
+  '/problems/source-too-slow': 'problem.sourceSlow',
+  '/problems/source-failed': 'problem.sourceAway',
+  '/problems/source-has-changed': 'problem.sourceChanged',
 };
 
 /** What went wrong, from a problem document or from a request that got no answer. The server itself speaks English. */
@@ -34,6 +40,18 @@ export function problemText(error: unknown, locale: Locale = english): string {
 /** The rows were changed since the page asked what they are: it asks again, and then for what they are now. */
 export const isOutdated = (error: unknown): boolean =>
   (error as { data?: { type?: string } } | undefined)?.data?.type === '/problems/dataset-has-changed';
+
+/** Whoever asked has broken it off. */
+export const isAborted = (error: unknown): boolean =>
+  (error as { name?: string } | undefined)?.name === 'AbortError';
+
+/** A database of somebody else's gave no answer: its charts go on when it does. One that is too slow is left in peace. */
+export const isAway = (error: unknown): boolean =>
+  /^\/problems\/source-(?!too-slow)/.test(
+    (error as { data?: { type?: string } } | undefined)?.data?.type ?? '',
+  );
+/** So long after it gave none such a database is asked again, ms. */
+export const untilAskedAgain = 10_000;
 
 /** Tries, and the time between them, ms: a database that is started again takes a second or two. */
 const tries = 6;
@@ -56,10 +74,15 @@ const askAgain = async (
   });
 };
 
+interface CubeAddress {
+  dataset: string;
+  query: string;
+}
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: patientQuery,
-  tagTypes: ['Board', 'Dataset', 'Version', 'Deleted'],
+  tagTypes: ['Board', 'Dataset', 'Version', 'Deleted', 'Connection'],
   endpoints: (build) => ({
     board: build.query<SavedBoard, string>({ query: (id) => `boards/${id}`, keepUnusedDataFor: 0 }),
     /** What viewers see. */
@@ -95,12 +118,12 @@ export const api = createApi({
       }),
     }),
     /** How many cells a cube would have. */
-    cubeSize: build.query<{ cells: number }, { dataset: string; query: string }>({
+    cubeSize: build.query<{ cells: number }, CubeAddress>({
       query: ({ dataset, query }) => `datasets/${dataset}/cube/size?${query}`,
       onQueryStarted: askAgain,
     }),
     /** Fetches a cube; the answer is its address, for `cubeAt`. */
-    cube: build.query<string, { dataset: string; query: string }>({
+    cube: build.query<string, CubeAddress>({
       query: ({ dataset, query }) => ({
         url: `datasets/${dataset}/cube?${query}`,
         responseHandler: async (response) => {
@@ -110,7 +133,17 @@ export const api = createApi({
           return address;
         },
       }),
-      onQueryStarted: askAgain,
+      async onQueryStarted(asked, lifecycle) {
+        const { dispatch, getCacheEntry, queryFulfilled } = lifecycle;
+        await askAgain(asked, lifecycle);
+        await queryFulfilled.catch(({ error }: { error: unknown }) => {
+          if (!isAway(error)) return;
+          setTimeout(() => {
+            if (getCacheEntry().status === QueryStatus.rejected)
+              void dispatch(api.endpoints.cube.initiate(asked, { subscribe: false, forceRefetch: true }));
+          }, untilAskedAgain);
+        });
+      },
       async onCacheEntryAdded({ dataset, query }, { cacheEntryRemoved }) {
         await cacheEntryRemoved;
         cubes.delete(`${dataset}?${query}`);

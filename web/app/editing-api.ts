@@ -1,5 +1,6 @@
 import type {
   BoardVersion,
+  ConnectionView,
   DatasetView,
   DeletedBoard,
   DeletedDataset,
@@ -7,6 +8,8 @@ import type {
   FieldUses,
   ImportView,
   Reject,
+  RemoteTable,
+  RemoteTableView,
   RetypePreview,
   SavedBoard,
   ShownBoard,
@@ -15,6 +18,9 @@ import type { Board } from '@sorvik/core/board/board';
 import type { FieldType, KeyValue } from '@sorvik/core/data/values';
 import type { FileNeed } from '@sorvik/core/edit/board-file';
 import { api } from './api';
+
+/** What a form says of a connection; a password that is left out stays what it is. */
+export type ConnectionGiven = Omit<ConnectionView, 'id' | 'datasets'> & { password?: string };
 
 export interface RejectsPage {
   total: number;
@@ -182,6 +188,40 @@ export const editingApi = api.injectEndpoints({
       },
     ),
     rejects: build.query<RejectsPage, string>({ query: (id) => `datasets/${id}/rejects?limit=200` }),
+    connections: build.query<ConnectionView[], void>({
+      query: () => 'connections',
+      providesTags: ['Connection', 'Dataset'],
+    }),
+    addConnection: build.mutation<ConnectionView, ConnectionGiven>({
+      query: (body) => ({ url: 'connections', method: 'POST', body }),
+      invalidatesTags: ['Connection'],
+    }),
+    changeConnection: build.mutation<ConnectionView, ConnectionGiven & { id: string }>({
+      query: ({ id, ...body }) => ({ url: `connections/${id}`, method: 'PUT', body }),
+      invalidatesTags: ['Connection', 'Dataset'],
+    }),
+    removeConnection: build.mutation<void, string>({
+      query: (id) => ({ url: `connections/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Connection', 'Deleted'],
+    }),
+    remoteTables: build.query<RemoteTable[], string>({
+      query: (id) => `connections/${id}/tables`,
+      keepUnusedDataFor: 0,
+      providesTags: ['Connection'],
+    }),
+    remoteTable: build.query<RemoteTableView, { id: string; schema: string; table: string }>({
+      query: ({ id, schema, table }) =>
+        `connections/${id}/tables/${encodeURIComponent(schema)}/${encodeURIComponent(table)}`,
+      keepUnusedDataFor: 0,
+    }),
+    placeTable: build.mutation<DatasetView, { id: string; schema: string; table: string; name: string }>({
+      query: ({ id, ...body }) => ({ url: `connections/${id}/datasets`, method: 'POST', body }),
+      invalidatesTags: ['Dataset'],
+    }),
+    lookAgain: build.mutation<DatasetView, string>({
+      query: (id) => ({ url: `datasets/${id}/look`, method: 'POST' }),
+      invalidatesTags: ['Dataset'],
+    }),
     importState: build.query<ImportView, string>({ query: (id) => `imports/${id}`, keepUnusedDataFor: 0 }),
     answerImport: build.mutation<ImportView, { id: string; answers: Record<string, string> }>({
       query: ({ id, answers }) => ({ url: `imports/${id}/answers`, method: 'POST', body: { answers } }),
@@ -226,6 +266,14 @@ export const {
   useRetypeMutation,
   useRowsQuery,
   useRejectsQuery,
+  useConnectionsQuery,
+  useAddConnectionMutation,
+  useChangeConnectionMutation,
+  useRemoveConnectionMutation,
+  useRemoteTablesQuery,
+  useRemoteTableQuery,
+  usePlaceTableMutation,
+  useLookAgainMutation,
   useImportStateQuery,
   useAnswerImportMutation,
   useCancelImportMutation,

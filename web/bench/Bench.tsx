@@ -22,6 +22,7 @@ import {
 } from '../board/board-slice';
 import { keepSteps, stepsTo } from '../board/kept-steps';
 import { useLarge } from '../board/use-large';
+import { useLive } from '../board/use-live';
 import { usePositionAddress } from '../board/use-position-address';
 import { FactsContext } from '../levers/facts-context';
 import { useClocks } from '../levers/use-clocks';
@@ -110,6 +111,7 @@ export function Bench() {
   const known = useFacts(levers, ready ? board.charts : undefined, locale);
   usePositionAddress({ boardId: ready ? id : null, levers, facts: known.facts, steps: false });
   useClocks(levers);
+  useLive(ready ? board : undefined);
   useMoveSteps();
 
   const chart = ready ? chartOf(board, inHand) : undefined;

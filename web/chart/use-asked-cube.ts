@@ -8,8 +8,9 @@ import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import { cubeQuery, type requestLevels } from '@sorvik/core/pipeline/cube-request';
 import { rowFilters } from '@sorvik/core/pipeline/row-filters';
+import { windowKept } from '@sorvik/core/pipeline/window-asked';
 import { useEffect, useState } from 'react';
-import { api, cubeAt, isOutdated, problemText } from '../app/api';
+import { api, cubeAt, isAborted, isAway, isOutdated, problemText, untilAskedAgain } from '../app/api';
 import { useAppStore } from '../app/store';
 import { today } from '../app/today';
 import { formulaEngine } from '../board/formula-engine';
@@ -44,8 +45,6 @@ const patience = 150;
 /** Longer addresses are not taken by servers. */
 const longestQuery = 12_000;
 
-const isAborted = (error: unknown) => (error as { name?: string })?.name === 'AbortError';
-
 /**
  * The cubes of a chart that asks per move, as its figures cannot be added up or are too many: the database is asked anew
  * when a lever moves that filters it. Until it has answered, what it said before stays. One question is under way at a
@@ -57,6 +56,8 @@ export function useAskedCube(
   dataset: DatasetView | undefined,
   /** What to ask for; null while nothing has to be asked. */
   levels: Levels | null,
+  /** Its axis is too long to be fetched: what its window has in view is asked for. */
+  windowed: boolean,
   still?: Positions,
 ): Asked {
   const { locale } = useLanguage();
@@ -71,6 +72,7 @@ export function useAskedCube(
     let next: Positions | null = null;
     let underWay: Request[] | null = null;
     let timer: ReturnType<typeof setTimeout> | undefined;
+    let later: ReturnType<typeof setTimeout> | undefined;
     let held: Request[] = [];
 
     const fetchCube = async (query: string, keep: Request[]): Promise<Cube> => {
@@ -85,16 +87,20 @@ export function useAskedCube(
         throw error;
       }
     };
-    /** What the filters keep now, of the values that there are. */
-    const keptNow = (positions: Positions, keep: Request[]): Promise<Kept[]> => {
+    /** What the filters keep now, of the values that there are, and what of its axis is asked for. */
+    const keptNow = async (
+      positions: Positions,
+      keep: Request[],
+    ): Promise<{ kept: Kept[]; inView: Kept[] }> => {
       const positionOf = settledPositions(board.levers, positions, facts);
+      const inView = windowed ? windowKept(chart, board, positionOf, facts) : null;
       const filters = rowFilters(chart, {
         lever: (id) => leverOf(board, id),
         positionOf,
         today: today(),
         engine: formulaEngine(),
       });
-      return Promise.all(
+      const kept = await Promise.all(
         filters.map(async (filter) => {
           const { field, grain } = filter;
           const domain = { keys: [{ field, grain }], partials: [{ aggregate: 'count' as const }] };
@@ -102,13 +108,14 @@ export function useAskedCube(
           return keptOf(filter, dimensions[0]!.values, fieldOf(dataset, field)!.type);
         }),
       );
+      return { kept, inView: inView ? [inView] : [] };
     };
     const ask = async (positions: Positions) => {
       const keep: Request[] = [];
       underWay = keep;
       try {
-        const kept = await keptNow(positions, keep);
-        const key = JSON.stringify(kept);
+        const { kept, inView } = await keptNow(positions, keep);
+        const key = JSON.stringify([kept, inView]);
         if (underWay !== keep) return;
         if (key === last) {
           // It is back where the last answer was: what was on its way meanwhile is not waited for.
@@ -117,7 +124,9 @@ export function useAskedCube(
         }
         setAsked((before) => (before.levels === levels ? { ...before, waiting: true } : nothingYet));
         const ask = (of: readonly Kept[]) =>
-          Promise.all(levels.map((level) => fetchCube(cubeQuery(level, dataset.version, of), keep)));
+          Promise.all(
+            levels.map((level) => fetchCube(cubeQuery(level, dataset.version, [...of, ...inView]), keep)),
+          );
         // Earlier periods that are left out are what the first ones kept are compared with.
         const timeless = kept.filter(({ field }) => field !== chart.by.field);
         const compares = chart.compare?.with === 'previous' || chart.compare?.with === 'year';
@@ -143,6 +152,7 @@ export function useAskedCube(
         if (gone || underWay !== keep || isOutdated(error)) return;
         last = null;
         setAsked({ levels, waiting: false, problem: problemText(error, locale) });
+        if (isAway(error)) later = setTimeout(() => moveTo(positions), untilAskedAgain);
       } finally {
         if (held !== keep) for (const request of keep) request.unsubscribe();
       }
@@ -165,6 +175,7 @@ export function useAskedCube(
       for (const request of requests) request.abort();
     };
     const moveTo = (now: Positions) => {
+      clearTimeout(later);
       next = now;
       if (!underWay) void askNext();
       else timer ??= setTimeout(breakOff, patience);
@@ -183,11 +194,12 @@ export function useAskedCube(
     return () => {
       gone = true;
       clearTimeout(timer);
+      clearTimeout(later);
       stop();
       breakOff();
       for (const request of held) request.unsubscribe();
     };
-  }, [levels, dataset, board, chart, facts, ready, store, still, locale]);
+  }, [levels, windowed, dataset, board, chart, facts, ready, store, still, locale]);
   // What was found for what the chart was before does not fit it any more.
   return asked.levels === levels ? asked : nothingYet;
 }

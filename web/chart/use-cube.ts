@@ -17,6 +17,7 @@ import {
 } from '@sorvik/core/pipeline/cube-request';
 import { largestCube, mostCells } from '@sorvik/core/pipeline/cube-size';
 import { measureProblem } from '@sorvik/core/pipeline/measure-formula';
+import { asksForItsWindow } from '@sorvik/core/pipeline/window-asked';
 import { useEffect, useMemo, useState } from 'react';
 import { cubeAt, isOutdated, problemText, useCubeQuery, useCubeSizeQuery, useDatasetQuery } from '../app/api';
 import { formulaEngine } from '../board/formula-engine';
@@ -88,7 +89,11 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
     if (!perMove) return null;
     return requestLevels(cubeRequest(chart, board, formulaEngine(), { perMove }));
   }, [perMove, chart, board]);
-  const asked = useAskedCube(chart, board, dataset, levels, still);
+  const windowed = useMemo(
+    () => perMove && dataset !== undefined && asksForItsWindow(chart, board, dataset, formulaEngine()),
+    [perMove, chart, board, dataset],
+  );
+  const asked = useAskedCube(chart, board, dataset, levels, windowed, still);
   const query = request && !perMove && !sizing ? cubeQuery(request, dataset!.version) : undefined;
   const {
     // While another cube is on its way, the one from before must not be taken for it.

@@ -2,13 +2,14 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
-import { lazy, Suspense, useEffect, useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import { useDatasetQuery } from '../app/api';
-import { useRenameDatasetMutation, useRenameFieldMutation } from '../app/editing-api';
+import { isAborted, problemText, useDatasetQuery } from '../app/api';
+import { useLookAgainMutation, useRenameDatasetMutation, useRenameFieldMutation } from '../app/editing-api';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
+import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
 import { tell, tellWith } from '../ui/tell';
 import { ComputedField } from './ComputedField';
@@ -46,7 +47,9 @@ function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: 
         />
       </td>
       <td>
-        {field.formula === undefined ? (
+        {dataset.inPlace ? (
+          typeNames[field.type]
+        ) : field.formula === undefined ? (
           <TypeWord dataset={dataset} field={field} />
         ) : (
           <span className="sv-computed-type">
@@ -81,6 +84,67 @@ function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: 
         </Suspense>
       </td>
     </tr>
+  );
+}
+
+/** How much there is, where it came from, and what reads it. */
+function WhatItHolds({ dataset }: { dataset: DatasetView }) {
+  const { source, inPlace } = dataset;
+  const held = {
+    rows: dataset.rows,
+    fields: dataset.fields.length,
+    used: dataset.boards.length > 0 ? 'yes' : 'no',
+    boards: dataset.boards.map(({ title }) => title).join(', '),
+  };
+  if (inPlace)
+    return tellWith('dataset.datasetPage.whatItHoldsInPlace', {
+      ...held,
+      table: inPlace.table,
+      database: (
+        <Link key="database" to={`/databases/${inPlace.connection}`}>
+          {inPlace.name}
+        </Link>
+      ),
+    });
+  return tellWith('dataset.datasetPage.whatItHolds', {
+    ...held,
+    lost: dataset.rejected > 0 ? 'yes' : 'no',
+    skipped: (
+      <a key="skipped" href="#set-aside">
+        {tell('dataset.datasetPage.skipped', { n: dataset.rejected })}
+      </a>
+    ),
+    file: source.file,
+    encoding: source.encoding,
+    separator: source.separator,
+  });
+}
+
+/** Looks again at a table in place: its columns, its rows and what they are like now. */
+function LookAgain({ id }: { id: string }) {
+  const [look, { error, isLoading }] = useLookAgainMutation();
+  const asked = useRef<{ abort(): void }>(null);
+  return (
+    <section aria-label={tell('dataset.datasetPage.lookAgain')}>
+      <div className="sv-row">
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          disabled={isLoading}
+          onClick={() => {
+            asked.current = look(id);
+          }}
+        >
+          {isLoading ? tell('dataset.datasetPage.looking') : tell('dataset.datasetPage.lookAgain')}
+        </Button>
+        {isLoading && (
+          <Button size="sm" variant="outline-secondary" onClick={() => asked.current?.abort()}>
+            {tell('dataset.datasetPage.stopLooking')}
+          </Button>
+        )}
+      </div>
+      {error && !isAborted(error) && <Problem role="alert">{problemText(error)}</Problem>}
+    </section>
   );
 }
 
@@ -121,22 +185,9 @@ export function DatasetPage() {
       <main className="sv-page">
         <h1 className="visually-hidden">{dataset.name}</h1>
         <p className="sv-hint">
-          {tellWith('dataset.datasetPage.whatItHolds', {
-            rows: dataset.rows,
-            fields: dataset.fields.length,
-            lost: dataset.rejected > 0 ? 'yes' : 'no',
-            skipped: (
-              <a key="skipped" href="#set-aside">
-                {tell('dataset.datasetPage.skipped', { n: dataset.rejected })}
-              </a>
-            ),
-            file: source.file,
-            encoding: source.encoding,
-            separator: source.separator,
-            used: dataset.boards.length > 0 ? 'yes' : 'no',
-            boards: dataset.boards.map(({ title }) => title).join(', '),
-          })}
+          <WhatItHolds dataset={dataset} />
         </p>
+        {dataset.inPlace && <LookAgain id={id} />}
         {isCopying && (
           <p className="sv-hint" role="status">
             {tell('dataset.datasetPage.copying', {
@@ -178,7 +229,7 @@ export function DatasetPage() {
               </tbody>
             </Table>
           </div>
-          {computing === null ? (
+          {dataset.inPlace ? null : computing === null ? (
             <button
               type="button"
               className="btn btn-sm btn-outline-secondary"
@@ -197,7 +248,14 @@ export function DatasetPage() {
         </section>
         <SetAside dataset={dataset} />
         <section aria-labelledby="rows">
-          <h2 id="rows">{tell('dataset.datasetPage.firstRows')}</h2>
+          <div className="sv-section-head">
+            <h2 id="rows">{tell('dataset.datasetPage.firstRows')}</h2>
+            {!dataset.inPlace && (
+              <a className="btn btn-sm btn-outline-secondary" href={`/api/datasets/${id}/rows.csv`} download>
+                {tell('dataset.datasetPage.downloadAll')}
+              </a>
+            )}
+          </div>
           <RowsTable dataset={dataset} />
         </section>
       </main>

@@ -130,6 +130,9 @@ export function Home() {
         <Button size="sm" onClick={() => chooser.current?.click()}>
           {tell('home.home.importAFile')}
         </Button>
+        <Link className="btn btn-sm btn-outline-secondary" to="/databases">
+          {tell('home.home.databases')}
+        </Link>
         <input
           ref={chooser}
           type="file"

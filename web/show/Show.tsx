@@ -11,6 +11,7 @@ import { Announcer } from '../board/Announcer';
 import { gridStyle, laidOut } from '../board/grid';
 import { leversReset } from '../board/positions-slice';
 import { useLarge } from '../board/use-large';
+import { useLive } from '../board/use-live';
 import { usePositionAddress } from '../board/use-position-address';
 import { ChartFigure } from '../chart/ChartFigure';
 import { FactsContext, useKnownFacts } from '../levers/facts-context';
@@ -79,6 +80,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
   const known = useFacts(board?.levers, board?.charts, locale);
   usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
   useClocks(board?.levers);
+  useLive(board);
   if (error)
     return (
       <main className="sv-page">

@@ -46,7 +46,6 @@ export const dots: ShapeKind = {
     }
     return -1;
   },
-  leftOut: () => '',
   /** Left and right along one axis, up and down along the other. */
   step(scene, _readings, from, step) {
     const marks = scene.marks as DotMarks;

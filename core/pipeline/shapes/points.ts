@@ -1,7 +1,5 @@
 import type { Readings } from '../../data/readings';
-import { mostLines } from '../../forms/line';
 import type { PointMarks, Scene } from '../../forms/scene';
-import { say } from '../../messages/say';
 import { leadsOn } from '../line-states';
 import { far, type ShapeKind } from './shape-kind';
 
@@ -108,8 +106,6 @@ export const points: ShapeKind = {
     }
     return -1;
   },
-  leftOut: (_scene, { series }, locale) =>
-    say(locale, 'left.lines', { drawn: mostLines, n: series.length - mostLines }),
   step(scene, readings, from, step) {
     if (!readings.length) return -1;
     if (from < 0) return 0;

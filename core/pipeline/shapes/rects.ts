@@ -1,6 +1,5 @@
 import type { RectMarks, Scene } from '../../forms/scene';
 import { abreast } from '../../forms/slots';
-import { say } from '../../messages/say';
 import { type ShapeKind, steps } from './shape-kind';
 
 /** The slot along the bands that a point, px, falls into: the bars of a place lie side by side. */
@@ -49,10 +48,6 @@ export const rects: ShapeKind = {
     const { place, slot } = slotAt(scene, scene.band.direction === 'x' ? x : y);
     const within = Math.max(0, Math.min(scene.band.count - 1, place));
     return readingNear(slots, within, place < within ? 0 : place > within ? slots.per - 1 : slot);
-  },
-  leftOut({ omitted, band }, { series }, locale) {
-    if (!band.count) return say(locale, 'left.series', { n: series.length });
-    return say(locale, 'left.marks', { drawn: band.count, n: omitted });
   },
   step(scene, readings, from, step) {
     const { at } = (scene.marks as RectMarks).slots;

@@ -2,7 +2,6 @@ import type { Kind } from '../../data/kinds';
 import type { Readings } from '../../data/readings';
 import type { Edges } from '../../forms/edges';
 import type { Scene } from '../../forms/scene';
-import type { Locale } from '../../messages/locale';
 import type { CoreMessage } from '../../messages/say';
 
 /** Where the keyboard goes from a mark. */
@@ -14,8 +13,6 @@ export interface ShapeKind extends Kind {
   markAt(scene: Scene, readings: Readings, x: number, y: number): number;
   /** The mark nearest to a point, whether or not the point is on it; -1 when there are none. */
   nearest(scene: Scene, readings: Readings, x: number, y: number): number;
-  /** What is not drawn because there is too much of it, and what to do; asked for only where something is left out. */
-  leftOut(scene: Scene, readings: Readings, locale: Locale): string;
   /** The mark that a key leads to from another one (-1: from none); -1 when there are none. */
   step(scene: Scene, readings: Readings, from: number, step: Step): number;
   /** Where a mark ends on a value axis, which is upright or lies; left out for marks that do not end on one. */

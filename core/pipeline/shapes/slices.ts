@@ -1,7 +1,5 @@
 import type { Readings } from '../../data/readings';
-import { mostSlices } from '../../forms/ring';
 import type { Scene, SliceMarks } from '../../forms/scene';
-import { say } from '../../messages/say';
 import { type ShapeKind, steps } from './shape-kind';
 
 /** The angle of a point around the centre, from the top, clockwise; 0 to a full turn. */
@@ -35,7 +33,6 @@ export const slices: ShapeKind = {
     const marks = scene.marks as SliceMarks;
     return sliceAt(marks, angleOf(marks, x, y));
   },
-  leftOut: ({ omitted }, _readings, locale) => say(locale, 'left.slices', { drawn: mostSlices, n: omitted }),
   step(scene, readings, from, step) {
     const order = inOrder(scene.marks as SliceMarks, readings);
     if (!order.length) return -1;

@@ -3,9 +3,10 @@ import { join } from 'node:path';
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { findDataset, type StoredDataset } from '../../datasets/store';
+import { fieldsOf, findDataset, type StoredDataset } from '../../datasets/store';
 import { failureOf } from '../../db/failure';
 import { type TestApp, testApp } from '../../testing/test-app';
+import { TableSource } from '../postgres/table-source';
 import { Copies } from './copies';
 import { Engine, TookTooLong } from './engine';
 
@@ -171,4 +172,39 @@ it('what takes too long in the column store is broken off, and answered as if th
   setTimeout(() => gone.abort(), 50);
   await expect(other).rejects.toThrow(/INTERRUPT/i);
   engine.close();
+});
+
+it.each([
+  ['what was sent to the database', ''],
+  ['the table, where something was written otherwise than it is', 'back\\slash'],
+])('a copy is made of %s, and has the same rows', async (_of, text) => {
+  const spellings = ['5.', '-0', '12.50', '-3.25', '0.1', '123456789012.5', ''];
+  const line = (i: number) =>
+    [
+      `Quay ${i % 5} "${text}" – 🚢`.replaceAll('"', i % 7 ? "'" : ''),
+      i % 11 ? i - 40 : '',
+      spellings[i % spellings.length],
+      `20${10 + (i % 14)}-0${1 + (i % 9)}-1${i % 9}`,
+      `2024-02-28 1${i % 9}:30:0${i % 9}`,
+      i % 2 ? 'yes' : 'no',
+    ].join(',');
+  const { dataset: made } = await t.importCsv(
+    `name,n,figure,day,moment,open\n${Array.from({ length: 400 }, (_, i) => line(i)).join('\n')}\n`,
+    'Spellings.csv',
+  );
+  await t.copies!.settled();
+  const stored = await findDataset(t.database.db, made!);
+  const fields = await fieldsOf(t.database.db, made!);
+  expect(fields.map(({ type }) => type)).toEqual([
+    'text',
+    'integer',
+    'decimal',
+    'date',
+    'datetime',
+    'boolean',
+  ]);
+  const copy = t.copies!.of(stored, fields)!;
+  const table = new TableSource(t.database, { ...stored, fields });
+  expect(await copy.rows(0, 400)).toEqual(await table.rows(0, 400));
+  expect(readdirSync(t.spool).filter((name) => name.endsWith('.lines'))).toEqual([]);
 });

@@ -5,6 +5,8 @@ import type { CopyView } from '@sorvik/core/board/api-types';
 import type { Logger } from 'pino';
 import { type Field, fieldsOf } from '../../datasets/store';
 import type { Database } from '../../db/client';
+import { inNaturalOrder } from '../../db/natural-order';
+import { type LineFiles, removeLines } from '../../imports/sent-lines';
 import { OtherVersion } from '../source';
 import { CopySource } from './copy-source';
 import { Engine, type EngineLimits, literal } from './engine';
@@ -25,6 +27,8 @@ export interface CopiedDataset {
   number: number;
   version: number;
   rows: number;
+  /** Of a table in place nothing is copied. */
+  connection?: string | null;
 }
 
 /** Whether a copy is about to be there. */
@@ -41,7 +45,12 @@ interface Ready {
   file: string;
 }
 
-interface Making extends CopiedDataset {
+/** A dataset of which a copy is to be made, and where what was sent to the database for it lies. */
+interface Wanted extends CopiedDataset {
+  lines?: LineFiles[] | null;
+}
+
+interface Making extends Wanted {
   done: number;
   abort: AbortController;
 }
@@ -52,7 +61,7 @@ interface Making extends CopiedDataset {
  */
 export class Copies {
   private readonly ready = new Map<string, Ready>();
-  private readonly wanted = new Map<string, CopiedDataset>();
+  private readonly wanted = new Map<string, Wanted>();
   /** Versions of which a copy could not be made. */
   private readonly failed = new Map<string, number>();
   private making: Making | null = null;
@@ -82,7 +91,7 @@ export class Copies {
 
   private async find(): Promise<void> {
     const { rows } = await this.database.pool.query(
-      'SELECT id, number, version, rows FROM sorvik.datasets WHERE deleted_at IS NULL',
+      'SELECT id, number, version, rows FROM sorvik.datasets WHERE deleted_at IS NULL AND connection IS NULL',
     );
     const datasets = rows as CopiedDataset[];
     const files = new Set(datasets.map(this.fileOf));
@@ -123,15 +132,22 @@ export class Copies {
     if (held) await this.engine.ask(`DETACH ${held.alias}`).catch(() => {});
   }
 
+  /** A dataset has come in; of `lines`, what was sent to the database for it, its copy is made soonest. */
+  loaded(dataset: CopiedDataset, lines: LineFiles[] | null): void {
+    this.want({ ...dataset, lines });
+    if (this.wanted.get(dataset.id)?.lines !== lines && this.making?.lines !== lines) void removeLines(lines);
+  }
+
   /** Asks for a copy of a dataset as it is now, where there is none yet. */
-  want(dataset: CopiedDataset): void {
-    if (this.closed || dataset.rows < this.options.fewestRows) return;
+  want(dataset: Wanted): void {
+    if (this.closed || dataset.connection || dataset.rows < this.options.fewestRows) return;
     const { id, version } = dataset;
     if (this.ready.get(id)?.version === version || this.failed.get(id) === version) return;
     if (this.making?.id === id) {
       if (this.making.version === version) return;
       this.making.abort.abort(new OtherVersion(version));
     }
+    void removeLines(this.wanted.get(id)?.lines ?? null);
     this.wanted.set(id, dataset);
     this.working ??= this.work().finally(() => {
       this.working = null;
@@ -147,7 +163,7 @@ export class Copies {
     }
   }
 
-  private async make(dataset: CopiedDataset): Promise<void> {
+  private async make(dataset: Wanted): Promise<void> {
     const { id, version } = dataset;
     const making: Making = { ...dataset, done: 0, abort: new AbortController() };
     this.making = making;
@@ -155,16 +171,25 @@ export class Copies {
     try {
       await rm(part, { force: true });
       const fields = await fieldsOf(this.database.db, id);
-      await makeCopy(
-        this.engine,
-        this.database,
-        { id, version, rows: dataset.rows, fields },
-        part,
-        (rows) => {
-          making.done = rows;
-        },
-        making.abort.signal,
-      );
+      const made = (lines: LineFiles[] | null) =>
+        makeCopy(
+          this.engine,
+          this.database,
+          { id, version, rows: dataset.rows, fields, lines },
+          part,
+          (rows) => {
+            making.done = rows;
+          },
+          making.abort.signal,
+        );
+      const { lines = null } = dataset;
+      await made(lines).catch(async (error) => {
+        if (!lines || making.abort.signal.aborted || error instanceof OtherVersion) throw error;
+        // What was sent cannot be read by the column store: the database writes it again.
+        this.log.warn({ err: error, dataset: id }, 'a column copy is made of the table');
+        await rm(part, { force: true });
+        return made(null);
+      });
       await rename(part, this.fileOf(dataset));
       if (!(await this.take(dataset))) this.failed.set(id, version);
     } catch (error) {
@@ -174,6 +199,7 @@ export class Copies {
         this.log.warn({ err: error, dataset: id }, 'a column copy could not be made');
       }
     } finally {
+      await removeLines(dataset.lines ?? null).catch(() => {});
       await rm(part, { force: true }).catch(() => {});
       await rm(`${part}.wal`, { force: true }).catch(() => {});
       this.making = null;
@@ -190,7 +216,7 @@ export class Copies {
         this.engine,
         `${held.alias}.rows`,
         { version: dataset.version, fields },
-        this.inNaturalOrder,
+        (texts) => inNaturalOrder(this.database, texts),
       );
     if (held && held.version === dataset.version) this.makeAnew(dataset);
     else this.want(dataset);
@@ -216,15 +242,6 @@ export class Copies {
     this.going.add(gone);
   }
 
-  private inNaturalOrder = async (texts: string[]): Promise<string[]> => {
-    const { rows } = await this.database.readers.query({
-      text: 'SELECT text FROM unnest($1::text[]) AS text ORDER BY text COLLATE "sorvik"."natural_order", text',
-      values: [texts],
-      rowMode: 'array',
-    });
-    return rows.map(([text]) => text as string);
-  };
-
   /** Resolves once the copy of a dataset is there, or is not to be. */
   async made(dataset: CopiedDataset): Promise<void> {
     this.want(dataset);
@@ -248,6 +265,7 @@ export class Copies {
 
   async close(): Promise<void> {
     this.closed = true;
+    for (const { lines = null } of this.wanted.values()) await removeLines(lines);
     this.wanted.clear();
     this.making?.abort.abort(new Error('the server stops'));
     await this.settled();

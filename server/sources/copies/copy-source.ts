@@ -25,6 +25,7 @@ const firstDays = {
 };
 
 const dialect: Dialect = {
+  place: placeColumn,
   firstDayOf: (grain, day) => firstDays[grain](day),
   isOneOf: (key, values, type, bind) => `${key} IN (SELECT unnest(${bind(values, `${type}[]`)}))`,
   isWithin(key, stretches, type, bind) {
@@ -120,6 +121,8 @@ async function codedKeys(connection: DuckDBConnection, types: readonly FieldType
 
 /** Rows in a column copy. */
 export class CopySource implements Source {
+  readonly lasting = true;
+
   constructor(
     private readonly engine: Engine,
     /** The table in the column store, as SQL. */

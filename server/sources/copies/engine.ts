@@ -40,6 +40,8 @@ export class Engine {
       threads: String(threads),
       memory_limit: `${Math.floor(memory / 1024 / 1024)}MiB`,
       temp_directory: join(folder, 'spill'),
+      // Rows have a place of their own: what needs an order asks for it.
+      preserve_insertion_order: 'false',
       autoinstall_known_extensions: 'false',
       autoload_known_extensions: 'false',
       allow_community_extensions: 'false',

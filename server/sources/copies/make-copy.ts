@@ -6,6 +6,7 @@ import { to as copyTo } from 'pg-copy-streams';
 import { reading } from '../../datasets/locked';
 import type { Field } from '../../datasets/store';
 import { type Database, quoted, tableOf } from '../../db/client';
+import type { LineFiles } from '../../imports/sent-lines';
 import { placeColumn } from '../row-columns';
 import { OtherVersion } from '../source';
 import { type Engine, literal } from './engine';
@@ -27,7 +28,13 @@ export interface Copied {
   version: number;
   rows: number;
   fields: readonly Field[];
+  /** What was sent to the database for it, where that is kept and can be read as it is; it is used up. */
+  lines: LineFiles[] | null;
 }
+
+/** How the column store reads what PostgreSQL writes as CSV, and what is sent to it. */
+const csv = "delim = ',', quote = '\"', escape = '\"', nullstr = '', allow_quoted_nulls = false";
+const sent = "delim = '\t', quote = '', escape = '', nullstr = '\\N'";
 
 /**
  * Copies the rows of a dataset into a file of the column store. `part` is the file, which is whole once this is done;
@@ -49,10 +56,14 @@ export async function makeCopy(
   ].join(', ');
   const csvOf = (step: number) => `${part}.${step % 2}.csv`;
 
-  /** Writes some of the rows into a file; whether there were any. */
-  const write = async (step: number): Promise<boolean> => {
+  /** Writes some of the rows into a file; null where there are no more. */
+  const write = async (step: number): Promise<{ path: string; rows: number; how: string } | null> => {
+    if (dataset.lines) {
+      const file = dataset.lines[step];
+      return file ? { ...file, how: sent } : null;
+    }
     const from = step * rowsAtOnce;
-    if (from >= dataset.rows) return false;
+    if (from >= dataset.rows) return null;
     await database.room.ensureNow();
     await reading(
       database,
@@ -68,7 +79,7 @@ export async function makeCopy(
       },
       { slow: true, signal },
     );
-    return true;
+    return { path: csvOf(step), rows: Math.min(rowsAtOnce, dataset.rows - from), how: csv };
   };
 
   try {
@@ -79,15 +90,18 @@ export async function makeCopy(
           `CREATE TABLE made.rows (${[...columns.map(([key, type]) => `${quoted(key)} ${type}`), `${placeColumn} BIGINT`].join(', ')})`,
         );
         // While one file is read, the next is written.
-        let written = write(0);
-        for (let step = 0; await written; step++) {
-          written = write(step + 1);
+        let next = write(0);
+        let done = 0;
+        for (let step = 0, file = await next; file; step++, file = await next) {
+          next = write(step + 1);
           // Whoever waits for it hears of its failure; until then nobody does.
-          written.catch(() => {});
+          next.catch(() => {});
           await connection.run(
-            `INSERT INTO made.rows SELECT * FROM read_csv(${literal(csvOf(step))}, columns = {${types}}, header = false, auto_detect = false, delim = ',', quote = '"', escape = '"', nullstr = '', allow_quoted_nulls = false)`,
+            `INSERT INTO made.rows SELECT * FROM read_csv(${literal(file.path)}, columns = {${types}}, header = false, auto_detect = false, ${file.how})`,
           );
-          onProgress(Math.min(dataset.rows, (step + 1) * rowsAtOnce));
+          if (dataset.lines) await rm(file.path, { force: true });
+          done += file.rows;
+          onProgress(done);
         }
         await connection.run('CREATE TABLE made.stamp (version BIGINT, rows BIGINT)');
         await connection.run(

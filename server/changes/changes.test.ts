@@ -1,0 +1,87 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type TestApp, testApp } from '../testing/test-app';
+
+let t: TestApp;
+let id: string;
+let other: string;
+beforeAll(async () => {
+  t = await testApp();
+  id = (await t.importCsv('quay,n\nQuel,1\nHarl,2\n', 'Few.csv')).dataset!;
+  other = (await t.importCsv('pier,n\nVenn,1\n', 'Other.csv')).dataset!;
+});
+afterAll(() => t.close());
+
+const version = async (of: string) => (await t.json(`/api/datasets/${of}`)).body.version as number;
+
+/** The events that a page hears which follows some datasets. */
+async function following(...datasets: string[]) {
+  const gone = new AbortController();
+  const query = new URLSearchParams(datasets.map((each) => ['dataset', each]));
+  const response = await t.request(`/api/changes?${query}`, { signal: gone.signal });
+  expect(response.headers.get('content-type')).toContain('text/event-stream');
+  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+  let held = '';
+  return {
+    async next(): Promise<{ event: string; data: string }> {
+      for (;;) {
+        const end = held.indexOf('\n\n');
+        if (end >= 0) {
+          const text = held.slice(0, end);
+          held = held.slice(end + 2);
+          return {
+            event: /^event: (.*)$/m.exec(text)?.[1] ?? '',
+            data: /^data: (.*)$/m.exec(text)?.[1] ?? '',
+          };
+        }
+        const { value, done } = await reader.read();
+        if (done) throw new Error('The stream has ended.');
+        held += value;
+      }
+    },
+    leave: () => {
+      gone.abort();
+      return reader.cancel().catch(() => {});
+    },
+  };
+}
+
+describe('a page that follows datasets', () => {
+  it('is told of their versions at once, and of each that changes', async () => {
+    const page = await following(id, 'nowhere');
+    const before = await version(id);
+    expect(JSON.parse((await page.next()).data)).toEqual({ [id]: before, nowhere: null });
+    await t.send('POST', `/api/datasets/${id}/fields/n/retype`, { type: 'decimal' });
+    const told = await page.next();
+    expect(told).toEqual({ event: 'datasets', data: JSON.stringify({ [id]: before + 1 }) });
+    expect(await version(id)).toBe(before + 1);
+    await page.leave();
+  });
+
+  it('is not told of others, and is told of one that is deleted', async () => {
+    const page = await following(id);
+    await page.next();
+    await t.send('POST', `/api/datasets/${other}/fields/n/retype`, { type: 'decimal' });
+    await t.send('DELETE', `/api/datasets/${id}`);
+    expect(JSON.parse((await page.next()).data)).toEqual({ [id]: null });
+    await t.send('POST', `/api/datasets/${id}/restore`);
+    await page.leave();
+  });
+
+  it('hears of what another server has changed', async () => {
+    const page = await following(other);
+    const before = await version(other);
+    await page.next();
+    await t.database.pool.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [other]);
+    expect(JSON.parse((await page.next()).data)).toEqual({ [other]: before + 1 });
+    await page.leave();
+  });
+
+  it('follows some, and not all there could be', async () => {
+    const none = await t.json('/api/changes');
+    expect([none.status, none.body.errors[0].pointer]).toEqual([422, '/dataset']);
+    const many = await t.json(
+      `/api/changes?${Array.from({ length: 101 }, (_, i) => `dataset=d${i}`).join('&')}`,
+    );
+    expect(many.status).toBe(422);
+  });
+});

@@ -1,0 +1,146 @@
+import type { FieldProfile } from '@sorvik/core/data/dataset';
+import { type Dimension, grains } from '@sorvik/core/data/dimension';
+import { isTemporal, type KeyValue } from '@sorvik/core/data/values';
+import type { RecordBatch } from 'apache-arrow';
+import type pg from 'pg';
+import type { Field } from '../../datasets/store';
+import { badData, numericOverflow, quoted } from '../../db/client';
+import { aggregateSql, type Dialect, isSoonerByDay, keysSql } from '../aggregate-sql';
+import { coded, cubeBatch } from '../arrow';
+import { keyTypesOf } from '../key-types';
+import { profileOf } from '../row-columns';
+import { type Bins, type CountedValue, NoFigure, type Question, type Source, UnfitValues } from '../source';
+
+/** The coarsest grain of which all dates of a column are the first days, as SQL. */
+const grainSql = (column: string) =>
+  `CASE ${grains
+    .filter((grain) => grain !== 'day')
+    .map((grain) => `WHEN bool_and(${column} = date_trunc('${grain}', ${column}::timestamp)) THEN '${grain}'`)
+    .join(' ')} ELSE 'day' END`;
+
+/** Rows come as arrays; columns of keys first. */
+const inColumns = (rows: readonly unknown[][], keys: number, partials: number) => ({
+  length: rows.length,
+  keys: Array.from({ length: keys }, (_, k) => coded(rows.map((row) => row[k]))),
+  partials: Array.from({ length: partials }, (_, p) =>
+    Float64Array.from(rows, (row) => (row[keys + p] as number | null) ?? Number.NaN),
+  ),
+});
+
+/** A row as it is selected: columns of keys, then of partial aggregates. */
+export type Row = unknown[];
+
+/** Rows that are asked for in PostgreSQL's SQL, wherever they are. */
+export abstract class SqlSource implements Source {
+  protected constructor(
+    protected readonly fields: readonly Field[],
+    protected readonly dialect: Dialect,
+    /** How many rows there are, about. */
+    private readonly rowCount: number,
+  ) {}
+
+  abstract readonly version: number;
+  abstract readonly lasting: boolean;
+
+  /** Asks; `table` is what rows are selected from, as SQL. */
+  protected abstract read<T>(
+    work: (client: pg.ClientBase, table: string) => Promise<T>,
+    signal?: AbortSignal,
+  ): Promise<T>;
+
+  answers(): boolean {
+    return true;
+  }
+
+  protected sqlOf(question: Question, table: string, guarded: boolean) {
+    const fields = [...this.fields];
+    const byDay = isSoonerByDay(question, fields, this.rowCount);
+    return aggregateSql(question, table, fields, this.dialect, { guarded, byDay });
+  }
+
+  /** The rows of an answer. */
+  protected async rowsOf(question: Question, guarded: boolean, signal?: AbortSignal): Promise<Row[]> {
+    const { rows } = await this.read(
+      (client, table) => client.query({ ...this.sqlOf(question, table, guarded), rowMode: 'array' }),
+      signal,
+    );
+    return rows;
+  }
+
+  protected batchOf(rows: Row[], question: Question): RecordBatch {
+    const columns = inColumns(rows, question.keys.length, question.partials.length);
+    return cubeBatch(columns, question, keyTypesOf(question, this.fields));
+  }
+
+  async aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
+    const rows = await this.rowsOf(question, false, signal)
+      // In some row an expression has no result: there it is null.
+      .catch((error: { code?: string }) => {
+        if (error.code?.startsWith(badData)) return this.rowsOf(question, true, signal);
+        throw error;
+      })
+      .catch((error: { code?: string }) => {
+        if (error.code === numericOverflow) throw new NoFigure();
+        if (question.kept.length && error.code?.startsWith(badData)) throw new UnfitValues();
+        throw error;
+      });
+    return this.batchOf(rows, question);
+  }
+
+  abstract combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number>;
+
+  /** How many combinations of keys there are in what is selected from, and how many of them once. */
+  protected async combinationsIn(
+    client: pg.ClientBase,
+    from: string,
+    keys: readonly Dimension[],
+  ): Promise<{ found: number; once: number }> {
+    const columns = keysSql(keys, [...this.fields], this.dialect)
+      .map((key, i) => `${key} AS k${i}`)
+      .join(', ');
+    const names = keys.map((_, i) => `k${i}`).join(', ');
+    const { rows } = await client.query(
+      `SELECT count(*) AS found, count(*) FILTER (WHERE n = 1) AS once FROM (SELECT count(*) AS n FROM (SELECT ${columns} FROM ${from}) AS sampled GROUP BY ${names}) AS counted`,
+    );
+    return rows[0] as { found: number; once: number };
+  }
+
+  describe(field: Field, signal?: AbortSignal): Promise<FieldProfile> {
+    const column = quoted(field.key);
+    const ordered = field.type === 'boolean' ? `${column}::text` : column;
+    const dated = isTemporal(field.type);
+    const shown = dated ? '::text' : '';
+    return this.read(async (client, table) => {
+      const totals = await client.query(
+        `SELECT count(*) AS rows, count(${column}) AS count, (min(${ordered}))${shown} AS min, (max(${ordered}))${shown} AS max${dated ? `, ${grainSql(column)} AS grain` : ''} FROM ${table}`,
+      );
+      const distinct = await client.query(
+        `SELECT count(*) AS n FROM (SELECT DISTINCT ${column} FROM ${table} WHERE ${column} IS NOT NULL) AS d`,
+      );
+      const { rows, count, min, max, grain } = totals.rows[0];
+      return profileOf(field, { rows, count, min, max, grain, distinct: distinct.rows[0].n });
+    }, signal);
+  }
+
+  abstract values(field: Field, signal?: AbortSignal): Promise<CountedValue[]>;
+
+  commonest(field: Field, most: number, signal?: AbortSignal): Promise<CountedValue[]> {
+    const column = quoted(field.key);
+    return this.counted(
+      (table) =>
+        `SELECT ${column} AS value, count(*)::int AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT ${most}`,
+      signal,
+    );
+  }
+
+  protected counted(text: (table: string) => string, signal?: AbortSignal): Promise<CountedValue[]> {
+    return this.read(async (client, table) => {
+      const { rows } = await client.query(text(table));
+      return rows as { value: KeyValue; count: number }[];
+    }, signal);
+  }
+
+  abstract bins(field: Field, bins: Bins, signal?: AbortSignal): Promise<number[]>;
+
+  abstract rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]>;
+}
