@@ -38,8 +38,7 @@ describe('the OpenAPI document', () => {
     ajv.addSchema({ ...document, $id: 'api' });
     const { dataset } = await t.importCsv(`quay,n\n${'Quel,1\n'.repeat(30)}Harl,x\n`, 'Few.csv');
     const { body: board } = await t.send('POST', '/api/boards', { document: demoBoards[0] });
-    const { body: upload } = await t.upload('more.csv', 'a,b\n1,2\n');
-    await t.settled(upload.id);
+    const upload = await t.stage(dataset!, 'quay,n\nQuel,2\n', 'mode=append');
     const { body: connection } = await t.send('POST', '/api/connections', connectionTo(t.url));
     const named: Record<string, string> = {
       boards: board.id,
@@ -55,6 +54,7 @@ describe('the OpenAPI document', () => {
     const { version } = (await t.json(`/api/datasets/${dataset}`)).body;
     const query: Record<string, string> = {
       '/api/datasets/{id}/fields/{key}/retype': '?type=text',
+      '/api/datasets/{id}/versions/changes': '?from=1&to=1',
       '/api/datasets/{id}/cube/size': `?version=${version}&key=quay`,
     };
     let checked = 0;

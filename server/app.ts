@@ -24,6 +24,8 @@ import { Routes } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
+import { addRefreshRoutes } from './refresh/routes';
+import { usualVersionsKept } from './refresh/versions';
 import type { Sources } from './sources/sources';
 import { tell } from './tell';
 
@@ -32,13 +34,15 @@ export interface AppParts {
   database: Database;
   jobs: ImportJobs;
   log: Logger;
+  /** Versions of rows that are kept besides the last of each month; the usual ones where it is left out. */
+  versionsKept?: number;
   /** The folder of the built web application; without it only the API is served. */
   web?: string;
 }
 
 const maxJson = 4 * 1024 * 1024;
 /** Files go to disk while they come in, and have limits of their own. */
-const streamed = ['/api/imports', '/api/board-files/zip'];
+const streamed = /^\/api\/(imports|board-files\/zip|datasets\/[^/]+\/refreshes)$/;
 
 /** The names by which this server is called. */
 const ownNames = ['127.0.0.1', 'localhost', '[::1]'];
@@ -99,7 +103,14 @@ function addWeb(app: Hono, root: string, { db }: Database): void {
 }
 
 /** The whole HTTP application; `routes` describes its API. */
-export function createApp({ database, sources, jobs, log, web }: AppParts): {
+export function createApp({
+  database,
+  sources,
+  jobs,
+  log,
+  web,
+  versionsKept = usualVersionsKept,
+}: AppParts): {
   app: Hono;
   routes: Routes;
   /** Sends what is kept, as the application would, and sooner; false where it is to be asked. */
@@ -113,6 +124,7 @@ export function createApp({ database, sources, jobs, log, web }: AppParts): {
   addDeletedDatasetRoutes(routes, database);
   addConnectionRoutes(routes, sources);
   addImportRoutes(routes, jobs);
+  addRefreshRoutes(routes, { database, jobs, versionsKept });
   addCubeRoutes(routes, sources);
   addBoardRoutes(routes, database, jobs);
   let document: unknown;
@@ -166,7 +178,7 @@ export function createApp({ database, sources, jobs, log, web }: AppParts): {
       throw new HttpProblem(413, 'body-too-large', tell('app.aBodyCanHave'));
     },
   });
-  app.use('/api/*', (c, next) => (streamed.includes(c.req.path) ? next() : limit(c, next)));
+  app.use('/api/*', (c, next) => (streamed.test(c.req.path) ? next() : limit(c, next)));
   app.use('/api/*', kept.middleware);
   app.route('/', routes.app);
   app.all('/api/*', (c) => {

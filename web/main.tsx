@@ -18,6 +18,9 @@ const Bench = lazy(() => import('./bench/Bench').then(({ Bench }) => ({ default:
 const DatasetPage = lazy(() =>
   import('./dataset/DatasetPage').then(({ DatasetPage }) => ({ default: DatasetPage })),
 );
+const RefreshPage = lazy(() =>
+  import('./dataset/RefreshPage').then(({ RefreshPage }) => ({ default: RefreshPage })),
+);
 const StartPage = lazy(() => import('./start/StartPage').then(({ StartPage }) => ({ default: StartPage })));
 const Databases = lazy(() =>
   import('./databases/Databases').then(({ Databases }) => ({ default: Databases })),
@@ -43,6 +46,7 @@ function App() {
             <Route path="/show/:id" element={<Show />} />
             <Route path="/show/:id/draft" element={<Show draft />} />
             <Route path="/datasets/:id" element={<DatasetPage />} />
+            <Route path="/datasets/:id/refresh" element={<RefreshPage />} />
             <Route path="/datasets/:id/new-board" element={<StartPage />} />
             <Route path="/databases" element={<Databases />} />
             <Route path="/databases/:id" element={<DatabasePage />} />

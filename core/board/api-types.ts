@@ -78,12 +78,71 @@ export interface DeletedDataset {
   bytes: number;
 }
 
+/** How the numbers and dates of a file's column are written. */
+export interface CellFormat {
+  number: { decimal: '.' | ','; group: '' | ',' | '.' | ' ' | "'" };
+  date: 'ymd' | 'dmy' | 'mdy';
+}
+
 /** What an import found out and did. */
 export interface ImportSource {
   file: string;
   encoding: string;
   separator: string;
   notes: string[];
+  /** By the names of columns: what was found out or answered holds for the files to come. */
+  formats?: Record<string, CellFormat>;
+}
+
+/** What made a state of a dataset's rows. */
+export type DataVersionKind = 'import' | RefreshMode | 'push' | 'back';
+
+/** A state that the rows of a dataset have been in. */
+export interface DataVersion {
+  /** Counts them, from 1. */
+  seq: number;
+  at: string;
+  kind: DataVersionKind;
+  rows: number;
+  rowsIn: number;
+  rowsOut: number;
+  rejected: number;
+  /** What the rows came from. */
+  from: string;
+  current: boolean;
+}
+
+/** What changed between two states: how many rows are only in one of them, and the first of those. */
+export interface DataChange {
+  fields: string[];
+  added: { count: number; rows: unknown[][] };
+  removed: { count: number; rows: unknown[][] };
+}
+
+/** How new rows come to those that are there: `merge` first takes away those with the same key. */
+export type RefreshMode = 'replace' | 'append' | 'merge';
+
+/** What says something of a field: a board, and its sentences that name the field. */
+export interface FieldReach {
+  board: string;
+  title: string;
+  lines: string[];
+}
+
+/** What a refresh would change. */
+export interface RefreshPreview {
+  mode: RefreshMode;
+  /** The key of the field by which rows are replaced. */
+  by?: string;
+  rows: { now: number; in: number; out: number; after: number };
+  rejected: number;
+  added: string[];
+  missing: { name: string; reach: FieldReach[] }[];
+  retyped: { name: string; from: FieldType; to: FieldType; reach: FieldReach[] }[];
+  /** Values that were not there before, of fields that levers or colours name. */
+  values: { name: string; count: number; examples: string[]; reach: FieldReach[] }[];
+  /** Why it cannot be done; left out where it can. */
+  refused?: string;
 }
 
 export interface SavedBoard {
@@ -132,7 +191,8 @@ export interface ImportQuestion {
 export interface ImportView {
   id: string;
   file: string;
-  state: 'asking' | 'loading' | 'done' | 'failed' | 'cancelled';
+  /** `staged`: the rows are there, and somebody is to say that they become those of a dataset. */
+  state: 'asking' | 'loading' | 'staged' | 'done' | 'failed' | 'cancelled';
   questions: ImportQuestion[];
   bytesRead: number;
   bytesTotal: number;
@@ -141,6 +201,8 @@ export interface ImportView {
   note?: string;
   message?: string;
   dataset?: string;
+  /** What is to become of the rows, where they are no dataset of their own. */
+  refresh?: { dataset: string; mode: RefreshMode; by?: string };
 }
 
 /** A row of a file that did not fit: where it began, which column, why, and its cells as they stood there. */

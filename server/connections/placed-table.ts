@@ -140,11 +140,13 @@ export async function placeTable(
 ): Promise<string> {
   const found = await lookAt(database, place, table, [], signal);
   const id = randomUUID();
+  const version = Date.now();
   await atOnce(database.db, async (tx) => {
     await tx.insert(datasets).values({
       id,
       name,
-      version: Date.now(),
+      version,
+      shaped: version,
       rows: found.rows,
       source: sourceOf(found),
       connection,
@@ -170,6 +172,7 @@ export async function lookAgain(
       .update(datasets)
       .set({
         version: sql`${datasets.version} + 1`,
+        shaped: sql`${datasets.version} + 1`,
         rows: found.rows,
         relation: found.relation,
         source: sourceOf(found),

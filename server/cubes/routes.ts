@@ -4,6 +4,7 @@ import { listed } from '@sorvik/core/words/plural';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
+import type { StoredDataset } from '../datasets/store';
 import { asList } from '../http/as-list';
 import { bytesOf, type Packed, packed, sendPacked } from '../http/packed';
 import { HttpProblem, invalid } from '../http/problem';
@@ -25,6 +26,11 @@ const olderVersion = (version: number) =>
   new HttpProblem(409, 'dataset-has-changed', tell('cubes.theDatasetIsAt', { version }), {
     version,
   });
+
+/** Refuses versions in which the dataset was another one. Since then rows came and went, which is no reason to refuse. */
+function needVersion({ version }: SizeQuery, dataset: StoredDataset): void {
+  if (version > dataset.version || version < dataset.shaped) throw olderVersion(dataset.version);
+}
 
 const tooMany = ({ keys }: Question) =>
   new HttpProblem(
@@ -51,7 +57,7 @@ function problemOf(error: unknown): HttpProblem | undefined {
 }
 
 class SizeQuery {
-  /** The dataset's version: a cube of another version is never handed out for it. */
+  /** The dataset's version: what it says is of that one, or of one that came after it in which only rows are others. */
   @Type(() => Number)
   @IsInt()
   @Min(1)
@@ -98,7 +104,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     },
     async (c, { query }) => {
       const { dataset, fields, source } = await sources.of(c.req.param('id')!);
-      if (query.version !== dataset.version) throw olderVersion(dataset.version);
+      needVersion(query, dataset);
       const keys = query.key.map((text) => readKey(text, { fields }));
       const name = JSON.stringify([dataset.id, dataset.version, keys]);
       const cells =
@@ -124,7 +130,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     },
     async (c, { query }) => {
       const { dataset, fields, source } = await sources.of(c.req.param('id')!);
-      if (query.version !== dataset.version) throw olderVersion(dataset.version);
+      needVersion(query, dataset);
       const question: Question = {
         keys: query.key.map((text) => readKey(text, { fields })),
         partials: query.aggregate.map((text) => readPartial(text, { fields })),
@@ -132,14 +138,15 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         limit: largestCube,
       };
       const name = JSON.stringify([dataset.id, dataset.version, question]);
-      const { lasting } = source;
+      // Rows may have come since the version that was asked for: what it says is of them all, and not kept for that version.
+      const lasting = source.lasting && query.version === dataset.version;
       const make = async (signal: AbortSignal) => {
         const batch = await source.aggregate(question, signal).catch((error) => {
           throw problemOf(error) ?? error;
         });
         if (batch.numRows > largestCube) throw tooMany(question);
         const bytes = await packed(arrowStream(batch));
-        cache.set(name, bytes, lasting ? undefined : { ttl: freshFor });
+        cache.set(name, bytes, source.lasting ? undefined : { ttl: freshFor });
         return bytes;
       };
       let bytes = cache.get(name);

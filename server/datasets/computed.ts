@@ -14,7 +14,7 @@ import { boards } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import { fieldKeys } from '../imports/field-keys';
 import { sqlTypes } from '../imports/load';
-import { indexPlaces, makeRowTable } from '../sources/postgres/row-table';
+import { indexPlaces, makeRowTable, tablesOf } from '../sources/postgres/row-table';
 import { placeColumn } from '../sources/row-columns';
 import { tell } from '../tell';
 import { alone } from './locked';
@@ -56,28 +56,26 @@ function needRow(text: string, fields: readonly RowField[], own?: string) {
   return read;
 }
 
-/** Lays the rows out anew, in their order, with one column computed. */
-async function layOut(
+/** Lays the rows of a table out anew, in their order, with one column computed. */
+async function layOutTable(
   client: pg.ClientBase,
-  dataset: StoredDataset,
+  { table, more }: { table: string; more: string[] },
   fields: readonly RowField[],
   made: { key: string; type: FieldType; held: Compiled },
 ): Promise<void> {
-  const table = tableOf(dataset.number);
   const next = `${table}_next`;
   const kept = fields.map(({ key }) => key).filter((key) => key !== made.key);
   const types = new Map(fields.map(({ key, type }) => [key, type]));
   const columns = [...kept.map((key) => [key, types.get(key)!] as const), [made.key, made.type] as const];
-  await makeRowTable(
-    client,
-    next,
-    columns.map(([key, type]) => `${quoted(key)} ${sqlTypes[type]}`),
-  );
-  const names = [...columns.map(([key]) => quoted(key)), placeColumn].join(', ');
+  await makeRowTable(client, next, [
+    ...columns.map(([key, type]) => `${quoted(key)} ${sqlTypes[type]}`),
+    ...more.filter((column) => column !== placeColumn).map((column) => `${column} integer NOT NULL`),
+  ]);
+  const names = [...columns.map(([key]) => quoted(key)), ...more].join(', ');
   const fill = async (guarded: boolean) => {
     const values: unknown[] = [];
     const expression = made.held.sql(rowPrinter(fields, values, guarded));
-    const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`, placeColumn].join(', ');
+    const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`, ...more].join(', ');
     await client.query(`INSERT INTO ${next} (${names}) SELECT ${selected} FROM ${table}`, values);
   };
   await client.query('SAVEPOINT filled');
@@ -90,9 +88,42 @@ async function layOut(
     await fill(true);
   }
   await client.query(`DROP TABLE ${table}`);
-  await client.query(`ALTER TABLE ${next} RENAME TO d_${dataset.number}`);
+  await client.query(`ALTER TABLE ${next} RENAME TO ${table.slice('data.'.length)}`);
   await indexPlaces(client, table);
   await client.query(`ANALYZE ${table}`);
+}
+
+/** Lays the rows of a dataset out anew, those that were taken out of it too. */
+async function layOut(
+  client: pg.ClientBase,
+  { number }: Pick<StoredDataset, 'number'>,
+  fields: readonly RowField[],
+  made: { key: string; type: FieldType; held: Compiled },
+): Promise<void> {
+  const tables = await tablesOf(client, number);
+  for (const table of tables) await layOutTable(client, table, fields, made);
+  if (tables.length > 1) await client.query(`ALTER TABLE ${tableOf(number)} RESET (autovacuum_enabled)`);
+}
+
+/**
+ * Computes a field for a table that has all else, and gives its type. Throws a problem that names the field where it cannot
+ * be computed there.
+ */
+export async function computeInto(
+  client: pg.ClientBase,
+  table: Pick<StoredDataset, 'number'>,
+  fields: readonly RowField[],
+  { key, name, formula }: { key: string; name: string; formula: string },
+): Promise<FieldType> {
+  const read = readRow(formula, fields, fullEngine, key);
+  if (!read?.ok)
+    throw new HttpProblem(
+      409,
+      'used-by-a-formula',
+      tell('computed.cannotBeComputed', { name, why: read?.problem.message ?? '' }),
+    );
+  await layOut(client, table, fields, { key, ...read });
+  return read.type;
 }
 
 /** One transaction in which rows are read in their order, by one worker and from the beginning. */
@@ -117,7 +148,9 @@ export async function inOrder<T>(
 }
 
 const grown = (client: pg.ClientBase, dataset: StoredDataset) =>
-  client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);
+  client.query('UPDATE sorvik.datasets SET version = version + 1, shaped = version + 1 WHERE id = $1', [
+    dataset.id,
+  ]);
 
 /** Throws where the disk has no room for the rows of a dataset to be laid out anew, so many times over. */
 export async function roomToLayOut(
@@ -295,7 +328,8 @@ export async function dropComputed(database: Database, dataset: StoredDataset, k
     );
   await inOrder(database, async (client) => {
     await alone(client, dataset.id);
-    await client.query(`ALTER TABLE ${tableOf(dataset.number)} DROP COLUMN IF EXISTS ${quoted(key)}`);
+    for (const { table } of await tablesOf(client, dataset.number))
+      await client.query(`ALTER TABLE ${table} DROP COLUMN IF EXISTS ${quoted(key)}`);
     await client.query('DELETE FROM sorvik.fields WHERE dataset = $1 AND key = $2', [dataset.id, key]);
     await grown(client, dataset);
   });

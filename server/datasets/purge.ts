@@ -2,10 +2,21 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DeletedDataset } from '@sorvik/core/board/api-types';
 import { eq, inArray, sql } from 'drizzle-orm';
-import { atOnce, type Database, tableOf } from '../db/client';
-import { boards, datasets } from '../db/schema';
+import { atOnce, type Database, type Db, tableOf } from '../db/client';
+import { boards, datasets, datasetVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
+import { pastOf } from '../sources/postgres/row-table';
 import { tell } from '../tell';
+
+/** Drops the tables of a dataset: those of all its versions. */
+async function dropRows(tx: Db, id: string, current: number): Promise<void> {
+  const versions = await tx
+    .select({ number: datasetVersions.number })
+    .from(datasetVersions)
+    .where(eq(datasetVersions.dataset, id));
+  for (const number of new Set([current, ...versions.map(({ number }) => number)]))
+    await tx.execute(sql.raw(`DROP TABLE IF EXISTS ${tableOf(number)}, ${pastOf(number)}`));
+}
 
 /** Removes for good what was deleted more than 30 days ago. */
 export async function purgeDeleted({ db }: Database): Promise<void> {
@@ -14,7 +25,7 @@ export async function purgeDeleted({ db }: Database): Promise<void> {
       .select({ id: datasets.id, number: datasets.number })
       .from(datasets)
       .where(sql`${datasets.deletedAt} < now() - interval '30 days'`);
-    for (const { number } of old) await tx.execute(sql.raw(`DROP TABLE IF EXISTS ${tableOf(number)}`));
+    for (const { id, number } of old) await dropRows(tx, id, number);
     if (old.length)
       await tx.delete(datasets).where(
         inArray(
@@ -28,9 +39,12 @@ export async function purgeDeleted({ db }: Database): Promise<void> {
 
 /** Tables of rows that belong to no dataset: a server was killed between making and naming them. */
 async function dropOrphans({ pool }: Database): Promise<string[]> {
+  // What was sent and is neither taken nor given up after a day is not waited for.
+  await pool.query(`DELETE FROM sorvik.staged WHERE at < now() - interval '1 day'`);
   const { rows } = await pool.query(
-    `SELECT tablename FROM pg_tables WHERE schemaname = 'data' AND tablename ~ '^d_[0-9]+(_next)?$'
-     AND NOT EXISTS (SELECT FROM sorvik.datasets WHERE 'd_' || number = tablename)`,
+    `WITH known AS (SELECT number FROM sorvik.datasets UNION SELECT number FROM sorvik.dataset_versions UNION SELECT number FROM sorvik.staged)
+     SELECT tablename FROM pg_tables WHERE schemaname = 'data' AND tablename ~ '^d_[0-9]+(_past)?(_next)?$'
+     AND NOT EXISTS (SELECT FROM known WHERE tablename IN ('d_' || number, 'd_' || number || '_past'))`,
   );
   const names = rows.map(({ tablename }) => String(tablename));
   for (const name of names) await pool.query(`DROP TABLE IF EXISTS data."${name}"`);
@@ -69,7 +83,8 @@ export async function sweep(database: Database, spool: string, inUse: ReadonlySe
 /** Datasets that were deleted and are still there, the last one first. */
 export async function deletedDatasets({ pool }: Database): Promise<DeletedDataset[]> {
   const { rows } = await pool.query(
-    `SELECT id, name, rows, deleted_at, coalesce(pg_total_relation_size(to_regclass('data.d_' || number)), 0) AS bytes
+    `SELECT id, name, rows, deleted_at, coalesce((SELECT sum(coalesce(pg_total_relation_size(to_regclass('data.d_' || t.number)), 0) + coalesce(pg_total_relation_size(to_regclass('data.d_' || t.number || '_past')), 0))
+       FROM (SELECT datasets.number UNION SELECT number FROM sorvik.dataset_versions WHERE dataset = datasets.id) AS t), 0) AS bytes
      FROM sorvik.datasets WHERE deleted_at > 'epoch' ORDER BY deleted_at DESC`,
   );
   return rows.map(({ id, name, rows: count, deleted_at, bytes }) => ({
@@ -88,7 +103,7 @@ export async function freeDataset({ db }: Database, id: string): Promise<void> {
     if (!found) throw notFound('dataset', id);
     if (found.deletedAt === null)
       throw new HttpProblem(409, 'not-deleted', tell('purge.isInUseDelete', { found: found.name }));
-    await tx.execute(sql.raw(`DROP TABLE IF EXISTS ${tableOf(found.number)}`));
+    await dropRows(tx, id, found.number);
     await tx.delete(datasets).where(eq(datasets.id, id));
   });
 }

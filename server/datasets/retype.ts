@@ -7,6 +7,7 @@ import { type Database, quoted, tableOf } from '../db/client';
 import { HttpProblem, notFound } from '../http/problem';
 import { cutText } from '../http/well-formed';
 import { sqlTypes } from '../imports/load';
+import { tablesOf } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import { asRowField, checkRetype, computeDependents, inOrder, roomToLayOut } from './computed';
 import { alone, needOwnRows, reading } from './locked';
@@ -112,9 +113,10 @@ export async function retype(
       throw new HttpProblem(409, 'edit-conflict', tell('retype.isOfAnotherType', { field: field.name }));
     const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
     await roomToLayOut(database, client, dataset, 1 + dependents(field.key, fields, fullEngine).length);
-    await client.query(
-      `ALTER TABLE ${tableOf(dataset.number)} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`,
-    );
+    for (const { table } of await tablesOf(client, dataset.number))
+      await client.query(
+        `ALTER TABLE ${table} ALTER COLUMN ${quoted(field.key)} TYPE ${sqlTypes[type]} USING (${expression(field, type)})`,
+      );
     await client.query('UPDATE sorvik.fields SET type = $3, profile = NULL WHERE dataset = $1 AND key = $2', [
       dataset.id,
       field.key,
@@ -122,6 +124,9 @@ export async function retype(
     ]);
     const now = fields.map((each) => (each.key === field.key ? { ...each, type } : each));
     await computeDependents(client, dataset, now, field.key);
-    await client.query('UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1', [dataset.id]);
+    await client.query(
+      'UPDATE sorvik.datasets SET version = version + 1, shaped = version + 1 WHERE id = $1',
+      [dataset.id],
+    );
   });
 }

@@ -22,13 +22,16 @@ export type Field = Omit<typeof fields.$inferSelect, 'formula' | 'column'> & {
   column?: RemoteColumn;
 };
 
+/** A field as it is kept, without what it does not have. */
+export const asField = ({ formula, column, ...field }: typeof fields.$inferSelect): Field => ({
+  ...field,
+  ...(formula === null ? {} : { formula }),
+  ...(column === null ? {} : { column }),
+});
+
 export async function fieldsOf(db: Db, dataset: string): Promise<Field[]> {
   const list = await db.select().from(fields).where(eq(fields.dataset, dataset)).orderBy(asc(fields.place));
-  return list.map(({ formula, column, ...field }) => ({
-    ...field,
-    ...(formula === null ? {} : { formula }),
-    ...(column === null ? {} : { column }),
-  }));
+  return list.map(asField);
 }
 
 export async function findField(db: Db, dataset: string, key: string) {

@@ -1,4 +1,4 @@
-import type { ConnectionView, ImportSource } from '@sorvik/core/board/api-types';
+import type { ConnectionView, DataVersionKind, ImportSource } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { FieldProfile } from '@sorvik/core/data/dataset';
 import type { FieldType } from '@sorvik/core/data/values';
@@ -66,6 +66,10 @@ export const datasets = sorvik.table('datasets', {
   version: bigint('version', { mode: 'number' }).notNull(),
   rows: bigint('rows', { mode: 'number' }).notNull(),
   rejected: bigint('rejected', { mode: 'number' }).notNull().default(0),
+  /** The version in which its fields or its table last became others: since then rows came and went, and no more. */
+  shaped: bigint('shaped', { mode: 'number' }).notNull().default(0),
+  /** Places of rows that were given out: the next row gets this one. Rows that went leave theirs empty. */
+  places: bigint('places', { mode: 'number' }).notNull().default(0),
   /** What the import found out and did: encoding, separator, notes. */
   source: jsonb('source').$type<ImportSource>().notNull(),
   /** For a table in place: where it is, and what it is there. */
@@ -92,6 +96,32 @@ export const fields = sorvik.table(
     profile: jsonb('profile').$type<FieldProfile | null>(),
   },
   (table) => [primaryKey({ columns: [table.dataset, table.key] })],
+);
+
+/** The states that the rows of a dataset have been in, and can be brought back to. */
+export const datasetVersions = sorvik.table(
+  'dataset_versions',
+  {
+    dataset: text('dataset')
+      .notNull()
+      .references(() => datasets.id, { onDelete: 'cascade' }),
+    /** Counts them, from 1. */
+    seq: integer('seq').notNull(),
+    at: at('at').notNull().defaultNow(),
+    kind: text('kind').$type<DataVersionKind>().notNull(),
+    /** Names the table that its rows are in. */
+    number: integer('number').notNull(),
+    /** Rows of that table with places from here on came later. */
+    places: bigint('places', { mode: 'number' }).notNull(),
+    rows: bigint('rows', { mode: 'number' }).notNull(),
+    rowsIn: bigint('rows_in', { mode: 'number' }).notNull().default(0),
+    rowsOut: bigint('rows_out', { mode: 'number' }).notNull().default(0),
+    rejected: bigint('rejected', { mode: 'number' }).notNull().default(0),
+    source: jsonb('source').$type<ImportSource>().notNull(),
+    /** The fields as they were when another table took the place of this one. */
+    fields: jsonb('fields').$type<(typeof fields.$inferSelect)[]>(),
+  },
+  (table) => [primaryKey({ columns: [table.dataset, table.seq] })],
 );
 
 /** Rows of a file that did not fit, as they stood there. */

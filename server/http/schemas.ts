@@ -16,6 +16,8 @@ export const listOf = (name: string) => list(ref(name));
 const scalar = { type: ['string', 'number', 'boolean', 'null'] };
 const typeName = { enum: ['integer', 'decimal', 'text', 'boolean', 'date', 'datetime'] };
 
+const reach = list(object({ board: text, title: text, lines: list(text) }));
+
 const remoteTable = { schema: text, name: text, kind: { enum: ['table', 'view'] }, rows: orNull(count) };
 
 /** The answers of the API. */
@@ -99,11 +101,41 @@ export const schemas: Record<string, JsonSchema> = {
     total: count,
     rejects: list(object({ line: count, column: text, reason: text, cells: list(text) })),
   }),
+  DataVersion: object({
+    seq: count,
+    at: time,
+    kind: { enum: ['import', 'replace', 'append', 'merge', 'push', 'back'] },
+    rows: count,
+    rowsIn: count,
+    rowsOut: count,
+    rejected: count,
+    from: text,
+    current: { type: 'boolean' },
+  }),
+  DataChange: object({
+    fields: list(text),
+    added: object({ count, rows: list(list(scalar)) }),
+    removed: object({ count, rows: list(list(scalar)) }),
+  }),
+  RefreshPreview: object(
+    {
+      mode: { enum: ['replace', 'append', 'merge'] },
+      by: text,
+      rows: object({ now: count, in: count, out: count, after: count }),
+      rejected: count,
+      added: list(text),
+      missing: list(object({ name: text, reach })),
+      retyped: list(object({ name: text, from: typeName, to: typeName, reach })),
+      values: list(object({ name: text, count, examples: list(text), reach })),
+      refused: text,
+    },
+    ['by', 'refused'],
+  ),
   Import: object(
     {
       id: text,
       file: text,
-      state: { enum: ['asking', 'loading', 'done', 'failed', 'cancelled'] },
+      state: { enum: ['asking', 'loading', 'staged', 'done', 'failed', 'cancelled'] },
       questions: list(
         object({
           column: text,
@@ -119,8 +151,9 @@ export const schemas: Record<string, JsonSchema> = {
       note: text,
       message: text,
       dataset: text,
+      refresh: object({ dataset: text, mode: { enum: ['replace', 'append', 'merge'] }, by: text }, ['by']),
     },
-    ['note', 'message', 'dataset'],
+    ['note', 'message', 'dataset', 'refresh'],
   ),
   SavedBoard: object({
     id: text,

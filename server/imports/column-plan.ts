@@ -22,6 +22,8 @@ export interface ColumnPlan {
   ambiguousNumbers: NumberFormat[];
   /** A few of its cells, for the question. */
   examples: string[];
+  /** It stays of this type: rows that do not fit are set aside, however many. */
+  fixed?: true;
 }
 
 const truths = new Map(

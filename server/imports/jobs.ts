@@ -3,7 +3,7 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { isDeepStrictEqual } from 'node:util';
-import type { ImportView, Reject } from '@sorvik/core/board/api-types';
+import type { ImportView, RefreshMode, Reject } from '@sorvik/core/board/api-types';
 import { eq } from 'drizzle-orm';
 import type pg from 'pg';
 import type { Logger } from 'pino';
@@ -12,12 +12,14 @@ import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { failureProblem, HttpProblem, invalid, notFound } from '../http/problem';
 import type { CopiedDataset } from '../sources/copies/copies';
+import { dropTables } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
 import { fieldKeys } from './field-keys';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
 import { keepDataset } from './keep-dataset';
+import type { Landing, StagedRows } from './landing';
 import { loadRows, WiderColumn } from './load';
 import { answered, questionsOf, wrongAnswers } from './questions';
 import { type LineFiles, SentLines } from './sent-lines';
@@ -31,12 +33,16 @@ interface Job extends ImportView {
   unquoted: boolean;
   abort: AbortController;
   touched: number;
+  /** What it is for, where it is not to be a dataset of its own. */
+  landing?: Landing;
+  staged?: StagedRows | undefined;
   /** Hears how far it is. */
   follow?: (progress: Pick<ImportView, 'bytesRead' | 'rows' | 'rejected'>) => void;
 }
 
 const maxBytes = 8 * 1024 ** 3;
 const forgetAfter = 3_600_000;
+const forgetStagedAfter = 8 * forgetAfter;
 
 /** Where and why the first row of a file did not fit. */
 const firstProblem = ([first]: readonly Reject[]): string =>
@@ -109,6 +115,8 @@ export class ImportJobs {
       abort: _abort,
       touched: _touched,
       follow: _follow,
+      landing: _landing,
+      staged: _staged,
       ...view
     } = this.find(id);
     return view;
@@ -116,9 +124,10 @@ export class ImportJobs {
 
   /**
    * Takes in a file, finds out how it is written, and starts loading it unless there is something to ask. Loading begins
-   * while the file still arrives, as its beginning has it; what then turns out to be otherwise is loaded anew.
+   * while the file still arrives, as its beginning has it; what then turns out to be otherwise is loaded anew. With a
+   * `landing` its rows wait in a table of their own.
    */
-  async receive(name: string, source: Readable): Promise<ImportView> {
+  async receive(name: string, source: Readable, landing?: Landing): Promise<ImportView> {
     this.forgetOld();
     const id = randomUUID();
     const path = join(this.folder, id);
@@ -128,13 +137,15 @@ export class ImportJobs {
     try {
       await spooled(source, path, { room, most: maxBytes, tooLarge: tell('jobs.aFileCanHave') }, (bytes) => {
         watch.see(bytes);
-        if (watch.bytes > earlyFrom && !early && this.early < mostEarly && !watch.binary)
+        if (!landing && watch.bytes > earlyFrom && !early && this.early < mostEarly && !watch.binary)
           early = this.beginEarly(id, name, path, watch);
       });
       if (watch.binary) throw new HttpProblem(415, 'not-a-text-file', tell('jobs.isNotACsv', { name }));
-      const inspection = await inspectFile(path, watch.bytes, watch.encoding);
+      const inspected = await inspectFile(path, watch.bytes, watch.encoding);
+      const inspection = landing ? landing.plan(inspected) : inspected;
       const questions = questionsOf(inspection.plans);
       const job = jobOf(id, name, path, inspection, watch, questions);
+      if (landing) Object.assign(job, { landing, refresh: landing.refresh });
       this.jobs.set(id, job);
       const begun = early as EarlyLoad | null;
       if (begun?.isFor(job)) begun.goOn(job, () => this.load(job));
@@ -187,8 +198,39 @@ export class ImportJobs {
     return this.view(id);
   }
 
+  /** The rows of a file that wait for what becomes of them. Throws 409 where none do. */
+  staged(id: string): StagedRows & { dataset: string; mode: RefreshMode; by: string | undefined } {
+    const { staged, refresh, state } = this.find(id);
+    if (state !== 'staged' || !staged || !refresh)
+      throw new HttpProblem(409, 'nothing-to-answer', tell('refresh.noRowsWait'));
+    const { dataset, mode, by } = refresh;
+    return { ...staged, dataset, mode, by };
+  }
+
+  /** The same, for whoever takes them: nobody else can meanwhile. */
+  take(id: string): ReturnType<ImportJobs['staged']> {
+    const staged = this.staged(id);
+    this.find(id).state = 'loading';
+    return staged;
+  }
+
+  /** They could not be taken, and wait again. */
+  giveBack(id: string): void {
+    this.find(id).state = 'staged';
+  }
+
+  /** The rows that waited are those of a dataset now. */
+  taken(id: string, dataset: string): ImportView {
+    Object.assign(this.find(id), { state: 'done', dataset, staged: undefined });
+    return this.view(id);
+  }
+
   async cancel(id: string): Promise<void> {
     const job = this.find(id);
+    if (job.state === 'staged') {
+      job.state = 'cancelled';
+      await this.drop(job);
+    }
     if (job.state !== 'asking' && job.state !== 'loading') return;
     job.state = 'cancelled';
     job.abort.abort(new Error('cancelled'));
@@ -220,10 +262,22 @@ export class ImportJobs {
     return job;
   }
 
+  /** Lets go of rows that nobody wants. */
+  private async drop(job: Job): Promise<void> {
+    const { staged } = job;
+    job.staged = undefined;
+    if (!staged) return;
+    await dropTables(this.database.pool, staged.number);
+    await this.database.pool.query('DELETE FROM sorvik.staged WHERE number = $1', [staged.number]);
+  }
+
   private forgetOld(): void {
     for (const job of this.jobs.values()) {
-      if (job.state === 'loading' || Date.now() - job.touched < forgetAfter) continue;
+      const longest = job.state === 'staged' ? forgetStagedAfter : forgetAfter;
+      if (job.state === 'loading' || Date.now() - job.touched < longest) continue;
       void rm(job.path, { force: true });
+      // What cannot be dropped now is when the server tidies up.
+      void this.drop(job).catch(() => {});
       this.jobs.delete(job.id);
     }
   }
@@ -234,7 +288,8 @@ export class ImportJobs {
       if (client instanceof Error) throw client;
       for (;;) {
         try {
-          job.dataset = await this.attempt(client, job);
+          const made = await this.attempt(client, job);
+          if (!job.landing) job.dataset = made;
           break;
         } catch (error) {
           await client.query('ROLLBACK').catch(() => {});
@@ -245,7 +300,7 @@ export class ImportJobs {
           job.note = tell('jobs.turnedOutToContain', { column: error.plan.name, type: error.plan.type });
         }
       }
-      job.state = 'done';
+      job.state = job.landing ? 'staged' : 'done';
     } catch (error) {
       if (job.state !== 'cancelled') {
         job.state = 'failed';
@@ -255,7 +310,7 @@ export class ImportJobs {
       }
     } finally {
       // A connection on which a copy broke off is not used again.
-      if (!(client instanceof Error)) client.release(job.state !== 'done');
+      if (!(client instanceof Error)) client.release(job.state !== 'done' && job.state !== 'staged');
       await rm(job.path, { force: true });
     }
   }
@@ -335,8 +390,8 @@ export class ImportJobs {
     { arriving, agreed }: { arriving?: Arriving; agreed?: Promise<boolean> } = {},
   ): Promise<string> {
     const { plans, separator, encoding } = job.inspection;
-    const keys = fieldKeys(plans.map((plan) => plan.name));
-    const sent = this.onLoaded ? new SentLines(job.path) : undefined;
+    const keys = job.landing?.keys(plans) ?? fieldKeys(plans.map((plan) => plan.name));
+    const sent = this.onLoaded && !job.landing ? new SentLines(job.path) : undefined;
     try {
       await client.query('BEGIN');
       const {
@@ -367,12 +422,24 @@ export class ImportJobs {
       if (agreed && !(await agreed)) throw job.abort.signal.reason;
       if (loaded.rows === 0)
         throw new UnusableFile(tell('jobs.noRowsCouldBe', { problem: firstProblem(loaded.rejects) }));
+      if (job.landing) {
+        await client.query('INSERT INTO sorvik.staged (number) VALUES ($1)', [number]);
+        await client.query(`ANALYZE ${tableOf(number)}`);
+        if (job.abort.signal.aborted) throw job.abort.signal.reason;
+        await client.query('COMMIT');
+        job.staged = { number, file: job.file, inspection: job.inspection, keys, ...loaded };
+        Object.assign(job, { bytesRead: job.bytesTotal, rows: loaded.rows, rejected: loaded.rejected });
+        return '';
+      }
       const { id, version } = await keepDataset(client, job, number, keys, loaded);
       if (job.abort.signal.aborted) throw job.abort.signal.reason;
       await client.query('COMMIT');
       // Answers are right without it; the next start makes up for one that is broken off.
       this.database.pool.query(`ANALYZE ${tableOf(number)}`).catch(() => {});
-      this.onLoaded?.({ id, number, version, rows: loaded.rows }, (await sent?.end()) ?? null);
+      this.onLoaded?.(
+        { id, number, version, shaped: version, rows: loaded.rows, places: loaded.rows },
+        (await sent?.end()) ?? null,
+      );
       const ended = { bytesRead: job.bytesTotal, rows: loaded.rows, rejected: loaded.rejected };
       Object.assign(job, ended);
       job.follow?.(ended);

@@ -1,5 +1,5 @@
 import { basename, extname } from 'node:path';
-import type { Reject } from '@sorvik/core/board/api-types';
+import type { ImportSource, Reject } from '@sorvik/core/board/api-types';
 import { idFrom } from '@sorvik/core/board/id';
 import { inArray, like, or } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
@@ -12,6 +12,18 @@ import type { Inspection } from './inspect';
 
 const lockOfIds = 7302;
 const separatorNames: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
+
+/** What is to be remembered of a file and of how it is written. */
+export function sourceOf(file: string, { encoding, separator, notes, plans }: Inspection): ImportSource {
+  const formats = plans.map(({ name, number, date }) => [name, { number, date }] as const);
+  return {
+    file,
+    encoding,
+    separator: separatorNames[separator] ?? separator,
+    notes,
+    formats: Object.fromEntries(formats),
+  };
+}
 
 /** Keeps what a file became, in the transaction in which its rows were loaded: the dataset, its fields, what was set aside. */
 export async function keepDataset(
@@ -35,14 +47,27 @@ export async function keepDataset(
     taken.map((row) => row.id),
     'dataset',
   );
-  const source = { file: file, encoding, separator: separatorNames[separator] ?? separator, notes };
+  const source = sourceOf(file, { encoding, separator, notes, plans });
   const version = Date.now();
   await db.insert(schema.datasets).values({
     id,
     number,
     name,
     version,
+    shaped: version,
     rows: loaded.rows,
+    places: loaded.rows,
+    rejected: loaded.rejected,
+    source,
+  });
+  await db.insert(schema.datasetVersions).values({
+    dataset: id,
+    seq: 1,
+    kind: 'import',
+    number,
+    places: loaded.rows,
+    rows: loaded.rows,
+    rowsIn: loaded.rows,
     rejected: loaded.rejected,
     source,
   });
@@ -59,7 +84,7 @@ const fieldRow = (dataset: string, key: string, plan: ColumnPlan, place: number)
   place,
 });
 
-async function insertRejects(db: Db, dataset: string, rejects: Reject[]) {
+export async function insertRejects(db: Db, dataset: string, rejects: Reject[]) {
   // PostgreSQL's JSON has no zero character; where one is the very reason, a visible sign stands for it.
   const clean = (text: string) => text.replaceAll('\0', '␀');
   for (let i = 0; i < rejects.length; i += 2000)

@@ -82,6 +82,7 @@ export function rowEncoder(plans: readonly ColumnPlan[], onEscape: () => void = 
     const plan = plans[c]!;
     const wider = widened(plan, text);
     misfits[c]!++;
+    if (plan.fixed) return tell('load.isNot', { text: cutText(text, 60), type: plan.type });
     // A decimal among whole numbers is no misfit at all; anything else has to be frequent before it counts as text.
     if (wider.type !== 'text' || (misfits[c]! > patience && misfits[c]! * 10 > seen))
       throw new WiderColumn(c, wider);

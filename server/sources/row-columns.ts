@@ -6,6 +6,12 @@ import { cutText } from '../http/well-formed';
 /** The place of a row in its file, from 0. No field has such a key. */
 export const placeColumn = '"#place"';
 
+/** Which rows a page has, $1 the first and $2 how many: by their places where every place has its row. */
+export const pageOfRows = ({ rows, places }: { rows: number; places: number }): string =>
+  rows === places
+    ? `WHERE ${placeColumn} >= $1::bigint AND ${placeColumn} < $1::bigint + $2::bigint ORDER BY ${placeColumn}`
+    : `ORDER BY ${placeColumn} LIMIT $2::bigint OFFSET $1::bigint`;
+
 /** What a field's totals say of it. */
 export function profileOf(
   { type }: Field,

@@ -54,6 +54,7 @@ export class Sources {
     const inPlace = await this.inPlace(dataset, fields);
     if (inPlace) return { dataset, fields, source: inPlace };
     const table = new TableSource(this.database, { ...dataset, fields });
+    await this.copies?.caughtUp(dataset);
     return { dataset, fields, source: this.withCopy(dataset, fields, table) };
   }
 

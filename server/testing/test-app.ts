@@ -74,9 +74,34 @@ export async function testApp(options: { copies?: true } = {}) {
     if (status !== 201) throw new Error(`${status}: ${body.detail}`);
     return settled(body.id);
   };
+  /** Sends new rows for a dataset, and says what would change. */
+  const stage = async (
+    id: string,
+    content: string | Uint8Array,
+    query = 'mode=replace',
+    name = 'More.csv',
+  ) => {
+    const sent = await json(`/api/datasets/${id}/refreshes?name=${encodeURIComponent(name)}&${query}`, {
+      method: 'POST',
+      body: content as BodyInit,
+    });
+    if (sent.status !== 201) throw new Error(`${sent.status}: ${sent.body.detail}`);
+    const job = await settled(sent.body.id);
+    if (job.state !== 'staged') throw new Error(`${job.state}: ${job.message}`);
+    return { id: job.id, preview: (await json(`/api/imports/${job.id}/preview`)).body };
+  };
+  /** Sends new rows for a dataset, and takes them. */
+  const refresh = async (id: string, content: string | Uint8Array, query = 'mode=replace', name?: string) => {
+    const staged = await stage(id, content, query, name);
+    const taken = await send('POST', `/api/imports/${staged.id}/take`);
+    if (taken.status !== 200) throw new Error(`${taken.status}: ${taken.body.detail}`);
+    return staged.preview;
+  };
   return {
     url,
     app,
+    stage,
+    refresh,
     routes,
     sendKept,
     database,

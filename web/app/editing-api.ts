@@ -1,12 +1,15 @@
 import type {
   BoardVersion,
   ConnectionView,
+  DataChange,
   DatasetView,
+  DataVersion,
   DeletedBoard,
   DeletedDataset,
   FieldShape,
   FieldUses,
   ImportView,
+  RefreshPreview,
   Reject,
   RemoteTable,
   RemoteTableView,
@@ -222,12 +225,41 @@ export const editingApi = api.injectEndpoints({
       query: (id) => ({ url: `datasets/${id}/look`, method: 'POST' }),
       invalidatesTags: ['Dataset'],
     }),
-    importState: build.query<ImportView, string>({ query: (id) => `imports/${id}`, keepUnusedDataFor: 0 }),
+    importState: build.query<ImportView, string>({
+      query: (id) => `imports/${id}`,
+      keepUnusedDataFor: 0,
+      providesTags: ['Import'],
+    }),
     answerImport: build.mutation<ImportView, { id: string; answers: Record<string, string> }>({
       query: ({ id, answers }) => ({ url: `imports/${id}/answers`, method: 'POST', body: { answers } }),
     }),
     cancelImport: build.mutation<void, string>({
       query: (id) => ({ url: `imports/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Import'],
+    }),
+    /** What rows that wait would change. */
+    refreshPreview: build.query<RefreshPreview, string>({
+      query: (id) => `imports/${id}/preview`,
+      keepUnusedDataFor: 0,
+    }),
+    takeRows: build.mutation<ImportView, string>({
+      query: (id) => ({ url: `imports/${id}/take`, method: 'POST' }),
+      invalidatesTags: ['Dataset'],
+    }),
+    /** The versions of a dataset's rows; another `version` of it asks anew. */
+    dataVersions: build.query<DataVersion[], { id: string; version: number }>({
+      query: ({ id }) => `datasets/${id}/versions`,
+    }),
+    dataChanges: build.query<DataChange, { id: string; from: number; to: number }>({
+      query: ({ id, from, to }) => `datasets/${id}/versions/changes?from=${from}&to=${to}`,
+    }),
+    goBack: build.mutation<DataVersion[], { id: string; version: number }>({
+      query: ({ id, version }) => ({
+        url: `datasets/${id}/versions/back`,
+        method: 'POST',
+        body: { version },
+      }),
+      invalidatesTags: ['Dataset'],
     }),
   }),
 });
@@ -277,4 +309,9 @@ export const {
   useImportStateQuery,
   useAnswerImportMutation,
   useCancelImportMutation,
+  useRefreshPreviewQuery,
+  useTakeRowsMutation,
+  useDataVersionsQuery,
+  useDataChangesQuery,
+  useGoBackMutation,
 } = editingApi;

@@ -13,6 +13,7 @@ import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
 import { tell, tellWith } from '../ui/tell';
 import { ComputedField } from './ComputedField';
+import { DataVersions } from './DataVersions';
 import { DropField } from './DropField';
 import { NoDataset } from './NoDataset';
 import { RowsTable } from './RowsTable';
@@ -178,6 +179,11 @@ export function DatasetPage() {
           />
         }
       >
+        {!dataset.inPlace && (
+          <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${id}/refresh`}>
+            {tell('dataset.versions.newRows')}
+          </Link>
+        )}
         <Link className="btn btn-sm btn-primary" to={`/datasets/${id}/new-board`}>
           {tell('dataset.datasetPage.newBoardFromThis')}
         </Link>
@@ -247,6 +253,7 @@ export function DatasetPage() {
           )}
         </section>
         <SetAside dataset={dataset} />
+        {!dataset.inPlace && <DataVersions dataset={dataset} />}
         <section aria-labelledby="rows">
           <div className="sv-section-head">
             <h2 id="rows">{tell('dataset.datasetPage.firstRows')}</h2>

@@ -1,170 +1,32 @@
-import type { ImportQuestion, ImportView } from '@sorvik/core/board/api-types';
-import { type FormEvent, useEffect, useRef, useState } from 'react';
-import { Button, Form, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api, problemText } from '../app/api';
-import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
-import { useAppDispatch } from '../app/store';
+import { IncomingFile } from '../incoming/IncomingFile';
 import { Explained } from '../ui/Explained';
-import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
-import { sendFile } from './send-file';
 
-const asked: Record<ImportQuestion['asks'], string> = {
-  dates: tell('home.importCard.whichDatesAreThese'),
-  numbers: tell('home.importCard.whichNumbersAreThese'),
-};
-
-/** What a reading of a column's cells makes of them, in figures and, where only a comma tells, in words. */
-function readingText(asks: ImportQuestion['asks'], reads: readonly string[]): string {
-  const text = reads.join(' · ');
-  if (asks !== 'numbers') return text;
-  return `${text} (${reads.some((read) => read.includes('.')) ? tell('home.importCard.withDecimals') : tell('home.importCard.wholeNumbers')})`;
-}
-
-/** Asks about columns whose cells can be read in two ways, with what each way makes of them. */
-function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
-  const [answer, { error, isLoading }] = useAnswerImportMutation();
-  const [answers, setAnswers] = useState<Record<string, string>>({});
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    const result = await answer({ id: view.id, answers });
-    if ('data' in result) onAnswered();
-  };
-  return (
-    <Form onSubmit={submit}>
-      {view.questions.map(({ column, asks, examples, options }) => (
-        <fieldset key={column}>
-          <legend>
-            {tell('home.importCard.inColumnAskedTheFile', {
-              column,
-              asked: asked[asks],
-              examples: examples.join(' · '),
-            })}
-          </legend>
-          {options.map(({ answer: each, reads }) => (
-            <Form.Check
-              key={each}
-              required
-              type="radio"
-              id={`${column}-${each}`}
-              name={column}
-              label={readingText(asks, reads)}
-              onChange={() => setAnswers({ ...answers, [column]: each })}
-            />
-          ))}
-        </fieldset>
-      ))}
-      {error && <Problem>{problemText(error)}</Problem>}
-      <Button size="sm" type="submit" disabled={isLoading}>
-        {tell('home.importCard.import')}
-      </Button>
-    </Form>
-  );
-}
-
-/** An import the server is busy with, or done with. */
-function ServerImport({ id, file }: { id: string; file: string }) {
-  const dispatch = useAppDispatch();
-  const [ended, setEnded] = useState(false);
-  const { data: view, error, refetch } = useImportStateQuery(id, { pollingInterval: ended ? 0 : 250 });
-  const [cancel] = useCancelImportMutation();
-  const state = view?.state;
-  useEffect(() => {
-    if (state && state !== 'loading') setEnded(state !== 'asking');
-    if (state === 'done') dispatch(api.util.invalidateTags(['Dataset']));
-  }, [state, dispatch]);
-  if (error) return <Problem>{problemText(error)}</Problem>;
-  if (!view) return null;
-  if (view.state === 'asking') return <Questions view={view} onAnswered={refetch} />;
-  if (view.state === 'failed') return <Problem>{view.message}</Problem>;
-  if (view.state === 'cancelled') return <p>{tell('home.importCard.importCancelledNothingWasSaved')}</p>;
-  if (view.state === 'done' && view.dataset) {
-    const dataset = view.dataset;
-    return (
-      <>
-        <p>
-          <strong>{tell('home.importCard.rowsImported', { rows: view.rows, skipped: view.rejected })}</strong>{' '}
-          {view.rejected > 0 && (
-            <Link to={`/datasets/${dataset}#set-aside`}>{tell('home.importCard.viewSkippedRows')}</Link>
-          )}
-        </p>
-        <div className="sv-row">
-          <Explained word="board">
-            <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset}/new-board`}>
-              {tell('home.importCard.newBoardFromThis')}
-            </Link>
-          </Explained>
-          <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset}`}>
-            {tell('home.importCard.viewFields')}
-          </Link>
-        </div>
-      </>
-    );
-  }
-  const share = view.bytesTotal ? (100 * view.bytesRead) / view.bytesTotal : 0;
-  return (
-    <>
-      <ProgressBar now={share} aria-label={tell('home.importCard.importOfFile', { file })} />
-      <p>
-        {tell('home.importCard.rowsRead', { rows: view.rows, skipped: view.rejected })} {view.note}
-      </p>
-      <Button size="sm" variant="outline-secondary" onClick={() => cancel(id)}>
-        {tell('home.importCard.cancel')}
-      </Button>
-    </>
-  );
-}
-
-/** One file on its way in: sent, asked about, loaded. */
+/** One file on its way to becoming a dataset, and what can be done with that. */
 export function ImportCard({ file, onClose }: { file: File; onClose(): void }) {
-  const [sent, setSent] = useState(0);
-  const [id, setId] = useState<string>();
-  const [problem, setProblem] = useState<string>();
-  const abort = useRef<AbortController>(null);
-  useEffect(() => {
-    const controller = new AbortController();
-    abort.current = controller;
-    sendFile(file, setSent, controller.signal).then(
-      (view) => setId(view.id),
-      (error: Error) => !controller.signal.aborted && setProblem(error.message),
-    );
-    return () => controller.abort();
-  }, [file]);
-  const cancel = () => {
-    abort.current?.abort();
-    setProblem(tell('home.importCard.importCancelledNothingWasSaved'));
-  };
   return (
-    <section className="sv-import" aria-label={tell('home.importCard.importOfFile', { file: file.name })}>
-      <header>
-        <h3>{file.name}</h3>
-        <button
-          type="button"
-          className="btn-close"
-          aria-label={tell('home.importCard.close')}
-          onClick={onClose}
-        />
-      </header>
-      {problem ? (
-        <Problem role="alert">{problem}</Problem>
-      ) : id ? (
-        <ServerImport id={id} file={file.name} />
-      ) : (
+    <IncomingFile file={file} address="/api/imports" onClose={onClose}>
+      {({ rows, rejected, dataset }) => (
         <>
-          <ProgressBar
-            now={100 * sent}
-            variant="secondary"
-            aria-label={tell('home.importCard.sendingFile', { file: file.name })}
-          />
           <p>
-            {sent < 1 ? tell('home.importCard.uploading') : tell('home.importCard.detectingTheFileFormat')}
+            <strong>{tell('home.importCard.rowsImported', { rows, skipped: rejected })}</strong>{' '}
+            {rejected > 0 && (
+              <Link to={`/datasets/${dataset}#set-aside`}>{tell('home.importCard.viewSkippedRows')}</Link>
+            )}
           </p>
-          <Button size="sm" variant="outline-secondary" onClick={cancel}>
-            {tell('home.importCard.cancel')}
-          </Button>
+          <div className="sv-row">
+            <Explained word="board">
+              <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset}/new-board`}>
+                {tell('home.importCard.newBoardFromThis')}
+              </Link>
+            </Explained>
+            <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${dataset}`}>
+              {tell('home.importCard.viewFields')}
+            </Link>
+          </div>
         </>
       )}
-    </section>
+    </IncomingFile>
   );
 }

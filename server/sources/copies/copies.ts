@@ -3,14 +3,14 @@ import { mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { CopyView } from '@sorvik/core/board/api-types';
 import type { Logger } from 'pino';
-import { type Field, fieldsOf } from '../../datasets/store';
+import { type Field, fieldsOf, findDataset } from '../../datasets/store';
 import type { Database } from '../../db/client';
 import { inNaturalOrder } from '../../db/natural-order';
 import { type LineFiles, removeLines } from '../../imports/sent-lines';
 import { OtherVersion } from '../source';
 import { CopySource } from './copy-source';
 import { Engine, type EngineLimits, literal } from './engine';
-import { makeCopy } from './make-copy';
+import { catchUp, makeCopy, type Stamp } from './make-copy';
 
 export interface CopyOptions extends EngineLimits {
   /** Where the files are, one for each dataset. */
@@ -26,10 +26,16 @@ export interface CopiedDataset {
   id: string;
   number: number;
   version: number;
+  /** The version in which its fields or its table last became others. */
+  shaped: number;
   rows: number;
+  places: number;
   /** Of a table in place nothing is copied. */
   connection?: string | null;
 }
+
+/** A file that questions under way still hold is let go of soon. */
+const mostTries = 10;
 
 /** Whether a copy is about to be there. */
 export const isOnItsWay = (copy: CopyView | undefined): boolean =>
@@ -40,9 +46,11 @@ const spoilt = /^(IO|Serialization|Catalog|FATAL|INTERNAL)\b|corrupt|checksum/i;
 
 /** A copy that can be asked. */
 interface Ready {
-  version: number;
+  stamp: Stamp;
   alias: string;
   file: string;
+  /** It can be written to. */
+  open: boolean;
 }
 
 /** A dataset of which a copy is to be made, and where what was sent to the database for it lies. */
@@ -62,7 +70,9 @@ interface Making extends Wanted {
 export class Copies {
   private readonly ready = new Map<string, Ready>();
   private readonly wanted = new Map<string, Wanted>();
-  /** Versions of which a copy could not be made. */
+  /** Copies that are being brought to what their datasets are by now. */
+  private readonly following = new Map<string, Promise<void>>();
+  /** What datasets were since the version of which a copy could not be made. */
   private readonly failed = new Map<string, number>();
   private making: Making | null = null;
   private working: Promise<void> | null = null;
@@ -91,7 +101,7 @@ export class Copies {
 
   private async find(): Promise<void> {
     const { rows } = await this.database.pool.query(
-      'SELECT id, number, version, rows FROM sorvik.datasets WHERE deleted_at IS NULL AND connection IS NULL',
+      'SELECT id, number, version, shaped, rows, places FROM sorvik.datasets WHERE deleted_at IS NULL AND connection IS NULL',
     );
     const datasets = rows as CopiedDataset[];
     const files = new Set(datasets.map(this.fileOf));
@@ -109,11 +119,15 @@ export class Copies {
     const alias = `copy_${++this.attached}`;
     try {
       await this.engine.ask(`ATTACH ${literal(file)} AS ${alias} (READ_ONLY)`);
-      const stamp = (await this.engine.ask(`SELECT version, rows FROM ${alias}.stamp`)).getRows();
-      const [version, count] = (stamp[0] ?? []).map(Number);
-      if (version === dataset.version && count === dataset.rows) {
+      const found = await this.engine.ask(`SELECT version, shaped, seq, places, rows FROM ${alias}.stamp`);
+      const [version = 0, shaped = 0, seq = 0, places = 0, rows = -1] = (found.getRows()[0] ?? []).map(
+        Number,
+      );
+      const stamp = { version, shaped, seq, places, rows };
+      const isWhole = version !== dataset.version || rows === dataset.rows;
+      if (shaped === dataset.shaped && isWhole) {
         await this.leave(dataset.id);
-        this.ready.set(dataset.id, { version, alias, file });
+        this.ready.set(dataset.id, { stamp, alias, file, open: false });
         return true;
       }
     } catch (error) {
@@ -141,10 +155,15 @@ export class Copies {
   /** Asks for a copy of a dataset as it is now, where there is none yet. */
   want(dataset: Wanted): void {
     if (this.closed || dataset.connection || dataset.rows < this.options.fewestRows) return;
-    const { id, version } = dataset;
-    if (this.ready.get(id)?.version === version || this.failed.get(id) === version) return;
+    const { id, version, shaped } = dataset;
+    if (this.ready.get(id)?.stamp.shaped === shaped) {
+      void this.follow(dataset);
+      return;
+    }
+    if (this.failed.get(id) === shaped) return;
     if (this.making?.id === id) {
-      if (this.making.version === version) return;
+      // Rows that came meanwhile are added to it once it is made.
+      if (this.making.shaped === shaped) return;
       this.making.abort.abort(new OtherVersion(version));
     }
     void removeLines(this.wanted.get(id)?.lines ?? null);
@@ -164,25 +183,26 @@ export class Copies {
   }
 
   private async make(dataset: Wanted): Promise<void> {
-    const { id, version } = dataset;
+    const { id, shaped } = dataset;
     const making: Making = { ...dataset, done: 0, abort: new AbortController() };
     this.making = making;
     const part = `${this.fileOf(dataset)}.part`;
     try {
       await rm(part, { force: true });
       const fields = await fieldsOf(this.database.db, id);
+      const { lines = null, version, rows, places } = dataset;
+      const seq = await this.seqOf(dataset);
       const made = (lines: LineFiles[] | null) =>
         makeCopy(
           this.engine,
           this.database,
-          { id, version, rows: dataset.rows, fields, lines },
+          { id, version, shaped, seq, rows, places, fields, lines },
           part,
           (rows) => {
             making.done = rows;
           },
           making.abort.signal,
         );
-      const { lines = null } = dataset;
       await made(lines).catch(async (error) => {
         if (!lines || making.abort.signal.aborted || error instanceof OtherVersion) throw error;
         // What was sent cannot be read by the column store: the database writes it again.
@@ -191,11 +211,12 @@ export class Copies {
         return made(null);
       });
       await rename(part, this.fileOf(dataset));
-      if (!(await this.take(dataset))) this.failed.set(id, version);
+      if (await this.take(dataset)) await this.follow(dataset, true);
+      else this.failed.set(id, shaped);
     } catch (error) {
       // Whoever changed it wants a copy of what it is now; whatever else is in the way will be so again.
       if (!(error instanceof OtherVersion) && !making.abort.signal.aborted) {
-        this.failed.set(id, version);
+        this.failed.set(id, shaped);
         this.log.warn({ err: error, dataset: id }, 'a column copy could not be made');
       }
     } finally {
@@ -211,16 +232,74 @@ export class Copies {
   /** What answers for a dataset in the state that is asked for; null where no copy does. */
   of(dataset: CopiedDataset, fields: readonly Field[]): CopySource | null {
     const held = this.ready.get(dataset.id);
-    if (held?.version === dataset.version && existsSync(held.file))
-      return new CopySource(
-        this.engine,
-        `${held.alias}.rows`,
-        { version: dataset.version, fields },
-        (texts) => inNaturalOrder(this.database, texts),
+    if (held?.stamp.shaped !== dataset.shaped) this.want(dataset);
+    else if (!existsSync(held.file)) this.makeAnew(dataset);
+    else if (held.stamp.version < dataset.version) this.want(dataset);
+    else
+      return new CopySource(this.engine, `${held.alias}.rows`, { ...held.stamp, fields }, (texts) =>
+        inNaturalOrder(this.database, texts),
       );
-    if (held && held.version === dataset.version) this.makeAnew(dataset);
-    else this.want(dataset);
     return null;
+  }
+
+  /** Resolves once a copy that only lacks rows has them: sooner than PostgreSQL would answer. */
+  async caughtUp(dataset: CopiedDataset): Promise<void> {
+    const held = this.ready.get(dataset.id);
+    if (held?.stamp.shaped !== dataset.shaped || held.stamp.version >= dataset.version) return;
+    if (existsSync(held.file)) await this.follow(dataset);
+  }
+
+  /** The last version of the rows whose places end where those of the dataset do. */
+  private async seqOf({ id, places }: CopiedDataset): Promise<number> {
+    const { rows } = await this.database.pool.query(
+      'SELECT coalesce(max(seq), 0) AS seq FROM sorvik.dataset_versions WHERE dataset = $1 AND places <= $2',
+      [id, places],
+    );
+    return Number(rows[0].seq);
+  }
+
+  /** Brings a copy to what its dataset is by now; where that cannot be, it is made anew. Does not throw. */
+  private follow(dataset: CopiedDataset, making = false): Promise<void> {
+    const { id } = dataset;
+    const held = this.ready.get(id);
+    if (!held || this.closed) return Promise.resolve();
+    if (held.stamp.version >= dataset.version && !making) return Promise.resolve();
+    const known = this.following.get(id);
+    // What is under way may have begun before what it is asked for.
+    if (known) return known.then(() => this.follow(dataset));
+    const going = this.bringUp(dataset, held)
+      .catch((error) => {
+        if (!(error instanceof OtherVersion))
+          this.log.warn({ err: error, dataset: id }, 'a column copy could not be brought up to date');
+        this.makeAnew(dataset);
+      })
+      .finally(() => this.following.delete(id));
+    this.following.set(id, going);
+    return going;
+  }
+
+  private async bringUp(dataset: CopiedDataset, held: Ready): Promise<void> {
+    const current = await findDataset(this.database.db, dataset.id);
+    if (current.shaped !== held.stamp.shaped) throw new OtherVersion(current.version);
+    if (current.version === held.stamp.version) return;
+    const fields = await fieldsOf(this.database.db, dataset.id);
+    if (!held.open) await this.openToWrite(held);
+    held.stamp = await catchUp(this.engine, this.database, { id: dataset.id, fields }, held);
+  }
+
+  /** Takes a copy anew so that it can be written to. Questions that are under way are let finish first. */
+  private async openToWrite(held: Ready): Promise<void> {
+    const alias = `copy_${++this.attached}`;
+    await this.engine.ask(`DETACH ${held.alias}`);
+    for (let tries = 1; ; tries++)
+      try {
+        await this.engine.ask(`ATTACH ${literal(held.file)} AS ${alias}`);
+        break;
+      } catch (error) {
+        if (tries === mostTries) throw error;
+        await new Promise((go) => setTimeout(go, 20 * tries));
+      }
+    Object.assign(held, { alias, open: true });
   }
 
   /** A copy did not answer: one that is gone or damaged is made anew. */
@@ -230,15 +309,19 @@ export class Copies {
   }
 
   private makeAnew(dataset: CopiedDataset): void {
-    if (this.ready.get(dataset.id)?.version !== dataset.version) return;
+    if (!this.ready.has(dataset.id)) return;
     this.database.changes.tell();
     const gone = this.leave(dataset.id)
       .then(() => rm(this.fileOf(dataset), { force: true }))
+      .then(() => rm(`${this.fileOf(dataset)}.wal`, { force: true }))
       .catch((error) => this.log.warn({ err: error, dataset: dataset.id }, 'a column copy cannot be removed'))
       .then(() => {
         this.going.delete(gone);
-        this.want(dataset);
-      });
+        return findDataset(this.database.db, dataset.id);
+      })
+      .then((now) => this.want(now))
+      // It has been deleted, or the database is away: whoever asks next wants it.
+      .catch(() => {});
     this.going.add(gone);
   }
 
@@ -250,17 +333,18 @@ export class Copies {
   }
 
   /** How far the copy of a dataset is. */
-  view({ id, version, rows }: CopiedDataset): CopyView {
-    if (this.ready.get(id)?.version === version) return { state: 'ready' };
-    if (this.making?.id === id && this.making.version === version)
-      return { state: 'making', share: rows ? this.making.done / rows : 0 };
-    if (this.failed.get(id) === version) return { state: 'failed' };
-    return { state: this.wanted.get(id)?.version === version ? 'waiting' : 'none' };
+  view({ id, shaped, rows }: CopiedDataset): CopyView {
+    if (this.ready.get(id)?.stamp.shaped === shaped) return { state: 'ready' };
+    if (this.making?.id === id && this.making.shaped === shaped)
+      return { state: 'making', share: rows ? Math.min(1, this.making.done / rows) : 0 };
+    if (this.failed.get(id) === shaped) return { state: 'failed' };
+    return { state: this.wanted.get(id)?.shaped === shaped ? 'waiting' : 'none' };
   }
 
   /** Resolves once nothing is left to be made. */
   async settled(): Promise<void> {
-    while (this.working || this.going.size) await Promise.all([this.working, ...this.going]);
+    while (this.working || this.going.size || this.following.size)
+      await Promise.all([this.working, ...this.going, ...this.following.values()]);
   }
 
   async close(): Promise<void> {

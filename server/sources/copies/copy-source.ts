@@ -8,7 +8,7 @@ import { longestQuestion, quoted } from '../../db/client';
 import { aggregateSql, type Dialect, keysSql } from '../aggregate-sql';
 import { type CodedKeys, coded, cubeBatch } from '../arrow';
 import { keyTypesOf } from '../key-types';
-import { placeColumn, profileOf } from '../row-columns';
+import { pageOfRows, placeColumn, profileOf } from '../row-columns';
 import type { Bins, CountedValue, Question, Source } from '../source';
 import type { Engine } from './engine';
 import { answersExactly } from './exact';
@@ -127,7 +127,7 @@ export class CopySource implements Source {
     private readonly engine: Engine,
     /** The table in the column store, as SQL. */
     private readonly table: string,
-    private readonly copied: { version: number; fields: readonly Field[] },
+    private readonly copied: { version: number; rows: number; places: number; fields: readonly Field[] },
     /** Puts texts into their natural order, which only PostgreSQL knows. */
     private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
   ) {}
@@ -251,7 +251,7 @@ export class CopySource implements Source {
   async rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]> {
     const { fields } = this.copied;
     const columns = await this.ask(
-      `SELECT ${fields.map(({ key, type }) => textOf(quoted(key), type)).join(', ')} FROM ${this.table} WHERE ${placeColumn} >= $1::bigint AND ${placeColumn} < $1::bigint + $2::bigint ORDER BY ${placeColumn}`,
+      `SELECT ${fields.map(({ key, type }) => textOf(quoted(key), type)).join(', ')} FROM ${this.table} ${pageOfRows(this.copied)}`,
       [offset, limit],
       signal,
     );

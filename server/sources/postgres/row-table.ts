@@ -1,4 +1,5 @@
 import type pg from 'pg';
+import { quoted, tableOf } from '../../db/client';
 import { placeColumn } from '../row-columns';
 
 /** Makes the table of a dataset's rows; `columns` as SQL. */
@@ -7,7 +8,7 @@ export async function makeRowTable(
   table: string,
   columns: readonly string[],
 ): Promise<void> {
-  // Its rows never change: there is nothing to tidy up behind them, and its statistics are taken once it is full.
+  // Most never change: there is nothing to tidy up behind their rows, and statistics are taken once one is full.
   await client.query(
     `CREATE TABLE ${table} (${[...columns, `${placeColumn} bigint NOT NULL`].join(', ')}) WITH (autovacuum_enabled = false)`,
   );
@@ -16,3 +17,42 @@ export async function makeRowTable(
 /** Rows lie by their places: an index of a few pages finds those of a page. Made once the table is full. */
 export const indexPlaces = (client: pg.ClientBase, table: string) =>
   client.query(`CREATE INDEX ON ${table} USING brin (${placeColumn})`);
+
+/** Counts the version in which a row was taken away. No field has such a key. */
+export const goneColumn = '"#gone"';
+
+/** The table with the rows that were taken out of another one. */
+export const pastOf = (number: number): string => `data.d_${number}_past`;
+
+export async function hasPast(client: pg.ClientBase, number: number): Promise<boolean> {
+  const { rows } = await client.query('SELECT to_regclass($1) IS NOT NULL AS there', [pastOf(number)]);
+  return rows[0].there;
+}
+
+/** Sees to it that rows can be taken out of a table and come back. */
+export async function ensurePast(client: pg.ClientBase, number: number): Promise<void> {
+  if (await hasPast(client, number)) return;
+  await client.query(
+    `CREATE TABLE ${pastOf(number)} (LIKE ${tableOf(number)}, ${goneColumn} integer NOT NULL)`,
+  );
+  // From now on rows come and go.
+  await client.query(`ALTER TABLE ${tableOf(number)} RESET (autovacuum_enabled)`);
+}
+
+/** The tables in which rows of a dataset are, those that were taken away with what else is kept of them. */
+export async function tablesOf(
+  client: pg.ClientBase,
+  number: number,
+): Promise<{ table: string; more: string[] }[]> {
+  const present = { table: tableOf(number), more: [placeColumn] };
+  return (await hasPast(client, number))
+    ? [present, { table: pastOf(number), more: [placeColumn, goneColumn] }]
+    : [present];
+}
+
+export const dropTables = async (client: pg.ClientBase | pg.Pool, number: number): Promise<void> => {
+  await client.query(`DROP TABLE IF EXISTS ${tableOf(number)}, ${pastOf(number)}`);
+};
+
+/** Names of columns as a list. */
+export const columnList = (keys: readonly string[]): string => keys.map(quoted).join(', ');

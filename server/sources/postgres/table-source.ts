@@ -4,7 +4,7 @@ import { reading } from '../../datasets/locked';
 import type { Field } from '../../datasets/store';
 import { type Database, quoted, tableOf } from '../../db/client';
 import type { Dialect } from '../aggregate-sql';
-import { placeColumn } from '../row-columns';
+import { pageOfRows, placeColumn } from '../row-columns';
 import { type Bins, type CountedValue, OtherVersion } from '../source';
 import { SqlSource } from './sql-source';
 
@@ -45,7 +45,9 @@ export class TableSource extends SqlSource {
       id: string;
       number: number;
       version: number;
+      shaped: number;
       rows: number;
+      places: number;
       fields: readonly Field[];
     },
     private readonly slow = false,
@@ -62,12 +64,13 @@ export class TableSource extends SqlSource {
     work: (client: pg.ClientBase, table: string) => Promise<T>,
     signal?: AbortSignal,
   ): Promise<T> {
-    const { id, version } = this.dataset;
+    const { id, shaped } = this.dataset;
     return reading(
       this.database,
       id,
       ({ client, dataset }) => {
-        if (dataset.version !== version) throw new OtherVersion(dataset.version);
+        // Rows that came or went since are answered for; of other fields nothing could be said.
+        if (dataset.shaped !== shaped) throw new OtherVersion(dataset.version);
         return work(client, tableOf(dataset.number));
       },
       { slow: this.slow, ...(signal ? { signal } : {}) },
@@ -111,7 +114,7 @@ export class TableSource extends SqlSource {
     const columns = this.fields.map(({ key }) => quoted(key)).join(', ');
     return this.read(async (client, table) => {
       const { rows } = await client.query({
-        text: `SELECT ${columns} FROM ${table} WHERE ${placeColumn} >= $1::bigint AND ${placeColumn} < $1::bigint + $2::bigint ORDER BY ${placeColumn}`,
+        text: `SELECT ${columns} FROM ${table} ${pageOfRows(this.dataset)}`,
         values: [offset, limit],
         rowMode: 'array',
       });

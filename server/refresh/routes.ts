@@ -1,0 +1,192 @@
+import type { RefreshMode } from '@sorvik/core/board/api-types';
+import { Type } from 'class-transformer';
+import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { needOwnRows } from '../datasets/locked';
+import { fieldsOf, findDataset } from '../datasets/store';
+import type { Database } from '../db/client';
+import { bodyOf } from '../http/body';
+import { invalid } from '../http/problem';
+import type { Routes } from '../http/routes';
+import { listOf, ref } from '../http/schemas';
+import type { ImportJobs } from '../imports/jobs';
+import { tell } from '../tell';
+import { goBack, refresh } from './apply';
+import { changedRows } from './changed-rows';
+import { previewRefresh } from './preview';
+import { keysFor, plansFor, type Target } from './target-plans';
+import { listVersions } from './versions';
+
+const modes: RefreshMode[] = ['replace', 'append', 'merge'];
+
+class RefreshQuery {
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(255)
+  name!: string;
+
+  @IsIn(modes)
+  mode!: RefreshMode;
+
+  /** The key of the field by which rows are replaced, for `merge`. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(63)
+  by?: string;
+}
+
+const mostVersions = 1_000_000_000;
+
+class BackInput {
+  @IsInt()
+  @Min(1)
+  @Max(mostVersions)
+  version!: number;
+}
+
+class ChangeQuery {
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(mostVersions)
+  from!: number;
+
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(mostVersions)
+  to!: number;
+}
+
+export interface RefreshParts {
+  database: Database;
+  jobs: ImportJobs;
+  /** Versions of rows that are kept. */
+  versionsKept: number;
+}
+
+/** What new rows are for, checked. */
+async function targetOf(
+  { db }: Database,
+  id: string,
+  { mode, by }: Pick<RefreshQuery, 'mode' | 'by'>,
+): Promise<Target> {
+  const dataset = await findDataset(db, id);
+  needOwnRows(dataset);
+  const fields = await fieldsOf(db, id);
+  const key = mode === 'merge' ? by : undefined;
+  const field = fields.find((each) => each.key === key);
+  if (mode === 'merge' && (!field || field.formula !== undefined))
+    throw invalid([
+      {
+        pointer: '/by',
+        message: tell('refresh.sayByWhich', {
+          fields: fields
+            .filter(({ formula }) => formula === undefined)
+            .map((each) => each.key)
+            .join(', '),
+        }),
+      },
+    ]);
+  return { name: dataset.name, mode, by: key, fields, formats: dataset.source.formats ?? {} };
+}
+
+/** New rows for datasets that are there, and the versions of those. */
+export function addRefreshRoutes(routes: Routes, { database, jobs, versionsKept }: RefreshParts): void {
+  const { db } = database;
+  const path = '/api/datasets/:id';
+  const staged = `/api/imports/:id`;
+
+  routes
+    .add(
+      {
+        method: 'post',
+        path: `${path}/refreshes`,
+        summary: 'Send a file with new rows; they wait until they are taken',
+        query: RefreshQuery,
+        rawBody: { type: 'text/csv' },
+        answers: { 201: ref('Import') },
+      },
+      async (c, { query }) => {
+        const id = c.req.param('id')!;
+        const target = await targetOf(database, id, query);
+        const view = await jobs.receive(query.name, bodyOf(c), {
+          refresh: { dataset: id, mode: query.mode, ...(target.by === undefined ? {} : { by: target.by }) },
+          plan: (inspection) => plansFor(target, inspection),
+          keys: (plans) => keysFor(target.fields, plans),
+        });
+        return c.json(view, 201);
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${staged}/preview`,
+        summary: 'What the rows that wait would change',
+        answers: { 200: ref('RefreshPreview') },
+      },
+      async (c) => {
+        const { dataset, by, ...rows } = jobs.staged(c.req.param('id')!);
+        return c.json(await previewRefresh(database, dataset, { ...rows, by }, c.req.raw.signal), 200, {
+          'cache-control': 'no-store',
+        });
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${staged}/take`,
+        summary: 'Make the rows that wait those of their dataset',
+        answers: { 200: ref('Import') },
+      },
+      async (c) => {
+        const id = c.req.param('id')!;
+        const { dataset, by, ...rows } = jobs.take(id);
+        try {
+          await refresh(database, dataset, { ...rows, by }, versionsKept);
+        } catch (error) {
+          jobs.giveBack(id);
+          throw error;
+        }
+        return c.json(jobs.taken(id, dataset));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/versions`,
+        summary: 'The versions of the rows that are kept, newest first',
+        answers: { 200: listOf('DataVersion') },
+      },
+      async (c) => {
+        const { id } = await findDataset(db, c.req.param('id')!);
+        return c.json(await listVersions(db, id));
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/versions/changes`,
+        summary: 'The rows that only one of two versions has',
+        query: ChangeQuery,
+        answers: { 200: ref('DataChange') },
+      },
+      async (c, { query }) =>
+        c.json(await changedRows(database, c.req.param('id')!, query.from, query.to, c.req.raw.signal), 200, {
+          'cache-control': 'no-store',
+        }),
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/versions/back`,
+        summary: 'Go back to a version of the rows; what came after it is kept as a version too',
+        body: BackInput,
+        answers: { 200: listOf('DataVersion') },
+      },
+      async (c, { body }) => {
+        const id = c.req.param('id')!;
+        await goBack(database, id, body.version, versionsKept);
+        return c.json(await listVersions(db, id));
+      },
+    );
+}

@@ -1,0 +1,155 @@
+import type { ImportQuestion, ImportView } from '@sorvik/core/board/api-types';
+import { type FormEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { Button, Form, ProgressBar } from 'react-bootstrap';
+import { api, problemText } from '../app/api';
+import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
+import { useAppDispatch } from '../app/store';
+import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
+import { sendFile } from './send-file';
+
+const asked: Record<ImportQuestion['asks'], string> = {
+  dates: tell('incoming.file.whichDatesAreThese'),
+  numbers: tell('incoming.file.whichNumbersAreThese'),
+};
+
+/** What a reading of a column's cells makes of them, in figures and, where only a comma tells, in words. */
+function readingText(asks: ImportQuestion['asks'], reads: readonly string[]): string {
+  const text = reads.join(' · ');
+  if (asks !== 'numbers') return text;
+  return `${text} (${reads.some((read) => read.includes('.')) ? tell('incoming.file.withDecimals') : tell('incoming.file.wholeNumbers')})`;
+}
+
+/** Asks about columns whose cells can be read in two ways, with what each way makes of them. */
+function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
+  const [answer, { error, isLoading }] = useAnswerImportMutation();
+  const [answers, setAnswers] = useState<Record<string, string>>({});
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const result = await answer({ id: view.id, answers });
+    if ('data' in result) onAnswered();
+  };
+  return (
+    <Form onSubmit={submit}>
+      {view.questions.map(({ column, asks, examples, options }) => (
+        <fieldset key={column}>
+          <legend>
+            {tell('incoming.file.inColumnAskedTheFile', {
+              column,
+              asked: asked[asks],
+              examples: examples.join(' · '),
+            })}
+          </legend>
+          {options.map(({ answer: each, reads }) => (
+            <Form.Check
+              key={each}
+              required
+              type="radio"
+              id={`${column}-${each}`}
+              name={column}
+              label={readingText(asks, reads)}
+              onChange={() => setAnswers({ ...answers, [column]: each })}
+            />
+          ))}
+        </fieldset>
+      ))}
+      {error && <Problem>{problemText(error)}</Problem>}
+      <Button size="sm" type="submit" disabled={isLoading}>
+        {tell('incoming.file.import')}
+      </Button>
+    </Form>
+  );
+}
+
+/** An import the server is busy with, or done with. */
+function ServerImport({ id, file, children }: { id: string; file: string } & Pick<Props, 'children'>) {
+  const dispatch = useAppDispatch();
+  const [ended, setEnded] = useState(false);
+  const { data: view, error, refetch } = useImportStateQuery(id, { pollingInterval: ended ? 0 : 250 });
+  const [cancel] = useCancelImportMutation();
+  const state = view?.state;
+  useEffect(() => {
+    if (state && state !== 'loading') setEnded(state !== 'asking');
+    if (state === 'done') dispatch(api.util.invalidateTags(['Dataset']));
+  }, [state, dispatch]);
+  if (error) return <Problem>{problemText(error)}</Problem>;
+  if (!view) return null;
+  if (view.state === 'asking') return <Questions view={view} onAnswered={refetch} />;
+  if (view.state === 'failed') return <Problem>{view.message}</Problem>;
+  if (view.state === 'cancelled') return <p>{tell('incoming.file.importCancelledNothingWasSaved')}</p>;
+  if (view.state !== 'loading') return children(view);
+  const share = view.bytesTotal ? (100 * view.bytesRead) / view.bytesTotal : 0;
+  return (
+    <>
+      <ProgressBar now={share} aria-label={tell('incoming.file.importOfFile', { file })} />
+      <p>
+        {tell('incoming.file.rowsRead', { rows: view.rows, skipped: view.rejected })} {view.note}
+      </p>
+      <Button size="sm" variant="outline-secondary" onClick={() => cancel(id)}>
+        {tell('incoming.file.cancel')}
+      </Button>
+    </>
+  );
+}
+
+interface Props {
+  file: File;
+  /** Where in the API it is sent to. */
+  address: string;
+  onClose(): void;
+  /** What there is to see once its rows are there. */
+  children(view: ImportView): ReactNode;
+}
+
+/** One file on its way in: sent, asked about, loaded. */
+export function IncomingFile({ file, address, onClose, children }: Props) {
+  const [sent, setSent] = useState(0);
+  const [id, setId] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const abort = useRef<AbortController>(null);
+  useEffect(() => {
+    const controller = new AbortController();
+    abort.current = controller;
+    sendFile(file, address, setSent, controller.signal).then(
+      (view) => setId(view.id),
+      (error: Error) => !controller.signal.aborted && setProblem(error.message),
+    );
+    return () => controller.abort();
+  }, [file, address]);
+  const cancel = () => {
+    abort.current?.abort();
+    setProblem(tell('incoming.file.importCancelledNothingWasSaved'));
+  };
+  return (
+    <section className="sv-import" aria-label={tell('incoming.file.importOfFile', { file: file.name })}>
+      <header>
+        <h3>{file.name}</h3>
+        <button
+          type="button"
+          className="btn-close"
+          aria-label={tell('incoming.file.close')}
+          onClick={onClose}
+        />
+      </header>
+      {problem ? (
+        <Problem role="alert">{problem}</Problem>
+      ) : id ? (
+        <ServerImport id={id} file={file.name}>
+          {children}
+        </ServerImport>
+      ) : (
+        <>
+          <ProgressBar
+            now={100 * sent}
+            variant="secondary"
+            aria-label={tell('incoming.file.sendingFile', { file: file.name })}
+          />
+          <p>{sent < 1 ? tell('incoming.file.uploading') : tell('incoming.file.detectingTheFileFormat')}</p>
+          <Button size="sm" variant="outline-secondary" onClick={cancel}>
+            {tell('incoming.file.cancel')}
+          </Button>
+        </>
+      )}
+    </section>
+  );
+}
