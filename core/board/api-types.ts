@@ -90,6 +90,8 @@ export interface ImportSource {
   encoding: string;
   separator: string;
   notes: string[];
+  /** The format of the file, where it is not text with separators. */
+  format?: string;
   /** By the names of columns: what was found out or answered holds for the files to come. */
   formats?: Record<string, CellFormat>;
 }
@@ -175,12 +177,16 @@ export interface BoardVersion {
 }
 
 /**
- * A column whose cells all fit two readings: dates that could be day-first or month-first, numbers whose mark could part
- * thousands or decimals.
+ * What has to be said before a file can be read: how the cells of a column are meant that fit two readings (dates that could
+ * be day-first or month-first, numbers whose mark could part thousands or decimals); which sheet, which row names the
+ * columns, whether rows that add up others stay; what becomes of a list within a row; whether files keep their names.
  */
 export interface ImportQuestion {
+  /** What it is about: the name of a column, or of something else behind a `#`. */
   column: string;
-  asks: 'dates' | 'numbers';
+  asks: 'dates' | 'numbers' | 'sheet' | 'heading' | 'totals' | 'list' | 'files';
+  /** It is only to be answered where another one was answered so. */
+  within?: { column: string; answer: string };
   /** A few of its cells, as they stand in the file. */
   examples: string[];
   /** What can be answered, and what each of the examples then is. */
@@ -198,7 +204,7 @@ export interface ImportView {
   bytesTotal: number;
   rows: number;
   rejected: number;
-  note?: string;
+  note?: string | undefined;
   message?: string;
   dataset?: string;
   /** What is to become of the rows, where they are no dataset of their own. */

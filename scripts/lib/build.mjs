@@ -105,6 +105,7 @@ export async function ensureBuilt(root) {
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('Building…');
   await bundle(root, 'server/main.ts', 'dist/server/main.js');
+  await bundle(root, 'server/imports/formats/reader.ts', 'dist/server/reader.js');
   await bundle(root, 'demo/main.ts', 'dist/demo/main.js');
   await command(
     process.execPath,

@@ -74,7 +74,9 @@ export const schemas: Record<string, JsonSchema> = {
       rows: count,
       rejected: count,
       createdAt: time,
-      source: object({ file: text, encoding: text, separator: text, notes: list(text) }),
+      source: object({ file: text, encoding: text, separator: text, notes: list(text), format: text }, [
+        'format',
+      ]),
       fields: listOf('Field'),
       boards: list(object({ id: text, title: text })),
       copy: object(
@@ -137,12 +139,16 @@ export const schemas: Record<string, JsonSchema> = {
       file: text,
       state: { enum: ['asking', 'loading', 'staged', 'done', 'failed', 'cancelled'] },
       questions: list(
-        object({
-          column: text,
-          asks: { enum: ['dates', 'numbers'] },
-          examples: list(text),
-          options: list(object({ answer: text, reads: list(text) })),
-        }),
+        object(
+          {
+            column: text,
+            asks: { enum: ['dates', 'numbers', 'sheet', 'heading', 'totals', 'list', 'files'] },
+            within: object({ column: text, answer: text }),
+            examples: list(text),
+            options: list(object({ answer: text, reads: list(text) })),
+          },
+          ['within'],
+        ),
       ),
       bytesRead: count,
       bytesTotal: count,

@@ -43,7 +43,7 @@ const readers: Record<FieldType, (plan: ColumnPlan) => ReadCell> = {
 };
 export const cellReader = (plan: ColumnPlan): ReadCell => readers[plan.type](plan);
 
-const plainNumber: NumberFormat = { decimal: '.', group: '' };
+export const plainNumber: NumberFormat = { decimal: '.', group: '' };
 
 interface Planned {
   plan: ColumnPlan;

@@ -12,6 +12,8 @@ const sampleRows = 5000;
 export class UnusableFile extends Error {}
 
 export interface Inspection {
+  /** The format that it was turned into CSV from. */
+  format?: string;
   encoding: Encoding;
   separator: string;
   plans: ColumnPlan[];

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { mkdir, rm } from 'node:fs/promises';
+import { createReadStream } from 'node:fs';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { isDeepStrictEqual } from 'node:util';
@@ -17,6 +18,8 @@ import { tell } from '../tell';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
 import { fieldKeys } from './field-keys';
+import { isOfAnotherFormat, readFile } from './formats/read-file';
+import { typed } from './formats/typed';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
 import { keepDataset } from './keep-dataset';
 import type { Landing, StagedRows } from './landing';
@@ -33,6 +36,10 @@ interface Job extends ImportView {
   unquoted: boolean;
   abort: AbortController;
   touched: number;
+  /** It is of a format that is turned into CSV first, and still has to be. */
+  unread?: boolean;
+  /** Rows that could not even be read as such. */
+  setAside: Reject[];
   /** What it is for, where it is not to be a dataset of its own. */
   landing?: Landing;
   staged?: StagedRows | undefined;
@@ -47,6 +54,13 @@ const forgetStagedAfter = 8 * forgetAfter;
 /** Where and why the first row of a file did not fit. */
 const firstProblem = ([first]: readonly Reject[]): string =>
   first ? tell('jobs.firstProblemLine', { n: first.line, reason: first.reason }) : tell('jobs.theFileHasNo');
+
+/** What is to be known of a text that is already there. */
+async function watched(path: string): Promise<TextWatch> {
+  const watch = new TextWatch();
+  for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) watch.see(chunk);
+  return watch;
+}
 
 /** So much of a file has arrived before it begins to be loaded; so many are at a time. */
 const earlyFrom = 4 * 1024 * 1024;
@@ -66,6 +80,7 @@ function jobOf(
     path,
     inspection,
     unquoted: !quoted,
+    setAside: [],
     abort: new AbortController(),
     touched: Date.now(),
     state: questions.length ? 'asking' : 'loading',
@@ -117,6 +132,8 @@ export class ImportJobs {
       follow: _follow,
       landing: _landing,
       staged: _staged,
+      unread: _unread,
+      setAside: _setAside,
       ...view
     } = this.find(id);
     return view;
@@ -134,12 +151,22 @@ export class ImportJobs {
     const watch = new TextWatch();
     const { room } = this.database;
     let early: EarlyLoad | null = null;
+    let foreign: boolean | undefined;
     try {
       await spooled(source, path, { room, most: maxBytes, tooLarge: tell('jobs.aFileCanHave') }, (bytes) => {
         watch.see(bytes);
-        if (!landing && watch.bytes > earlyFrom && !early && this.early < mostEarly && !watch.binary)
+        foreign ??= isOfAnotherFormat(bytes);
+        if (
+          !foreign &&
+          !landing &&
+          watch.bytes > earlyFrom &&
+          !early &&
+          this.early < mostEarly &&
+          !watch.binary
+        )
           early = this.beginEarly(id, name, path, watch);
       });
+      if (foreign) return this.beginReading(id, name, path, watch, landing);
       if (watch.binary) throw new HttpProblem(415, 'not-a-text-file', tell('jobs.isNotACsv', { name }));
       const inspected = await inspectFile(path, watch.bytes, watch.encoding);
       const inspection = landing ? landing.plan(inspected) : inspected;
@@ -159,6 +186,62 @@ export class ImportJobs {
       await rm(path, { force: true });
       if (error instanceof UnusableFile) throw new HttpProblem(422, 'file-cannot-be-used', error.message);
       throw error;
+    }
+  }
+
+  /** Begins to read a file of another format; what has to be asked is known once it has been looked at. */
+  private beginReading(
+    id: string,
+    name: string,
+    path: string,
+    watch: TextWatch,
+    landing: Landing | undefined,
+  ): ImportView {
+    const inspection: Inspection = { encoding: 'utf-8', separator: ',', plans: [], notes: [] };
+    const job = jobOf(id, name, path, inspection, watch);
+    Object.assign(job, { unread: true, note: tell('formats.reading') });
+    if (landing) Object.assign(job, { landing, refresh: landing.refresh });
+    this.jobs.set(id, job);
+    void this.readForeign(job, null);
+    return this.view(id);
+  }
+
+  /** Turns a file into CSV and goes on with that, or asks what has to be known first. Does not throw. */
+  private async readForeign(job: Job, answers: Record<string, string> | null): Promise<void> {
+    const out = `${job.path}.csv`;
+    const { room } = this.database;
+    try {
+      const read = await readFile({ path: job.path, name: job.file, out, answers }, room, job.abort.signal);
+      if ('questions' in read) {
+        Object.assign(job, { state: 'asking', questions: read.questions });
+        return;
+      }
+      await rename(out, job.path);
+      const watch = await watched(job.path);
+      const inspected = typed(await inspectFile(job.path, watch.bytes, 'utf-8'), read);
+      job.inspection = job.landing ? job.landing.plan(inspected) : inspected;
+      job.unread = false;
+      job.note = undefined;
+      job.unquoted = !watch.quoted;
+      job.bytesTotal = watch.bytes;
+      job.setAside = read.table.unread.map(({ line, reason, text }) => ({
+        line,
+        column: '',
+        reason,
+        cells: [text],
+      }));
+      job.questions = questionsOf(job.inspection.plans);
+      if (job.abort.signal.aborted) throw job.abort.signal.reason;
+      if (job.questions.length) job.state = 'asking';
+      else await this.load(job);
+    } catch (error) {
+      await rm(out, { force: true });
+      await rm(job.path, { force: true });
+      if (job.state === 'cancelled') return;
+      job.state = 'failed';
+      const known = error instanceof UnusableFile;
+      job.message = known ? error.message : (failureProblem(error)?.detail ?? tell('jobs.theRowsCouldNot'));
+      if (!known || error.cause) this.log.error({ err: error, import: job.id }, 'a file cannot be read');
     }
   }
 
@@ -192,6 +275,11 @@ export class ImportJobs {
     if (job.state !== 'asking') throw new HttpProblem(409, 'nothing-to-answer', tell('jobs.thisImportIsNot'));
     const errors = wrongAnswers(job.questions, answers);
     if (errors.length) throw invalid(errors);
+    if (job.unread) {
+      job.state = 'loading';
+      void this.readForeign(job, answers);
+      return this.view(id);
+    }
     job.inspection.plans = job.inspection.plans.map((plan) => answered(plan, answers[plan.name]));
     job.state = 'loading';
     void this.load(job);
@@ -420,6 +508,8 @@ export class ImportJobs {
         job.abort.signal,
       );
       if (agreed && !(await agreed)) throw job.abort.signal.reason;
+      loaded.rejects.push(...job.setAside);
+      loaded.rejected += job.setAside.length;
       if (loaded.rows === 0)
         throw new UnusableFile(tell('jobs.noRowsCouldBe', { problem: firstProblem(loaded.rejects) }));
       if (job.landing) {

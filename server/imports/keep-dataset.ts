@@ -14,13 +14,17 @@ const lockOfIds = 7302;
 const separatorNames: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
 
 /** What is to be remembered of a file and of how it is written. */
-export function sourceOf(file: string, { encoding, separator, notes, plans }: Inspection): ImportSource {
+export function sourceOf(
+  file: string,
+  { encoding, separator, notes, plans, format }: Inspection,
+): ImportSource {
   const formats = plans.map(({ name, number, date }) => [name, { number, date }] as const);
   return {
     file,
     encoding,
     separator: separatorNames[separator] ?? separator,
     notes,
+    ...(format === undefined ? {} : { format }),
     formats: Object.fromEntries(formats),
   };
 }
@@ -28,7 +32,7 @@ export function sourceOf(file: string, { encoding, separator, notes, plans }: In
 /** Keeps what a file became, in the transaction in which its rows were loaded: the dataset, its fields, what was set aside. */
 export async function keepDataset(
   client: pg.PoolClient,
-  { file, inspection: { plans, separator, encoding, notes } }: { file: string; inspection: Inspection },
+  { file, inspection }: { file: string; inspection: Inspection },
   number: number,
   keys: readonly string[],
   loaded: { rows: number; rejected: number; rejects: Reject[] },
@@ -47,7 +51,7 @@ export async function keepDataset(
     taken.map((row) => row.id),
     'dataset',
   );
-  const source = sourceOf(file, { encoding, separator, notes, plans });
+  const source = sourceOf(file, inspection);
   const version = Date.now();
   await db.insert(schema.datasets).values({
     id,
@@ -71,7 +75,9 @@ export async function keepDataset(
     rejected: loaded.rejected,
     source,
   });
-  await db.insert(schema.fields).values(plans.map((plan, place) => fieldRow(id, keys[place]!, plan, place)));
+  await db
+    .insert(schema.fields)
+    .values(inspection.plans.map((plan, place) => fieldRow(id, keys[place]!, plan, place)));
   await insertRejects(db, id, loaded.rejects);
   return { id, version };
 }

@@ -50,8 +50,11 @@ export function wrongAnswers(
   questions: readonly ImportQuestion[],
   answers: Readonly<Record<string, string>>,
 ): { pointer: string; message: string }[] {
-  return questions.flatMap(({ column, options }) => {
-    const can = options.map(({ answer, reads }) => `"${answer}" (${reads.join(', ')})`).join(' or ');
+  return questions.flatMap(({ column, options, within }) => {
+    if (within && answers[within.column] !== within.answer) return [];
+    const can = options
+      .map(({ answer, reads }) => `"${answer}"${reads.length ? ` (${reads.join(', ')})` : ''}`)
+      .join(' or ');
     const given = answers[column];
     if (options.some(({ answer }) => answer === given)) return [];
     const pointer = `/answers/${column}`;

@@ -12,7 +12,7 @@ class FileQuery {
   name!: string;
 }
 
-const longestAnswer = 8;
+const longestAnswer = 255;
 
 class AnswersInput {
   /** Column name to one of the answers that its question offers. */

@@ -9,8 +9,19 @@ declare module 'vitest' {
   }
 }
 
+const root = join(import.meta.dirname, '../..');
+
+/** What reads files of other formats runs in a process of its own, which needs it as one file. */
+async function bundleReader(): Promise<void> {
+  // @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
+  const { bundle } = await import('../../scripts/lib/build.mjs');
+  process.env.SORVIK_READER = join(root, 'dist/testing/reader.js');
+  await bundle(root, 'server/imports/formats/reader.ts', process.env.SORVIK_READER);
+}
+
 /** A private PostgreSQL for the whole run: the one of `npm test`, or one of its own when the tests are run alone. */
 export default async function setup(project: TestProject) {
+  await bundleReader();
   const given = process.env.SORVIK_TEST_DATABASE;
   if (given) {
     project.provide('databaseUrl', given);

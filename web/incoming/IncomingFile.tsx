@@ -1,65 +1,13 @@
-import type { ImportQuestion, ImportView } from '@sorvik/core/board/api-types';
-import { type FormEvent, type ReactNode, useEffect, useRef, useState } from 'react';
-import { Button, Form, ProgressBar } from 'react-bootstrap';
+import type { ImportView } from '@sorvik/core/board/api-types';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { Button, ProgressBar } from 'react-bootstrap';
 import { api, problemText } from '../app/api';
-import { useAnswerImportMutation, useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
+import { useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
 import { useAppDispatch } from '../app/store';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
+import { Questions } from './Questions';
 import { sendFile } from './send-file';
-
-const asked: Record<ImportQuestion['asks'], string> = {
-  dates: tell('incoming.file.whichDatesAreThese'),
-  numbers: tell('incoming.file.whichNumbersAreThese'),
-};
-
-/** What a reading of a column's cells makes of them, in figures and, where only a comma tells, in words. */
-function readingText(asks: ImportQuestion['asks'], reads: readonly string[]): string {
-  const text = reads.join(' · ');
-  if (asks !== 'numbers') return text;
-  return `${text} (${reads.some((read) => read.includes('.')) ? tell('incoming.file.withDecimals') : tell('incoming.file.wholeNumbers')})`;
-}
-
-/** Asks about columns whose cells can be read in two ways, with what each way makes of them. */
-function Questions({ view, onAnswered }: { view: ImportView; onAnswered(): void }) {
-  const [answer, { error, isLoading }] = useAnswerImportMutation();
-  const [answers, setAnswers] = useState<Record<string, string>>({});
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    const result = await answer({ id: view.id, answers });
-    if ('data' in result) onAnswered();
-  };
-  return (
-    <Form onSubmit={submit}>
-      {view.questions.map(({ column, asks, examples, options }) => (
-        <fieldset key={column}>
-          <legend>
-            {tell('incoming.file.inColumnAskedTheFile', {
-              column,
-              asked: asked[asks],
-              examples: examples.join(' · '),
-            })}
-          </legend>
-          {options.map(({ answer: each, reads }) => (
-            <Form.Check
-              key={each}
-              required
-              type="radio"
-              id={`${column}-${each}`}
-              name={column}
-              label={readingText(asks, reads)}
-              onChange={() => setAnswers({ ...answers, [column]: each })}
-            />
-          ))}
-        </fieldset>
-      ))}
-      {error && <Problem>{problemText(error)}</Problem>}
-      <Button size="sm" type="submit" disabled={isLoading}>
-        {tell('incoming.file.import')}
-      </Button>
-    </Form>
-  );
-}
 
 /** An import the server is busy with, or done with. */
 function ServerImport({ id, file, children }: { id: string; file: string } & Pick<Props, 'children'>) {
@@ -74,7 +22,10 @@ function ServerImport({ id, file, children }: { id: string; file: string } & Pic
   }, [state, dispatch]);
   if (error) return <Problem>{problemText(error)}</Problem>;
   if (!view) return null;
-  if (view.state === 'asking') return <Questions view={view} onAnswered={refetch} />;
+  if (view.state === 'asking')
+    return (
+      <Questions key={view.questions.map(({ column }) => column).join()} view={view} onAnswered={refetch} />
+    );
   if (view.state === 'failed') return <Problem>{view.message}</Problem>;
   if (view.state === 'cancelled') return <p>{tell('incoming.file.importCancelledNothingWasSaved')}</p>;
   if (view.state !== 'loading') return children(view);
