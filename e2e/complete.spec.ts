@@ -26,7 +26,7 @@ test('a newcomer gets from a file to a count that lights the largest in a handfu
   await page.goto('/');
   const rows = Array.from({ length: 60 }, (_, i) => `Quay ${i % 9},${((i * 37) % 100) + i}`);
   await act(
-    page.getByLabel('CSV or board file').setInputFiles({
+    page.getByLabel('Data or board file').setInputFiles({
       name: 'Landings.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from(`Quay,Boats\n${rows.join('\n')}\n`),
@@ -310,7 +310,7 @@ test('a board goes out as a file and comes in again, asking for what is missing'
   const path = await download.path();
 
   await page.goto('/');
-  const chooser = page.getByLabel('CSV or board file');
+  const chooser = page.getByLabel('Data or board file');
   const { readFileSync } = await import('node:fs');
   await chooser.setInputFiles({
     name: 'piers.json',
@@ -341,8 +341,8 @@ test('a board goes out as a file and comes in again, asking for what is missing'
     mimeType: 'application/json',
     buffer: Buffer.from('{'),
   });
-  await expect(page.getByRole('region', { name: 'Board file broken.json' })).toContainText(
-    'This file is not valid JSON.',
+  await expect(page.getByRole('region', { name: 'Import of broken.json' })).toContainText(
+    'cannot be read as JSON',
   );
 });
 

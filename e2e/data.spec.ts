@@ -8,7 +8,7 @@ test('a file becomes a dataset, with what did not fit skipped', async ({ page })
   rows[40] = 'Quay 1,lots,open';
   rows[41] = 'Quay 1';
   await page
-    .getByLabel('CSV or board file')
+    .getByLabel('Data or board file')
     .setInputFiles(csvFile('Berths taken.csv', `Quay,Boats,State\n${rows.join('\n')}\n`));
   const card = page.getByRole('region', { name: 'Import of Berths taken.csv' });
   await expect(card).toContainText('298 rows imported, 2 skipped.');
@@ -54,7 +54,7 @@ test('a column that could be of thousands or of decimals is asked about, with bo
 }) => {
   await page.goto('/');
   await page
-    .getByLabel('CSV or board file')
+    .getByLabel('Data or board file')
     .setInputFiles(csvFile('Tides.csv', 'place;level\nQuel;1.500\nHarl;2.250\n'));
   const card = page.getByRole('region', { name: 'Import of Tides.csv' });
   await expect(card).toContainText('In "level", which numbers are these? The file says 1.500 · 2.250');
@@ -90,7 +90,7 @@ test('a file that cannot be used says why, and a long import can be cancelled', 
 }) => {
   expectNoise.allow.push(/4(15|22)/);
   await page.goto('/');
-  const chooser = page.getByLabel('CSV or board file');
+  const chooser = page.getByLabel('Data or board file');
   await chooser.setInputFiles(csvFile('Nothing.csv', ''));
   await expect(page.getByRole('region', { name: 'Import of Nothing.csv' })).toContainText(
     'The file is empty.',
@@ -101,7 +101,7 @@ test('a file that cannot be used says why, and a long import can be cancelled', 
     buffer: Buffer.from([137, 80, 78, 71, 0, 1, 2, 3, 0]),
   });
   await expect(page.getByRole('region', { name: 'Import of Picture.csv' })).toContainText(
-    'is not a CSV file',
+    'is of no format',
   );
   await chooser.setInputFiles(csvFile('Long.csv', `a,b,c\n${'1,x,2.5\n'.repeat(2_000_000)}`));
   const card = page.getByRole('region', { name: 'Import of Long.csv' });

@@ -104,7 +104,7 @@ class Hands {
     const { page } = this;
     await page.goto('/');
     this.acts++;
-    const files = page.getByLabel('CSV or board file');
+    const files = page.getByLabel('Data or board file');
     await files.setInputFiles({
       name: `${name}.csv`,
       mimeType: 'text/csv',

@@ -42,7 +42,7 @@ export interface AppParts {
 
 const maxJson = 4 * 1024 * 1024;
 /** Files go to disk while they come in, and have limits of their own. */
-const streamed = /^\/api\/(imports|board-files\/zip|datasets\/[^/]+\/refreshes)$/;
+const streamed = /^\/api\/(imports(\/parts)?|board-files\/zip|datasets\/[^/]+\/refreshes)$/;
 
 /** The names by which this server is called. */
 const ownNames = ['127.0.0.1', 'localhost', '[::1]'];

@@ -103,6 +103,7 @@ export const schemas: Record<string, JsonSchema> = {
     total: count,
     rejects: list(object({ line: count, column: text, reason: text, cells: list(text) })),
   }),
+  ImportPart: object({ part: text }),
   DataVersion: object({
     seq: count,
     at: time,

@@ -296,9 +296,9 @@ describe('files that cannot be used', () => {
   });
 
   it('binary', async () => {
-    const { status, body } = await t.upload('x.xlsx', Buffer.from([80, 75, 3, 4, 0, 0, 8, 1, 2, 3, 0, 0]));
+    const { status, body } = await t.upload('x.xlsx', Buffer.from([137, 80, 78, 71, 0, 0, 8, 1, 2, 3, 0, 0]));
     expect(status).toBe(415);
-    expect(body.detail).toContain('"x.xlsx" is not a CSV file.');
+    expect(body.detail).toContain('"x.xlsx" is of no format');
   });
 
   it('with a quote that is never closed', async () => {

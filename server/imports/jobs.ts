@@ -18,6 +18,7 @@ import { tell } from '../tell';
 import type { ColumnPlan } from './column-plan';
 import { UnclosedQuote } from './csv-rows';
 import { fieldKeys } from './field-keys';
+import type { SourceFile as FilePart } from './formats/format-kind';
 import { isOfAnotherFormat, readFile } from './formats/read-file';
 import { typed } from './formats/typed';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
@@ -36,6 +37,8 @@ interface Job extends ImportView {
   unquoted: boolean;
   abort: AbortController;
   touched: number;
+  /** It is several files that become one. */
+  parts?: readonly FilePart[];
   /** It is of a format that is turned into CSV first, and still has to be. */
   unread?: boolean;
   /** Rows that could not even be read as such. */
@@ -106,6 +109,7 @@ export class ImportJobs {
   onLoaded?: (dataset: CopiedDataset, lines: LineFiles[] | null) => void;
 
   private readonly jobs = new Map<string, Job>();
+  private readonly parts = new Map<string, FilePart & { touched: number }>();
   /** How many are being loaded while they arrive. */
   private early = 0;
 
@@ -133,6 +137,7 @@ export class ImportJobs {
       landing: _landing,
       staged: _staged,
       unread: _unread,
+      parts: _parts,
       setAside: _setAside,
       ...view
     } = this.find(id);
@@ -189,17 +194,54 @@ export class ImportJobs {
     }
   }
 
+  /** Keeps a file until others are there that become one with it; gives what it is called by. */
+  async receivePart(name: string, source: Readable): Promise<string> {
+    this.forgetOld();
+    const id = randomUUID();
+    const path = join(this.folder, id);
+    const { room } = this.database;
+    try {
+      const bytes = await spooled(source, path, {
+        room,
+        most: maxBytes,
+        tooLarge: tell('jobs.aFileCanHave'),
+      });
+      this.parts.set(id, { path, name, bytes, touched: Date.now() });
+    } catch (error) {
+      await rm(path, { force: true });
+      throw error;
+    }
+    return id;
+  }
+
+  /** Begins to read files that were sent in parts as one. Throws 422 where one of them is not there any more. */
+  receiveParts(ids: readonly string[], landing?: Landing): ImportView {
+    const parts = ids.map((part) => {
+      const found = this.parts.get(part);
+      if (!found) throw invalid([{ pointer: '/part', message: tell('jobs.aPartIsGone') }]);
+      return found;
+    });
+    const [first] = parts;
+    const id = randomUUID();
+    const path = join(this.folder, id);
+    const bytes = parts.reduce((sum, part) => sum + part.bytes, 0);
+    for (const part of ids) this.parts.delete(part);
+    return this.beginReading(id, first!.name, path, { bytes, quoted: true }, landing, parts);
+  }
+
   /** Begins to read a file of another format; what has to be asked is known once it has been looked at. */
   private beginReading(
     id: string,
     name: string,
     path: string,
-    watch: TextWatch,
+    watch: Pick<TextWatch, 'bytes' | 'quoted'>,
     landing: Landing | undefined,
+    parts?: readonly FilePart[],
   ): ImportView {
     const inspection: Inspection = { encoding: 'utf-8', separator: ',', plans: [], notes: [] };
     const job = jobOf(id, name, path, inspection, watch);
     Object.assign(job, { unread: true, note: tell('formats.reading') });
+    if (parts) job.parts = parts;
     if (landing) Object.assign(job, { landing, refresh: landing.refresh });
     this.jobs.set(id, job);
     void this.readForeign(job, null);
@@ -211,12 +253,14 @@ export class ImportJobs {
     const out = `${job.path}.csv`;
     const { room } = this.database;
     try {
-      const read = await readFile({ path: job.path, name: job.file, out, answers }, room, job.abort.signal);
+      const files = job.parts ?? [{ path: job.path, name: job.file, bytes: job.bytesTotal }];
+      const read = await readFile({ files, out, answers }, room, job.abort.signal);
       if ('questions' in read) {
         Object.assign(job, { state: 'asking', questions: read.questions });
         return;
       }
       await rename(out, job.path);
+      await this.removeParts(job);
       const watch = await watched(job.path);
       const inspected = typed(await inspectFile(job.path, watch.bytes, 'utf-8'), read);
       job.inspection = job.landing ? job.landing.plan(inspected) : inspected;
@@ -237,6 +281,7 @@ export class ImportJobs {
     } catch (error) {
       await rm(out, { force: true });
       await rm(job.path, { force: true });
+      await this.removeParts(job);
       if (job.state === 'cancelled') return;
       job.state = 'failed';
       const known = error instanceof UnusableFile;
@@ -323,6 +368,7 @@ export class ImportJobs {
     job.state = 'cancelled';
     job.abort.abort(new Error('cancelled'));
     await rm(job.path, { force: true });
+    await this.removeParts(job);
   }
 
   /** Ends all work, for the server's own end. */
@@ -340,7 +386,7 @@ export class ImportJobs {
 
   /** The names of files that are still needed. */
   files(): ReadonlySet<string> {
-    return new Set(this.jobs.keys());
+    return new Set([...this.jobs.keys(), ...this.parts.keys()]);
   }
 
   private find(id: string): Job {
@@ -348,6 +394,10 @@ export class ImportJobs {
     if (!job) throw notFound('import', id);
     job.touched = Date.now();
     return job;
+  }
+
+  private async removeParts({ parts = [] }: Job): Promise<void> {
+    for (const { path } of parts) await rm(path, { force: true });
   }
 
   /** Lets go of rows that nobody wants. */
@@ -360,6 +410,11 @@ export class ImportJobs {
   }
 
   private forgetOld(): void {
+    for (const [id, { path, touched }] of this.parts) {
+      if (Date.now() - touched < forgetAfter) continue;
+      void rm(path, { force: true });
+      this.parts.delete(id);
+    }
     for (const job of this.jobs.values()) {
       const longest = job.state === 'staged' ? forgetStagedAfter : forgetAfter;
       if (job.state === 'loading' || Date.now() - job.touched < longest) continue;

@@ -1,11 +1,37 @@
-import { IsNotEmpty, IsObject, IsString, MaxLength, ValidateBy } from 'class-validator';
+import { Transform } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsNotEmpty,
+  IsObject,
+  IsOptional,
+  IsString,
+  MaxLength,
+  ValidateBy,
+} from 'class-validator';
+import { asList } from '../http/as-list';
 import { bodyOf } from '../http/body';
 import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
 import { tell } from '../tell';
 import type { ImportJobs } from './jobs';
 
-class FileQuery {
+export class FileQuery {
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(255)
+  name!: string;
+
+  /** Files that were sent before and become one, instead of what is sent now. */
+  @IsOptional()
+  @Transform(asList)
+  @IsArray()
+  @ArrayMaxSize(200)
+  @IsString({ each: true })
+  part?: string[];
+}
+
+class PartQuery {
   @IsString()
   @IsNotEmpty()
   @MaxLength(255)
@@ -41,7 +67,19 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
         rawBody: { type: 'text/csv' },
         answers: { 201: ref('Import') },
       },
-      async (c, { query }) => c.json(await jobs.receive(query.name, bodyOf(c)), 201),
+      async (c, { query }) =>
+        c.json(query.part ? jobs.receiveParts(query.part) : await jobs.receive(query.name, bodyOf(c)), 201),
+    )
+    .add(
+      {
+        method: 'post',
+        path: '/api/imports/parts',
+        summary: 'Send one of several files that become one dataset; it is kept until all are there',
+        query: PartQuery,
+        rawBody: { type: 'application/octet-stream' },
+        answers: { 201: ref('ImportPart') },
+      },
+      async (c, { query }) => c.json({ part: await jobs.receivePart(query.name, bodyOf(c)) }, 201),
     )
     .add({ method: 'get', path, summary: 'How far an import is', answers: { 200: ref('Import') } }, (c) =>
       c.json(jobs.view(c.req.param('id')!)),

@@ -1,6 +1,6 @@
 import type { RefreshMode } from '@sorvik/core/board/api-types';
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import { needOwnRows } from '../datasets/locked';
 import { fieldsOf, findDataset } from '../datasets/store';
 import type { Database } from '../db/client';
@@ -9,6 +9,8 @@ import { invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
 import type { ImportJobs } from '../imports/jobs';
+import type { Landing } from '../imports/landing';
+import { FileQuery } from '../imports/routes';
 import { tell } from '../tell';
 import { goBack, refresh } from './apply';
 import { changedRows } from './changed-rows';
@@ -18,12 +20,7 @@ import { listVersions } from './versions';
 
 const modes: RefreshMode[] = ['replace', 'append', 'merge'];
 
-class RefreshQuery {
-  @IsString()
-  @IsNotEmpty()
-  @MaxLength(255)
-  name!: string;
-
+class RefreshQuery extends FileQuery {
   @IsIn(modes)
   mode!: RefreshMode;
 
@@ -109,11 +106,14 @@ export function addRefreshRoutes(routes: Routes, { database, jobs, versionsKept 
       async (c, { query }) => {
         const id = c.req.param('id')!;
         const target = await targetOf(database, id, query);
-        const view = await jobs.receive(query.name, bodyOf(c), {
+        const landing: Landing = {
           refresh: { dataset: id, mode: query.mode, ...(target.by === undefined ? {} : { by: target.by }) },
           plan: (inspection) => plansFor(target, inspection),
           keys: (plans) => keysFor(target.fields, plans),
-        });
+        };
+        const view = query.part
+          ? jobs.receiveParts(query.part, landing)
+          : await jobs.receive(query.name, bodyOf(c), landing);
         return c.json(view, 201);
       },
     )

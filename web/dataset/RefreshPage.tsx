@@ -54,7 +54,7 @@ function WayIn({ dataset, way, onWay }: { dataset: DatasetView; way: Way; onWay(
 }
 
 interface Chosen extends Way {
-  file: File;
+  files: File[];
 }
 
 function Refresh({ dataset }: { dataset: DatasetView }) {
@@ -65,10 +65,9 @@ function Refresh({ dataset }: { dataset: DatasetView }) {
   const [over, setOver] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
   const take = (files: FileList | null) => {
-    const file = files?.[0];
-    if (!file) return;
+    if (!files?.length) return;
     setTaken(false);
-    setChosen({ ...way, file });
+    setChosen({ ...way, files: [...files] });
   };
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
@@ -101,6 +100,7 @@ function Refresh({ dataset }: { dataset: DatasetView }) {
             ref={chooser}
             type="file"
             hidden
+            multiple
             aria-label={tell('dataset.refresh.fileWithRows')}
             onChange={(event) => {
               take(event.target.files);
@@ -111,7 +111,7 @@ function Refresh({ dataset }: { dataset: DatasetView }) {
       ) : (
         <IncomingFile
           key={`${query}`}
-          file={chosen.file}
+          files={chosen.files}
           address={`/api/datasets/${dataset.id}/refreshes?${query}`}
           onClose={() => setChosen(null)}
         >

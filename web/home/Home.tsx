@@ -1,4 +1,4 @@
-import { type DragEvent, useRef, useState } from 'react';
+import { type DragEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { problemText } from '../app/api';
@@ -13,13 +13,14 @@ import { BoardCard } from './BoardCard';
 import { BoardFileCard } from './BoardFileCard';
 import { FirstSteps } from './FirstSteps';
 import { ImportCard } from './ImportCard';
+import { isBoardFile } from './is-board-file';
 import { RecentlyDeleted } from './RecentlyDeleted';
-
-const isBoardFile = ({ name }: File) => /\.(json|zip)$/i.test(name);
 
 interface Incoming {
   id: number;
-  file: File;
+  /** Files of data that came together; a board file comes alone. */
+  files: File[];
+  isBoard: boolean;
 }
 
 let incomingCount = 0;
@@ -92,9 +93,25 @@ function Datasets() {
   );
 }
 
-function IncomingCard(props: { file: File; onClose(): void }) {
-  return isBoardFile(props.file) ? <BoardFileCard {...props} /> : <ImportCard {...props} />;
+function IncomingCard({ files, isBoard, onClose }: Incoming & { onClose(): void }) {
+  return isBoard ? (
+    <BoardFileCard file={files[0]!} onClose={onClose} />
+  ) : (
+    <ImportCard files={files} onClose={onClose} />
+  );
 }
+
+/** Rows that were copied from a spreadsheet, as a file; null where a text is no table. */
+function pastedFile(text: string): File | null {
+  const lines = text.split(/\r?\n/).filter((line) => line !== '');
+  const isTable = lines.length > 1 && lines.every((line) => line.includes('\t'));
+  return isTable ? new File([text], tell('home.home.pastedRows'), { type: 'text/csv' }) : null;
+}
+
+/** What is written somewhere is not for the page. */
+const isWritten = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** The boards and the data there are, and the way in for more. */
 export function Home() {
@@ -102,15 +119,28 @@ export function Home() {
   const [incoming, setIncoming] = useState<Incoming[]>([]);
   const [over, setOver] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
-  const take = (files: FileList | null) => {
-    // The list is the input's own and empties with it: its files are taken out at once.
-    const taken = [...(files ?? [])].map((file) => ({ id: ++incomingCount, file }));
+  const take = useCallback(async (files: readonly File[]) => {
+    const known = await Promise.all(files.map(async (file) => ({ file, isBoard: await isBoardFile(file) })));
+    const data = known.filter(({ isBoard }) => !isBoard).map(({ file }) => file);
+    const taken: Incoming[] = known
+      .filter(({ isBoard }) => isBoard)
+      .map(({ file }) => ({ id: ++incomingCount, files: [file], isBoard: true }));
+    if (data.length) taken.push({ id: ++incomingCount, files: data, isBoard: false });
     setIncoming((list) => [...list, ...taken]);
-  };
+  }, []);
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      if (isWritten(event.target)) return;
+      const file = pastedFile(event.clipboardData?.getData('text/plain') ?? '');
+      if (file) void take([file]);
+    };
+    document.addEventListener('paste', onPaste);
+    return () => document.removeEventListener('paste', onPaste);
+  }, [take]);
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    take(event.dataTransfer.files);
+    void take([...event.dataTransfer.files]);
   };
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a file can be dropped anywhere; the button does the same
@@ -138,20 +168,20 @@ export function Home() {
           type="file"
           hidden
           multiple
-          accept=".csv,.tsv,.txt,.json,.zip,text/csv,text/plain"
           aria-label={tell('home.home.csvOrBoardFile')}
           onChange={(event) => {
-            take(event.target.files);
+            // The list is the input's own and empties with it: its files are taken out at once.
+            void take([...(event.target.files ?? [])]);
             event.target.value = '';
           }}
         />
       </TopBar>
       <main className="sv-page">
-        {incoming.map(({ id, file }) => (
+        {incoming.map((each) => (
           <IncomingCard
-            key={id}
-            file={file}
-            onClose={() => setIncoming((list) => list.filter((item) => item.id !== id))}
+            key={each.id}
+            {...each}
+            onClose={() => setIncoming((list) => list.filter((item) => item.id !== each.id))}
           />
         ))}
         <section aria-labelledby="boards">

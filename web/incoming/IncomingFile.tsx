@@ -7,7 +7,7 @@ import { useAppDispatch } from '../app/store';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
 import { Questions } from './Questions';
-import { sendFile } from './send-file';
+import { sendFiles } from './send-file';
 
 /** An import the server is busy with, or done with. */
 function ServerImport({ id, file, children }: { id: string; file: string } & Pick<Props, 'children'>) {
@@ -44,7 +44,8 @@ function ServerImport({ id, file, children }: { id: string; file: string } & Pic
 }
 
 interface Props {
-  file: File;
+  /** Several become one. */
+  files: readonly File[];
   /** Where in the API it is sent to. */
   address: string;
   onClose(): void;
@@ -53,7 +54,8 @@ interface Props {
 }
 
 /** One file on its way in: sent, asked about, loaded. */
-export function IncomingFile({ file, address, onClose, children }: Props) {
+export function IncomingFile({ files, address, onClose, children }: Props) {
+  const name = files.length === 1 ? files[0]!.name : tell('incoming.file.several', { n: files.length });
   const [sent, setSent] = useState(0);
   const [id, setId] = useState<string>();
   const [problem, setProblem] = useState<string>();
@@ -61,20 +63,20 @@ export function IncomingFile({ file, address, onClose, children }: Props) {
   useEffect(() => {
     const controller = new AbortController();
     abort.current = controller;
-    sendFile(file, address, setSent, controller.signal).then(
+    sendFiles(files, address, setSent, controller.signal).then(
       (view) => setId(view.id),
       (error: Error) => !controller.signal.aborted && setProblem(error.message),
     );
     return () => controller.abort();
-  }, [file, address]);
+  }, [files, address]);
   const cancel = () => {
     abort.current?.abort();
     setProblem(tell('incoming.file.importCancelledNothingWasSaved'));
   };
   return (
-    <section className="sv-import" aria-label={tell('incoming.file.importOfFile', { file: file.name })}>
+    <section className="sv-import" aria-label={tell('incoming.file.importOfFile', { file: name })}>
       <header>
-        <h3>{file.name}</h3>
+        <h3>{name}</h3>
         <button
           type="button"
           className="btn-close"
@@ -85,7 +87,7 @@ export function IncomingFile({ file, address, onClose, children }: Props) {
       {problem ? (
         <Problem role="alert">{problem}</Problem>
       ) : id ? (
-        <ServerImport id={id} file={file.name}>
+        <ServerImport id={id} file={name}>
           {children}
         </ServerImport>
       ) : (
@@ -93,7 +95,7 @@ export function IncomingFile({ file, address, onClose, children }: Props) {
           <ProgressBar
             now={100 * sent}
             variant="secondary"
-            aria-label={tell('incoming.file.sendingFile', { file: file.name })}
+            aria-label={tell('incoming.file.sendingFile', { file: name })}
           />
           <p>{sent < 1 ? tell('incoming.file.uploading') : tell('incoming.file.detectingTheFileFormat')}</p>
           <Button size="sm" variant="outline-secondary" onClick={cancel}>

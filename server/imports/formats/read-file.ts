@@ -4,8 +4,7 @@ import { fileURLToPath } from 'node:url';
 import type { Room } from '../../db/room';
 import { tell } from '../../tell';
 import { UnusableFile } from '../inspect';
-import type { Answers } from './format-kind';
-import type { Read } from './reader';
+import type { Order, Read } from './reader';
 
 /** Reading a file may take so long, ms, and what comes of it so many bytes. */
 const longest = 30 * 60_000;
@@ -29,11 +28,11 @@ export function isOfAnotherFormat(head: Buffer): boolean {
 }
 
 /**
- * Reads a file of another format into a CSV text at `out`, in a process of its own; or gives what has to be answered first.
+ * Reads a file of another format, or several that become one, into a CSV text at `out`, in a process of its own; or gives what has to be answered first.
  * Throws `UnusableFile` with a sentence where it cannot be read, and the reason of the signal where that is aborted.
  */
 export function readFile(
-  file: { path: string; name: string; out: string; answers: Answers | null },
+  order: Order,
   room: Room,
   signal: AbortSignal,
 ): Promise<Exclude<Read, { problem: string }>> {
@@ -53,7 +52,7 @@ export function readFile(
     const abort = () => end(signal.reason);
     const late = setTimeout(() => end(new UnusableFile(tell('formats.tookTooLong'))), longest);
     const watch = setInterval(async () => {
-      const { size } = await stat(file.out).catch(() => ({ size: 0 }));
+      const { size } = await stat(order.out).catch(() => ({ size: 0 }));
       if (size > mostBytes)
         end(new UnusableFile(tell('formats.unpacksToTooMuch', { most: mostBytes / 1024 ** 2 })));
       await room.ensureNow().catch(end);
@@ -73,9 +72,9 @@ export function readFile(
         reject(
           new UnusableFile(tell('formats.isDamaged'), { cause: new Error(`${killed ?? code}: ${said}`) }),
         );
-      void rm(`${file.out}.parts`, { recursive: true, force: true }).catch(() => {});
-      void rm(`${file.path}.lines`, { force: true }).catch(() => {});
+      void rm(`${order.out}.parts`, { recursive: true, force: true }).catch(() => {});
+      for (const { path } of order.files) void rm(`${path}.lines`, { force: true }).catch(() => {});
     });
-    child.send(file);
+    child.send(order);
   });
 }

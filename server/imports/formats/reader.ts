@@ -1,5 +1,5 @@
 // Runs in a process of its own: a file that is broken, or made to break whatever reads it, takes nothing else with it.
-import { closeSync, mkdirSync, openSync, readSync, rmSync, statSync } from 'node:fs';
+import { closeSync, mkdirSync, openSync, readSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ImportQuestion } from '@sorvik/core/board/api-types';
 import { tell } from '../../tell';
@@ -59,17 +59,26 @@ async function filesIn(
   return [{ file, format: csvText }];
 }
 
+export interface Order {
+  files: readonly SourceFile[];
+  /** Where the CSV text goes. */
+  out: string;
+  /** What was answered; null where nothing has been asked yet. */
+  answers: Answers | null;
+}
+
 export type Read =
   | { questions: ImportQuestion[] }
   | { table: ReadTable; format: string }
   | { problem: string };
 
-/** Reads a file into a CSV text at `out`, or says what has to be answered first. */
-async function read(file: SourceFile, out: string, answers: Answers | null): Promise<Read> {
+/** Reads files into one CSV text at `out`, or says what has to be answered first. */
+async function read({ files: sent, out, answers }: Order): Promise<Read> {
   const folder = `${out}.parts`;
   mkdirSync(folder, { recursive: true });
   try {
-    const files = await filesIn(file, folder);
+    const files = [];
+    for (const file of sent) files.push(...(await filesIn(file, folder)));
     const [first] = files;
     if (answers === null) {
       const asked = files.length > 1 ? [severalQuestion(files.map((each) => each.file))] : [];
@@ -93,15 +102,8 @@ async function read(file: SourceFile, out: string, answers: Answers | null): Pro
   }
 }
 
-interface Order {
-  path: string;
-  name: string;
-  out: string;
-  answers: Answers | null;
-}
-
-process.once('message', ({ path, name, out, answers }: Order) => {
-  read({ path, name, bytes: statSync(path).size }, out, answers)
+process.once('message', (order: Order) => {
+  read(order)
     .catch((error: Error): Read => {
       if (error instanceof UnreadableFile) return { problem: error.message };
       throw error;
