@@ -24,6 +24,7 @@ import { Routes } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
+import { addPushRoutes } from './refresh/push-routes';
 import { addRefreshRoutes } from './refresh/routes';
 import { usualVersionsKept } from './refresh/versions';
 import type { Sources } from './sources/sources';
@@ -41,6 +42,8 @@ export interface AppParts {
 }
 
 const maxJson = 4 * 1024 * 1024;
+const maxPushed = 32 * 1024 * 1024;
+const pushes = /^\/api\/datasets\/[^/]+\/rows$/;
 /** Files go to disk while they come in, and have limits of their own. */
 const streamed = /^\/api\/(imports(\/parts)?|board-files\/zip|datasets\/[^/]+\/refreshes)$/;
 
@@ -125,6 +128,7 @@ export function createApp({
   addConnectionRoutes(routes, sources);
   addImportRoutes(routes, jobs);
   addRefreshRoutes(routes, { database, jobs, versionsKept });
+  addPushRoutes(routes, { database, versionsKept });
   addCubeRoutes(routes, sources);
   addBoardRoutes(routes, database, jobs);
   let document: unknown;
@@ -178,7 +182,16 @@ export function createApp({
       throw new HttpProblem(413, 'body-too-large', tell('app.aBodyCanHave'));
     },
   });
-  app.use('/api/*', (c, next) => (streamed.test(c.req.path) ? next() : limit(c, next)));
+  const pushLimit = bodyLimit({
+    maxSize: maxPushed,
+    onError: () => {
+      throw new HttpProblem(413, 'body-too-large', tell('app.aPushCanHave'));
+    },
+  });
+  app.use('/api/*', (c, next) => {
+    if (streamed.test(c.req.path)) return next();
+    return pushes.test(c.req.path) ? pushLimit(c, next) : limit(c, next);
+  });
   app.use('/api/*', kept.middleware);
   app.route('/', routes.app);
   app.all('/api/*', (c) => {

@@ -23,6 +23,8 @@ interface ReadingOptions {
   slow?: boolean;
   /** Whoever asked has gone: the database stops. */
   signal?: AbortSignal;
+  /** All is read as it is at one moment, whoever adds rows meanwhile. */
+  atOneMoment?: boolean;
 }
 
 /** Reads rows of a dataset, which nobody changes meanwhile. Throws 404 where there is none. */
@@ -30,7 +32,7 @@ export async function reading<T>(
   { readers, pool }: Database,
   id: string,
   work: (reading: Reading) => Promise<T>,
-  { slow = false, signal }: ReadingOptions = {},
+  { slow = false, signal, atOneMoment = false }: ReadingOptions = {},
 ): Promise<T> {
   const client = await readers.connect();
   const { processID } = client as unknown as { processID: number };
@@ -43,7 +45,7 @@ export async function reading<T>(
     return work({ client, dataset, fields: await fieldsOf(db, id) });
   };
   return transaction(client, read, {
-    begin: slow ? 'BEGIN; SET LOCAL statement_timeout = 0' : 'BEGIN',
+    begin: `BEGIN${atOneMoment ? ' ISOLATION LEVEL REPEATABLE READ' : ''}${slow ? '; SET LOCAL statement_timeout = 0' : ''}`,
     signal,
     breakOff: () => pool.query('SELECT pg_cancel_backend($1)', [processID]),
   });
@@ -52,6 +54,20 @@ export async function reading<T>(
 /** Refuses a dataset whose rows are in somebody else's database. */
 export function needOwnRows({ name, connection }: StoredDataset): void {
   if (connection !== null) throw new HttpProblem(409, 'table-in-place', tell('inPlace.ownOnly', { name }));
+}
+
+/**
+ * The only one that changes the rows of a dataset, for the rest of a transaction, while others read them as they were
+ * before; the dataset as it is then. Throws 409 where its rows are not ours.
+ */
+export async function besideReaders(client: pg.ClientBase, id: string): Promise<StoredDataset> {
+  const db: Db = drizzle(client as pg.PoolClient, { schema });
+  const found = await findDataset(db, id);
+  needOwnRows(found);
+  // One after the other; and not while its table becomes another one.
+  const [locked] = await db.select().from(schema.datasets).where(eq(schema.datasets.id, id)).for('update');
+  await client.query('SELECT pg_advisory_xact_lock_shared($1, $2)', [lockOfDatasets, locked!.number]);
+  return locked!;
 }
 
 /**

@@ -77,6 +77,8 @@ export async function sweep(database: Database, spool: string, inUse: ReadonlySe
   await purgeDeleted(database);
   await dropOrphans(database);
   await analyseNew(database);
+  // Whoever pushes again after a day means it.
+  await database.pool.query(`DELETE FROM sorvik.push_keys WHERE at < now() - interval '1 day'`);
   await removeLeftFiles(spool, hour, inUse);
 }
 

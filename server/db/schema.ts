@@ -108,6 +108,8 @@ export const datasetVersions = sorvik.table(
     /** Counts them, from 1. */
     seq: integer('seq').notNull(),
     at: at('at').notNull().defaultNow(),
+    /** Rows that are pushed one batch after the other are one version for a while: since when. */
+    began: at('began').notNull().defaultNow(),
     kind: text('kind').$type<DataVersionKind>().notNull(),
     /** Names the table that its rows are in. */
     number: integer('number').notNull(),
@@ -123,6 +125,18 @@ export const datasetVersions = sorvik.table(
   },
   (table) => [primaryKey({ columns: [table.dataset, table.seq] })],
 );
+
+/** What lets somebody push rows to one dataset. Of the token itself only a hash is kept. */
+export const pushTokens = sorvik.table('push_tokens', {
+  id: text('id').primaryKey(),
+  dataset: text('dataset')
+    .notNull()
+    .references(() => datasets.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  hash: text('hash').notNull().unique(),
+  createdAt: at('created_at').notNull().defaultNow(),
+  usedAt: at('used_at'),
+});
 
 /** Rows of a file that did not fit, as they stood there. */
 export const importRejects = sorvik.table(

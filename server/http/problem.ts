@@ -63,7 +63,17 @@ export function problemResponse(c: Context, problem: HttpProblem): Response {
 }
 
 export const notFound = (
-  what: 'board' | 'dataset' | 'field' | 'import' | 'version' | 'copy' | 'skipped' | 'connection' | 'table',
+  what:
+    | 'board'
+    | 'dataset'
+    | 'field'
+    | 'import'
+    | 'version'
+    | 'copy'
+    | 'skipped'
+    | 'connection'
+    | 'table'
+    | 'token',
   id: string,
 ) => new HttpProblem(404, 'not-found', tell('problem.thereIsNoIt', { what, id }));
 

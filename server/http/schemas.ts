@@ -104,6 +104,9 @@ export const schemas: Record<string, JsonSchema> = {
     rejects: list(object({ line: count, column: text, reason: text, cells: list(text) })),
   }),
   ImportPart: object({ part: text }),
+  PushToken: object({ id: text, name: text, createdAt: time, usedAt: orNull(time) }),
+  NewPushToken: object({ id: text, name: text, createdAt: time, usedAt: orNull(time), token: text }),
+  Pushed: object({ rows: count, replaced: count, version: count }),
   DataVersion: object({
     seq: count,
     at: time,

@@ -50,6 +50,8 @@ const needsEscape = /[\\\n\r\t]/;
 const escapes: Record<string, string> = { '\\': '\\\\', '\n': '\\n', '\r': '\\r', '\t': '\\t' };
 const escaped = (text: string) =>
   needsEscape.test(text) ? text.replace(/[\\\n\r\t]/g, (c) => escapes[c]!) : text;
+/** A value as COPY's text format has it. */
+export const copyText = (value: string | null): string => (value === null ? '\\N' : escaped(value));
 const isSpace = (code: number) => code === 32 || (code >= 9 && code <= 13);
 
 /** Without the white space around it. Only ASCII's: any other byte may be part of a letter. */

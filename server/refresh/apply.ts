@@ -2,7 +2,7 @@ import type { RefreshMode } from '@sorvik/core/board/api-types';
 import { eq } from 'drizzle-orm';
 import type pg from 'pg';
 import { asRowField, computeInto, inOrder } from '../datasets/computed';
-import { alone } from '../datasets/locked';
+import { alone, besideReaders } from '../datasets/locked';
 import { type Field, fieldsOf, type StoredDataset } from '../datasets/store';
 import { type Database, type Db, quoted, tableOf } from '../db/client';
 import * as schema from '../db/schema';
@@ -162,7 +162,7 @@ async function addNewFields(
 }
 
 /** Takes rows out of those of a dataset; `where` says which, of the table `kept`. They are kept, with the version that they went in. */
-async function takeOut(
+export async function takeOut(
   client: pg.ClientBase,
   dataset: Pick<StoredDataset, 'number'>,
   { keys, seq }: { keys: readonly string[]; seq: number },
@@ -257,7 +257,8 @@ export async function refresh(
   versionsKept: number,
 ): Promise<Refreshed> {
   return inOrder(database, async (client, db) => {
-    const dataset = await alone(client, id);
+    // While rows are added, others read those that are there.
+    const dataset = mode === 'replace' ? await alone(client, id) : await besideReaders(client, id);
     const fields = await fieldsOf(db, id);
     if (mode !== 'replace')
       for (const [i, plan] of staged.inspection.plans.entries()) {

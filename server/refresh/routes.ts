@@ -5,17 +5,15 @@ import { needOwnRows } from '../datasets/locked';
 import { fieldsOf, findDataset } from '../datasets/store';
 import type { Database } from '../db/client';
 import { bodyOf } from '../http/body';
-import { invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
 import type { ImportJobs } from '../imports/jobs';
 import type { Landing } from '../imports/landing';
 import { FileQuery } from '../imports/routes';
-import { tell } from '../tell';
 import { goBack, refresh } from './apply';
 import { changedRows } from './changed-rows';
 import { previewRefresh } from './preview';
-import { keysFor, plansFor, type Target } from './target-plans';
+import { keyField, keysFor, plansFor, type Target } from './target-plans';
 import { listVersions } from './versions';
 
 const modes: RefreshMode[] = ['replace', 'append', 'merge'];
@@ -63,28 +61,19 @@ export interface RefreshParts {
 
 /** What new rows are for, checked. */
 async function targetOf(
-  { db }: Database,
+  database: Database,
   id: string,
   { mode, by }: Pick<RefreshQuery, 'mode' | 'by'>,
 ): Promise<Target> {
-  const dataset = await findDataset(db, id);
+  const dataset = await findDataset(database.db, id);
   needOwnRows(dataset);
-  const fields = await fieldsOf(db, id);
-  const key = mode === 'merge' ? by : undefined;
-  const field = fields.find((each) => each.key === key);
-  if (mode === 'merge' && (!field || field.formula !== undefined))
-    throw invalid([
-      {
-        pointer: '/by',
-        message: tell('refresh.sayByWhich', {
-          fields: fields
-            .filter(({ formula }) => formula === undefined)
-            .map((each) => each.key)
-            .join(', '),
-        }),
-      },
-    ]);
-  return { name: dataset.name, mode, by: key, fields, formats: dataset.source.formats ?? {} };
+  return {
+    name: dataset.name,
+    mode,
+    by: mode === 'merge' ? await keyField(database, id, by) : undefined,
+    fields: await fieldsOf(database.db, id),
+    formats: dataset.source.formats ?? {},
+  };
 }
 
 /** New rows for datasets that are there, and the versions of those. */

@@ -1,6 +1,8 @@
 import type { CellFormat, RefreshMode } from '@sorvik/core/board/api-types';
 import type { FieldType } from '@sorvik/core/data/values';
-import type { Field } from '../datasets/store';
+import { type Field, fieldsOf } from '../datasets/store';
+import type { Database } from '../db/client';
+import { invalid } from '../http/problem';
 import { type ColumnPlan, cellReader } from '../imports/column-plan';
 import { fieldKeys } from '../imports/field-keys';
 import { type Inspection, UnusableFile } from '../imports/inspect';
@@ -93,4 +95,17 @@ export function keysFor(fields: readonly Field[], plans: readonly ColumnPlan[]):
     used.push(key);
     return key;
   });
+}
+
+/** The key of the field by which rows are replaced. Throws 422 where none is said, or none that rows bring with them. */
+export async function keyField({ db }: Database, dataset: string, by: string | undefined): Promise<string> {
+  const own = (await fieldsOf(db, dataset)).filter(({ formula }) => formula === undefined);
+  if (by === undefined || !own.some(({ key }) => key === by))
+    throw invalid([
+      {
+        pointer: '/by',
+        message: tell('refresh.sayByWhich', { fields: own.map(({ key }) => key).join(', ') }),
+      },
+    ]);
+  return by;
 }

@@ -67,6 +67,21 @@ export interface Kept extends Changed {
   reshaped: boolean;
 }
 
+/** Rows that are pushed within an hour are one version. */
+const extendPush = `UPDATE sorvik.dataset_versions SET at = now(), places = $3, rows = $4, rows_in = rows_in + $5, rows_out = rows_out + $6
+  WHERE dataset = $1 AND seq = $2`;
+
+/** The number of the version that pushed rows are of: that of those before, or the next one. */
+export async function pushSeq(client: pg.ClientBase, dataset: string): Promise<number> {
+  const { rows } = await client.query(
+    `SELECT seq, kind = 'push' AND began > now() - interval '1 hour' AS goes_on FROM sorvik.dataset_versions
+     WHERE dataset = $1 ORDER BY seq DESC LIMIT 1`,
+    [dataset],
+  );
+  const [last] = rows;
+  return last ? last.seq + (last.goes_on ? 0 : 1) : 1;
+}
+
 /** The number of the version that comes next. */
 export async function nextSeq(client: pg.ClientBase, dataset: string): Promise<number> {
   const { rows } = await client.query(
@@ -88,16 +103,20 @@ export async function keepChange(
   versionsKept: number,
 ): Promise<void> {
   const db: Db = drizzle(client as pg.PoolClient, { schema });
-  const { number, places, rows, rejected, source } = changed;
-  await db.insert(datasetVersions).values({ dataset: id, seq, ...changed });
+  const { number, places, rows, rejected, source, kind, rowsIn, rowsOut } = changed;
+  const more =
+    kind === 'push' ? await client.query(extendPush, [id, seq, places, rows, rowsIn, rowsOut]) : null;
+  if (!more?.rowCount) await db.insert(datasetVersions).values({ dataset: id, seq, ...changed });
   await client.query(
     `UPDATE sorvik.datasets SET version = version + 1, shaped = CASE WHEN $7 THEN version + 1 ELSE shaped END,
        number = $2, places = $3, rows = $4, rejected = $5, source = $6
      WHERE id = $1`,
     [id, number, places, rows, rejected, source, reshaped || number !== before],
   );
-  await client.query('UPDATE sorvik.fields SET profile = NULL WHERE dataset = $1', [id]);
-  await prune(client, id, versionsKept);
+  await client.query('UPDATE sorvik.fields SET profile = NULL WHERE dataset = $1 AND profile IS NOT NULL', [
+    id,
+  ]);
+  if (!more?.rowCount) await prune(client, id, versionsKept);
   if (number !== before) await client.query('DELETE FROM sorvik.staged WHERE number = $1', [number]);
 }
 

@@ -176,7 +176,7 @@ export async function catchUp(
           : { rows: [] };
         return { now, seq: Number(rows[0].seq), gone: gone.rows.map(({ place }) => Number(place)) };
       },
-      { slow: true },
+      { slow: true, atOneMoment: true },
     );
     const next = { version: now.version, shaped: now.shaped, seq, places: now.places, rows: now.rows };
     await engine.on(async (connection) => {
