@@ -122,6 +122,8 @@ describe('the files of the page', () => {
       database: t.database,
       sources: t.sources,
       jobs: t.jobs,
+      refresher: t.refresher,
+      scheduler: t.scheduler,
       log: pino({ level: 'silent' }),
       web,
     }).app;

@@ -25,8 +25,10 @@ import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
 import { addPushRoutes } from './refresh/push-routes';
+import type { Refresher } from './refresh/refresher';
 import { addRefreshRoutes } from './refresh/routes';
-import { usualVersionsKept } from './refresh/versions';
+import { addScheduleRoutes } from './refresh/schedule-routes';
+import type { Scheduler } from './refresh/scheduler';
 import type { Sources } from './sources/sources';
 import { tell } from './tell';
 
@@ -34,9 +36,9 @@ export interface AppParts {
   sources: Sources;
   database: Database;
   jobs: ImportJobs;
+  refresher: Refresher;
+  scheduler: Scheduler;
   log: Logger;
-  /** Versions of rows that are kept besides the last of each month; the usual ones where it is left out. */
-  versionsKept?: number;
   /** The folder of the built web application; without it only the API is served. */
   web?: string;
 }
@@ -106,14 +108,7 @@ function addWeb(app: Hono, root: string, { db }: Database): void {
 }
 
 /** The whole HTTP application; `routes` describes its API. */
-export function createApp({
-  database,
-  sources,
-  jobs,
-  log,
-  web,
-  versionsKept = usualVersionsKept,
-}: AppParts): {
+export function createApp({ database, sources, jobs, refresher, scheduler, log, web }: AppParts): {
   app: Hono;
   routes: Routes;
   /** Sends what is kept, as the application would, and sooner; false where it is to be asked. */
@@ -127,8 +122,9 @@ export function createApp({
   addDeletedDatasetRoutes(routes, database);
   addConnectionRoutes(routes, sources);
   addImportRoutes(routes, jobs);
-  addRefreshRoutes(routes, { database, jobs, versionsKept });
-  addPushRoutes(routes, { database, versionsKept });
+  addRefreshRoutes(routes, refresher);
+  addPushRoutes(routes, refresher);
+  addScheduleRoutes(routes, { refresher, scheduler });
   addCubeRoutes(routes, sources);
   addBoardRoutes(routes, database, jobs);
   let document: unknown;

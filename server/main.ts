@@ -10,6 +10,10 @@ import { sweep } from './datasets/purge';
 import { openDatabase } from './db/client';
 import { ImportJobs } from './imports/jobs';
 import { errorForLog, LogFile } from './log-file';
+import type { AllowedAddresses } from './refresh/address';
+import { Refresher } from './refresh/refresher';
+import { Scheduler } from './refresh/scheduler';
+import { usualVersionsKept } from './refresh/versions';
 import { Copies, type CopyOptions, usualFewestRows } from './sources/copies/copies';
 import { usualLimits } from './sources/copies/engine';
 import { Sources } from './sources/sources';
@@ -24,6 +28,10 @@ export interface ServerOptions {
   key: string;
   /** Column copies that make answers faster; none where it is left out. */
   copies?: { folder: string } & Partial<Omit<CopyOptions, 'folder'>>;
+  /** Versions of rows that are kept besides the last of each month. */
+  versionsKept?: number;
+  /** Where rows may be fetched from besides the public internet; nowhere else where it is left out. */
+  allowed?: AllowedAddresses;
   migrations: string;
   web?: string;
   /** Without one, nothing is logged. */
@@ -72,10 +80,21 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const connections = new Connections(database, new Secrets(options.key));
   const sources = new Sources(database, copies, connections);
   if (copies) jobs.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
+  const refresher = new Refresher(
+    database,
+    jobs,
+    options.versionsKept ?? usualVersionsKept,
+    options.allowed ?? { private: false, hosts: [] },
+    log,
+  );
+  const scheduler = new Scheduler(database, refresher, log);
+  await scheduler.start();
   const { app, sendKept } = createApp({
     database,
     sources,
     jobs,
+    refresher,
+    scheduler,
     log,
     ...(options.web ? { web: options.web } : {}),
   });
@@ -94,6 +113,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     url: `http://127.0.0.1:${port}`,
     async close() {
       clearInterval(hourly);
+      await scheduler.close();
       await jobs.close();
       await copies?.close();
       await connections.close();

@@ -17,6 +17,10 @@ export interface DatasetView extends DatasetInfo {
   boards: { id: string; title: string }[];
   /** Left out where copies are switched off. */
   copy?: CopyView;
+  /** When its rows last came, and how often they have. */
+  data?: { at: string; versions: number };
+  /** How it is refreshed by itself. */
+  schedule?: ScheduleView;
   /** Where its rows are, for a table that is read in place. */
   inPlace?: { connection: string; name: string; table: string };
 }
@@ -129,6 +133,24 @@ export interface FieldReach {
   board: string;
   title: string;
   lines: string[];
+}
+
+/** How a dataset is refreshed by itself, and how that went. */
+export interface ScheduleView {
+  address: string;
+  mode: RefreshMode;
+  by: string | null;
+  /** When, as a cron expression in the time zone. */
+  cadence: string;
+  zone: string;
+  nextAt: string | null;
+  triedAt: string | null;
+  /** When it last went well, and when that last changed something. */
+  doneAt: string | null;
+  changedAt: string | null;
+  /** Why the last try failed. */
+  problem: string | null;
+  failures: number;
 }
 
 /** What a refresh would change. */

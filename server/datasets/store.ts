@@ -1,9 +1,10 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
-import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNull, max, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
-import { boards, connections, datasets, fields, type RemoteColumn } from '../db/schema';
+import { boards, connections, datasets, datasetVersions, fields, type RemoteColumn } from '../db/schema';
 import { notFound } from '../http/problem';
+import { findSchedule, viewSchedule } from '../refresh/schedule';
 
 export type StoredDataset = typeof datasets.$inferSelect;
 
@@ -82,6 +83,19 @@ async function placeOf(db: Db, { connection, source }: StoredDataset): Promise<P
   return { inPlace: { connection, name: found!.name, table: source.file } };
 }
 
+/** When the rows of a dataset last came, how often they have, and how they come by themselves. */
+async function freshnessOf(db: Db, { id }: StoredDataset): Promise<Pick<DatasetView, 'data' | 'schedule'>> {
+  const [found] = await db
+    .select({ at: max(datasetVersions.at), versions: count() })
+    .from(datasetVersions)
+    .where(eq(datasetVersions.dataset, id));
+  const schedule = await findSchedule(db, id);
+  return {
+    ...(found?.at ? { data: { at: new Date(found.at).toISOString(), versions: found.versions } } : {}),
+    ...(schedule ? { schedule: viewSchedule(schedule) } : {}),
+  };
+}
+
 export async function viewDataset(db: Db, stored: StoredDataset): Promise<DatasetView> {
   const { id, name, version, rows, rejected, createdAt, source } = stored;
   const list = await fieldsOf(db, id);
@@ -101,6 +115,7 @@ export async function viewDataset(db: Db, stored: StoredDataset): Promise<Datase
       ...(formula === undefined ? {} : { formula }),
     })),
     boards: await boardsReading(db, id),
+    ...(await freshnessOf(db, stored)),
     ...(await placeOf(db, stored)),
   };
 }

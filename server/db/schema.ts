@@ -1,4 +1,9 @@
-import type { ConnectionView, DataVersionKind, ImportSource } from '@sorvik/core/board/api-types';
+import type {
+  ConnectionView,
+  DataVersionKind,
+  ImportSource,
+  RefreshMode,
+} from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import type { FieldProfile } from '@sorvik/core/data/dataset';
 import type { FieldType } from '@sorvik/core/data/values';
@@ -125,6 +130,31 @@ export const datasetVersions = sorvik.table(
   },
   (table) => [primaryKey({ columns: [table.dataset, table.seq] })],
 );
+
+/** How a dataset is refreshed by itself, and how that went. */
+export const refreshSchedules = sorvik.table('refresh_schedules', {
+  dataset: text('dataset')
+    .primaryKey()
+    .references(() => datasets.id, { onDelete: 'cascade' }),
+  address: text('address').notNull(),
+  mode: text('mode').$type<RefreshMode>().notNull(),
+  by: text('by'),
+  /** When, as a cron expression in the time zone. */
+  cadence: text('cadence').notNull(),
+  zone: text('zone').notNull(),
+  /** What the address said of what it gave last: it is not fetched again while that is so. */
+  etag: text('etag'),
+  modified: text('modified'),
+  digest: text('digest'),
+  nextAt: at('next_at'),
+  triedAt: at('tried_at'),
+  /** When it last went well, and when that last changed something. */
+  doneAt: at('done_at'),
+  changedAt: at('changed_at'),
+  /** Why the last try failed. */
+  problem: text('problem'),
+  failures: integer('failures').notNull().default(0),
+});
 
 /** What lets somebody push rows to one dataset. Of the token itself only a hash is kept. */
 export const pushTokens = sorvik.table('push_tokens', {

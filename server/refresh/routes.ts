@@ -1,25 +1,20 @@
 import type { RefreshMode } from '@sorvik/core/board/api-types';
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
-import { needOwnRows } from '../datasets/locked';
-import { fieldsOf, findDataset } from '../datasets/store';
-import type { Database } from '../db/client';
+import { findDataset } from '../datasets/store';
 import { bodyOf } from '../http/body';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
-import type { ImportJobs } from '../imports/jobs';
-import type { Landing } from '../imports/landing';
 import { FileQuery } from '../imports/routes';
-import { goBack, refresh } from './apply';
+import { goBack } from './apply';
 import { changedRows } from './changed-rows';
 import { previewRefresh } from './preview';
-import { keyField, keysFor, plansFor, type Target } from './target-plans';
+import type { Refresher } from './refresher';
 import { listVersions } from './versions';
-
-const modes: RefreshMode[] = ['replace', 'append', 'merge'];
+import { refreshModes } from './way';
 
 class RefreshQuery extends FileQuery {
-  @IsIn(modes)
+  @IsIn(refreshModes)
   mode!: RefreshMode;
 
   /** The key of the field by which rows are replaced, for `merge`. */
@@ -52,32 +47,9 @@ class ChangeQuery {
   to!: number;
 }
 
-export interface RefreshParts {
-  database: Database;
-  jobs: ImportJobs;
-  /** Versions of rows that are kept. */
-  versionsKept: number;
-}
-
-/** What new rows are for, checked. */
-async function targetOf(
-  database: Database,
-  id: string,
-  { mode, by }: Pick<RefreshQuery, 'mode' | 'by'>,
-): Promise<Target> {
-  const dataset = await findDataset(database.db, id);
-  needOwnRows(dataset);
-  return {
-    name: dataset.name,
-    mode,
-    by: mode === 'merge' ? await keyField(database, id, by) : undefined,
-    fields: await fieldsOf(database.db, id),
-    formats: dataset.source.formats ?? {},
-  };
-}
-
 /** New rows for datasets that are there, and the versions of those. */
-export function addRefreshRoutes(routes: Routes, { database, jobs, versionsKept }: RefreshParts): void {
+export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
+  const { database, jobs, versionsKept } = refresher;
   const { db } = database;
   const path = '/api/datasets/:id';
   const staged = `/api/imports/:id`;
@@ -94,12 +66,7 @@ export function addRefreshRoutes(routes: Routes, { database, jobs, versionsKept 
       },
       async (c, { query }) => {
         const id = c.req.param('id')!;
-        const target = await targetOf(database, id, query);
-        const landing: Landing = {
-          refresh: { dataset: id, mode: query.mode, ...(target.by === undefined ? {} : { by: target.by }) },
-          plan: (inspection) => plansFor(target, inspection),
-          keys: (plans) => keysFor(target.fields, plans),
-        };
+        const landing = await refresher.landing(id, { mode: query.mode, by: query.by });
         const view = query.part
           ? jobs.receiveParts(query.part, landing)
           : await jobs.receive(query.name, bodyOf(c), landing);
@@ -128,15 +95,7 @@ export function addRefreshRoutes(routes: Routes, { database, jobs, versionsKept 
         answers: { 200: ref('Import') },
       },
       async (c) => {
-        const id = c.req.param('id')!;
-        const { dataset, by, ...rows } = jobs.take(id);
-        try {
-          await refresh(database, dataset, { ...rows, by }, versionsKept);
-        } catch (error) {
-          jobs.giveBack(id);
-          throw error;
-        }
-        return c.json(jobs.taken(id, dataset));
+        return c.json(await refresher.take(c.req.param('id')!));
       },
     )
     .add(

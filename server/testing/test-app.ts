@@ -11,13 +11,17 @@ import { Connections } from '../connections/connections';
 import { Secrets } from '../connections/secrets';
 import { openDatabase } from '../db/client';
 import { ImportJobs } from '../imports/jobs';
+import type { AllowedAddresses } from '../refresh/address';
+import { Refresher } from '../refresh/refresher';
+import { Scheduler } from '../refresh/scheduler';
+import { usualVersionsKept } from '../refresh/versions';
 import { Copies } from '../sources/copies/copies';
 import { Sources } from '../sources/sources';
 
 let count = 0;
 
-/** The whole application on a database of its own in the run's PostgreSQL. `copies` are made of every dataset where they are wanted. */
-export async function testApp(options: { copies?: true } = {}) {
+/** The whole application on a database of its own in the run's PostgreSQL. `copies` are made of every dataset, and `schedules` kept, where that is wanted. */
+export async function testApp(options: { copies?: true; schedules?: true; allowed?: AllowedAddresses } = {}) {
   const base = inject('databaseUrl');
   const name = `test_${process.pid}_${++count}_${Date.now()}`;
   const admin = new pg.Client({ connectionString: base });
@@ -37,7 +41,12 @@ export async function testApp(options: { copies?: true } = {}) {
   const connections = new Connections(database, new Secrets(join(spool, 'connections.key')));
   const sources = new Sources(database, copies, connections);
   if (copies) jobs.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
-  const { app, routes, sendKept } = createApp({ database, sources, jobs, log: pino({ level: 'silent' }) });
+  const log = pino({ level: 'silent' });
+  const allowed = options.allowed ?? { private: true, hosts: [] };
+  const refresher = new Refresher(database, jobs, usualVersionsKept, allowed, log);
+  const scheduler = new Scheduler(database, refresher, log);
+  if (options.schedules) await scheduler.start();
+  const { app, routes, sendKept } = createApp({ database, sources, jobs, refresher, scheduler, log });
 
   const request = (path: string, init: RequestInit = {}) =>
     app.request(path, {
@@ -108,6 +117,8 @@ export async function testApp(options: { copies?: true } = {}) {
     sources,
     copies,
     jobs,
+    refresher,
+    scheduler,
     spool,
     request,
     json,
@@ -116,6 +127,7 @@ export async function testApp(options: { copies?: true } = {}) {
     settled,
     importCsv,
     async close() {
+      await scheduler.close();
       await jobs.close();
       await copies?.close();
       await connections.close();
