@@ -1,6 +1,7 @@
 import { readBoard } from '@sorvik/core/edit/read-board';
 import { describe, expect, it } from 'vitest';
-import { demoBoards } from './main';
+import { todaysSailings } from './feed';
+import { demoBoards, todayBoard } from './main';
 import { ollenCsv } from './ollen-csv';
 import { events, routes } from './scenario';
 
@@ -37,5 +38,20 @@ describe('the demo data', () => {
 });
 
 it('the demo boards are valid', () => {
-  for (const board of demoBoards) expect(readBoard(board)).toMatchObject({ ok: true });
+  for (const board of [...demoBoards, todayBoard]) expect(readBoard(board)).toMatchObject({ ok: true });
+});
+
+describe("today's sailings", () => {
+  const at = (time: string) => todaysSailings(new Date(time)).trimEnd().split('\n').slice(1);
+  it('are those that have left, and stay as they were', () => {
+    const morning = at('2026-11-27T09:30:00Z');
+    const evening = at('2026-11-27T21:30:00Z');
+    expect(morning.length).toBeGreaterThan(20);
+    expect(evening).toHaveLength(14 * 11);
+    expect(morning.filter((line) => !evening.includes(line))).toEqual([]);
+    expect(new Set(evening.map((line) => line.split(',')[0]))).toEqual(new Set(['2026-11-27']));
+  });
+  it('are those of the day before until the first has left', () => {
+    expect(at('2026-11-28T03:00:00Z')).toEqual(at('2026-11-27T23:59:00Z'));
+  });
 });

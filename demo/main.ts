@@ -14,11 +14,14 @@ import gallery from './boards/gallery.json';
 import leaders from './boards/leaders.json';
 import now from './boards/now.json';
 import pier from './boards/pier.json';
+import today from './boards/today.json';
 import { ollenCsv } from './ollen-csv';
 
+export { startFeed } from './feed';
 export { ollenCsv } from './ollen-csv';
 
 const datasetId = 'ollen-sound-ferries';
+const todayId = 'sailings-of-today';
 const fileName = 'Ollen Sound Ferries.csv';
 
 /** The demo's boards, the one to be seen first last: home lists what changed last first. */
@@ -33,6 +36,9 @@ export const demoBoards = [
   busiest,
   carriers,
 ] as unknown as Board[];
+
+/** The board that lives on today's sailings. */
+export const todayBoard = today as unknown as Board;
 
 async function json<T>(response: Response): Promise<T> {
   const body = await response.json();
@@ -65,8 +71,8 @@ async function sendCsv(url: string, pieces: Iterable<string>): Promise<ImportSta
   return body as ImportState;
 }
 
-async function importCsv(url: string, rows: number): Promise<string> {
-  let state = await sendCsv(`${url}/api/imports?name=${encodeURIComponent(fileName)}`, ollenCsv(rows));
+async function importCsv(url: string, name: string, pieces: Iterable<string>): Promise<string> {
+  let state = await sendCsv(`${url}/api/imports?name=${encodeURIComponent(name)}`, pieces);
   while (state.state === 'loading') {
     await wait(100);
     state = await json<ImportState>(await fetch(`${url}/api/imports/${state.id}`));
@@ -81,7 +87,7 @@ export async function seedDemo(url: string, rows?: number): Promise<void> {
   const datasets = await json<{ id: string }[]>(await fetch(`${url}/api/datasets`));
   const dataset = datasets.some(({ id }) => id === datasetId)
     ? datasetId
-    : await importCsv(url, rows ?? 150_000);
+    : await importCsv(url, fileName, ollenCsv(rows ?? 150_000));
   const { fields } = await json<{ fields: { key: string }[] }>(await fetch(`${url}/api/datasets/${dataset}`));
   if (!fields.some(({ key }) => key === 'weekday'))
     await json(
@@ -91,17 +97,46 @@ export async function seedDemo(url: string, rows?: number): Promise<void> {
         body: JSON.stringify({ name: 'Weekday', formula: 'EXTRACT(ISODOW FROM date)' }),
       }),
     );
+  for (const board of demoBoards) await seedBoard(url, board, dataset);
+}
+
+const send = (method: string, address: string, body: unknown) =>
+  fetch(address, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+
+/** Makes and publishes a board of the demo, unless it is there. */
+async function seedBoard(url: string, board: Board, dataset: string): Promise<void> {
   const boards = await json<{ document: Board }[]>(await fetch(`${url}/api/boards`));
-  for (const board of demoBoards) {
-    if (boards.some(({ document }) => document.title === board.title)) continue;
-    const document = JSON.parse(JSON.stringify(board).replaceAll(`"${datasetId}"`, JSON.stringify(dataset)));
-    const post = (path: string, body: unknown) =>
-      fetch(`${url}/api/boards${path}`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(body),
-      });
-    const { id, revision } = await json<{ id: string; revision: number }>(await post('', { document }));
-    await json(await post(`/${id}/publish`, { revision }));
-  }
+  if (boards.some(({ document }) => document.title === board.title)) return;
+  const document = JSON.parse(
+    JSON.stringify(board).replaceAll(`"${board.charts[0]!.dataset}"`, JSON.stringify(dataset)),
+  );
+  const { id, revision } = await json<{ id: string; revision: number }>(
+    await send('POST', `${url}/api/boards`, { document }),
+  );
+  await json(await send('POST', `${url}/api/boards/${id}/publish`, { revision }));
+}
+
+/**
+ * Has today's sailings fetched from a feed every minute, and a board that lives on them. The feed is at another address
+ * each time: what was there is told of it.
+ */
+export async function seedFeed(url: string, feed: string): Promise<void> {
+  const datasets = await json<{ id: string }[]>(await fetch(`${url}/api/datasets`));
+  const known = datasets.some(({ id }) => id === todayId);
+  const dataset = known
+    ? todayId
+    : await importCsv(url, 'Sailings of today.csv', [await (await fetch(feed)).text()]);
+  await seedBoard(url, todayBoard, dataset);
+  await json(
+    await send('PUT', `${url}/api/datasets/${dataset}/schedule`, {
+      address: feed,
+      mode: 'replace',
+      cadence: '* * * * *',
+      zone: 'UTC',
+    }),
+  );
 }

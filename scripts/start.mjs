@@ -12,12 +12,16 @@ import { startPostgres } from './lib/postgres.mjs';
 import { errorText, run, say } from './lib/say.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
-const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no-copies] [--copy-memory N]
+const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no-feed] [..]
 
   --port N           serve on this port of the loopback address (4310)
   --data DIR         keep the database here (.sorvik/data)
   --rows N           rows of the demo data, made on the first start (150000)
   --no-demo          start without demo data
+  --no-feed          start without the demo's sailings of today, which come in every minute
+  --keep-versions N  versions of a dataset's rows that are kept besides the last of each month (5)
+  --allow-addresses HOST:PORT,..  fetch rows from these addresses though they are not on the public internet; "private"
+                     for all of the own network
   --no-copies        answer from PostgreSQL alone, without column copies of large datasets
   --copy-memory N    megabytes of memory that column copies may take (a quarter of the machine's)`;
 
@@ -28,6 +32,9 @@ await run(async () => {
       data: { type: 'string' },
       rows: { type: 'string' },
       'no-demo': { type: 'boolean' },
+      'no-feed': { type: 'boolean' },
+      'keep-versions': { type: 'string' },
+      'allow-addresses': { type: 'string' },
       'no-copies': { type: 'boolean' },
       'copy-memory': { type: 'string' },
     },
@@ -36,6 +43,8 @@ await run(async () => {
   const port = wholeNumber(args.port, 'port', 1, 65535) ?? 4310;
   const rows = wholeNumber(args.rows, 'rows', 1, 100_000_000) ?? 150_000;
   const copyMemory = wholeNumber(args['copy-memory'], 'copy-memory', 64, 1_000_000);
+  const versionsKept = wholeNumber(args['keep-versions'], 'keep-versions', 1, 1000);
+  const hosts = (args['allow-addresses'] ?? '').split(',').filter(Boolean);
   const folder = resolve(args.data ?? join(root, '.sorvik', 'data'));
   const url = `http://127.0.0.1:${port}`;
 
@@ -49,11 +58,13 @@ await run(async () => {
 
   let postgres;
   let server;
+  let feed;
   let stopping = false;
   const stop = async (code) => {
     if (stopping) return;
     stopping = true;
     await server?.close();
+    await feed?.close();
     await postgres?.stop();
     process.exit(code);
   };
@@ -63,6 +74,11 @@ await run(async () => {
     postgres = await startPostgres(folder, {
       onRestart: () => say('PostgreSQL stopped unexpectedly. Restarting…'),
     });
+    const { seedDemo, seedFeed, startFeed } = await import(join(root, 'dist/demo/main.js'));
+    if (!args['no-demo'] && !args['no-feed']) {
+      feed = await startFeed();
+      hosts.push(new URL(feed.address).host);
+    }
     const { startServer } = await import(join(root, 'dist/server/main.js'));
     server = await startServer({
       databaseUrl: postgres.url,
@@ -77,6 +93,8 @@ await run(async () => {
               ...(copyMemory === undefined ? {} : { memory: copyMemory * 1024 * 1024 }),
             },
           }),
+      ...(versionsKept === undefined ? {} : { versionsKept }),
+      allowed: { private: hosts.includes('private'), hosts },
       web: join(root, 'dist/web'),
       migrations: join(root, 'server/migrations'),
       logFile: join(folder, 'server.log'),
@@ -84,10 +102,10 @@ await run(async () => {
     const seeded = join(folder, 'demo-seeded');
     if (!args['no-demo'] && !existsSync(seeded)) {
       say(`Loading the demo data (${rows.toLocaleString('en')} rows) ..`);
-      const { seedDemo } = await import(join(root, 'dist/demo/main.js'));
       await seedDemo(url, rows);
       writeFileSync(seeded, '');
     }
+    if (feed) await seedFeed(url, feed.address);
     say(`Sorvik is at ${url}`);
   } catch (error) {
     if (stopping) return;

@@ -135,6 +135,14 @@ export interface FieldReach {
   lines: string[];
 }
 
+/** What lets a program push rows to a dataset; the token itself is told once, when it is made. */
+export interface PushToken {
+  id: string;
+  name: string;
+  createdAt: string;
+  usedAt: string | null;
+}
+
 /** How a dataset is refreshed by itself, and how that went. */
 export interface ScheduleView {
   address: string;

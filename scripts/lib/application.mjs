@@ -4,9 +4,9 @@ import { removeData } from './postgres.mjs';
 
 /**
  * Starts the application as users do, on a data directory of its own that is removed with it. `preload`: a module that is
- * loaded into it first, as measurements need.
+ * loaded into it first, as measurements need. `more`: options; without them nothing comes in by itself.
  */
-export async function startApplication(root, name, { preload, env = {} } = {}) {
+export async function startApplication(root, name, { preload, env = {}, more = ['--no-feed'] } = {}) {
   const folder = join(root, '.sorvik', `${name}-${process.pid}`);
   const port = 20_000 + (process.pid % 20_000);
   const child = spawn(
@@ -18,6 +18,7 @@ export async function startApplication(root, name, { preload, env = {} } = {}) {
       String(port),
       '--data',
       folder,
+      ...more,
     ],
     {
       stdio: ['ignore', 'pipe', 'inherit'],

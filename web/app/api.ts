@@ -82,7 +82,7 @@ interface CubeAddress {
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: patientQuery,
-  tagTypes: ['Board', 'Dataset', 'Version', 'Deleted', 'Connection', 'Import'],
+  tagTypes: ['Board', 'Dataset', 'Version', 'Deleted', 'Connection', 'Import', 'Token'],
   endpoints: (build) => ({
     board: build.query<SavedBoard, string>({ query: (id) => `boards/${id}`, keepUnusedDataFor: 0 }),
     /** What viewers see. */

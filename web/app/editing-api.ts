@@ -9,12 +9,15 @@ import type {
   FieldShape,
   FieldUses,
   ImportView,
+  PushToken,
+  RefreshMode,
   RefreshPreview,
   Reject,
   RemoteTable,
   RemoteTableView,
   RetypePreview,
   SavedBoard,
+  ScheduleView,
   ShownBoard,
 } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
@@ -237,6 +240,38 @@ export const editingApi = api.injectEndpoints({
       query: (id) => ({ url: `imports/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Import'],
     }),
+    /** Fetches new rows from an address. */
+    fetchRows: build.mutation<ImportView, { id: string; address: string; mode: RefreshMode; by?: string }>({
+      query: ({ id, ...body }) => ({ url: `datasets/${id}/refreshes/address`, method: 'POST', body }),
+    }),
+    setSchedule: build.mutation<
+      ScheduleView,
+      { id: string; address: string; mode: RefreshMode; by?: string; cadence: string; zone: string }
+    >({
+      query: ({ id, ...body }) => ({ url: `datasets/${id}/schedule`, method: 'PUT', body }),
+      invalidatesTags: ['Dataset'],
+    }),
+    runSchedule: build.mutation<ScheduleView, string>({
+      query: (id) => ({ url: `datasets/${id}/schedule/run`, method: 'POST' }),
+      invalidatesTags: ['Dataset'],
+    }),
+    removeSchedule: build.mutation<void, string>({
+      query: (id) => ({ url: `datasets/${id}/schedule`, method: 'DELETE' }),
+      invalidatesTags: ['Dataset'],
+    }),
+    pushTokens: build.query<PushToken[], string>({
+      query: (id) => `datasets/${id}/tokens`,
+      providesTags: ['Token'],
+    }),
+    /** Makes a token, which is told this once. */
+    makeToken: build.mutation<PushToken & { token: string }, { id: string; name: string }>({
+      query: ({ id, name }) => ({ url: `datasets/${id}/tokens`, method: 'POST', body: { name } }),
+      invalidatesTags: ['Token'],
+    }),
+    removeToken: build.mutation<void, { id: string; token: string }>({
+      query: ({ id, token }) => ({ url: `datasets/${id}/tokens/${token}`, method: 'DELETE' }),
+      invalidatesTags: ['Token'],
+    }),
     /** What rows that wait would change. */
     refreshPreview: build.query<RefreshPreview, string>({
       query: (id) => `imports/${id}/preview`,
@@ -310,6 +345,13 @@ export const {
   useAnswerImportMutation,
   useCancelImportMutation,
   useRefreshPreviewQuery,
+  useFetchRowsMutation,
+  useSetScheduleMutation,
+  useRunScheduleMutation,
+  useRemoveScheduleMutation,
+  usePushTokensQuery,
+  useMakeTokenMutation,
+  useRemoveTokenMutation,
   useTakeRowsMutation,
   useDataVersionsQuery,
   useDataChangesQuery,

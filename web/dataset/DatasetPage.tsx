@@ -12,6 +12,7 @@ import { Notices } from '../ui/Notices';
 import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
 import { tell, tellWith } from '../ui/tell';
+import { ScheduleStatus } from './BySelf';
 import { ComputedField } from './ComputedField';
 import { DataVersions } from './DataVersions';
 import { DropField } from './DropField';
@@ -116,8 +117,9 @@ function WhatItHolds({ dataset }: { dataset: DatasetView }) {
       </a>
     ),
     file: source.file,
-    encoding: source.encoding,
-    separator: source.separator,
+    format:
+      source.format ??
+      tell('dataset.datasetPage.separated', { encoding: source.encoding, separator: source.separator }),
   });
 }
 
@@ -194,6 +196,7 @@ export function DatasetPage() {
           <WhatItHolds dataset={dataset} />
         </p>
         {dataset.inPlace && <LookAgain id={id} />}
+        <ScheduleStatus dataset={dataset} />
         {isCopying && (
           <p className="sv-hint" role="status">
             {tell('dataset.datasetPage.copying', {

@@ -1,13 +1,17 @@
-import type { DatasetView, RefreshMode } from '@sorvik/core/board/api-types';
-import { type DragEvent, useRef, useState } from 'react';
+import type { DatasetView, ImportView, RefreshMode } from '@sorvik/core/board/api-types';
+import { type DragEvent, type FormEvent, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import { useDatasetQuery } from '../app/api';
-import { IncomingFile } from '../incoming/IncomingFile';
+import { problemText, useDatasetQuery } from '../app/api';
+import { useFetchRowsMutation } from '../app/editing-api';
+import { IncomingFile, ServerImport } from '../incoming/IncomingFile';
 import { Notices } from '../ui/Notices';
+import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
 import { tell } from '../ui/tell';
+import { BySelf } from './BySelf';
 import { NoDataset } from './NoDataset';
+import { PushTokens } from './PushTokens';
 import { RefreshPreview } from './RefreshPreview';
 
 interface Way {
@@ -53,20 +57,83 @@ function WayIn({ dataset, way, onWay }: { dataset: DatasetView; way: Way; onWay(
   );
 }
 
+/** What is to be seen of rows that came in: what they would change, or that they are there. */
+function Outcome({ dataset, view }: { dataset: DatasetView; view: ImportView }) {
+  const [taken, setTaken] = useState(false);
+  if (!taken && view.state !== 'done') return <RefreshPreview id={view.id} onTaken={() => setTaken(true)} />;
+  return (
+    <>
+      <p role="status">
+        <strong>{tell('dataset.refresh.done', { rows: dataset.rows })}</strong>
+      </p>
+      <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset.id}`}>
+        {tell('dataset.refresh.toTheDataset')}
+      </Link>
+    </>
+  );
+}
+
+/** New rows from an address, once. */
+function FromAddress({ dataset, way }: { dataset: DatasetView; way: Way }) {
+  const [address, setAddress] = useState('');
+  const [fetch, { data, error, isLoading, reset }] = useFetchRowsMutation();
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const { mode, by } = way;
+    void fetch({ id: dataset.id, address, mode, ...(mode === 'merge' ? { by } : {}) });
+  };
+  if (data)
+    return (
+      <section className="sv-import" aria-label={tell('incoming.file.importOfFile', { file: data.file })}>
+        <header>
+          <h3>{data.file}</h3>
+          <button
+            type="button"
+            className="btn-close"
+            aria-label={tell('incoming.file.close')}
+            onClick={reset}
+          />
+        </header>
+        <ServerImport id={data.id} file={data.file}>
+          {(view) => <Outcome dataset={dataset} view={view} />}
+        </ServerImport>
+      </section>
+    );
+  return (
+    <Form onSubmit={submit} className="sv-row">
+      <Form.Control
+        size="sm"
+        type="url"
+        required
+        className="sv-address"
+        aria-label={tell('dataset.refresh.address')}
+        placeholder="https://"
+        value={address}
+        onChange={(event) => setAddress(event.target.value)}
+      />
+      <Button size="sm" type="submit" variant="outline-secondary" disabled={isLoading}>
+        {isLoading ? tell('dataset.refresh.fetching') : tell('dataset.refresh.fetch')}
+      </Button>
+      {error && <Problem role="alert">{problemText(error)}</Problem>}
+    </Form>
+  );
+}
+
 interface Chosen extends Way {
   files: File[];
 }
 
 function Refresh({ dataset }: { dataset: DatasetView }) {
   const first = dataset.fields.find(({ formula }) => formula === undefined)?.key ?? '';
-  const [way, setWay] = useState<Way>({ mode: 'append', by: first });
+  const [way, setWay] = useState<Way>({
+    mode: dataset.schedule?.mode ?? 'append',
+    by: dataset.schedule?.by ?? first,
+  });
   const [chosen, setChosen] = useState<Chosen | null>(null);
-  const [taken, setTaken] = useState(false);
   const [over, setOver] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
   const take = (files: FileList | null) => {
     if (!files?.length) return;
-    setTaken(false);
     setChosen({ ...way, files: [...files] });
   };
   const onDrop = (event: DragEvent) => {
@@ -80,57 +147,59 @@ function Refresh({ dataset }: { dataset: DatasetView }) {
   return (
     <>
       <WayIn dataset={dataset} way={way} onWay={setWay} />
-      {chosen === null ? (
-        // biome-ignore lint/a11y/noStaticElementInteractions: a file can be dropped; the button does the same
-        <div
-          data-part="drop"
-          className={over ? 'sv-file-drop is-over' : 'sv-file-drop'}
-          onDragOver={(event) => {
-            event.preventDefault();
-            setOver(true);
-          }}
-          onDragLeave={(event) => event.currentTarget === event.target && setOver(false)}
-          onDrop={onDrop}
-        >
-          <span>{tell('dataset.refresh.dropAFile')}</span>
-          <Button size="sm" onClick={() => chooser.current?.click()}>
-            {tell('dataset.refresh.chooseAFile')}
-          </Button>
-          <input
-            ref={chooser}
-            type="file"
-            hidden
-            multiple
-            aria-label={tell('dataset.refresh.fileWithRows')}
-            onChange={(event) => {
-              take(event.target.files);
-              event.target.value = '';
+      <section aria-labelledby="from-file">
+        <h2 id="from-file">{tell('dataset.refresh.fromAFile')}</h2>
+        {chosen === null ? (
+          // biome-ignore lint/a11y/noStaticElementInteractions: a file can be dropped; the button does the same
+          <div
+            data-part="drop"
+            className={over ? 'sv-file-drop is-over' : 'sv-file-drop'}
+            onDragOver={(event) => {
+              event.preventDefault();
+              setOver(true);
             }}
-          />
-        </div>
-      ) : (
-        <IncomingFile
-          key={`${query}`}
-          files={chosen.files}
-          address={`/api/datasets/${dataset.id}/refreshes?${query}`}
-          onClose={() => setChosen(null)}
-        >
-          {(view) =>
-            taken || view.state === 'done' ? (
-              <>
-                <p role="status">
-                  <strong>{tell('dataset.refresh.done', { rows: dataset.rows })}</strong>
-                </p>
-                <Link className="btn btn-sm btn-primary" to={`/datasets/${dataset.id}`}>
-                  {tell('dataset.refresh.toTheDataset')}
-                </Link>
-              </>
-            ) : (
-              <RefreshPreview id={view.id} onTaken={() => setTaken(true)} />
-            )
-          }
-        </IncomingFile>
-      )}
+            onDragLeave={(event) => event.currentTarget === event.target && setOver(false)}
+            onDrop={onDrop}
+          >
+            <span>{tell('dataset.refresh.dropAFile')}</span>
+            <Button size="sm" onClick={() => chooser.current?.click()}>
+              {tell('dataset.refresh.chooseAFile')}
+            </Button>
+            <input
+              ref={chooser}
+              type="file"
+              hidden
+              multiple
+              aria-label={tell('dataset.refresh.fileWithRows')}
+              onChange={(event) => {
+                take(event.target.files);
+                event.target.value = '';
+              }}
+            />
+          </div>
+        ) : (
+          <IncomingFile
+            key={`${query}`}
+            files={chosen.files}
+            address={`/api/datasets/${dataset.id}/refreshes?${query}`}
+            onClose={() => setChosen(null)}
+          >
+            {(view) => <Outcome dataset={dataset} view={view} />}
+          </IncomingFile>
+        )}
+      </section>
+      <section aria-labelledby="from-address">
+        <h2 id="from-address">{tell('dataset.refresh.fromAnAddress')}</h2>
+        <FromAddress dataset={dataset} way={way} />
+      </section>
+      <section aria-labelledby="by-itself">
+        <h2 id="by-itself">{tell('dataset.bySelf.heading')}</h2>
+        <BySelf dataset={dataset} {...way} />
+      </section>
+      <section aria-labelledby="pushed">
+        <h2 id="pushed">{tell('dataset.push.heading')}</h2>
+        <PushTokens dataset={dataset.id} />
+      </section>
     </>
   );
 }
@@ -138,7 +207,10 @@ function Refresh({ dataset }: { dataset: DatasetView }) {
 /** New rows for a dataset that is there: what they are to do, and what that would change. */
 export function RefreshPage() {
   const { id = '' } = useParams();
-  const { data: dataset, error } = useDatasetQuery(id, { refetchOnMountOrArgChange: true });
+  const { data: dataset, error } = useDatasetQuery(id, {
+    refetchOnMountOrArgChange: true,
+    pollingInterval: 5000,
+  });
   if (error) return <NoDataset error={error} />;
   if (!dataset) return <p className="sv-loading">{tell('dataset.datasetPage.loading')}</p>;
   return (

@@ -50,6 +50,11 @@ function Datasets() {
           <tr key={dataset.id} data-dataset={dataset.id}>
             <td>
               <Link to={`/datasets/${dataset.id}`}>{dataset.name}</Link>
+              {dataset.schedule?.problem && (
+                <Link className="sv-refresh-failed" to={`/datasets/${dataset.id}`}>
+                  {tell('home.home.refreshFailed')}
+                </Link>
+              )}
             </td>
             <td className="text-end">{dataset.rows.toLocaleString('en')}</td>
             <td className="text-end sv-where-wide">{dataset.fields.length}</td>

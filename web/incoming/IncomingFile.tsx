@@ -10,7 +10,7 @@ import { Questions } from './Questions';
 import { sendFiles } from './send-file';
 
 /** An import the server is busy with, or done with. */
-function ServerImport({ id, file, children }: { id: string; file: string } & Pick<Props, 'children'>) {
+export function ServerImport({ id, file, children }: { id: string; file: string } & Pick<Props, 'children'>) {
   const dispatch = useAppDispatch();
   const [ended, setEnded] = useState(false);
   const { data: view, error, refetch } = useImportStateQuery(id, { pollingInterval: ended ? 0 : 250 });

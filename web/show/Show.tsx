@@ -8,6 +8,7 @@ import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { useBoardGround } from '../app/theme';
 import { Announcer } from '../board/Announcer';
+import { DataStamp } from '../board/DataStamp';
 import { gridStyle, laidOut } from '../board/grid';
 import { leversReset } from '../board/positions-slice';
 import { useLarge } from '../board/use-large';
@@ -114,6 +115,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
             <div>
               <h1 dir="auto">{board.title}</h1>
               {board.subtitle && <p dir="auto">{board.subtitle}</p>}
+              <DataStamp board={board} locale={locale} />
             </div>
             {draft && <p className="sv-draft-note">{tell('show.draft')}</p>}
             {seen.length > 0 && <ResetAll levers={seen} />}

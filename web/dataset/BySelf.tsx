@@ -1,0 +1,169 @@
+import type { DatasetView, RefreshMode } from '@sorvik/core/board/api-types';
+import { type FormEvent, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { problemText } from '../app/api';
+import {
+  useRemoveScheduleMutation,
+  useRunScheduleMutation,
+  useSetScheduleMutation,
+} from '../app/editing-api';
+import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
+
+/** How often, as authors say it; `own` is a cron expression of their own. */
+type Often = 'hourly' | 'daily' | 'weekdays' | 'own';
+const oftens: Often[] = ['hourly', 'daily', 'weekdays', 'own'];
+
+interface When {
+  often: Often;
+  /** Hours and minutes, as "06:00". */
+  at: string;
+  own: string;
+}
+
+const two = (text: string) => text.padStart(2, '0');
+
+/** What a cron expression says, as authors say it. */
+export function readWhen(cadence: string): When {
+  const usual = { at: '06:00', own: cadence };
+  const hourly = /^(\d+) \* \* \* \*$/.exec(cadence);
+  if (hourly) return { ...usual, often: 'hourly', at: `00:${two(hourly[1]!)}` };
+  const daily = /^(\d+) (\d+) \* \* (\*|1-5)$/.exec(cadence);
+  if (!daily) return { ...usual, often: 'own' };
+  return {
+    ...usual,
+    often: daily[3] === '*' ? 'daily' : 'weekdays',
+    at: `${two(daily[2]!)}:${two(daily[1]!)}`,
+  };
+}
+
+/** The cron expression of what an author says. */
+export function cadenceOf({ often, at, own }: When): string {
+  const [hour = '6', minute = '0'] = at.split(':').map((part) => String(Number(part)));
+  if (often === 'own') return own.trim();
+  if (often === 'hourly') return `${minute} * * * *`;
+  return `${minute} ${hour} * * ${often === 'daily' ? '*' : '1-5'}`;
+}
+
+const timeText = (iso: string) =>
+  new Date(iso).toLocaleString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
+
+const zones = Intl.supportedValuesOf('timeZone');
+const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/** How the last refresh went, and when the next one is. */
+export function ScheduleStatus({ dataset }: { dataset: DatasetView }) {
+  const { schedule } = dataset;
+  if (!schedule) return null;
+  const { address, nextAt, doneAt, problem, failures } = schedule;
+  return (
+    <div data-part="schedule">
+      <p className="sv-hint">
+        {tell('dataset.bySelf.status', {
+          address,
+          done: doneAt ? timeText(doneAt) : '',
+          ever: doneAt ? 'yes' : 'no',
+          next: nextAt ? timeText(nextAt) : '',
+        })}
+      </p>
+      {problem && <Problem>{tell('dataset.bySelf.failed', { problem, n: failures })}</Problem>}
+    </div>
+  );
+}
+
+/** Has a dataset refreshed by itself: from which address, and when. */
+export function BySelf({ dataset, mode, by }: { dataset: DatasetView; mode: RefreshMode; by: string }) {
+  const { id, schedule } = dataset;
+  const [address, setAddress] = useState(schedule?.address ?? '');
+  const [when, setWhen] = useState(() => readWhen(schedule?.cadence ?? '0 6 * * *'));
+  const [zone, setZone] = useState(schedule?.zone ?? ownZone);
+  const [set, setting] = useSetScheduleMutation();
+  const [remove, removing] = useRemoveScheduleMutation();
+  const [run, running] = useRunScheduleMutation();
+  const error = setting.error ?? removing.error ?? running.error;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void set({ id, address, mode, ...(mode === 'merge' ? { by } : {}), cadence: cadenceOf(when), zone });
+  };
+  return (
+    <Form onSubmit={submit} className="sv-by-self">
+      <ScheduleStatus dataset={dataset} />
+      <Form.Group controlId="schedule-address">
+        <Form.Label>{tell('dataset.bySelf.address')}</Form.Label>
+        <Form.Control
+          size="sm"
+          type="url"
+          required
+          placeholder="https://"
+          value={address}
+          onChange={(event) => setAddress(event.target.value)}
+        />
+      </Form.Group>
+      <div className="sv-row">
+        <Form.Select
+          size="sm"
+          aria-label={tell('dataset.bySelf.howOften')}
+          value={when.often}
+          onChange={(event) => setWhen({ ...when, often: event.target.value as Often })}
+        >
+          {oftens.map((often) => (
+            <option key={often} value={often}>
+              {tell('dataset.bySelf.often', { often })}
+            </option>
+          ))}
+        </Form.Select>
+        {when.often === 'own' ? (
+          <Form.Control
+            size="sm"
+            required
+            aria-label={tell('dataset.bySelf.cron')}
+            placeholder="0 6 * * 1-5"
+            value={when.own}
+            onChange={(event) => setWhen({ ...when, own: event.target.value })}
+          />
+        ) : (
+          <Form.Control
+            size="sm"
+            type="time"
+            required
+            aria-label={tell('dataset.bySelf.time', { often: when.often })}
+            value={when.at}
+            onChange={(event) => setWhen({ ...when, at: event.target.value })}
+          />
+        )}
+        <Form.Select
+          size="sm"
+          aria-label={tell('dataset.bySelf.zone')}
+          value={zone}
+          onChange={(event) => setZone(event.target.value)}
+        >
+          {[...new Set([zone, ...zones, 'UTC'])].map((each) => (
+            <option key={each}>{each}</option>
+          ))}
+        </Form.Select>
+      </div>
+      {error && <Problem role="alert">{problemText(error)}</Problem>}
+      <div className="sv-row">
+        <Button size="sm" type="submit" disabled={setting.isLoading}>
+          {schedule ? tell('dataset.bySelf.change') : tell('dataset.bySelf.set')}
+        </Button>
+        {schedule && (
+          <>
+            <Button size="sm" variant="outline-secondary" onClick={() => run(id)}>
+              {tell('dataset.bySelf.now')}
+            </Button>
+            <Button size="sm" variant="quiet" onClick={() => remove(id)}>
+              {tell('dataset.bySelf.stop')}
+            </Button>
+          </>
+        )}
+      </div>
+    </Form>
+  );
+}
