@@ -118,7 +118,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const routes = new Routes(() => database.room.ensure());
   addHealthRoutes(routes, database);
   addChangeRoutes(routes, database);
-  addDatasetRoutes(routes, sources);
+  addDatasetRoutes(routes, sources, jobs.folder);
   addDeletedDatasetRoutes(routes, database);
   addConnectionRoutes(routes, sources);
   addImportRoutes(routes, jobs);

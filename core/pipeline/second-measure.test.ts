@@ -6,6 +6,8 @@ import type { DotMarks } from '../forms/scene';
 import { board, chart } from '../testing/fixtures';
 import { runChart } from '../testing/run-chart';
 import { readingsCsv } from '../text/readings-csv';
+import { readingsJson } from '../text/readings-json';
+import { readingsTable } from '../text/readings-table';
 import { cubeRequest } from './cube-request';
 import { stateCode } from './emphasise';
 
@@ -71,13 +73,14 @@ describe('dots against a second measure', () => {
   });
 });
 
-it('the readings as CSV have every figure, empty where there is none, and the state of each mark', () => {
+it('the readings as CSV and JSON have every figure, empty where there is none, and the state of each mark', () => {
   const { readings, emphasis } = run({ form: 'dots', against: rows });
-  const csv = readingsCsv(readings, emphasis, {
+  const table = readingsTable(readings, emphasis, {
     by: 'quay, "all"',
     measure: 'boats',
     others: [{ name: '=rows', measure: rows }],
   });
+  const csv = readingsCsv(table);
   expect(csv.split('\r\n')).toEqual([
     '"quay, ""all""",boats,\'=rows,state',
     'Quel,40,5,lit',
@@ -86,4 +89,13 @@ it('the readings as CSV have every figure, empty where there is none, and the st
     ',7,1,muted',
     '',
   ]);
+  expect(JSON.parse(readingsJson(table))[3]).toEqual({
+    'quay, "all"': null,
+    boats: 7,
+    '=rows': 1,
+    state: 'muted',
+  });
+  // Two columns of one name are two.
+  const twice = readingsJson({ names: ['a', 'a'], rows: [[1, 'x']] });
+  expect(JSON.parse(twice)).toEqual([{ a: 1, 'a (2)': 'x' }]);
 });

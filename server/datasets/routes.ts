@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { Context } from 'hono';
 import Papa from 'papaparse';
 import { datasets, importRejects } from '../db/schema';
 import { notFound } from '../http/problem';
@@ -12,12 +13,20 @@ import { addFieldRoutes, type ViewOf } from './field-routes';
 import { NameInput, PageQuery } from './inputs';
 import { ensureProfiles } from './profile';
 import { rowsAsCsv } from './rows-csv';
+import { rowsAsArrow, rowsAsParquet } from './rows-files';
 import { fieldsOf, findDataset, type StoredDataset, viewDataset } from './store';
 
 const path = '/api/datasets/:id';
 
-/** Datasets, their fields and their rows. */
-export function addDatasetRoutes(routes: Routes, sources: Sources): void {
+const download = (c: Context, rows: Readable, name: string, type: string) =>
+  c.body(Readable.toWeb(rows) as ReadableStream, 200, {
+    'content-type': type,
+    'content-disposition': `attachment; filename="${name}"`,
+    'cache-control': 'no-store',
+  });
+
+/** Datasets, their fields and their rows. Files that are made to be fetched are made in `spool`. */
+export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string): void {
   const { database } = sources;
   const { db } = database;
   const shown = async (stored: StoredDataset): Promise<DatasetView> => ({
@@ -123,11 +132,33 @@ export function addDatasetRoutes(routes: Routes, sources: Sources): void {
       async (c) => {
         const dataset = await findDataset(db, c.req.param('id')!);
         const rows = await rowsAsCsv(database, dataset, await fieldsOf(db, dataset.id));
-        return c.body(Readable.toWeb(rows) as ReadableStream, 200, {
-          'content-type': 'text/csv; charset=utf-8',
-          'content-disposition': `attachment; filename="${dataset.id}.csv"`,
-          'cache-control': 'no-store',
-        });
+        return download(c, rows, `${dataset.id}.csv`, 'text/csv; charset=utf-8');
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/rows.parquet`,
+        summary: 'All rows with all fields, as Parquet',
+        answers: { 200: 'application/vnd.apache.parquet' },
+      },
+      async (c) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const rows = await rowsAsParquet(database, dataset, await fieldsOf(db, dataset.id), spool);
+        return download(c, rows, `${dataset.id}.parquet`, 'application/vnd.apache.parquet');
+      },
+    )
+    .add(
+      {
+        method: 'get',
+        path: `${path}/rows.arrow`,
+        summary: 'All rows with all fields, as a stream of Arrow IPC',
+        answers: { 200: 'application/vnd.apache.arrow.stream' },
+      },
+      async (c) => {
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const rows = await rowsAsArrow(database, dataset, await fieldsOf(db, dataset.id));
+        return download(c, rows, `${dataset.id}.arrow`, 'application/vnd.apache.arrow.stream');
       },
     )
     .add(

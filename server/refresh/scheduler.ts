@@ -10,7 +10,7 @@ const look = 2000;
 /** After so many tries, each after a longer pause, the next time it is due is waited for. */
 const mostTries = 6;
 
-const keyOf = (dataset: string) => `refresh ${dataset}`;
+const keyOf = (dataset: string) => `refresh:${dataset}`;
 
 /**
  * Refreshes datasets when they are due. What is to be done lies in the database: it is done once, whichever of several

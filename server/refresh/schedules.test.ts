@@ -97,7 +97,7 @@ describe('a dataset with a schedule', () => {
       .toBe(`127.0.0.1:${port} answered with the status 500 instead of a file.`);
     const { rows } = await t.database.pool.query(
       'SELECT attempts, run_at > now() AS later FROM sorvik_jobs.jobs WHERE key = $1',
-      [`refresh ${id}`],
+      [`refresh:${id}`],
     );
     expect(rows).toEqual([{ attempts: 1, later: true }]);
     expect((await findDataset(t.database.db, id)).rows).toBe(1);
@@ -119,7 +119,7 @@ describe('a dataset with a schedule', () => {
     await t.send('DELETE', `/api/datasets/${id}/schedule`);
     expect((await viewOf(id)).schedule).toBeUndefined();
     const { rows } = await t.database.pool.query('SELECT key FROM sorvik_jobs.jobs WHERE key = $1', [
-      `refresh ${id}`,
+      `refresh:${id}`,
     ]);
     expect(rows).toEqual([]);
   });

@@ -23,6 +23,9 @@ const ways = [
   { way: 'png', text: 'menu.png' },
   { way: 'svg', text: 'menu.svg' },
   { way: 'csv', text: 'menu.csv' },
+  { way: 'xlsx', text: 'menu.xlsx' },
+  { way: 'json', text: 'menu.json' },
+  { way: 'arrow', text: 'menu.arrow' },
 ] as const;
 
 /** What can be done, to be chosen from. */

@@ -261,9 +261,20 @@ export function DatasetPage() {
           <div className="sv-section-head">
             <h2 id="rows">{tell('dataset.datasetPage.firstRows')}</h2>
             {!dataset.inPlace && (
-              <a className="btn btn-sm btn-outline-secondary" href={`/api/datasets/${id}/rows.csv`} download>
+              <span className="sv-row">
                 {tell('dataset.datasetPage.downloadAll')}
-              </a>
+                {['csv', 'parquet', 'arrow'].map((format) => (
+                  <a
+                    key={format}
+                    className="btn btn-sm btn-outline-secondary"
+                    href={`/api/datasets/${id}/rows.${format}`}
+                    aria-label={tell('dataset.datasetPage.downloadAllAs', { format })}
+                    download
+                  >
+                    {tell('dataset.datasetPage.format', { format })}
+                  </a>
+                ))}
+              </span>
             )}
           </div>
           <RowsTable dataset={dataset} />

@@ -49,10 +49,7 @@ export function PushTokens({ dataset }: { dataset: string }) {
       {making.data && (
         <div data-part="new-token" role="status">
           <p>{tell('dataset.push.once')}</p>
-          <pre className="sv-code">{`curl -X POST ${address} \\
-  -H "Authorization: Bearer ${making.data.token}" \\
-  -H "Content-Type: application/x-ndjson" \\
-  --data-binary @rows.ndjson`}</pre>
+          <pre className="sv-code">{tell('dataset.push.command', { address, token: making.data.token })}</pre>
         </div>
       )}
       <Form onSubmit={submit} className="sv-row">

@@ -139,7 +139,7 @@ const failed = (error: unknown, format: string): UnreadableFile =>
       format,
       why: String((error as Error).message ?? error)
         .split('\n')[0]!
-        .replace(/"?\/[^\s"]+"?/g, 'the file')
+        .replace(/"?\/[^\s"]+"?/g, tell('formats.theFile'))
         .slice(0, 300),
     }),
   );

@@ -15,7 +15,7 @@ export interface SourceFile {
  */
 export interface ReadColumn {
   name: string;
-  is: FieldType | 'text or date' | null;
+  is: FieldType | 'text-or-date' | null;
 }
 
 /** A row that could not be read, as a reject of the import. */

@@ -117,7 +117,7 @@ export const json: TableFormat = {
   },
   async read(file, out, answers) {
     const { read, unread } = await source(file);
-    const how = { format: name, texts: 'text or date' as const, digits: read };
+    const how = { format: name, texts: 'text-or-date' as const, digits: read };
     const table = await storeToCsv(file.path, read(), out, how, answers);
     return { ...table, unread };
   },

@@ -235,7 +235,7 @@ export const spreadsheet: TableFormat = {
     const columns = used.map((c): ReadColumn => {
       const kinds = new Set(rows.map((row) => row[c]?.is).filter((each) => each !== undefined));
       const texts = kinds.size > 0 && [...kinds].every((each) => each === 'text');
-      return { name: names[c]!, is: texts ? 'text or date' : null };
+      return { name: names[c]!, is: texts ? 'text-or-date' : null };
     });
     return {
       columns,

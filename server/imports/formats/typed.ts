@@ -14,7 +14,7 @@ function planOf(plan: ColumnPlan, is: ReadColumn['is']): ColumnPlan {
     ambiguousDate: false,
     ambiguousNumbers: [],
   };
-  if (is === 'text or date') return isDated(plan) && plan.date === 'ymd' ? known : { ...known, type: 'text' };
+  if (is === 'text-or-date') return isDated(plan) && plan.date === 'ymd' ? known : { ...known, type: 'text' };
   // A number with more digits than a number keeps stays a text.
   const isNumber = is === 'integer' || is === 'decimal';
   if (isNumber && plan.type === 'text' && plan.examples.length) return plan;

@@ -15,7 +15,8 @@ import { type Engine, literal } from './engine';
 /** Rows that go over at a time: what lies on the disk in between stays small, and whoever changes rows waits for one such step. */
 const rowsAtOnce = 500_000;
 
-const columnTypes: Record<FieldType, string> = {
+/** What the types of fields are in the column store. */
+export const columnTypes: Record<FieldType, string> = {
   integer: 'BIGINT',
   decimal: 'DOUBLE',
   text: 'VARCHAR',

@@ -12,4 +12,10 @@ export interface Carried {
   dataset: DatasetView | undefined;
 }
 
-export type Way = 'copy' | 'png' | 'svg' | 'csv';
+/** The formats that its data is taken along in. */
+export const dataWays = ['csv', 'xlsx', 'json', 'arrow'] as const;
+export type DataWay = (typeof dataWays)[number];
+
+export type Way = 'copy' | 'png' | 'svg' | DataWay;
+
+export const isDataWay = (way: Way): way is DataWay => (dataWays as readonly Way[]).includes(way);

@@ -2,11 +2,13 @@ import { idFrom } from '@sorvik/core/board/id';
 import type { Locale } from '@sorvik/core/messages/locale';
 import { againstOf } from '@sorvik/core/pipeline/chart-rules';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
+import { readingsJson } from '@sorvik/core/text/readings-json';
+import { type ReadingsTable, readingsTable } from '@sorvik/core/text/readings-table';
 import { valueColumns } from '@sorvik/core/text/value-columns';
 import { measureText } from '@sorvik/core/words/measure-text';
 import { deskWords } from '../../board/board-words';
 import { say } from '../../ui/say';
-import type { Carried, Way } from './carried';
+import { type Carried, type DataWay, isDataWay, type Way } from './carried';
 import { chartPicture } from './picture';
 import { pngOf } from './png';
 
@@ -19,20 +21,31 @@ function save(blob: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
-function csvOf({ output, chart, dataset }: Carried): string {
+function tableOf({ output, chart, dataset }: Carried): ReadingsTable {
   const words = deskWords({ levers: [] } as never, dataset);
   const against = againstOf(chart);
-  return readingsCsv(output.readings, output.emphasis, {
+  return readingsTable(output.readings, output.emphasis, {
     ...valueColumns(chart, words),
     others: against ? [{ name: measureText(against, words), measure: against }] : [],
   });
 }
 
+/** The readings as a file of a format. */
+const files: Record<DataWay, (table: ReadingsTable) => Promise<Blob>> = {
+  csv: async (table) => new Blob([readingsCsv(table)], { type: 'text/csv;charset=utf-8' }),
+  json: async (table) => new Blob([readingsJson(table)], { type: 'application/json' }),
+  arrow: async (table) => {
+    const { readingsArrow } = await import('./readings-files');
+    return new Blob([readingsArrow(table) as BlobPart], { type: 'application/vnd.apache.arrow.file' });
+  },
+  xlsx: async (table) => (await import('./readings-files')).readingsXlsx(table),
+};
+
 /** Takes a chart along; returns what is to be said of it, if anything. */
 export async function carry(way: Way, carried: Carried, locale: Locale): Promise<string | null> {
   const name = idFrom(carried.title, [], 'chart');
-  if (way === 'csv') {
-    save(new Blob([csvOf(carried)], { type: 'text/csv;charset=utf-8' }), `${name}.csv`);
+  if (isDataWay(way)) {
+    save(await files[way](tableOf(carried)), `${name}.${way}`);
     return null;
   }
   const picture = chartPicture(carried);
