@@ -209,12 +209,13 @@ export interface BoardVersion {
 /**
  * What has to be said before a file can be read: how the cells of a column are meant that fit two readings (dates that could
  * be day-first or month-first, numbers whose mark could part thousands or decimals); which sheet, which row names the
- * columns, whether rows that add up others stay; what becomes of a list within a row; whether files keep their names.
+ * columns, whether rows that add up others stay; what becomes of a list within a row; whether files keep their names;
+ * whether columns that are periods become rows.
  */
 export interface ImportQuestion {
   /** What it is about: the name of a column, or of something else behind a `#`. */
   column: string;
-  asks: 'dates' | 'numbers' | 'sheet' | 'heading' | 'totals' | 'list' | 'files';
+  asks: 'dates' | 'numbers' | 'sheet' | 'heading' | 'totals' | 'list' | 'files' | 'wide';
   /** It is only to be answered where another one was answered so. */
   within?: { column: string; answer: string };
   /** A few of its cells, as they stand in the file. */

@@ -161,7 +161,7 @@ export const schemas: Record<string, JsonSchema> = {
         object(
           {
             column: text,
-            asks: { enum: ['dates', 'numbers', 'sheet', 'heading', 'totals', 'list', 'files'] },
+            asks: { enum: ['dates', 'numbers', 'sheet', 'heading', 'totals', 'list', 'files', 'wide'] },
             within: object({ column: text, answer: text }),
             examples: list(text),
             options: list(object({ answer: text, reads: list(text) })),

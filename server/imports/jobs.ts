@@ -29,6 +29,7 @@ import { answered, questionsOf, wrongAnswers } from './questions';
 import { type LineFiles, SentLines } from './sent-lines';
 import { spooled } from './spooled';
 import { type Arriving, TextWatch } from './text-file';
+import { lengthen, wideQuestion } from './wide';
 
 interface Job extends ImportView {
   path: string;
@@ -173,12 +174,11 @@ export class ImportJobs {
       });
       if (foreign) return this.beginReading(id, name, path, watch, landing);
       if (watch.binary) throw new HttpProblem(415, 'not-a-text-file', tell('jobs.isNotACsv', { name }));
-      const inspected = await inspectFile(path, watch.bytes, watch.encoding);
-      const inspection = landing ? landing.plan(inspected) : inspected;
-      const questions = questionsOf(inspection.plans);
-      const job = jobOf(id, name, path, inspection, watch, questions);
+      const inspection = await inspectFile(path, watch.bytes, watch.encoding);
+      const job = jobOf(id, name, path, inspection, watch);
       if (landing) Object.assign(job, { landing, refresh: landing.refresh });
       this.jobs.set(id, job);
+      await this.settle(job);
       const begun = early as EarlyLoad | null;
       if (begun?.isFor(job)) begun.goOn(job, () => this.load(job));
       else {
@@ -229,6 +229,52 @@ export class ImportJobs {
     return this.beginReading(id, first!.name, path, { bytes, quoted: true }, landing, parts);
   }
 
+  /** Finds out how the columns of a job are read, and what has to be asked about them. Throws where they cannot be. */
+  private async settle(job: Job, wide?: string): Promise<void> {
+    const question = wide === undefined ? wideQuestion(job.inspection) : null;
+    if (question && !job.landing) {
+      Object.assign(job, { state: 'asking', questions: [question] });
+      return;
+    }
+    if (wide === 'long' || (question?.asks === 'wide' && job.landing?.long)) {
+      const out = `${job.path}.long`;
+      await lengthen(job, out, job.abort.signal);
+      await rename(out, job.path);
+      const watch = await watched(job.path);
+      const { notes, format } = job.inspection;
+      const again = await inspectFile(job.path, watch.bytes, 'utf-8');
+      job.inspection = { ...again, notes: [...notes, ...again.notes], ...(format ? { format } : {}) };
+      job.unquoted = !watch.quoted;
+      job.bytesTotal = watch.bytes;
+    }
+    if (job.landing) job.inspection = job.landing.plan(job.inspection);
+    job.questions = questionsOf(job.inspection.plans);
+    job.state = job.questions.length ? 'asking' : 'loading';
+  }
+
+  /** Goes on with a file whose columns were asked about. Does not throw. */
+  private async resettle(job: Job, wide: string | undefined): Promise<void> {
+    try {
+      await this.settle(job, wide ?? 'wide');
+      if (job.abort.signal.aborted) throw job.abort.signal.reason;
+      if (job.state === 'loading') await this.load(job);
+    } catch (error) {
+      await rm(`${job.path}.long`, { force: true });
+      await this.failed(job, error);
+    }
+  }
+
+  /** Notes why a file cannot be read, and removes it. */
+  private async failed(job: Job, error: unknown): Promise<void> {
+    await rm(job.path, { force: true });
+    await this.removeParts(job);
+    if (job.state === 'cancelled') return;
+    job.state = 'failed';
+    const known = error instanceof UnusableFile || error instanceof UnclosedQuote;
+    job.message = known ? error.message : (failureProblem(error)?.detail ?? tell('jobs.theRowsCouldNot'));
+    if (!known || error.cause) this.log.error({ err: error, import: job.id }, 'a file cannot be read');
+  }
+
   /** Begins to read a file of another format; what has to be asked is known once it has been looked at. */
   private beginReading(
     id: string,
@@ -262,8 +308,7 @@ export class ImportJobs {
       await rename(out, job.path);
       await this.removeParts(job);
       const watch = await watched(job.path);
-      const inspected = typed(await inspectFile(job.path, watch.bytes, 'utf-8'), read);
-      job.inspection = job.landing ? job.landing.plan(inspected) : inspected;
+      job.inspection = typed(await inspectFile(job.path, watch.bytes, 'utf-8'), read);
       job.unread = false;
       job.note = undefined;
       job.unquoted = !watch.quoted;
@@ -274,19 +319,12 @@ export class ImportJobs {
         reason,
         cells: [text],
       }));
-      job.questions = questionsOf(job.inspection.plans);
+      await this.settle(job);
       if (job.abort.signal.aborted) throw job.abort.signal.reason;
-      if (job.questions.length) job.state = 'asking';
-      else await this.load(job);
+      if (job.state === 'loading') await this.load(job);
     } catch (error) {
       await rm(out, { force: true });
-      await rm(job.path, { force: true });
-      await this.removeParts(job);
-      if (job.state === 'cancelled') return;
-      job.state = 'failed';
-      const known = error instanceof UnusableFile;
-      job.message = known ? error.message : (failureProblem(error)?.detail ?? tell('jobs.theRowsCouldNot'));
-      if (!known || error.cause) this.log.error({ err: error, import: job.id }, 'a file cannot be read');
+      await this.failed(job, error);
     }
   }
 
@@ -325,9 +363,13 @@ export class ImportJobs {
       void this.readForeign(job, answers);
       return this.view(id);
     }
-    job.inspection.plans = job.inspection.plans.map((plan) => answered(plan, answers[plan.name]));
+    const isWide = job.questions.some(({ asks }) => asks === 'wide');
     job.state = 'loading';
-    void this.load(job);
+    if (isWide) void this.resettle(job, answers['#wide']);
+    else {
+      job.inspection.plans = job.inspection.plans.map((plan) => answered(plan, answers[plan.name]));
+      void this.load(job);
+    }
     return this.view(id);
   }
 
@@ -471,7 +513,7 @@ export class ImportJobs {
     const run = async (): Promise<boolean> => {
       const { encoding } = watch;
       const inspection = await inspectFile(path, watch.bytes, encoding, true);
-      if (questionsOf(inspection.plans).length) return false;
+      if (questionsOf(inspection.plans).length || wideQuestion(inspection)) return false;
       // It may have been given up before it has begun.
       abort.signal.throwIfAborted();
       job = { ...jobOf(id, name, path, inspection, watch), abort };

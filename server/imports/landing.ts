@@ -17,6 +17,8 @@ export interface StagedRows {
 /** What a file is for, where it is not to be a dataset of its own. */
 export interface Landing {
   refresh: NonNullable<ImportView['refresh']>;
+  /** The dataset has one row for each period: columns that are periods become rows without being asked about. */
+  long: boolean;
   /** How its columns are read for that. Throws `UnusableFile` where they cannot be. */
   plan(inspection: Inspection): Inspection;
   /** The keys of its columns there. */

@@ -10,6 +10,7 @@ import { failureProblem, HttpProblem } from '../http/problem';
 import { UnusableFile } from '../imports/inspect';
 import type { ImportJobs } from '../imports/jobs';
 import type { Landing } from '../imports/landing';
+import { isLong } from '../imports/wide';
 import { tell } from '../tell';
 import { type AllowedAddresses, fetchAddress, type Known } from './address';
 import { refresh } from './apply';
@@ -45,6 +46,7 @@ export class Refresher {
     };
     return {
       refresh: { dataset: id, mode, ...(key === undefined ? {} : { by: key }) },
+      long: isLong(fields.map(({ name }) => name)),
       plan: (inspection) => plansFor(target, inspection),
       keys: (plans) => keysFor(fields, plans),
     };

@@ -59,6 +59,11 @@ const kinds: Record<ImportQuestion['asks'], Asked> = {
     option: ({ answer }) => tell('incoming.questions.listAnswer', { answer }),
     likely: true,
   },
+  wide: {
+    legend: ({ examples }) => tell('incoming.questions.wide', { examples: examples.join(', ') }),
+    option: ({ answer, reads }) => tell('incoming.questions.wideAnswer', { answer, rows: reads.join('\n') }),
+    likely: true,
+  },
   files: {
     legend: ({ examples }) => tell('incoming.questions.files', { examples: examples.join(', ') }),
     option: ({ answer }) => tell('incoming.questions.filesAnswer', { answer }),
