@@ -1,6 +1,6 @@
 import { createReadStream, createWriteStream, readFileSync, statSync } from 'node:fs';
 import { request as httpRequest } from 'node:http';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ollenCsv } from '@sorvik/demo/ollen-csv';
@@ -38,14 +38,14 @@ const sendFile = (url: string, file: string) =>
     createReadStream(file, { highWaterMark: 256 * 1024 }).pipe(request);
   });
 
-async function throughApplication(server: StartedServer, file: string) {
+export async function throughApplication(server: StartedServer, file: string) {
   const idle = residentMb(server.pid);
   let peak = idle;
   const watch = setInterval(() => {
     peak = Math.max(peak, residentMb(server.pid));
   }, 50);
   const started = performance.now();
-  let state = await sendFile(`${server.url}/api/imports?name=Sailings.csv`, file);
+  let state = await sendFile(`${server.url}/api/imports?name=${basename(file)}`, file);
   while (state.state === 'loading') {
     await new Promise((done) => setTimeout(done, 50));
     state = await (await fetch(`${server.url}/api/imports/${state.id}`)).json();

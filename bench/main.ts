@@ -10,6 +10,7 @@ import { formulasBench } from './formulas';
 import { hostileBench } from './hostile';
 import { importBench, writeCsv } from './import';
 import { leverToPaint } from './lever-to-paint';
+import { formatsBench, pushedBench } from './living';
 import { manyMarksBench } from './many-marks';
 import { requestsBench } from './requests';
 import type { StartedServer } from './server';
@@ -51,6 +52,8 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const filter = await filterBench(server, imported.dataset, imported.rows);
   const requests = await requestsBench(server);
   const viewers = await viewersBench(server, imported.dataset);
+  const formats = await formatsBench(server, folder, imported.dataset, rows);
+  const pushed = await pushedBench(inBrowser, server, imported.dataset);
   const hostile = await hostileBench(server);
   const millions = `${rounded(rows / 1e6, 1)} million`;
   const at500 = paint.find((result) => result.bars === 500)!;
@@ -108,6 +111,19 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       `psql \\copy: ${imported.ratioToPsql}x as fast (new table: ${imported.ratioToPsqlNewTable}x)`,
       '0.8x; under 300 MB',
     ],
+    ...formats.map(({ format, rows: count, rowsPerSecond, memoryOverIdleMb }) => [
+      `import of ${count.toLocaleString('en')} rows as ${format}`,
+      `${rowsPerSecond.toLocaleString('en')} rows/s, ${memoryOverIdleMb} MB over idle`,
+      `as CSV ${imported.rowsPerSecond.toLocaleString('en')} rows/s`,
+      '',
+    ]),
+    [
+      `1,000 rows pushed until ${pushed.shows} open shows have drawn them`,
+      `${pushed.appendMs} ms (p95 ${pushed.appendP95Ms})`,
+      `at ${millions} rows`,
+      'p95 under 1 s',
+    ],
+    ['rows pushed, 1,000 at a time', `${pushed.rowsPerSecond.toLocaleString('en')} rows/s`, '', '10,000'],
     [
       'column copy made',
       `${imported.copySeconds} s: ${imported.copyShare} of the import`,
@@ -206,6 +222,8 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     keptAnswersOver5000: Math.min(requests.dataset, requests.board, requests.cube) >= 5000,
     keptP95Under100Ms: viewers.keptP95Ms < 100,
     askedP95Under300Ms: viewers.askedP95Ms < 300,
+    appendDrawnWithinASecond: pushed.appendP95Ms < 1000,
+    tenThousandRowsPushedASecond: pushed.rowsPerSecond >= 10_000,
     noViewerFails: viewers.failures === 0,
     nothingHostileFails: hostile.failures === 0,
     showUnder250Kb: bytes.gzipKb < 250,
@@ -224,6 +242,8 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       filter,
       requests,
       viewers,
+      formats,
+      pushed,
       hostile,
       showBytes: bytes,
       wanted,
