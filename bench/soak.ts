@@ -25,11 +25,10 @@ export interface Soaked {
 const figuresOf = (page: Page): Promise<Record<string, number>> =>
   page.evaluate(() =>
     Object.fromEntries(
-      [
-        ...document.querySelectorAll('[data-part="values"] tbody tr, table[data-part~="values"] tbody tr'),
-      ].map((row) => {
+      [...document.querySelectorAll('figure table tr')].flatMap((row) => {
         const cells = [...row.querySelectorAll('th, td')].map((cell) => cell.textContent ?? '');
-        return [cells[0]!, Number(cells[1]!.replaceAll(',', ''))];
+        const figure = Number((cells[1] ?? '').replaceAll(',', ''));
+        return row.querySelector('td') && Number.isFinite(figure) ? [[cells[0]!, figure]] : [];
       }),
     ),
   );

@@ -33,6 +33,17 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => cluster.remove());
 
+/** Its database is gone then: pictures of its boards would say so wherever they are shown. */
+test.afterAll(async () => {
+  const api = `${process.env.SORVIK_URL}/api`;
+  const datasets = (await (await fetch(`${api}/datasets`)).json()) as {
+    inPlace?: object;
+    boards: { id: string }[];
+  }[];
+  for (const { id } of datasets.filter(({ inPlace }) => inPlace).flatMap(({ boards }) => boards))
+    await fetch(`${api}/boards/${id}`, { method: 'DELETE' });
+});
+
 test('a table of another database is connected, looked at, made a board of, lost and found again', async ({
   page,
   expectNoise,

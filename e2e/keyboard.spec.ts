@@ -32,7 +32,7 @@ test('a menu takes the focus, arrows lead through it, and it gives the focus bac
   await expect(page.getByRole('button', { name: 'Save as PNG' })).toBeFocused();
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('ArrowUp');
-  await expect(page.getByRole('button', { name: 'Download the data (CSV)' })).toBeFocused();
+  await expect(page.getByRole('button', { name: 'Download the data (Arrow)' })).toBeFocused();
   await page.keyboard.press('Tab');
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(chart.getByRole('button', { name: /^List the values/ })).toBeFocused();

@@ -4,6 +4,8 @@ import type { FieldType } from '@sorvik/core/data/values';
 import { english } from '@sorvik/core/messages/locale';
 import { listed } from '@sorvik/core/words/plural';
 import { eq, sql } from 'drizzle-orm';
+import type pg from 'pg';
+import { keepProfiled } from '../datasets/computed';
 import { type Field, fieldsOf, type StoredDataset } from '../datasets/store';
 import { atOnce, type Database, quoted } from '../db/client';
 import { inNaturalOrder } from '../db/natural-order';
@@ -153,6 +155,7 @@ export async function placeTable(
       relation: found.relation,
     });
     await tx.insert(fields).values(found.fields.map((field, i) => ({ ...field, dataset: id, place: i })));
+    await keepProfiled(tx.$client as pg.PoolClient, id);
   });
   return id;
 }
@@ -180,5 +183,6 @@ export async function lookAgain(
       .where(eq(datasets.id, id));
     await tx.delete(fields).where(eq(fields.dataset, id));
     await tx.insert(fields).values(found.fields.map((field, i) => ({ ...field, dataset: id, place: i })));
+    await keepProfiled(tx.$client as pg.PoolClient, id);
   });
 }

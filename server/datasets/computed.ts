@@ -147,10 +147,27 @@ export async function inOrder<T>(
   }
 }
 
-const grown = (client: pg.ClientBase, dataset: StoredDataset) =>
-  client.query('UPDATE sorvik.datasets SET version = version + 1, shaped = version + 1 WHERE id = $1', [
-    dataset.id,
+/** Counts a change of the fields: whoever asked before asks again. What is known of the other fields stays known. */
+export async function grown(client: pg.ClientBase, { id }: Pick<StoredDataset, 'id'>): Promise<void> {
+  // A profile of rows that have come or gone since is of no state that there will be.
+  await client.query(
+    `UPDATE sorvik.fields SET profile = NULL FROM sorvik.datasets WHERE datasets.id = $1 AND dataset = $1
+       AND profiled <> jsonb_build_object('shaped', shaped, 'places', places, 'rows', rows)`,
+    [id],
+  );
+  await client.query('UPDATE sorvik.datasets SET version = version + 1, shaped = version + 1 WHERE id = $1', [
+    id,
   ]);
+  await keepProfiled(client, id);
+}
+
+/** Has the profiles of a dataset's fields be of its rows as they are now. */
+export const keepProfiled = (client: pg.ClientBase, id: string) =>
+  client.query(
+    `UPDATE sorvik.fields SET profiled = jsonb_build_object('shaped', shaped, 'places', places, 'rows', rows)
+     FROM sorvik.datasets WHERE datasets.id = $1 AND dataset = $1 AND profile IS NOT NULL`,
+    [id],
+  );
 
 /** Throws where the disk has no room for the rows of a dataset to be laid out anew, so many times over. */
 export async function roomToLayOut(

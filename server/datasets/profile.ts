@@ -1,14 +1,29 @@
+import type { FieldProfile } from '@sorvik/core/data/dataset';
 import { isTemporal } from '@sorvik/core/data/values';
 import { and, eq } from 'drizzle-orm';
 import { fields } from '../db/schema';
-import { OtherVersion } from '../sources/source';
+import { OtherVersion, type Source } from '../sources/source';
 import type { Sources } from '../sources/sources';
 import { reading } from './locked';
-import { type Field, fieldsOf, findDataset, type StoredDataset } from './store';
+import { type Field, fieldsOf, findDataset, isOf, type StoredDataset } from './store';
 
-/** Whether a field has no profile, or one of before dates had grains. */
-const lacksProfile = ({ profile, type }: Field) =>
-  !profile || (isTemporal(type) && profile.grain === undefined);
+/** Whether a field has no profile of the rows there are, or one of before dates had grains. */
+const lacksProfile =
+  (dataset: StoredDataset) =>
+  ({ profile, profiled, type }: Field) =>
+    !profile || !isOf(dataset, profiled) || (isTemporal(type) && profile.grain === undefined);
+
+/** A field as it is now: of one that rows have only been added to, what was known before is gone on from. */
+function described(source: Source, dataset: StoredDataset, field: Field): Promise<FieldProfile> {
+  const { profile, profiled } = field;
+  const onlyMore =
+    profile &&
+    profiled?.shaped === dataset.shaped &&
+    dataset.rows - profiled.rows === dataset.places - profiled.places;
+  return onlyMore && source.describeMore
+    ? source.describeMore(field, { profile, places: profiled.places })
+    : source.describe(field);
+}
 
 /** The profiles of so few fields are computed sooner than a copy is made. */
 const fewFields = 3;
@@ -21,13 +36,14 @@ async function keepProfiles(sources: Sources, stored: StoredDataset, waiting: Fi
   const next = async (): Promise<void> => {
     const field = waiting.shift();
     if (field === undefined) return;
-    const profile = await source.describe(field);
+    const profile = await described(source, stored, field);
     // Nobody changes the rows between this look at their version and the keeping of what they were.
     await reading(database, stored.id, async ({ dataset }) => {
       if (dataset.version !== source.version) throw new OtherVersion(dataset.version);
+      const { shaped, places, rows } = dataset;
       await database.db
         .update(fields)
-        .set({ profile })
+        .set({ profile, profiled: { shaped, places, rows } })
         .where(and(eq(fields.dataset, stored.id), eq(fields.key, field.key)));
     });
     return next();
@@ -39,11 +55,12 @@ async function keepProfiles(sources: Sources, stored: StoredDataset, waiting: Fi
 export async function ensureProfiles(sources: Sources, stored: StoredDataset): Promise<void> {
   const { database } = sources;
   const known = await fieldsOf(database.db, stored.id);
-  if (!known.some(lacksProfile)) return;
+  const lacks = lacksProfile(stored);
+  if (!known.some(lacks)) return;
   const key = `${stored.id} ${stored.version}`;
   const running = underWay.get(key);
   if (running) return running;
-  const work = keepProfiles(sources, stored, known.filter(lacksProfile)).finally(() => underWay.delete(key));
+  const work = keepProfiles(sources, stored, known.filter(lacks)).finally(() => underWay.delete(key));
   underWay.set(key, work);
   return work.catch(async (error) => {
     if (!(error instanceof OtherVersion)) throw error;

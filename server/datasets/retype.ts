@@ -9,7 +9,7 @@ import { cutText } from '../http/well-formed';
 import { sqlTypes } from '../imports/load';
 import { tablesOf } from '../sources/postgres/row-table';
 import { tell } from '../tell';
-import { asRowField, checkRetype, computeDependents, inOrder, roomToLayOut } from './computed';
+import { asRowField, checkRetype, computeDependents, grown, inOrder, roomToLayOut } from './computed';
 import { alone, needOwnRows, reading } from './locked';
 import { type Field, fieldsOf, findField, type StoredDataset } from './store';
 
@@ -124,9 +124,6 @@ export async function retype(
     ]);
     const now = fields.map((each) => (each.key === field.key ? { ...each, type } : each));
     await computeDependents(client, dataset, now, field.key);
-    await client.query(
-      'UPDATE sorvik.datasets SET version = version + 1, shaped = version + 1 WHERE id = $1',
-      [dataset.id],
-    );
+    await grown(client, dataset);
   });
 }

@@ -2,7 +2,15 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import { and, asc, count, eq, inArray, isNull, max, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
-import { boards, connections, datasets, datasetVersions, fields, type RemoteColumn } from '../db/schema';
+import {
+  boards,
+  connections,
+  datasets,
+  datasetVersions,
+  fields,
+  type Profiled,
+  type RemoteColumn,
+} from '../db/schema';
 import { notFound } from '../http/problem';
 import { findSchedule, viewSchedule } from '../refresh/schedule';
 
@@ -18,14 +26,16 @@ export async function findDataset(db: Db, id: string): Promise<StoredDataset> {
 }
 
 /** A field as it is kept; `formula` only where it is computed, `column` only of a table in place. */
-export type Field = Omit<typeof fields.$inferSelect, 'formula' | 'column'> & {
+export type Field = Omit<typeof fields.$inferSelect, 'formula' | 'column' | 'profiled'> & {
+  profiled?: Profiled;
   formula?: string;
   column?: RemoteColumn;
 };
 
 /** A field as it is kept, without what it does not have. */
-export const asField = ({ formula, column, ...field }: typeof fields.$inferSelect): Field => ({
+export const asField = ({ formula, column, profiled, ...field }: typeof fields.$inferSelect): Field => ({
   ...field,
+  ...(profiled === null ? {} : { profiled }),
   ...(formula === null ? {} : { formula }),
   ...(column === null ? {} : { column }),
 });
@@ -53,7 +63,7 @@ export async function datasetInfos(db: Db, ids?: readonly string[]): Promise<Dat
       name,
       version,
       rows,
-      fields: await fieldsOf(db, id),
+      fields: (await fieldsOf(db, id)).map(({ profiled: _profiled, ...field }) => field),
     })),
   );
 }
@@ -83,6 +93,10 @@ async function placeOf(db: Db, { connection, source }: StoredDataset): Promise<P
   return { inPlace: { connection, name: found!.name, table: source.file } };
 }
 
+/** Whether a profile is of the rows that a dataset has now. */
+export const isOf = ({ shaped, places, rows }: StoredDataset, profiled: Profiled | undefined): boolean =>
+  profiled?.shaped === shaped && profiled.places === places && profiled.rows === rows;
+
 /** When the rows of a dataset last came, how often they have, and how they come by themselves. */
 async function freshnessOf(db: Db, { id }: StoredDataset): Promise<Pick<DatasetView, 'data' | 'schedule'>> {
   const [found] = await db
@@ -107,11 +121,12 @@ export async function viewDataset(db: Db, stored: StoredDataset): Promise<Datase
     rejected,
     createdAt,
     source,
-    fields: list.map(({ key, name, type, profile, formula }) => ({
+    fields: list.map(({ key, name, type, profile, profiled, formula }) => ({
       key,
       name,
       type,
-      profile,
+      // What was known before rows came or went is not said of those there are now.
+      profile: isOf(stored, profiled) ? profile : null,
       ...(formula === undefined ? {} : { formula }),
     })),
     boards: await boardsReading(db, id),

@@ -28,6 +28,13 @@ export interface Relation {
   order: string[];
 }
 
+/** A state of a dataset's rows: with the same places and as many rows, nothing came or went. */
+export interface Profiled {
+  shaped: number;
+  places: number;
+  rows: number;
+}
+
 /** A column of such a table. */
 export interface RemoteColumn {
   name: string;
@@ -99,6 +106,8 @@ export const fields = sorvik.table(
     /** For a table in place: the column that it is there. */
     column: jsonb('column').$type<RemoteColumn>(),
     profile: jsonb('profile').$type<FieldProfile | null>(),
+    /** Which state of the rows the profile is of. */
+    profiled: jsonb('profiled').$type<Profiled | null>(),
   },
   (table) => [primaryKey({ columns: [table.dataset, table.key] })],
 );

@@ -171,3 +171,29 @@ it('a copy follows many pushes, whatever order they come in, and answers like th
   }
   expect(t.copies!.view(await findDataset(t.database.db, id))).toEqual({ state: 'ready' });
 });
+
+it('what is known of fields follows pushes as if it were found out anew', async () => {
+  await fresh();
+  await t.copies!.settled();
+  const profiles = async () =>
+    (await t.json(`/api/datasets/${id}`)).body.fields.map(
+      ({ key, profile }: { key: string; profile: unknown }) => [key, profile],
+    );
+  const anew = async () => {
+    await t.database.pool.query('UPDATE sorvik.fields SET profile = NULL WHERE dataset = $1', [id]);
+    t.database.changes.tell();
+    return profiles();
+  };
+  await profiles();
+  for (const body of [
+    '{"day":"2024-03-02","quay":"Äspö","tons":-3}\n{"quay":"Quel","tons":10}',
+    '{"day":"2023-01-01","tons":7.5}\n{"day":"2025-01-01","quay":"","tons":1e9}',
+    '{"quay":"Zz","tons":0.1}',
+  ]) {
+    await push(body);
+    const found = await profiles();
+    expect(found).toEqual(await anew());
+  }
+  await push('{"quay":"Zz","tons":5}', '?mode=merge&by=quay');
+  expect(await profiles()).toEqual(await anew());
+});

@@ -113,9 +113,6 @@ export async function keepChange(
      WHERE id = $1`,
     [id, number, places, rows, rejected, source, reshaped || number !== before],
   );
-  await client.query('UPDATE sorvik.fields SET profile = NULL WHERE dataset = $1 AND profile IS NOT NULL', [
-    id,
-  ]);
   if (!more?.rowCount) await prune(client, id, versionsKept);
   if (number !== before) await client.query('DELETE FROM sorvik.staged WHERE number = $1', [number]);
 }
@@ -172,4 +169,4 @@ export async function rowsOfVersion(
 
 /** The fields of a version: those that were kept with its table, or those of today. */
 export const fieldsOfVersion = async (db: Db, { dataset, fields }: StoredVersion): Promise<Field[]> =>
-  fields ? fields.map(asField) : fieldsOf(db, dataset);
+  fields ? fields.toSorted((a, b) => a.place - b.place).map(asField) : fieldsOf(db, dataset);

@@ -51,6 +51,17 @@ export class BestSource implements Source {
     return this.first((source) => source.describe(field, signal), signal);
   }
 
+  describeMore(
+    field: Field,
+    before: { profile: FieldProfile; places: number },
+    signal?: AbortSignal,
+  ): Promise<FieldProfile> {
+    return this.first(
+      (source) => source.describeMore?.(field, before, signal) ?? source.describe(field, signal),
+      signal,
+    );
+  }
+
   values(field: Field, signal?: AbortSignal): Promise<CountedValue[]> {
     return this.first((source) => source.values(field, signal), signal);
   }

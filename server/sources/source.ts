@@ -44,6 +44,12 @@ export interface Source {
   combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number>;
   /** What is known of a field over all rows. */
   describe(field: Field, signal?: AbortSignal): Promise<FieldProfile>;
+  /** The same where rows with places from here on have come since a profile was made; left out where that is no sooner. */
+  describeMore?(
+    field: Field,
+    before: { profile: FieldProfile; places: number },
+    signal?: AbortSignal,
+  ): Promise<FieldProfile>;
   /** All values of a field that there are, in their natural order. */
   values(field: Field, signal?: AbortSignal): Promise<CountedValue[]>;
   /** The values that most rows carry, most first; equals in the order of the values. */

@@ -315,13 +315,11 @@ export class Copies {
       .then(() => rm(this.fileOf(dataset), { force: true }))
       .then(() => rm(`${this.fileOf(dataset)}.wal`, { force: true }))
       .catch((error) => this.log.warn({ err: error, dataset: dataset.id }, 'a column copy cannot be removed'))
-      .then(() => {
-        this.going.delete(gone);
-        return findDataset(this.database.db, dataset.id);
-      })
+      .then(() => findDataset(this.database.db, dataset.id))
       .then((now) => this.want(now))
       // It has been deleted, or the database is away: whoever asks next wants it.
-      .catch(() => {});
+      .catch(() => {})
+      .finally(() => this.going.delete(gone));
     this.going.add(gone);
   }
 

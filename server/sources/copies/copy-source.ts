@@ -214,6 +214,45 @@ export class CopySource implements Source {
     });
   }
 
+  /** Only the values that are new have to be found: all else a store by columns knows of all rows at once. */
+  async describeMore(
+    field: Field,
+    { profile, places }: { profile: FieldProfile; places: number },
+    signal?: AbortSignal,
+  ): Promise<FieldProfile> {
+    const column = quoted(field.key);
+    const { grain } = profile;
+    const dated = isTemporal(field.type);
+    // Of one date nothing is known of how finely dates are taken.
+    if (dated && (profile.distinct < 2 || grain === undefined)) return this.describe(field, signal);
+    const ordered = field.type === 'boolean' ? `${column}::varchar` : column;
+    const end = (of: string) =>
+      dated ? `${of}(${ordered})::varchar` : textOf(`${of}(${ordered})`, field.type);
+    const later = `${placeColumn} >= $1::bigint`;
+    const fits =
+      dated && grain !== 'day'
+        ? `(SELECT coalesce(bool_and(${column} = date_trunc('${grain}', ${column})), true) FROM ${this.table} WHERE ${later})`
+        : 'true';
+    const columns = await this.ask(
+      `SELECT count(*)::double, count(${column})::double, ${end('min')}, ${end('max')}, ${fits},
+        (SELECT count(*)::double FROM (SELECT DISTINCT ${column} AS v FROM ${this.table} WHERE ${later} AND ${column} IS NOT NULL) AS young
+          WHERE v NOT IN (SELECT ${column} FROM ${this.table} WHERE ${placeColumn} < $1::bigint AND ${column} IS NOT NULL))
+       FROM ${this.table}`,
+      [places],
+      signal,
+    );
+    const [rows, count, min, max, fine, more] = columns.map(([value]) => value);
+    if (!fine) return this.describe(field, signal);
+    return profileOf(field, {
+      rows: rows as number,
+      count: count as number,
+      distinct: profile.distinct + (more as number),
+      min,
+      max,
+      grain,
+    });
+  }
+
   private async counted(field: Field, order: string, signal?: AbortSignal): Promise<CountedValue[]> {
     const column = quoted(field.key);
     const [values, counts] = await this.ask(
