@@ -181,11 +181,6 @@ export function DatasetPage() {
           />
         }
       >
-        {!dataset.inPlace && (
-          <Link className="btn btn-sm btn-outline-secondary" to={`/datasets/${id}/refresh`}>
-            {tell('dataset.versions.newRows')}
-          </Link>
-        )}
         <Link className="btn btn-sm btn-primary" to={`/datasets/${id}/new-board`}>
           {tell('dataset.datasetPage.newBoardFromThis')}
         </Link>
