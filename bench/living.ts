@@ -1,4 +1,4 @@
-import { createWriteStream, readdirSync, readFileSync, statSync } from 'node:fs';
+import { createWriteStream, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { get } from 'node:http';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -74,7 +74,7 @@ export async function formatsBench(server: StartedServer, folder: string, datase
     .map((line) => line.split(',').map((cell) => (/^-?\d+(\.\d+)?$/.test(cell) ? Number(cell) : cell)));
   const book = XLSX.utils.book_new();
   XLSX.utils.book_append_sheet(book, XLSX.utils.aoa_to_sheet(table, { dense: true }), 'Sailings');
-  XLSX.writeFile(book, sheet, { compression: true });
+  writeFileSync(sheet, XLSX.write(book, { type: 'buffer', bookType: 'xlsx', compression: true }));
   const measured = [];
   for (const [format, file] of [
     ['Parquet', parquet],

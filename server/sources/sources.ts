@@ -78,6 +78,7 @@ export class Sources {
     if (inPlace) return inPlace;
     const table = new TableSource(this.database, { ...dataset, fields }, true);
     if (much) await this.copies?.made(dataset);
+    await this.copies?.caughtUp(dataset);
     return this.withCopy(dataset, fields, table);
   }
 

@@ -233,10 +233,12 @@ export class CopySource implements Source {
       dated && grain !== 'day'
         ? `(SELECT coalesce(bool_and(${column} = date_trunc('${grain}', ${column})), true) FROM ${this.table} WHERE ${later})`
         : 'true';
+    // The few values that came are what is looked for among the many: the other way round would take as long as counting all.
+    const young = `SELECT DISTINCT ${column} FROM ${this.table} WHERE ${later} AND ${column} IS NOT NULL`;
     const columns = await this.ask(
       `SELECT count(*)::double, count(${column})::double, ${end('min')}, ${end('max')}, ${fits},
-        (SELECT count(*)::double FROM (SELECT DISTINCT ${column} AS v FROM ${this.table} WHERE ${later} AND ${column} IS NOT NULL) AS young
-          WHERE v NOT IN (SELECT ${column} FROM ${this.table} WHERE ${placeColumn} < $1::bigint AND ${column} IS NOT NULL))
+        (SELECT count(*)::double FROM (${young}) AS came) -
+        (SELECT count(DISTINCT ${column})::double FROM ${this.table} WHERE ${placeColumn} < $1::bigint AND ${column} IN (${young}))
        FROM ${this.table}`,
       [places],
       signal,
