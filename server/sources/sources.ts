@@ -95,6 +95,8 @@ export class Sources {
 
   private withCopy(dataset: StoredDataset, fields: Field[], table: TableSource): Source {
     const copy = this.copies?.of(dataset, fields);
-    return copy ? new BestSource(copy, table, (error) => this.copies?.didNotAnswer(dataset, error)) : table;
+    return copy
+      ? new BestSource(copy, table, (error) => this.copies?.didNotAnswer(dataset, copy.table, error))
+      : table;
   }
 }

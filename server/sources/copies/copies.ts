@@ -34,6 +34,8 @@ export interface CopiedDataset {
   connection?: string | null;
 }
 
+const tableIn = ({ alias }: Ready) => `${alias}.rows`;
+
 /** A file that questions under way still hold is let go of soon. */
 const mostTries = 10;
 
@@ -112,13 +114,26 @@ export class Copies {
     for (const dataset of datasets) if (!(await this.take(dataset))) this.want(dataset);
   }
 
+  /** Attaches a file. One that was let go of just now is still held by the questions under way: they are let finish. */
+  private async attach(file: string, alias: string, how: string): Promise<void> {
+    for (let tries = 1; ; tries++)
+      try {
+        await this.engine.ask(`ATTACH ${literal(file)} AS ${alias} ${how}`);
+        return;
+      } catch (error) {
+        if (tries === mostTries || !/already attached|file handle conflict/i.test((error as Error).message))
+          throw error;
+        await new Promise((go) => setTimeout(go, 20 * tries));
+      }
+  }
+
   /** Takes the file of a dataset into use; false where there is none that can be used, which is then gone. */
   private async take(dataset: CopiedDataset): Promise<boolean> {
     const file = this.fileOf(dataset);
     if (!existsSync(file)) return false;
     const alias = `copy_${++this.attached}`;
     try {
-      await this.engine.ask(`ATTACH ${literal(file)} AS ${alias} (READ_ONLY)`);
+      await this.attach(file, alias, '(READ_ONLY)');
       const found = await this.engine.ask(`SELECT version, shaped, seq, places, rows FROM ${alias}.stamp`);
       const [version = 0, shaped = 0, seq = 0, places = 0, rows = -1] = (found.getRows()[0] ?? []).map(
         Number,
@@ -236,7 +251,7 @@ export class Copies {
     else if (!existsSync(held.file)) this.makeAnew(dataset);
     else if (held.stamp.version < dataset.version) this.want(dataset);
     else
-      return new CopySource(this.engine, `${held.alias}.rows`, { ...held.stamp, fields }, (texts) =>
+      return new CopySource(this.engine, tableIn(held), { ...held.stamp, fields }, (texts) =>
         inNaturalOrder(this.database, texts),
       );
     return null;
@@ -291,19 +306,15 @@ export class Copies {
   private async openToWrite(held: Ready): Promise<void> {
     const alias = `copy_${++this.attached}`;
     await this.engine.ask(`DETACH ${held.alias}`);
-    for (let tries = 1; ; tries++)
-      try {
-        await this.engine.ask(`ATTACH ${literal(held.file)} AS ${alias}`);
-        break;
-      } catch (error) {
-        if (tries === mostTries) throw error;
-        await new Promise((go) => setTimeout(go, 20 * tries));
-      }
+    await this.attach(held.file, alias, '');
     Object.assign(held, { alias, open: true });
   }
 
   /** A copy did not answer: one that is gone or damaged is made anew. */
-  didNotAnswer(dataset: CopiedDataset, error: Error): void {
+  didNotAnswer(dataset: CopiedDataset, table: string, error: Error): void {
+    // One that was taken anew meanwhile, to be written to, is as good as before.
+    const held = this.ready.get(dataset.id);
+    if (held && tableIn(held) !== table) return;
     this.log.warn({ err: error, dataset: dataset.id }, 'a column copy did not answer');
     if (spoilt.test(error.message)) this.makeAnew(dataset);
   }

@@ -126,7 +126,7 @@ export class CopySource implements Source {
   constructor(
     private readonly engine: Engine,
     /** The table in the column store, as SQL. */
-    private readonly table: string,
+    readonly table: string,
     private readonly copied: { version: number; rows: number; places: number; fields: readonly Field[] },
     /** Puts texts into their natural order, which only PostgreSQL knows. */
     private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
