@@ -97,12 +97,26 @@ const reader = (path: string, lines: boolean, columns?: string) =>
   ].join(', ')})`;
 
 /** What the column store reads of a file, and the lines that it does not see. */
-async function source(file: SourceFile): Promise<{ read(columns?: string): string; unread: UnreadRow[] }> {
+interface Source {
+  read(columns?: string): string;
+  unread: UnreadRow[];
+}
+
+async function looked(file: SourceFile): Promise<Source> {
   await refuseTooDeep(file.path);
   if (!(await isLines(file))) return { read: (columns) => reader(file.path, false, columns), unread: [] };
   const good = `${file.path}.lines`;
   const unread = await goodLines(file.path, good);
   return { read: (columns) => reader(good, true, columns), unread };
+}
+
+/** A file is gone through once, for what is asked and for its rows. */
+const sources = new Map<string, Promise<Source>>();
+
+function source(file: SourceFile): Promise<Source> {
+  const known = sources.get(file.path) ?? looked(file);
+  sources.set(file.path, known);
+  return known;
 }
 
 const name = 'JSON';
