@@ -177,8 +177,8 @@ export class ImportJobs {
       const inspection = await inspectFile(path, watch.bytes, watch.encoding);
       const job = jobOf(id, name, path, inspection, watch);
       if (landing) Object.assign(job, { landing, refresh: landing.refresh });
-      this.jobs.set(id, job);
       await this.settle(job);
+      this.jobs.set(id, job);
       const begun = early as EarlyLoad | null;
       if (begun?.isFor(job)) begun.goOn(job, () => this.load(job));
       else {
@@ -236,7 +236,7 @@ export class ImportJobs {
       Object.assign(job, { state: 'asking', questions: [question] });
       return;
     }
-    if (wide === 'long' || (question?.asks === 'wide' && job.landing?.long)) {
+    if (wide === 'long' || (question && job.landing?.long)) {
       const out = `${job.path}.long`;
       await lengthen(job, out, job.abort.signal);
       await rename(out, job.path);

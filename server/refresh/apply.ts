@@ -15,12 +15,13 @@ import {
   dropTables,
   ensurePast,
   goneColumn,
+  indexKey,
   pastOf,
   tablesOf,
 } from '../sources/postgres/row-table';
 import { placeColumn } from '../sources/row-columns';
 import { tell } from '../tell';
-import { fieldFor } from './target-plans';
+import { isNew } from './target-plans';
 import {
   fieldsOfVersion,
   findVersion,
@@ -39,7 +40,7 @@ export interface Refreshed {
 }
 
 /** Computed fields, each after those that it is computed from: they were made in this order. */
-const computedOf = (fields: readonly Field[]) => fields.filter(({ formula }) => formula !== undefined);
+export const computedOf = (fields: readonly Field[]) => fields.filter(({ formula }) => formula !== undefined);
 
 /** Sets the fields of a dataset to these. */
 async function setFields(db: Db, dataset: string, list: readonly Field[]): Promise<void> {
@@ -85,13 +86,13 @@ export function replacedFields(dataset: string, fields: readonly Field[], staged
     return column ? [{ ...field, type: column.plan.type }] : [];
   });
   const added = columns
-    .filter(({ plan }) => !fieldFor(fields, plan.name))
+    .filter(({ plan }) => isNew(fields, plan.name))
     .map(({ key, plan }) => fieldOf(dataset, key, plan.name, plan.type));
   return [...kept, ...added];
 }
 
 /** Computes fields for a table that has all others; gives the fields with the types that they have there. */
-async function computeAll(
+export async function computeAll(
   client: pg.ClientBase,
   number: number,
   fields: readonly Field[],
@@ -150,7 +151,7 @@ async function addNewFields(
 ): Promise<Field[]> {
   const all = [...fields];
   for (const [i, plan] of staged.inspection.plans.entries()) {
-    if (fieldFor(fields, plan.name)) continue;
+    if (!isNew(fields, plan.name)) continue;
     const field = fieldOf(dataset.id, staged.keys[i]!, plan.name, plan.type);
     field.place = Math.max(-1, ...all.map(({ place }) => place)) + 1;
     for (const { table } of await tablesOf(client, dataset.number))
@@ -199,10 +200,12 @@ async function add(
     await client.query(`ALTER TABLE ${incoming} ADD COLUMN ${quoted(key)} ${sqlTypes[type]}`);
   await computeAll(client, staged.number, fields, computed);
   const keys = fields.map(({ key }) => key);
-  const out =
-    by === undefined
-      ? 0
-      : await takeOut(client, dataset, { keys, seq }, await sameKey(client, dataset, by, incoming));
+  let out = 0;
+  if (by !== undefined) {
+    await indexKey(client, dataset.number, by);
+    const sameKey = `kept.${quoted(by)} IN (SELECT ${quoted(by)} FROM ${incoming})`;
+    out = await takeOut(client, dataset, { keys, seq }, sameKey);
+  }
   const columns = columnList(keys);
   // A row without a key would never be replaced.
   const named = by === undefined ? '' : ` WHERE ${quoted(by)} IS NOT NULL`;
@@ -231,19 +234,6 @@ async function add(
   };
   await keepChange(client, dataset, seq, changed, versionsKept);
   return { in: rowsIn, out };
-}
-
-/** Which rows have a key that is among the incoming ones, as a condition; an index finds them. */
-async function sameKey(
-  client: pg.ClientBase,
-  { number }: Pick<StoredDataset, 'number'>,
-  by: string,
-  incoming: string,
-): Promise<string> {
-  await client.query(
-    `CREATE INDEX IF NOT EXISTS ${quoted(`d_${number}_by_${by}`.slice(0, 63))} ON ${tableOf(number)} (${quoted(by)})`,
-  );
-  return `kept.${quoted(by)} IN (SELECT ${quoted(by)} FROM ${incoming})`;
 }
 
 /**

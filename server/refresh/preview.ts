@@ -13,7 +13,7 @@ import { type Database, quoted, tableOf } from '../db/client';
 import { cutText } from '../http/well-formed';
 import type { StagedRows } from '../imports/landing';
 import { tell } from '../tell';
-import { fieldFor } from './target-plans';
+import { isNew } from './target-plans';
 
 /** So many new values of a field are told, and so many sentences of a board. */
 const mostExamples = 8;
@@ -116,7 +116,7 @@ export async function previewRefresh(
     ...(by === undefined ? {} : { by }),
     rows: { now: dataset.rows, ...counts, after: dataset.rows - counts.out + counts.in },
     rejected: rejected + (rows - counts.in),
-    added: inspection.plans.filter(({ name }) => !fieldFor(fields, name)).map(({ name }) => name),
+    added: inspection.plans.filter(({ name }) => isNew(fields, name)).map(({ name }) => name),
     missing: await Promise.all(
       missing.map(async ({ key, name }) => ({ name, reach: await reachOf(database, dataset, key) })),
     ),

@@ -2,17 +2,16 @@ import { once } from 'node:events';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import { asRowField, computeInto } from '../datasets/computed';
 import { besideReaders } from '../datasets/locked';
 import { type Field, fieldsOf, type StoredDataset } from '../datasets/store';
 import { atOnce, type Database, type Db, quoted, tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { HttpProblem } from '../http/problem';
 import { copyText, sqlTypes } from '../imports/load';
-import { dropTables, makeRowTable } from '../sources/postgres/row-table';
+import { dropTables, indexKey, makeRowTable } from '../sources/postgres/row-table';
 import { placeColumn } from '../sources/row-columns';
 import { tell } from '../tell';
-import { takeOut } from './apply';
+import { computeAll, computedOf, takeOut } from './apply';
 import type { IncomingRows } from './incoming-rows';
 import { keepChange, pushSeq } from './versions';
 
@@ -42,12 +41,9 @@ async function copyInto(
 ): Promise<void> {
   const columns = [...fields.map(({ key }) => quoted(key)), placeColumn].join(', ');
   const copy = client.query(copyFrom(`COPY ${table} (${columns}) FROM STDIN`));
-  const failed = once(copy, 'error').then(([error]) => {
-    throw error;
-  });
   const done = once(copy, 'finish');
   copy.end(rows.map((row, i) => `${row.map(copyText).join('\t')}\t${places + i}\n`).join(''));
-  await Promise.race([done, failed]);
+  await done;
 }
 
 /** Rows go through a table of their own where fields are computed of them: as they are for a file. */
@@ -61,18 +57,15 @@ async function copyComputed(
     `SELECT nextval(pg_get_serial_sequence('sorvik.datasets', 'number')) AS number`,
   );
   const number = Number(rows[0].number);
-  let known = all.filter(({ formula }) => formula === undefined);
+  const computed = computedOf(all);
+  const plain = all.filter((field) => !computed.includes(field));
   await makeRowTable(
     client,
     tableOf(number),
-    known.map(({ key, type }) => `${quoted(key)} ${sqlTypes[type]}`),
+    plain.map(({ key, type }) => `${quoted(key)} ${sqlTypes[type]}`),
   );
   await copyInto(client, tableOf(number), incoming, dataset.places);
-  for (const field of all.filter(({ formula }) => formula !== undefined)) {
-    const { key, name, formula = '' } = field;
-    await computeInto(client, { number }, known.map(asRowField), { key, name, formula });
-    known = [...known, field];
-  }
+  await computeAll(client, number, all, computed);
   const columns = [...all.map(({ key }) => quoted(key)), placeColumn].join(', ');
   await client.query(
     `INSERT INTO ${tableOf(dataset.number)} (${columns}) SELECT ${columns} FROM ${tableOf(number)}`,
@@ -104,9 +97,7 @@ export const pushRows = (database: Database, id: string, push: Push, versionsKep
       const without = column < 0 ? 0 : values.indexOf(null);
       if (without >= 0)
         throw new HttpProblem(422, 'invalid-input', tell('push.noKey', { row: without + 1, field: push.by }));
-      await client.query(
-        `CREATE INDEX IF NOT EXISTS ${quoted(`d_${dataset.number}_by_${push.by}`.slice(0, 63))} ON ${tableOf(dataset.number)} (${quoted(push.by)})`,
-      );
+      await indexKey(client, dataset.number, push.by);
       replaced = await takeOut(
         client,
         dataset,
@@ -115,8 +106,7 @@ export const pushRows = (database: Database, id: string, push: Push, versionsKep
         [[...new Set(values)]],
       );
     }
-    if (fields.some(({ formula }) => formula !== undefined))
-      await copyComputed(client, dataset, fields, incoming);
+    if (computedOf(fields).length) await copyComputed(client, dataset, fields, incoming);
     else await copyInto(client, tableOf(dataset.number), incoming, dataset.places);
     const rows = incoming.rows.length;
     await keepChange(

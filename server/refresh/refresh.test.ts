@@ -88,7 +88,11 @@ describe('rows that are appended', () => {
     await t.send('POST', `/api/datasets/${id}/fields`, { name: 'Grams', formula: 'kilos * 1000' });
     await t.refresh(id, 'day,quay,tons\n2024-03-03,Ness,3\n', 'mode=append');
     expect((await rowsOf(id)).at(-1)).toEqual(['2024-03-03', 'Ness', 3, 3000, 3_000_000]);
-    await t.refresh(id, 'day,quay,tons\n2024-03-03,Ness,5\n', 'mode=replace');
+    // What was computed comes along where a file was downloaded here: it is no field besides.
+    const along = await t.refresh(id, 'day,quay,tons,Kilos\n2024-03-03,Ness,3,1\n', 'mode=append');
+    expect(along.added).toEqual([]);
+    expect((await rowsOf(id)).at(-1)).toEqual(['2024-03-03', 'Ness', 3, 3000, 3_000_000]);
+    await t.refresh(id, 'day,quay,tons,kilos\n2024-03-03,Ness,5,1\n', 'mode=replace');
     expect(await rowsOf(id)).toEqual([['2024-03-03', 'Ness', 5, 5000, 5_000_000]]);
   });
 

@@ -19,6 +19,8 @@ import { keyField, keysFor, plansFor, type Target } from './target-plans';
 import type { Way } from './way';
 
 const look = 50;
+/** So often a refresh that is under way says that it still is, ms. */
+const pulse = 60_000;
 
 /** Brings rows to datasets: from files that are sent, and from addresses. */
 export class Refresher {
@@ -103,6 +105,7 @@ export class Refresher {
     const schedule = await findSchedule(this.database.db, id);
     if (!schedule) return;
     const { address, mode, by, etag, modified, digest } = schedule;
+    const beating = setInterval(() => void this.note(id, {}).catch(() => {}), pulse);
     try {
       const known = etag || modified || digest ? { etag, modified, digest } : null;
       const fetched = await this.fetch(id, { mode, by: by ?? undefined }, address, known, signal);
@@ -124,6 +127,8 @@ export class Refresher {
       if (!known) this.log.error({ err: error, dataset: id }, 'a refresh failed');
       await this.note(id, { problem, failures: schedule.failures + 1 });
       throw error;
+    } finally {
+      clearInterval(beating);
     }
   }
 

@@ -10,6 +10,9 @@ const look = 2000;
 /** After so many tries, each after a longer pause, the next time it is due is waited for. */
 const mostTries = 6;
 
+/** Of what is due and has not been heard of for so long, the server that began it is gone, ms. */
+const late = 5 * 60_000;
+
 const keyOf = (dataset: string) => `refresh:${dataset}`;
 
 /**
@@ -18,6 +21,7 @@ const keyOf = (dataset: string) => `refresh:${dataset}`;
  */
 export class Scheduler {
   private runner: Runner | null = null;
+  private again: ReturnType<typeof setInterval> | undefined;
   private readonly closing = new AbortController();
 
   constructor(
@@ -41,6 +45,20 @@ export class Scheduler {
     });
     // It is told of itself by its runner; whatever ends that ends no more than it.
     this.runner.promise.catch((error) => this.log.error({ err: error }, 'the scheduler stopped'));
+    await this.takeUp();
+    this.again = setInterval(() => {
+      this.takeUp().catch((error) => this.log.warn({ err: error }, 'what is due cannot be looked up'));
+    }, late / 5);
+    this.again.unref();
+  }
+
+  /** Begins again what a server had begun that was killed meanwhile: the queue itself would wait for hours. */
+  private async takeUp(): Promise<void> {
+    const { rows } = await this.database.pool.query(
+      `SELECT dataset FROM sorvik.refresh_schedules WHERE greatest(next_at, tried_at) < now() - $1 * interval '1 ms'`,
+      [late],
+    );
+    for (const { dataset } of rows) await this.plan(dataset, true);
   }
 
   private async refresh(dataset: string): Promise<void> {
@@ -75,6 +93,7 @@ export class Scheduler {
   }
 
   async close(): Promise<void> {
+    clearInterval(this.again);
     this.closing.abort(new Error('the server stops'));
     await this.runner?.stop().catch(() => {});
   }

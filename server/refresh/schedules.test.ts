@@ -1,10 +1,12 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import pino from 'pino';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { findDataset } from '../datasets/store';
 import { type TestApp, testApp } from '../testing/test-app';
 import { fetchAddress, isPublic } from './address';
 import { nextTime } from './schedule';
+import { Scheduler } from './scheduler';
 
 let t: TestApp;
 let source: Server;
@@ -106,6 +108,27 @@ describe('a dataset with a schedule', () => {
     await expect.poll(async () => (await viewOf(id)).schedule.failures, { timeout: 15_000 }).toBe(0);
     expect((await t.json(`/api/datasets/${id}/rows`)).body.rows).toEqual([['2024-03-01', 'Quel', 12]]);
   }, 30_000);
+
+  it('is refreshed by the next server where the one that had begun was killed', async () => {
+    const id = await made();
+    gives(first.replace('10', '13'));
+    await schedule(id);
+    const { pool } = t.database;
+    // As a server leaves it that was killed in the middle.
+    await pool.query(
+      "UPDATE sorvik_jobs._private_jobs SET locked_at = now(), locked_by = 'gone', attempts = 1 WHERE key = $1",
+      [`refresh:${id}`],
+    );
+    await pool.query(
+      "UPDATE sorvik.refresh_schedules SET next_at = now() - interval '10 minutes' WHERE dataset = $1",
+      [id],
+    );
+    const next = new Scheduler(t.database, t.refresher, pino({ level: 'silent' }));
+    await next.start();
+    await expect.poll(async () => (await viewOf(id)).data.versions).toBe(2);
+    await next.close();
+    expect(asked).toHaveLength(1);
+  });
 
   it('says what would have to be answered, and takes nothing', async () => {
     const id = await made();

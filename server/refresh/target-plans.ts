@@ -25,6 +25,10 @@ const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().t
 export const fieldFor = (fields: readonly Field[], column: string): Field | undefined =>
   fields.find(({ name, formula }) => formula === undefined && sameName(name, column));
 
+/** Whether a column becomes a field of its own. One that is called like a computed field is what was computed, and is left out. */
+export const isNew = (fields: readonly Field[], column: string): boolean =>
+  !fields.some(({ name }) => sameName(name, column));
+
 /** Types that take what another one holds. */
 const holds: Record<FieldType, readonly FieldType[]> = {
   integer: [],

@@ -54,5 +54,11 @@ export const dropTables = async (client: pg.ClientBase | pg.Pool, number: number
   await client.query(`DROP TABLE IF EXISTS ${tableOf(number)}, ${pastOf(number)}`);
 };
 
+/** Has the rows with a value of a field found without going through all of them. */
+export const indexKey = (client: pg.ClientBase, number: number, key: string) =>
+  client.query(
+    `CREATE INDEX IF NOT EXISTS ${quoted(`d_${number}_by_${key}`.slice(0, 63))} ON ${tableOf(number)} (${quoted(key)})`,
+  );
+
 /** Names of columns as a list. */
 export const columnList = (keys: readonly string[]): string => keys.map(quoted).join(', ');
