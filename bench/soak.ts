@@ -63,7 +63,7 @@ export async function soak(app: Soaked, minutes: number, shows: number, say: (te
   });
   const pages: Page[] = [];
   for (let i = 0; i < shows; i++) {
-    const page = await browser.newPage({ viewport: { width: 800, height: 500 } });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`${url}/show/${board}`);
     await page.getByRole('button', { name: /^List the values/ }).click();
     pages.push(page);

@@ -17,17 +17,9 @@ import { formulaEngine } from '../board/formula-engine';
 import { InlineText } from '../ui/InlineText';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
+import { recentText } from '../ui/time-text';
 import { useReturnFocus } from '../ui/use-return-focus';
 import { ChangedLines } from './ChangedLines';
-
-const timeText = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
 
 /** One version against what the board is now, and the way back to it. */
 function Chosen({ board, id, version }: { board: Board; id: string; version: BoardVersion }) {
@@ -121,10 +113,10 @@ export function Versions({ board, onClose }: { board: Board; onClose(): void }) 
                   aria-pressed={each.revision === version?.revision}
                   onClick={() => setChosen(each.revision)}
                 >
-                  <strong>{each.name ?? timeText(each.savedAt)}</strong>
+                  <strong>{each.name ?? recentText(each.savedAt)}</strong>
                   <small>
                     {[
-                      each.name && timeText(each.savedAt),
+                      each.name && recentText(each.savedAt),
                       each.revision === revision && 'now',
                       each.published && 'published',
                     ]

@@ -9,6 +9,7 @@ import {
 } from '../app/editing-api';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
+import { recentText } from '../ui/time-text';
 
 /** How often, as authors say it; `own` is a cron expression of their own. */
 type Often = 'hourly' | 'daily' | 'weekdays' | 'own';
@@ -45,15 +46,6 @@ export function cadenceOf({ often, at, own }: When): string {
   return `${minute} ${hour} * * ${often === 'daily' ? '*' : '1-5'}`;
 }
 
-const timeText = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
-
 const zones = Intl.supportedValuesOf('timeZone');
 const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
@@ -67,9 +59,9 @@ export function ScheduleStatus({ dataset }: { dataset: DatasetView }) {
       <p className="sv-hint">
         {tell('dataset.bySelf.status', {
           address,
-          done: doneAt ? timeText(doneAt) : '',
+          done: doneAt ? recentText(doneAt) : '',
           ever: doneAt ? 'yes' : 'no',
-          next: nextAt ? timeText(nextAt) : '',
+          next: nextAt ? recentText(nextAt) : '',
         })}
       </p>
       {problem && <Problem>{tell('dataset.bySelf.failed', { problem, n: failures })}</Problem>}

@@ -6,15 +6,7 @@ import { problemText } from '../app/api';
 import { useDataChangesQuery, useDataVersionsQuery, useGoBackMutation } from '../app/editing-api';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
-
-const timeText = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
+import { momentText } from '../ui/time-text';
 
 const signed = (sign: string, count: number) => (count ? `${sign}${count.toLocaleString('en')}` : '');
 
@@ -85,7 +77,7 @@ function VersionRow({ dataset, version, before, open, onOpen }: RowProps) {
   return (
     <>
       <tr data-version={seq}>
-        <td>{timeText(at)}</td>
+        <td>{momentText(at)}</td>
         <td>{tell('dataset.versions.what', { kind, from })}</td>
         <td className="text-end">{signed('+', rowsIn)}</td>
         <td className="text-end">{signed('−', rowsOut)}</td>
@@ -103,7 +95,7 @@ function VersionRow({ dataset, version, before, open, onOpen }: RowProps) {
               size="sm"
               variant="outline-secondary"
               disabled={isLoading}
-              aria-label={tell('dataset.versions.goBackTo', { time: timeText(at) })}
+              aria-label={tell('dataset.versions.goBackTo', { time: momentText(at) })}
               onClick={() => back({ id: dataset.id, version: seq })}
             >
               {tell('dataset.versions.goBack')}

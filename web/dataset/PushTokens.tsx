@@ -4,9 +4,7 @@ import { problemText } from '../app/api';
 import { useMakeTokenMutation, usePushTokensQuery, useRemoveTokenMutation } from '../app/editing-api';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
-
-const dayText = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+import { dayText } from '../ui/time-text';
 
 /** The tokens by which programs push rows, and how they do. */
 export function PushTokens({ dataset }: { dataset: string }) {
