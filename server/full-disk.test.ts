@@ -159,7 +159,8 @@ describe.skipIf(!hasDisk)('a full disk (tried where a small one may be mounted: 
     expect(told).toMatch(/no room left on the disk/);
     expect(readdirSync(join(folder, 'spool'))).toEqual([]);
     const { bavail, bsize } = statfsSync(folder);
-    expect(bavail * bsize).toBeGreaterThan(reserve);
+    // Between two looks at the disk PostgreSQL goes on writing its log.
+    expect(bavail * bsize).toBeGreaterThan(0.75 * reserve);
     // A disk that had to take so much may be slow to take more: the same save is sent again.
     const again = () =>
       save(id, revision, 'after').then(
