@@ -53,3 +53,54 @@ test('an open show and a bench follow data that changes, and keep where levers s
   await expect(chartNamed(page, 'Tons a boat').locator('[data-state="lit"]')).toHaveCount(1);
   await expect(page).toHaveURL(/quays=Venn/);
 });
+
+test('a show whose server was away for a moment has caught up once it is back', async ({
+  page,
+  request,
+  expectNoise,
+}) => {
+  expectNoise.allow.push(/503|net::ERR/);
+  const dataset = await importCsv(request, 'Landings away', landings);
+  const board = await request.post('/api/boards', {
+    data: {
+      document: {
+        version: 1,
+        title: 'Landings away',
+        levers: [],
+        charts: [
+          plainChart(dataset, {
+            title: 'Tons',
+            by: { field: 'quay' },
+            measure: { aggregate: 'sum', field: 'tons' },
+            labels: 'always',
+          }),
+        ],
+      },
+    },
+  });
+  const { id } = await board.json();
+  // Each is away once: what tells of changes, what says what a dataset is now, and what gives its figures.
+  const away = { changes: 1, dataset: 0, cube: 0 };
+  const once = (what: keyof typeof away, path: RegExp, answer: 'refused' | 'broken') =>
+    page.route(path, (route) => {
+      if (away[what]-- < 1) return route.fallback();
+      return answer === 'refused' ? route.fulfill({ status: 503, body: '{}' }) : route.abort();
+    });
+  await once('changes', /\/api\/changes/, 'refused');
+  await once('dataset', new RegExp(`/api/datasets/${dataset}$`), 'broken');
+  await once('cube', new RegExp(`/api/datasets/${dataset}/cube`), 'broken');
+  await page.goto(`/show/${id}`);
+  const figures = chartNamed(page, 'Tons').locator('[data-part~="value"]');
+  await expect(figures).toHaveText(['20', '10', '30']);
+  Object.assign(away, { dataset: 1, cube: 1 });
+  const sent = await request.post(`/api/datasets/${dataset}/refreshes?name=More.csv&mode=append`, {
+    data: Buffer.from('quay,tons,boats\nQuel,5,1\n'),
+    headers: { 'content-type': 'text/csv' },
+  });
+  const job = (await sent.json()).id;
+  const taken = () => request.post(`/api/imports/${job}/take`).then((answer) => answer.status());
+  await expect.poll(taken).toBe(200);
+  await expect(figures).toHaveText(['20', '15', '30'], { timeout: 45_000 });
+  expect(away.dataset).toBeLessThan(1);
+  expect(away.cube).toBeLessThan(1);
+});

@@ -10,7 +10,8 @@ import { sweep } from './datasets/purge';
 import { openDatabase } from './db/client';
 import { ImportJobs } from './imports/jobs';
 import { errorForLog, LogFile } from './log-file';
-import type { AllowedAddresses } from './refresh/address';
+import type { AllowedAddresses } from './refresh/origins/address';
+import { originsOf } from './refresh/origins/origins';
 import { Refresher } from './refresh/refresher';
 import { Scheduler } from './refresh/scheduler';
 import { usualVersionsKept } from './refresh/versions';
@@ -84,7 +85,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     database,
     jobs,
     options.versionsKept ?? usualVersionsKept,
-    options.allowed ?? { private: false, hosts: [] },
+    originsOf(sources, options.allowed ?? { private: false, hosts: [] }),
     log,
   );
   const scheduler = new Scheduler(database, refresher, log);

@@ -274,6 +274,16 @@ export interface FieldValues {
 }
 
 /** What a change of type keeps, and what it would leave empty. */
+/** What looking up rows in another dataset would find. */
+export interface LookupPreview {
+  /** Rows that find one there, that find none, and that have no value to look up by. */
+  rows: { matched: number; unmatched: number; empty: number };
+  /** Values of these rows that are in no row there. */
+  unmatched: { count: number; examples: string[] };
+  /** Values there that are in more than one row. */
+  doubled: { count: number; examples: string[] };
+}
+
 export interface RetypePreview {
   kept: number;
   lost: number;

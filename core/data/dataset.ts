@@ -23,6 +23,14 @@ export function lastDayOf({ max, grain }: FieldProfile): string | null {
   return grain ? periodEnd(day, grain) : day;
 }
 
+/** Where the values of a field come from that another dataset has: of its row whose `on` is `from` of this one's row. */
+export interface Lookup {
+  dataset: string;
+  on: string;
+  field: string;
+  from: string;
+}
+
 /** `key` is the lasting name used in boards and in SQL; `name` is what people read and may change. */
 export interface FieldInfo {
   key: string;
@@ -30,6 +38,8 @@ export interface FieldInfo {
   type: FieldType;
   /** What it is computed from, row by row; left out where it came with the rows. */
   formula?: string;
+  /** Where its values are looked up; left out where they came with the rows. */
+  lookup?: Lookup;
   profile?: FieldProfile | null;
 }
 
@@ -45,5 +55,9 @@ export interface DatasetInfo {
 export const fieldOf = (dataset: DatasetInfo, key: string): FieldInfo | undefined =>
   dataset.fields.find((field) => field.key === key);
 
-/** What of a field a formula needs to know; `formula` where it is computed itself. */
-export type RowField = Pick<FieldInfo, 'key' | 'name' | 'type' | 'formula'>;
+/** Whether the values of a field came with the rows, and are neither computed nor looked up. */
+export const cameWithRows = ({ formula, lookup }: Pick<FieldInfo, 'formula' | 'lookup'>): boolean =>
+  formula === undefined && lookup === undefined;
+
+/** What of a field a formula needs to know; `formula` or `lookup` where it is computed or looked up itself. */
+export type RowField = Pick<FieldInfo, 'key' | 'name' | 'type' | 'formula' | 'lookup'>;

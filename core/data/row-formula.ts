@@ -64,6 +64,13 @@ export function fieldsIn(text: string, fields: readonly RowField[], engine: Form
   return [...new Set(found)];
 }
 
+/** The keys of the fields that one is computed from, or looked up by; none where it came with the rows. */
+export const madeFrom = (
+  { formula, lookup }: RowField,
+  fields: readonly RowField[],
+  engine: FormulaEngine | null,
+) => (formula !== undefined ? fieldsIn(formula, fields, engine) : lookup ? [lookup.from] : []);
+
 /** The way from a field back to itself over computed ones: their names, or null where there is none. */
 function circle(
   key: string,
@@ -73,18 +80,18 @@ function circle(
 ): string[] | null {
   const known = new Map(fields.map((field) => [field.key, field]));
   const seen = new Set<string>();
-  const leads = (formula: string): string[] | null => {
-    for (const next of fieldsIn(formula, fields, engine)) {
+  const leads = (from: readonly string[]): string[] | null => {
+    for (const next of from) {
       const field = known.get(next)!;
       if (next === key) return [field.name];
-      if (!field.formula || seen.has(next)) continue;
+      if (seen.has(next)) continue;
       seen.add(next);
-      const way = leads(field.formula);
+      const way = leads(madeFrom(field, fields, engine));
       if (way) return [field.name, ...way];
     }
     return null;
   };
-  return leads(text);
+  return leads(fieldsIn(text, fields, engine));
 }
 
 /**
@@ -145,7 +152,7 @@ function wholeField(compiled: Compiled): Compiled {
   );
 }
 
-/** The computed fields that hang on one, each after those that it is computed from. */
+/** The fields that are computed from one or looked up by it, each after those that it hangs on itself. */
 export function dependents(
   key: string,
   fields: readonly RowField[],
@@ -155,8 +162,7 @@ export function dependents(
   const visited = new Set<RowField>();
   const visit = (from: string) => {
     for (const field of fields) {
-      if (!field.formula || visited.has(field) || !fieldsIn(field.formula, fields, engine).includes(from))
-        continue;
+      if (visited.has(field) || !madeFrom(field, fields, engine).includes(from)) continue;
       visited.add(field);
       visit(field.key);
       found.add(field);

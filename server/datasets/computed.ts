@@ -1,50 +1,34 @@
-import type { RowField } from '@sorvik/core/data/dataset';
-import { dependents, fieldsIn, readRow } from '@sorvik/core/data/row-formula';
-import { type FieldType, isNumeric } from '@sorvik/core/data/values';
+import { cameWithRows, type RowField } from '@sorvik/core/data/dataset';
+import { dependents, madeFrom, readRow } from '@sorvik/core/data/row-formula';
+import type { FieldType } from '@sorvik/core/data/values';
 import { english } from '@sorvik/core/messages/locale';
 import { listed } from '@sorvik/core/words/plural';
-import { type Compiled, type SqlPrinter, sqlTypes as valueSql } from '@sorvik/formula/compiled';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { and, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
-import { badData, type Database, type Db, quoted, tableOf } from '../db/client';
+import { type Database, type Db, quoted, tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { boards } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import { fieldKeys } from '../imports/field-keys';
-import { sqlTypes } from '../imports/load';
-import { indexPlaces, makeRowTable, tablesOf } from '../sources/postgres/row-table';
-import { placeColumn } from '../sources/row-columns';
+import { tablesOf } from '../sources/postgres/row-table';
 import { tell } from '../tell';
+import { formulaMaking, layOut, readMaking } from './lay-out';
 import { alone } from './locked';
-import { type Field, fieldsOf, type StoredDataset } from './store';
+import { needKeysComparable, needNotLookedUp, planLookups } from './looked-up';
+import { asLookup, type Field, fieldsOf, type StoredDataset } from './store';
 
-export const asRowField = ({ key, name, type, formula }: Field): RowField => ({
+export const asRowField = ({ key, name, type, formula, lookup }: Field): RowField => ({
   key,
   name,
   type,
   ...(formula === undefined ? {} : { formula }),
+  ...(lookup === undefined ? {} : { lookup: asLookup(lookup) }),
 });
 
 /** Fields that a table can have; PostgreSQL ends at 1,600 columns, those that went included. */
-const mostFields = 1000;
-
-/** Writes a formula's values as parameters after those in `values`, its fields as quoted names. */
-export function rowPrinter(fields: readonly RowField[], values: unknown[], guarded = false): SqlPrinter {
-  const types = new Map(fields.map(({ key, type }) => [key, type]));
-  return {
-    value: (value, type) => `$${values.push(value)}::${valueSql[type]}`,
-    list: (held, type) => `$${values.push([...held])}::${valueSql[type]}[]`,
-    column(key) {
-      const type = types.get(key);
-      if (type === undefined) throw new Error(`The dataset has no field ${key}.`);
-      return isNumeric(type) ? `${quoted(key)}::double precision` : quoted(key);
-    },
-    lever: () => null,
-    ...(guarded ? { guarded: true as const } : {}),
-  };
-}
+export const mostFields = 1000;
 
 /** A formula that can be computed for each row, or an answer that points at what is wrong with it. */
 function needRow(text: string, fields: readonly RowField[], own?: string) {
@@ -56,74 +40,26 @@ function needRow(text: string, fields: readonly RowField[], own?: string) {
   return read;
 }
 
-/** Lays the rows of a table out anew, in their order, with one column computed. */
-async function layOutTable(
-  client: pg.ClientBase,
-  { table, more }: { table: string; more: string[] },
-  fields: readonly RowField[],
-  made: { key: string; type: FieldType; held: Compiled },
-): Promise<void> {
-  const next = `${table}_next`;
-  const kept = fields.map(({ key }) => key).filter((key) => key !== made.key);
-  const types = new Map(fields.map(({ key, type }) => [key, type]));
-  const columns = [...kept.map((key) => [key, types.get(key)!] as const), [made.key, made.type] as const];
-  await makeRowTable(client, next, [
-    ...columns.map(([key, type]) => `${quoted(key)} ${sqlTypes[type]}`),
-    ...more.filter((column) => column !== placeColumn).map((column) => `${column} integer NOT NULL`),
-  ]);
-  const names = [...columns.map(([key]) => quoted(key)), ...more].join(', ');
-  const fill = async (guarded: boolean) => {
-    const values: unknown[] = [];
-    const expression = made.held.sql(rowPrinter(fields, values, guarded));
-    const selected = [...kept.map(quoted), `(${expression})::${sqlTypes[made.type]}`, ...more].join(', ');
-    await client.query(`INSERT INTO ${next} (${names}) SELECT ${selected} FROM ${table}`, values);
-  };
-  await client.query('SAVEPOINT filled');
-  try {
-    await fill(false);
-  } catch (error) {
-    // In some row it has no result: there it is null.
-    if (!(error as { code?: string }).code?.startsWith(badData)) throw error;
-    await client.query('ROLLBACK TO SAVEPOINT filled');
-    await fill(true);
-  }
-  await client.query(`DROP TABLE ${table}`);
-  await client.query(`ALTER TABLE ${next} RENAME TO ${table.slice('data.'.length)}`);
-  await indexPlaces(client, table);
-  await client.query(`ANALYZE ${table}`);
-}
-
-/** Lays the rows of a dataset out anew, those that were taken out of it too. */
-async function layOut(
-  client: pg.ClientBase,
-  { number }: Pick<StoredDataset, 'number'>,
-  fields: readonly RowField[],
-  made: { key: string; type: FieldType; held: Compiled },
-): Promise<void> {
-  const tables = await tablesOf(client, number);
-  for (const table of tables) await layOutTable(client, table, fields, made);
-  if (tables.length > 1) await client.query(`ALTER TABLE ${tableOf(number)} RESET (autovacuum_enabled)`);
-}
-
 /**
- * Computes a field for a table that has all else, and gives its type. Throws a problem that names the field where it cannot
- * be computed there.
+ * Makes a field for a table that has all else, and gives it as it is there. Throws a problem that names the field where it
+ * cannot be made there.
  */
 export async function computeInto(
   client: pg.ClientBase,
   table: Pick<StoredDataset, 'number'>,
   fields: readonly RowField[],
-  { key, name, formula }: { key: string; name: string; formula: string },
-): Promise<FieldType> {
-  const read = readRow(formula, fields, fullEngine, key);
-  if (!read?.ok)
+  field: Field,
+): Promise<Field> {
+  const read = await readMaking(client, asRowField(field), fields);
+  if (!read.ok)
     throw new HttpProblem(
       409,
       'used-by-a-formula',
-      tell('computed.cannotBeComputed', { name, why: read?.problem.message ?? '' }),
+      tell('computed.cannotBeComputed', { name: field.name, why: read.problem.message }),
     );
-  await layOut(client, table, fields, { key, ...read });
-  return read.type;
+  await layOut(client, table, fields, read.making);
+  const { type, lookup } = read.making;
+  return { ...field, type, ...(lookup ? { lookup } : {}) };
 }
 
 /** One transaction in which rows are read in their order, by one worker and from the beginning. */
@@ -159,6 +95,7 @@ export async function grown(client: pg.ClientBase, { id }: Pick<StoredDataset, '
     id,
   ]);
   await keepProfiled(client, id);
+  await planLookups(client, id);
 }
 
 /** Has the profiles of a dataset's fields be of its rows as they are now. */
@@ -199,7 +136,7 @@ export async function addComputed(
     const read = needRow(formula, known);
     await roomToLayOut(database, client, dataset, 1);
     const key = fieldKeys([...fields.map((field) => field.key), name]).at(-1)!;
-    await layOut(client, dataset, known, { key, ...read });
+    await layOut(client, dataset, known, formulaMaking(key, read, known));
     await client.query(
       'INSERT INTO sorvik.fields (dataset, key, name, type, place, formula) VALUES ($1, $2, $3, $4, $5, $6)',
       [dataset.id, key, name, read.type, Math.max(-1, ...fields.map(({ place }) => place)) + 1, formula],
@@ -209,8 +146,8 @@ export async function addComputed(
   });
 }
 
-/** Computes fields anew, each after those that it is computed from; `now` is what the table is like. */
-async function computeAgain(
+/** Makes fields anew, each after those that it is made from; `now` is what the table is like. */
+export async function makeAgain(
   client: pg.ClientBase,
   dataset: StoredDataset,
   now: readonly RowField[],
@@ -219,22 +156,23 @@ async function computeAgain(
   const [changed] = keys;
   let fields = now;
   for (const key of keys) {
-    const { name, formula = '' } = fields.find((field) => field.key === key)!;
-    const read = readRow(formula, fields, fullEngine, key);
-    if (!read?.ok) {
-      if (key === changed) needRow(formula, fields, key);
+    const field = fields.find((each) => each.key === key)!;
+    const read = await readMaking(client, field, fields, key);
+    if (!read.ok) {
+      if (key === changed && field.formula !== undefined) needRow(field.formula, fields, key);
       throw invalid([
         {
           pointer: '/formula',
-          message: tell('computed.isCalculatedFromIt', { name, why: read?.problem.message ?? '' }),
+          message: tell('computed.isCalculatedFromIt', { name: field.name, why: read.problem.message }),
         },
       ]);
     }
-    await layOut(client, dataset, fields, { key, ...read });
-    fields = fields.map((field) => (field.key === key ? { ...field, type: read.type } : field));
+    const { type, lookup } = read.making;
+    await layOut(client, dataset, fields, read.making);
+    fields = fields.map((each) => (each.key === key ? { ...each, type } : each));
     await client.query(
-      'UPDATE sorvik.fields SET formula = $3, type = $4, profile = NULL WHERE dataset = $1 AND key = $2',
-      [dataset.id, key, formula, read.type],
+      'UPDATE sorvik.fields SET formula = $3, type = $4, lookup = $5, profile = NULL WHERE dataset = $1 AND key = $2',
+      [dataset.id, key, field.formula ?? null, type, lookup ?? null],
     );
   }
 }
@@ -258,7 +196,7 @@ export async function changeComputed(
     needRow(formula, fields, key);
     const keys = [key, ...dependents(key, fields, fullEngine).map((each) => each.key)];
     await roomToLayOut(database, client, dataset, keys.length);
-    await computeAgain(client, dataset, fields, keys);
+    await makeAgain(client, dataset, fields, keys);
     await grown(client, dataset);
   });
 }
@@ -270,7 +208,7 @@ export async function computeDependents(
   fields: readonly RowField[],
   key: string,
 ): Promise<void> {
-  await computeAgain(
+  await makeAgain(
     client,
     dataset,
     fields,
@@ -278,39 +216,39 @@ export async function computeDependents(
   );
 }
 
-/** Refuses a type that a computed field could not work with. */
+/** Refuses a type that a field which is computed from it, or looked up by it, could not work with. */
 export async function checkRetype(
-  { db }: Database,
+  { db, pool }: Database,
   dataset: StoredDataset,
   key: string,
   type: FieldType,
 ): Promise<void> {
   const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
   const changed = fields.find((field) => field.key === key)!;
-  if (changed.formula) throw new HttpProblem(409, 'computed-field', tell('computed.theTypeOfA'));
+  if (!cameWithRows(changed)) throw new HttpProblem(409, 'computed-field', tell('computed.theTypeOfA'));
+  await needKeysComparable(db, dataset.id, key, type);
   let now = fields.map((field) => (field.key === key ? { ...field, type } : field));
-  for (const { key: next, name, formula = '' } of dependents(key, now, fullEngine)) {
-    const read = readRow(formula, now, fullEngine);
-    if (!read?.ok)
+  for (const field of dependents(key, now, fullEngine)) {
+    const read = await readMaking(pool, field, now);
+    if (!read.ok)
       throw new HttpProblem(
         409,
         'used-by-a-formula',
         tell('computed.isCalculatedFromAnd', {
-          name,
+          name: field.name,
           from: changed.name,
-          why: read ? read.problem.message : '',
+          why: read.problem.message,
         }),
       );
-    now = now.map((field) => (field.key === next ? { ...field, type: read.type } : field));
+    const { type } = read.making;
+    now = now.map((each) => (each.key === field.key ? { ...each, type } : each));
   }
 }
 
 /** What names a field: computed fields, and boards that read the dataset. */
 export async function fieldUses({ db }: Database, dataset: StoredDataset, key: string) {
   const fields = (await fieldsOf(db, dataset.id)).map(asRowField);
-  const computed = fields.filter(
-    ({ formula }) => formula && fieldsIn(formula, fields, fullEngine).includes(key),
-  );
+  const computed = fields.filter((field) => madeFrom(field, fields, fullEngine).includes(key));
   // A board names a field by its key, in a text of its own or within a formula.
   const found = await db
     .select({ id: boards.id, title: sql<string>`${boards.document} ->> 'title'` })
@@ -327,10 +265,10 @@ export async function fieldUses({ db }: Database, dataset: StoredDataset, key: s
   return { fields: computed.map(({ name }) => name), boards: found };
 }
 
-/** Takes a computed field away, unless another one is computed from it. */
+/** Takes a field away that is computed or looked up, unless another one hangs on it. */
 export async function dropComputed(database: Database, dataset: StoredDataset, key: string): Promise<void> {
   const field = (await fieldsOf(database.db, dataset.id)).find((each) => each.key === key)!;
-  if (field.formula === undefined)
+  if (cameWithRows(field))
     throw new HttpProblem(409, 'not-computed', tell('computed.onlyComputedFieldsCan', { field: field.name }));
   const { fields } = await fieldUses(database, dataset, key);
   if (fields.length)
@@ -343,6 +281,7 @@ export async function dropComputed(database: Database, dataset: StoredDataset, k
         from: field.name,
       }),
     );
+  await needNotLookedUp(database.db, dataset.id, [field]);
   await inOrder(database, async (client) => {
     await alone(client, dataset.id);
     for (const { table } of await tablesOf(client, dataset.number))

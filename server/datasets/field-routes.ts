@@ -1,8 +1,18 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import { type FieldType, fieldTypes, type KeyValue } from '@sorvik/core/data/values';
 import { IsHoldable } from '@sorvik/core/levers/value-text';
-import { Transform } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
+import { Transform, Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsIn,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
 import { and, eq } from 'drizzle-orm';
 import type { Context } from 'hono';
 import { fields } from '../db/schema';
@@ -15,6 +25,7 @@ import type { Sources } from '../sources/sources';
 import { addComputed, changeComputed, dropComputed, fieldUses } from './computed';
 import { absentValues, fieldValues } from './field-values';
 import { NameInput, PageQuery } from './inputs';
+import { addLookups, type LookupKeys, previewLookup } from './lookups';
 import { ensureProfiles } from './profile';
 import { previewRetype, retype } from './retype';
 import { fieldShape } from './shape';
@@ -41,6 +52,36 @@ class FieldChange {
   @IsNotEmpty()
   @MaxLength(longestFormula)
   formula?: string;
+}
+
+class LookupKeysInput implements LookupKeys {
+  @IsString()
+  @MaxLength(64)
+  dataset!: string;
+
+  /** The field of the other dataset, and the one of this dataset that has its values. */
+  @IsString()
+  @MaxLength(64)
+  on!: string;
+
+  @IsString()
+  @MaxLength(64)
+  from!: string;
+}
+
+class LookedUpField extends NameInput {
+  @IsString()
+  @MaxLength(64)
+  field!: string;
+}
+
+class LookupInput extends LookupKeysInput {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => LookedUpField)
+  fields!: LookedUpField[];
 }
 
 class TypeInput {
@@ -124,6 +165,31 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
         await addComputed(database, dataset, { name: body.name.trim(), formula: body.formula });
         return c.json(await view(dataset.id), 201);
       },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/lookups`,
+        summary: 'Add fields whose values another dataset has, where a field of both says which row',
+        body: LookupInput,
+        answers: { 201: ref('Dataset') },
+      },
+      async (c, { body }) => {
+        const id = c.req.param('id')!;
+        await addLookups(database, id, body);
+        return c.json(await view(id), 201);
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/lookups/preview`,
+        summary: 'What looking up rows in another dataset would find',
+        stores: false,
+        body: LookupKeysInput,
+        answers: { 200: ref('LookupPreview') },
+      },
+      async (c, { body }) => c.json(await previewLookup(database, c.req.param('id')!, body)),
     )
     .add(
       {

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
 import type { Database, Db } from '../db/client';
@@ -49,6 +49,26 @@ export async function reading<T>(
     signal,
     breakOff: () => pool.query('SELECT pg_cancel_backend($1)', [processID]),
   });
+}
+
+/** Has a dataset stay as it is for the rest of a transaction; undefined where there is none. Those in place are none. */
+export async function heldStill(
+  client: pg.ClientBase | pg.Pool,
+  id: string,
+): Promise<StoredDataset | undefined> {
+  const db: Db = drizzle(client as pg.PoolClient, { schema });
+  const find = async () => {
+    const [found] = await db
+      .select()
+      .from(schema.datasets)
+      .where(and(eq(schema.datasets.id, id), isNull(schema.datasets.deletedAt)));
+    return found && found.connection === null ? found : undefined;
+  };
+  const found = await find();
+  if (!found) return undefined;
+  await client.query('SELECT pg_advisory_xact_lock_shared($1, $2)', [lockOfDatasets, found.number]);
+  // Somebody may have changed it while this waited.
+  return find();
 }
 
 /** Refuses a dataset whose rows are in somebody else's database. */

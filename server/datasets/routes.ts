@@ -11,6 +11,7 @@ import { isOnItsWay } from '../sources/copies/copies';
 import type { Sources } from '../sources/sources';
 import { addFieldRoutes, type ViewOf } from './field-routes';
 import { NameInput, PageQuery } from './inputs';
+import { needNobodyLooksUp } from './looked-up';
 import { ensureProfiles } from './profile';
 import { rowsAsCsv } from './rows-csv';
 import { rowsAsArrow, rowsAsParquet } from './rows-files';
@@ -89,7 +90,9 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
     .add(
       { method: 'delete', path, summary: 'Delete a dataset; it can be restored', answers: { 204: null } },
       async (c) => {
-        const { id } = await findDataset(db, c.req.param('id')!);
+        const dataset = await findDataset(db, c.req.param('id')!);
+        const { id } = dataset;
+        await needNobodyLooksUp(db, dataset);
         await db.update(datasets).set({ deletedAt: sql`now()` }).where(eq(datasets.id, id));
         return c.body(null, 204);
       },

@@ -2,28 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { FieldType } from '@sorvik/core/data/values';
-import {
-  Field as ArrowField,
-  Bool,
-  type DataType,
-  DateDay,
-  Float64,
-  Int64,
-  type RecordBatch,
-  RecordBatchStreamWriter,
-  Schema,
-  Table,
-  TimestampMicrosecond,
-  Utf8,
-  vectorFromArray,
-} from 'apache-arrow';
 import Papa from 'papaparse';
 import { type Database, quoted } from '../db/client';
 import { Engine, literal } from '../sources/copies/engine';
 import { columnTypes } from '../sources/copies/make-copy';
+import { arrowStream } from './arrow-stream';
 import { rowsAsCsv } from './rows-csv';
 import type { Field, StoredDataset } from './store';
 
@@ -65,23 +50,6 @@ export async function rowsAsParquet(
   }
 }
 
-const dayMs = 86_400_000;
-
-/** How a cell of the CSV text becomes a value of Arrow. */
-const arrowTypes: Record<FieldType, { type: () => DataType; value(cell: string): unknown }> = {
-  integer: { type: () => new Int64(), value: (cell) => BigInt(cell) },
-  decimal: { type: () => new Float64(), value: Number },
-  text: { type: () => new Utf8(), value: (cell) => cell },
-  boolean: { type: () => new Bool(), value: (cell) => cell === 'true' },
-  date: {
-    type: () => new DateDay(),
-    value: (cell) => new Date(Math.floor(Date.parse(cell) / dayMs) * dayMs),
-  },
-  datetime: { type: () => new TimestampMicrosecond(), value: (cell) => Date.parse(`${cell}Z`) },
-};
-
-/** What ends a stream. */
-const endBytes = 8;
 /** Rows that are sent at a time. */
 const batchRows = 5000;
 
@@ -92,27 +60,7 @@ export async function rowsAsArrow(
   fields: readonly Field[],
 ): Promise<Readable> {
   const csv = await rowsAsCsv(database, dataset, fields);
-  const schema = new Schema(
-    fields.map(({ name, type }) => new ArrowField(name, arrowTypes[type].type(), true)),
-  );
-  const tableOf = (rows: readonly string[][]) =>
-    new Table(
-      schema,
-      Object.fromEntries(
-        fields.map(({ name, type }, c) => {
-          const { type: made, value } = arrowTypes[type];
-          // What is empty has no value: texts that are empty are not kept.
-          return [
-            name,
-            vectorFromArray(
-              rows.map((row) => (row[c] === '' ? null : value(row[c]!))),
-              made(),
-            ),
-          ];
-        }),
-      ),
-    );
-  async function* tables() {
+  async function* batches() {
     let waiting: string[][] = [];
     let isHead = true;
     for await (const row of csv.pipe(Papa.parse(Papa.NODE_STREAM_INPUT, { header: false })) as AsyncIterable<
@@ -121,24 +69,10 @@ export async function rowsAsArrow(
       if (!isHead) waiting.push(row);
       isHead = false;
       if (waiting.length < batchRows) continue;
-      yield tableOf(waiting);
+      yield waiting;
       waiting = [];
     }
-    if (waiting.length) yield tableOf(waiting);
+    if (waiting.length) yield waiting;
   }
-  // A stream is its schema, its batches and its end. Each batch is written by itself, when whoever fetches takes more.
-  const framed = (batches: readonly RecordBatch[]): Uint8Array => {
-    const writer = new RecordBatchStreamWriter();
-    writer.reset(undefined, schema);
-    for (const batch of batches) writer.write(batch);
-    return writer.finish().toUint8Array(true);
-  };
-  const empty = framed([]);
-  const head = empty.subarray(0, empty.length - endBytes);
-  async function* bytes() {
-    yield head;
-    for await (const { batches } of tables()) yield framed(batches).subarray(head.length, -endBytes);
-    yield empty.subarray(-endBytes);
-  }
-  return Readable.from(bytes());
+  return arrowStream(fields, batches());
 }

@@ -1,5 +1,5 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
-import type { DatasetInfo } from '@sorvik/core/data/dataset';
+import type { DatasetInfo, Lookup } from '@sorvik/core/data/dataset';
 import { and, asc, count, eq, inArray, isNull, max, sql } from 'drizzle-orm';
 import type { Db } from '../db/client';
 import {
@@ -25,20 +25,32 @@ export async function findDataset(db: Db, id: string): Promise<StoredDataset> {
   return found;
 }
 
-/** A field as it is kept; `formula` only where it is computed, `column` only of a table in place. */
-export type Field = Omit<typeof fields.$inferSelect, 'formula' | 'column' | 'profiled'> & {
+/** A field as it is kept; `formula` only where it is computed, `lookup` where it is looked up, `column` of a table in place. */
+export type Field = Omit<typeof fields.$inferSelect, 'formula' | 'lookup' | 'column' | 'profiled'> & {
   profiled?: Profiled;
   formula?: string;
+  lookup?: Lookup & { version: number };
   column?: RemoteColumn;
 };
 
 /** A field as it is kept, without what it does not have. */
-export const asField = ({ formula, column, profiled, ...field }: typeof fields.$inferSelect): Field => ({
+export const asField = ({
+  formula,
+  lookup,
+  column,
+  profiled,
+  ...field
+}: typeof fields.$inferSelect): Field => ({
   ...field,
   ...(profiled === null ? {} : { profiled }),
   ...(formula === null ? {} : { formula }),
+  // Versions from before there were look-ups know nothing of them.
+  ...(lookup ? { lookup } : {}),
   ...(column === null ? {} : { column }),
 });
+
+/** A look-up as it is told: without what only the server needs to know. */
+export const asLookup = ({ version: _version, ...lookup }: Lookup & { version: number }): Lookup => lookup;
 
 export async function fieldsOf(db: Db, dataset: string): Promise<Field[]> {
   const list = await db.select().from(fields).where(eq(fields.dataset, dataset)).orderBy(asc(fields.place));
@@ -63,7 +75,10 @@ export async function datasetInfos(db: Db, ids?: readonly string[]): Promise<Dat
       name,
       version,
       rows,
-      fields: (await fieldsOf(db, id)).map(({ profiled: _profiled, ...field }) => field),
+      fields: (await fieldsOf(db, id)).map(({ profiled: _profiled, lookup, ...field }) => ({
+        ...field,
+        ...(lookup ? { lookup: asLookup(lookup) } : {}),
+      })),
     })),
   );
 }
@@ -121,13 +136,14 @@ export async function viewDataset(db: Db, stored: StoredDataset): Promise<Datase
     rejected,
     createdAt,
     source,
-    fields: list.map(({ key, name, type, profile, profiled, formula }) => ({
+    fields: list.map(({ key, name, type, profile, profiled, formula, lookup }) => ({
       key,
       name,
       type,
       // What was known before rows came or went is not said of those there are now.
       profile: isOf(stored, profiled) ? profile : null,
       ...(formula === undefined ? {} : { formula }),
+      ...(lookup === undefined ? {} : { lookup: asLookup(lookup) }),
     })),
     boards: await boardsReading(db, id),
     ...(await freshnessOf(db, stored)),

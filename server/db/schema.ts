@@ -5,7 +5,7 @@ import type {
   RefreshMode,
 } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
-import type { FieldProfile } from '@sorvik/core/data/dataset';
+import type { FieldProfile, Lookup } from '@sorvik/core/data/dataset';
 import type { FieldType } from '@sorvik/core/data/values';
 import {
   bigint,
@@ -103,6 +103,8 @@ export const fields = sorvik.table(
     place: integer('place').notNull(),
     /** A standard SQL expression of other fields, for a field that is computed from them. */
     formula: text('formula'),
+    /** Where its values are looked up, and the version of that dataset in which they were. */
+    lookup: jsonb('lookup').$type<Lookup & { version: number }>(),
     /** For a table in place: the column that it is there. */
     column: jsonb('column').$type<RemoteColumn>(),
     profile: jsonb('profile').$type<FieldProfile | null>(),

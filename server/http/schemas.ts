@@ -40,11 +40,12 @@ export const schemas: Record<string, JsonSchema> = {
       name: text,
       type: typeName,
       formula: text,
+      lookup: object({ dataset: text, on: text, field: text, from: text }),
       profile: orNull(
         object({ count, distinct: count, missing: count, min: scalar, max: scalar, grain: text }, ['grain']),
       ),
     },
-    ['profile', 'formula'],
+    ['profile', 'formula', 'lookup'],
   ),
   Connection: object({
     id: text,
@@ -64,6 +65,11 @@ export const schemas: Record<string, JsonSchema> = {
     ...remoteTable,
     fields: list(object({ name: text, is: text, type: orNull(typeName) })),
     changeable: { type: 'boolean' },
+  }),
+  LookupPreview: object({
+    rows: object({ matched: count, unmatched: count, empty: count }),
+    unmatched: object({ count, examples: list(text) }),
+    doubled: object({ count, examples: list(text) }),
   }),
   FieldUses: object({ fields: list(text), boards: list(object({ id: text, title: text })) }),
   Dataset: object(

@@ -1,8 +1,10 @@
 import type { RefreshMode } from '@sorvik/core/board/api-types';
+import { cameWithRows } from '@sorvik/core/data/dataset';
 import { eq } from 'drizzle-orm';
 import type pg from 'pg';
 import { asRowField, computeInto, inOrder } from '../datasets/computed';
 import { alone, besideReaders } from '../datasets/locked';
+import { needKeysComparable, needNotLookedUp } from '../datasets/looked-up';
 import { type Field, fieldsOf, type StoredDataset } from '../datasets/store';
 import { type Database, type Db, quoted, tableOf } from '../db/client';
 import * as schema from '../db/schema';
@@ -39,8 +41,8 @@ export interface Refreshed {
   out: number;
 }
 
-/** Computed fields, each after those that it is computed from: they were made in this order. */
-export const computedOf = (fields: readonly Field[]) => fields.filter(({ formula }) => formula !== undefined);
+/** Fields that are computed or looked up, each after those that it hangs on: they were made in this order. */
+export const computedOf = (fields: readonly Field[]) => fields.filter((field) => !cameWithRows(field));
 
 /** Sets the fields of a dataset to these. */
 async function setFields(db: Db, dataset: string, list: readonly Field[]): Promise<void> {
@@ -52,6 +54,7 @@ async function setFields(db: Db, dataset: string, list: readonly Field[]): Promi
       place,
       profile: null,
       formula: field.formula ?? null,
+      lookup: field.lookup ?? null,
       column: null,
     })),
   );
@@ -81,7 +84,7 @@ const fieldOf = (dataset: string, key: string, name: string, type: Field['type']
 export function replacedFields(dataset: string, fields: readonly Field[], staged: StagedRows): Field[] {
   const columns = staged.inspection.plans.map((plan, i) => ({ key: staged.keys[i]!, plan }));
   const kept = fields.flatMap((field) => {
-    if (field.formula !== undefined) return [field];
+    if (!cameWithRows(field)) return [field];
     const column = columns.find(({ key }) => key === field.key);
     return column ? [{ ...field, type: column.plan.type }] : [];
   });
@@ -100,9 +103,7 @@ export async function computeAll(
 ): Promise<Field[]> {
   let known = fields.filter(({ key }) => !computed.some((each) => each.key === key));
   for (const field of computed) {
-    const { key, name, formula = '' } = field;
-    const type = await computeInto(client, { number }, known.map(asRowField), { key, name, formula });
-    known = [...known, { ...field, type }];
+    known = [...known, await computeInto(client, { number }, known.map(asRowField), field)];
   }
   // They stay in the order that they were in.
   return fields.map((field) => known.find(({ key }) => key === field.key)!);
@@ -117,6 +118,10 @@ async function replace(
   versionsKept: number,
 ): Promise<Refreshed> {
   const fields = await fieldsOf(db, dataset.id);
+  const missing = fields.filter((field) => cameWithRows(field) && !staged.keys.includes(field.key));
+  await needNotLookedUp(db, dataset.id, missing);
+  for (const [i, plan] of staged.inspection.plans.entries())
+    await needKeysComparable(db, dataset.id, staged.keys[i]!, plan.type);
   await keepFields(client, dataset);
   const next = await computeAll(
     client,
@@ -156,7 +161,7 @@ async function addNewFields(
     field.place = Math.max(-1, ...all.map(({ place }) => place)) + 1;
     for (const { table } of await tablesOf(client, dataset.number))
       await client.query(`ALTER TABLE ${table} ADD COLUMN ${quoted(field.key)} ${sqlTypes[field.type]}`);
-    await db.insert(schema.fields).values({ ...field, formula: null, column: null });
+    await db.insert(schema.fields).values({ ...field, formula: null, lookup: null, column: null });
     all.push(field);
   }
   return all;
@@ -195,7 +200,7 @@ async function add(
   const fields = await addNewFields(client, db, dataset, before, staged);
   const incoming = tableOf(staged.number);
   const computed = computedOf(fields);
-  const absent = fields.filter(({ key, formula }) => formula === undefined && !staged.keys.includes(key));
+  const absent = fields.filter((field) => cameWithRows(field) && !staged.keys.includes(field.key));
   for (const { key, type } of absent)
     await client.query(`ALTER TABLE ${incoming} ADD COLUMN ${quoted(key)} ${sqlTypes[type]}`);
   await computeAll(client, staged.number, fields, computed);
@@ -290,7 +295,7 @@ async function backIn(
 function fieldsBack(then: readonly Field[], now: readonly Field[]): Field[] {
   const nameOf = new Map(now.map(({ key, name }) => [key, name]));
   const computed = computedOf(now);
-  const plain = then.filter(({ formula }) => formula === undefined);
+  const plain = then.filter(cameWithRows);
   const taken = new Set(computed.map(({ name }) => name.toLowerCase()));
   return [
     ...plain.map((field) => {

@@ -1,3 +1,4 @@
+import { cameWithRows } from '@sorvik/core/data/dataset';
 import { type Table, Type, tableFromIPC } from 'apache-arrow';
 import type { Field } from '../datasets/store';
 import { invalid } from '../http/problem';
@@ -49,7 +50,7 @@ function rowsOf(
   names: readonly string[],
   records: Iterable<readonly unknown[]>,
 ): IncomingRows {
-  const own = fields.filter(({ formula }) => formula === undefined);
+  const own = fields.filter(cameWithRows);
   const taken = names.map((name) => {
     const wanted = name.trim().toLowerCase();
     const field =

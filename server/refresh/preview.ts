@@ -1,4 +1,5 @@
 import type { FieldReach, RefreshMode, RefreshPreview } from '@sorvik/core/board/api-types';
+import { cameWithRows } from '@sorvik/core/data/dataset';
 import { dependents } from '@sorvik/core/data/row-formula';
 import { english } from '@sorvik/core/messages/locale';
 import { linesNaming } from '@sorvik/core/text/lines-naming';
@@ -8,6 +9,7 @@ import type pg from 'pg';
 import { findBoard } from '../boards/store';
 import { asRowField, fieldUses } from '../datasets/computed';
 import { needOwnRows, reading } from '../datasets/locked';
+import { whyLookedUp } from '../datasets/looked-up';
 import { datasetInfos, type Field, type StoredDataset } from '../datasets/store';
 import { type Database, quoted, tableOf } from '../db/client';
 import { cutText } from '../http/well-formed';
@@ -77,7 +79,7 @@ export async function previewRefresh(
     async ({ client, dataset, fields }) => {
       needOwnRows(dataset);
       const present = tableOf(dataset.number);
-      const kept = fields.filter(({ key, formula }) => formula === undefined && keys.includes(key));
+      const kept = fields.filter((field) => cameWithRows(field) && keys.includes(field.key));
       const counts = { in: rows, out: mode === 'replace' ? dataset.rows : 0 };
       if (mode === 'merge' && by !== undefined) {
         const column = quoted(by);
@@ -99,13 +101,16 @@ export async function previewRefresh(
     { slow: true, signal },
   );
   const planOf = (key: string) => inspection.plans[keys.indexOf(key)];
-  const own = fields.filter(({ formula }) => formula === undefined);
+  const own = fields.filter(cameWithRows);
   const missing = own.filter(({ key }) => !keys.includes(key));
   const retyped = own.flatMap((field) => {
     const plan = planOf(field.key);
     return plan && plan.type !== field.type ? [{ field, to: plan.type }] : [];
   });
-  const refused = mode === 'replace' ? refusal(fields, missing) : undefined;
+  const refused =
+    mode === 'replace'
+      ? (refusal(fields, missing) ?? (await whyLookedUp(database.db, dataset.id, missing)))
+      : undefined;
   const values: RefreshPreview['values'] = [];
   for (const { field, count, examples } of fresh) {
     const reach = await reachOf(database, dataset, field.key);

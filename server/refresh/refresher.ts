@@ -12,8 +12,9 @@ import type { ImportJobs } from '../imports/jobs';
 import type { Landing } from '../imports/landing';
 import { isLong } from '../imports/wide';
 import { tell } from '../tell';
-import { type AllowedAddresses, fetchAddress, type Known } from './address';
 import { refresh } from './apply';
+import type { Known } from './origins/origin';
+import type { originsOf } from './origins/origins';
 import { findSchedule, nextTime, type StoredSchedule } from './schedule';
 import { keyField, keysFor, plansFor, type Target } from './target-plans';
 import type { Way } from './way';
@@ -28,7 +29,7 @@ export class Refresher {
     readonly database: Database,
     readonly jobs: ImportJobs,
     readonly versionsKept: number,
-    private readonly allowed: AllowedAddresses,
+    private readonly origins: ReturnType<typeof originsOf>,
     private readonly log: Logger,
   ) {}
 
@@ -66,6 +67,17 @@ export class Refresher {
     return this.jobs.taken(job, dataset);
   }
 
+  /** Whether rows can ever be fetched from an address. Throws with a sentence where they cannot. */
+  check(address: string): Promise<void> {
+    return this.origins.check(address);
+  }
+
+  /** Fetches the rows of an address as a dataset of its own. */
+  async fetchAsOwn(address: string, name: string, signal: AbortSignal): Promise<ImportView> {
+    const { body } = await this.origins.fetch(address, null, signal);
+    return this.jobs.receive(name, body!);
+  }
+
   /** Fetches an address for a dataset; null where nothing has changed since what is known. */
   async fetch(
     id: string,
@@ -75,7 +87,7 @@ export class Refresher {
     signal: AbortSignal,
   ): Promise<{ view: ImportView; known: Known } | null> {
     const landing = await this.landing(id, way);
-    const { name, body, ...said } = await fetchAddress(address, known, this.allowed, signal);
+    const { name, body, ...said } = await this.origins.fetch(address, known, signal);
     if (!body) return null;
     const view = await this.jobs.receive(name, body, landing);
     const digest = body.digest();

@@ -8,7 +8,7 @@ import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
 import { UnusableFile } from '../imports/inspect';
 import { tell } from '../tell';
-import { readAddress } from './address';
+import { tableAddress } from './origins/table';
 import type { Refresher } from './refresher';
 import { findSchedule, nextTime, viewSchedule } from './schedule';
 import type { Scheduler } from './scheduler';
@@ -55,7 +55,13 @@ class ScheduleInput extends AddressInput {
   zone!: string;
 }
 
-/** Refreshes from addresses: once, or by themselves. */
+/** What cannot be fetched is told as what is wrong with it. */
+const told = <T>(work: Promise<T>): Promise<T> =>
+  work.catch((error) => {
+    throw error instanceof UnusableFile ? new HttpProblem(422, 'file-cannot-be-used', error.message) : error;
+  });
+
+/** Refreshes from addresses and tables in place: once, or by themselves. */
 export function addScheduleRoutes(
   routes: Routes,
   { refresher, scheduler }: { refresher: Refresher; scheduler: Scheduler },
@@ -74,20 +80,25 @@ export function addScheduleRoutes(
         answers: { 201: ref('Import') },
       },
       async (c, { body }) => {
-        const way = { mode: body.mode, by: body.by };
-        try {
-          const fetched = await refresher.fetch(
-            c.req.param('id')!,
-            way,
-            body.address,
-            null,
-            c.req.raw.signal,
-          );
-          return c.json(fetched!.view, 201);
-        } catch (error) {
-          if (error instanceof UnusableFile) throw new HttpProblem(422, 'file-cannot-be-used', error.message);
-          throw error;
-        }
+        const { address, mode, by } = body;
+        const fetched = await told(
+          refresher.fetch(c.req.param('id')!, { mode, by }, address, null, c.req.raw.signal),
+        );
+        return c.json(fetched!.view, 201);
+      },
+    )
+    .add(
+      {
+        method: 'post',
+        path: `${path}/copies`,
+        summary: 'Copy the rows of a table in place into a dataset of their own',
+        answers: { 201: ref('Import') },
+      },
+      async (c) => {
+        const { id, name } = await findDataset(db, c.req.param('id')!);
+        const address = tableAddress(id);
+        await refresher.check(address);
+        return c.json(await told(refresher.fetchAsOwn(address, name, c.req.raw.signal)), 201);
       },
     )
     .add(
@@ -103,11 +114,11 @@ export function addScheduleRoutes(
         const { address, mode, by, cadence, zone } = body;
         // What it could never do is said now.
         await refresher.landing(id, { mode, by });
-        try {
-          readAddress(address);
-        } catch (error) {
-          throw invalid([{ pointer: '/address', message: (error as Error).message }]);
-        }
+        await refresher.check(address).catch((error) => {
+          throw invalid([
+            { pointer: '/address', message: error instanceof HttpProblem ? error.detail : error.message },
+          ]);
+        });
         let next: Date | null;
         try {
           next = nextTime({ cadence, zone });

@@ -1,5 +1,7 @@
 import { Logger as JobLogger, type Runner, run } from 'graphile-worker';
 import type { Logger } from 'pino';
+import { lookUpTask, planLookUp } from '../datasets/looked-up';
+import { dueLookUps, lookUpAgain } from '../datasets/lookups';
 import type { Database } from '../db/client';
 import type { Refresher } from './refresher';
 import { findSchedule, nextTime } from './schedule';
@@ -16,7 +18,7 @@ const late = 5 * 60_000;
 const keyOf = (dataset: string) => `refresh:${dataset}`;
 
 /**
- * Refreshes datasets when they are due. What is to be done lies in the database: it is done once, whichever of several
+ * Refreshes datasets when they are due, and looks up again what has changed elsewhere. What is to be done lies in the database: it is done once, whichever of several
  * servers does it, and by another one where one is killed.
  */
 export class Scheduler {
@@ -35,13 +37,16 @@ export class Scheduler {
     this.runner = await run({
       pgPool: this.database.pool,
       schema: 'sorvik_jobs',
-      concurrency: 1,
+      concurrency: 2,
       noHandleSignals: true,
       pollInterval: look,
       logger: new JobLogger(() => (level, message) => {
         if (level === 'error') this.log.warn({ scheduler: message }, 'a refresh is tried again');
       }),
-      taskList: { [task]: (payload) => this.refresh((payload as { dataset: string }).dataset) },
+      taskList: {
+        [task]: (payload) => this.refresh((payload as { dataset: string }).dataset),
+        [lookUpTask]: (payload) => lookUpAgain(this.database, (payload as { dataset: string }).dataset),
+      },
     });
     // It is told of itself by its runner; whatever ends that ends no more than it.
     this.runner.promise.catch((error) => this.log.error({ err: error }, 'the scheduler stopped'));
@@ -59,6 +64,7 @@ export class Scheduler {
       [late],
     );
     for (const { dataset } of rows) await this.plan(dataset, true);
+    for (const dataset of await dueLookUps(this.database)) await planLookUp(this.database.pool, dataset);
   }
 
   private async refresh(dataset: string): Promise<void> {

@@ -4,7 +4,7 @@ import pino from 'pino';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { findDataset } from '../datasets/store';
 import { type TestApp, testApp } from '../testing/test-app';
-import { fetchAddress, isPublic } from './address';
+import { fetchAddress, isPublic } from './origins/address';
 import { nextTime } from './schedule';
 import { Scheduler } from './scheduler';
 

@@ -1,4 +1,5 @@
 import type { CellFormat, RefreshMode } from '@sorvik/core/board/api-types';
+import { cameWithRows } from '@sorvik/core/data/dataset';
 import type { FieldType } from '@sorvik/core/data/values';
 import { type Field, fieldsOf } from '../datasets/store';
 import type { Database } from '../db/client';
@@ -23,7 +24,7 @@ const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().t
 
 /** The field that a column is for: the one of its name. Computed fields come from no column. */
 export const fieldFor = (fields: readonly Field[], column: string): Field | undefined =>
-  fields.find(({ name, formula }) => formula === undefined && sameName(name, column));
+  fields.find((field) => cameWithRows(field) && sameName(field.name, column));
 
 /** Whether a column becomes a field of its own. One that is called like a computed field is what was computed, and is left out. */
 export const isNew = (fields: readonly Field[], column: string): boolean =>
@@ -103,7 +104,7 @@ export function keysFor(fields: readonly Field[], plans: readonly ColumnPlan[]):
 
 /** The key of the field by which rows are replaced. Throws 422 where none is said, or none that rows bring with them. */
 export async function keyField({ db }: Database, dataset: string, by: string | undefined): Promise<string> {
-  const own = (await fieldsOf(db, dataset)).filter(({ formula }) => formula === undefined);
+  const own = (await fieldsOf(db, dataset)).filter(cameWithRows);
   if (by === undefined || !own.some(({ key }) => key === by))
     throw invalid([
       {

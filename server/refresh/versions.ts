@@ -2,6 +2,7 @@ import type { DataVersion, DataVersionKind, ImportSource } from '@sorvik/core/bo
 import { and, asc, eq } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
+import { planLookups } from '../datasets/looked-up';
 import { asField, type Field, fieldsOf, type StoredDataset } from '../datasets/store';
 import { type Db, tableOf } from '../db/client';
 import * as schema from '../db/schema';
@@ -114,6 +115,7 @@ export async function keepChange(
     [id, number, places, rows, rejected, source, reshaped || number !== before],
   );
   if (!more?.rowCount) await prune(client, id, versionsKept);
+  await planLookups(client, id);
   if (number !== before) await client.query('DELETE FROM sorvik.staged WHERE number = $1', [number]);
 }
 

@@ -3,7 +3,7 @@ import { type FieldInfo, fieldOf } from '@sorvik/core/data/dataset';
 import type { Dimension, Grain } from '@sorvik/core/data/dimension';
 import type { Kept } from '@sorvik/core/data/kept';
 import { compareKeys, type KeyValue } from '@sorvik/core/data/values';
-import { rowPrinter } from '../datasets/computed';
+import { rowPrinter } from '../datasets/lay-out';
 import { quoted } from '../db/client';
 import { sqlTypes } from '../imports/load';
 import { askedCall, compiledRow } from './row-expressions';

@@ -82,6 +82,13 @@ export class Sources {
     return this.withCopy(dataset, fields, table);
   }
 
+  /** A table in place that a dataset is a name for. */
+  async placed(dataset: StoredDataset): Promise<InPlaceSource> {
+    const found = await this.inPlace(dataset, await fieldsOf(this.database.db, dataset.id));
+    if (!found) throw new Error(`${dataset.id} is no name for a table in place`);
+    return found;
+  }
+
   private async inPlace(
     { version, rows, connection, relation }: StoredDataset,
     fields: readonly Field[],

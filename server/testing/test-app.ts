@@ -11,7 +11,8 @@ import { Connections } from '../connections/connections';
 import { Secrets } from '../connections/secrets';
 import { openDatabase } from '../db/client';
 import { ImportJobs } from '../imports/jobs';
-import type { AllowedAddresses } from '../refresh/address';
+import type { AllowedAddresses } from '../refresh/origins/address';
+import { originsOf } from '../refresh/origins/origins';
 import { Refresher } from '../refresh/refresher';
 import { Scheduler } from '../refresh/scheduler';
 import { usualVersionsKept } from '../refresh/versions';
@@ -43,7 +44,7 @@ export async function testApp(options: { copies?: true; schedules?: true; allowe
   if (copies) jobs.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
   const log = pino({ level: 'silent' });
   const allowed = options.allowed ?? { private: true, hosts: [] };
-  const refresher = new Refresher(database, jobs, usualVersionsKept, allowed, log);
+  const refresher = new Refresher(database, jobs, usualVersionsKept, originsOf(sources, allowed), log);
   const scheduler = new Scheduler(database, refresher, log);
   if (options.schedules) await scheduler.start();
   const { app, routes, sendKept } = createApp({ database, sources, jobs, refresher, scheduler, log });

@@ -45,12 +45,17 @@ export const isOutdated = (error: unknown): boolean =>
 export const isAborted = (error: unknown): boolean =>
   (error as { name?: string } | undefined)?.name === 'AbortError';
 
-/** A database of somebody else's gave no answer: its charts go on when it does. One that is too slow is left in peace. */
-export const isAway = (error: unknown): boolean =>
-  /^\/problems\/source-(?!too-slow)/.test(
-    (error as { data?: { type?: string } } | undefined)?.data?.type ?? '',
+/**
+ * Nobody gave an answer: not the server, not its database, or not one of somebody else's. Charts go on when there is one. A
+ * database that is too slow is left in peace.
+ */
+export const isAway = (error: unknown): boolean => {
+  const { status, data } = (error ?? {}) as { status?: unknown; data?: { type?: string } };
+  return (
+    status === 'FETCH_ERROR' || status === 503 || /^\/problems\/source-(?!too-slow)/.test(data?.type ?? '')
   );
-/** So long after it gave none such a database is asked again, ms. */
+};
+/** So long after there was none it is asked again, ms. */
 export const untilAskedAgain = 10_000;
 
 /** Tries, and the time between them, ms: a database that is started again takes a second or two. */

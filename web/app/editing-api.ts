@@ -9,6 +9,7 @@ import type {
   FieldShape,
   FieldUses,
   ImportView,
+  LookupPreview,
   PushToken,
   RefreshMode,
   RefreshPreview,
@@ -21,12 +22,16 @@ import type {
   ShownBoard,
 } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
+import type { Lookup } from '@sorvik/core/data/dataset';
 import type { FieldType, KeyValue } from '@sorvik/core/data/values';
 import type { FileNeed } from '@sorvik/core/edit/board-file';
 import { api } from './api';
 
 /** What a form says of a connection; a password that is left out stays what it is. */
 export type ConnectionGiven = Omit<ConnectionView, 'id' | 'datasets'> & { password?: string };
+
+/** Which rows of another dataset are looked up. */
+export type LookupKeys = Pick<Lookup, 'dataset' | 'on' | 'from'>;
 
 export interface RejectsPage {
   total: number;
@@ -168,6 +173,17 @@ export const editingApi = api.injectEndpoints({
     }),
     dropField: build.mutation<DatasetView, { id: string; key: string }>({
       query: ({ id, key }) => ({ url: `datasets/${id}/fields/${key}`, method: 'DELETE' }),
+      invalidatesTags: ['Dataset'],
+    }),
+    lookupPreview: build.query<LookupPreview, { id: string } & LookupKeys>({
+      query: ({ id, ...body }) => ({ url: `datasets/${id}/lookups/preview`, method: 'POST', body }),
+      keepUnusedDataFor: 0,
+    }),
+    addLookups: build.mutation<
+      DatasetView,
+      { id: string; fields: { field: string; name: string }[] } & LookupKeys
+    >({
+      query: ({ id, ...body }) => ({ url: `datasets/${id}/lookups`, method: 'POST', body }),
       invalidatesTags: ['Dataset'],
     }),
     fieldUses: build.query<FieldUses, { id: string; key: string }>({
@@ -327,6 +343,8 @@ export const {
   useAddFieldMutation,
   useChangeFieldMutation,
   useDropFieldMutation,
+  useLookupPreviewQuery,
+  useAddLookupsMutation,
   useFieldUsesQuery,
   useFieldShapeQuery,
   useRetypePreviewQuery,

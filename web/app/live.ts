@@ -1,5 +1,8 @@
-import { api } from './api';
+import { api, isAway, untilAskedAgain } from './api';
 import type { AppStore } from './store';
+
+/** A server that does not answer is asked again after so long, ms; each time it does not, after twice as long, up to the last. */
+const pauses = { first: 1000, last: 16_000 };
 
 /** While a lever is dragged nothing is asked anew: so long it is waited before that is looked at again, ms. */
 const untilStill = 300;
@@ -10,8 +13,11 @@ const untilStill = 300;
  * Gives what ends it.
  */
 export function followDatasets(store: AppStore, datasets: readonly string[]): () => void {
+  let isOver = false;
   let source: EventSource | null = null;
   let waiting: ReturnType<typeof setTimeout> | undefined;
+  let reopening: ReturnType<typeof setTimeout> | undefined;
+  let pause = pauses.first;
   const changed = new Map<string, number | null>();
 
   const askAnew = () => {
@@ -23,10 +29,18 @@ export function followDatasets(store: AppStore, datasets: readonly string[]): ()
     }
     for (const [id, version] of changed) {
       const { data } = api.endpoints.dataset.select(id)(store.getState());
-      if (data && data.version !== version)
-        void store.dispatch(api.endpoints.dataset.initiate(id, { subscribe: false, forceRefetch: true }));
+      if (data && data.version !== version) void find(id, version);
     }
     changed.clear();
+  };
+  /** Finds out what a dataset is now; where nobody says, it has still to be found out. */
+  const find = async (id: string, version: number | null) => {
+    const options = { subscribe: false, forceRefetch: true };
+    const { error } = await store.dispatch(api.endpoints.dataset.initiate(id, options));
+    if (!isAway(error) || isOver) return;
+    if (!changed.has(id)) changed.set(id, version);
+    clearTimeout(waiting);
+    waiting = setTimeout(askAnew, untilAskedAgain);
   };
   const open = () => {
     if (source || document.visibilityState !== 'visible') return;
@@ -35,10 +49,19 @@ export function followDatasets(store: AppStore, datasets: readonly string[]): ()
     source.addEventListener('datasets', ({ data }) => {
       for (const [id, version] of Object.entries(JSON.parse(data) as Record<string, number | null>))
         changed.set(id, version);
+      pause = pauses.first;
       askAnew();
+    });
+    // A connection that broke off is opened again by the browser, one that was refused is not.
+    source.addEventListener('error', () => {
+      if (source?.readyState !== EventSource.CLOSED) return;
+      close();
+      reopening = setTimeout(open, pause);
+      pause = Math.min(2 * pause, pauses.last);
     });
   };
   const close = () => {
+    clearTimeout(reopening);
     source?.close();
     source = null;
   };
@@ -46,6 +69,7 @@ export function followDatasets(store: AppStore, datasets: readonly string[]): ()
   document.addEventListener('visibilitychange', look);
   open();
   return () => {
+    isOver = true;
     clearTimeout(waiting);
     document.removeEventListener('visibilitychange', look);
     close();

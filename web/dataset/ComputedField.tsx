@@ -1,4 +1,5 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
+import { cameWithRows } from '@sorvik/core/data/dataset';
 import { type ReadRow, readRow } from '@sorvik/core/data/row-formula';
 import { isNumeric, isTemporal, type KeyValue } from '@sorvik/core/data/values';
 import { english } from '@sorvik/core/messages/locale';
@@ -103,10 +104,7 @@ export function ComputedField({ dataset, field, onClose }: Props) {
     () => dataset.fields.map(({ key, name }) => ({ name: key, note: name })),
     [dataset.fields],
   );
-  const starts = useMemo(
-    () => startsFor(dataset.fields.filter(({ formula }) => formula === undefined)),
-    [dataset.fields],
-  );
+  const starts = useMemo(() => startsFor(dataset.fields.filter(cameWithRows)), [dataset.fields]);
   const busy = adding.isLoading || changing.isLoading;
   const error = adding.error ?? changing.error;
   const right = read?.ok === true && name.trim() !== '';

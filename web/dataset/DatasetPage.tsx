@@ -1,12 +1,18 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
+import type { Lookup } from '@sorvik/core/data/dataset';
 import { english } from '@sorvik/core/messages/locale';
 import { keyText } from '@sorvik/core/words/key-text';
 import { numberText } from '@sorvik/core/words/number-text';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
-import { Link, useParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { isAborted, problemText, useDatasetQuery } from '../app/api';
-import { useLookAgainMutation, useRenameDatasetMutation, useRenameFieldMutation } from '../app/editing-api';
+import {
+  useDatasetsQuery,
+  useLookAgainMutation,
+  useRenameDatasetMutation,
+  useRenameFieldMutation,
+} from '../app/editing-api';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { Problem } from '../ui/Problem';
@@ -16,6 +22,7 @@ import { ScheduleStatus } from './BySelf';
 import { ComputedField } from './ComputedField';
 import { DataVersions } from './DataVersions';
 import { DropField } from './DropField';
+import { LookedUpFields } from './LookedUpFields';
 import { NoDataset } from './NoDataset';
 import { RowsTable } from './RowsTable';
 import { SetAside } from './SetAside';
@@ -36,6 +43,21 @@ function bound(value: string | number | null, field: DatasetView['fields'][numbe
 
 type Field = DatasetView['fields'][number];
 
+/** Where the values of a field are looked up. */
+function LookedUpFrom({ lookup }: { lookup: Lookup }) {
+  const { data: datasets } = useDatasetsQuery();
+  const other = datasets?.find(({ id }) => id === lookup.dataset);
+  return tellWith('dataset.datasetPage.lookedUp', {
+    dataset: other ? (
+      <Link key="dataset" to={`/datasets/${other.id}`}>
+        {other.name}
+      </Link>
+    ) : (
+      '…'
+    ),
+  });
+}
+
 function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: Field; onCompute(): void }) {
   const [rename] = useRenameFieldMutation();
   const profile = field.profile;
@@ -51,6 +73,11 @@ function FieldRow({ dataset, field, onCompute }: { dataset: DatasetView; field: 
       <td>
         {dataset.inPlace ? (
           typeNames[field.type]
+        ) : field.lookup ? (
+          <span className="sv-computed-type">
+            {typeNames[field.type]}, <LookedUpFrom lookup={field.lookup} />
+            <DropField dataset={dataset} field={field} />
+          </span>
         ) : field.formula === undefined ? (
           <TypeWord dataset={dataset} field={field} />
         ) : (
@@ -165,6 +192,9 @@ export function DatasetPage() {
   const [rename] = useRenameDatasetMutation();
   // The computed field that is being changed, by its key; or a new one.
   const [computing, setComputing] = useState<string | null>(null);
+  // The dataset that fields are looked up in; empty where it is still to be chosen.
+  const [asked, setAsked] = useSearchParams();
+  const lookingUp = asked.get('look-up');
   if (error) return <NoDataset error={error} />;
   if (!dataset) return <p className="sv-loading">{tell('dataset.datasetPage.loading')}</p>;
   const { source } = dataset;
@@ -233,14 +263,29 @@ export function DatasetPage() {
               </tbody>
             </Table>
           </div>
-          {dataset.inPlace ? null : computing === null ? (
-            <button
-              type="button"
-              className="btn btn-sm btn-outline-secondary"
-              onClick={() => setComputing(newOne)}
-            >
-              {tell('dataset.datasetPage.computedField')}
-            </button>
+          {dataset.inPlace ? null : lookingUp !== null ? (
+            <LookedUpFields
+              dataset={dataset}
+              other={lookingUp || undefined}
+              onClose={() => setAsked({}, { replace: true })}
+            />
+          ) : computing === null ? (
+            <div className="sv-row">
+              <button
+                type="button"
+                className="btn btn-sm btn-outline-secondary"
+                onClick={() => setComputing(newOne)}
+              >
+                {tell('dataset.datasetPage.computedField')}
+              </button>
+              <button
+                type="button"
+                className="btn btn-sm btn-outline-secondary"
+                onClick={() => setAsked({ 'look-up': '' }, { replace: true })}
+              >
+                {tell('dataset.datasetPage.lookUpFields')}
+              </button>
+            </div>
           ) : (
             <ComputedField
               key={computing}

@@ -1,4 +1,5 @@
 import type { DatasetView, ImportView, RefreshMode } from '@sorvik/core/board/api-types';
+import { cameWithRows } from '@sorvik/core/data/dataset';
 import { type DragEvent, type FormEvent, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
@@ -22,7 +23,7 @@ interface Way {
 
 /** What is to become of the rows that are there. */
 function WayIn({ dataset, way, onWay }: { dataset: DatasetView; way: Way; onWay(way: Way): void }) {
-  const fields = dataset.fields.filter(({ formula }) => formula === undefined);
+  const fields = dataset.fields.filter(cameWithRows);
   const option = (mode: RefreshMode, label: string) => (
     <Form.Check
       type="radio"
@@ -124,7 +125,7 @@ interface Chosen extends Way {
 }
 
 function Refresh({ dataset }: { dataset: DatasetView }) {
-  const first = dataset.fields.find(({ formula }) => formula === undefined)?.key ?? '';
+  const first = dataset.fields.find(cameWithRows)?.key ?? '';
   const [way, setWay] = useState<Way>({
     mode: dataset.schedule?.mode ?? 'append',
     by: dataset.schedule?.by ?? first,

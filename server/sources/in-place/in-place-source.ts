@@ -177,18 +177,33 @@ export class InPlaceSource extends SqlSource {
     }, signal);
   }
 
-  /** Rows in the order of their key; those of a table that has none as they come. */
-  rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]> {
+  /** All rows as SQL, in the order of their key; those of a table that has none as they come. */
+  private inOrder(table: string): string {
     const { order } = this.table.relation;
     const keys = this.fields.filter(({ column }) => column && order.includes(column.name));
     const by = keys.length ? ` ORDER BY ${keys.map(({ key }) => quoted(key)).join(', ')}` : '';
-    const columns = this.fields.map(({ key }) => quoted(key)).join(', ');
+    return `SELECT ${this.fields.map(({ key }) => quoted(key)).join(', ')} FROM ${table}${by}`;
+  }
+
+  rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]> {
     return this.read(async (client, table) => {
       const { rows } = await client.query({
-        text: `SELECT ${columns} FROM ${table}${by} LIMIT ${limit} OFFSET ${offset}`,
+        text: `${this.inOrder(table)} LIMIT ${limit} OFFSET ${offset}`,
         rowMode: 'array',
       });
       return rows;
     }, signal);
+  }
+
+  /** All rows as they are at one moment, some at a time, as they are taken. Throws where the table is another one by now. */
+  async *allRows(signal: AbortSignal): AsyncGenerator<unknown[][]> {
+    const { fields, relation } = this.table;
+    try {
+      yield* this.place.server.readAll(this.inOrder(tableSql(relation, fields)), signal);
+    } catch (error) {
+      if (signal.aborted) throw error;
+      const changed = sourceFailureOf(error) === 'data' ? await this.whatChanged().catch(() => null) : null;
+      throw changed?.problem ?? this.told(error);
+    }
   }
 }

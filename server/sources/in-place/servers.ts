@@ -1,5 +1,6 @@
 import { connect } from 'node:net';
 import pg from 'pg';
+import QueryStream from 'pg-query-stream';
 import { transaction } from '../../db/transaction';
 
 /** How a server is reached. */
@@ -21,6 +22,8 @@ export interface Reached {
 const patience = 10_000;
 /** So much later than a server should have broken off a statement, it is given up, ms. */
 const grace = 3000;
+/** Rows that are fetched at a time where all are. */
+const rowsAtATime = 5000;
 /** A connection that nobody uses is closed after so long, ms. */
 const idle = 60_000;
 
@@ -83,16 +86,47 @@ export class Server {
     });
   }
 
+  private get begin(): string {
+    return `BEGIN READ ONLY; SET LOCAL statement_timeout = ${this.reached.seconds * 1000}; SET LOCAL TIME ZONE 'UTC'`;
+  }
+
   /** Asks in a transaction that can only read, and for no longer than is allowed. */
   async read<T>(work: (client: pg.PoolClient) => Promise<T>, signal?: AbortSignal): Promise<T> {
     signal?.throwIfAborted();
     const client = await this.pool.connect();
     return transaction(client, () => work(client), {
-      begin: `BEGIN READ ONLY; SET LOCAL statement_timeout = ${this.reached.seconds * 1000}; SET LOCAL TIME ZONE 'UTC'`,
+      begin: this.begin,
       signal,
       breakOff: () => breakOff(this.reached, client),
       isSpent: ({ message }) => /timeout/i.test(message),
     });
+  }
+
+  /** Asks for all rows there are as a statement has them, some at a time. Each time it may take as long as a statement. */
+  async *readAll(text: string, signal: AbortSignal): AsyncGenerator<unknown[][]> {
+    signal.throwIfAborted();
+    const client = await this.pool.connect();
+    let done = false;
+    const stop = () => void breakOff(this.reached, client);
+    signal.addEventListener('abort', stop, { once: true });
+    try {
+      await client.query(this.begin);
+      const stream = client.query(new QueryStream(text, [], { rowMode: 'array', batchSize: rowsAtATime }));
+      let some: unknown[][] = [];
+      for await (const row of stream as AsyncIterable<unknown[]>) {
+        some.push(row);
+        if (some.length < rowsAtATime) continue;
+        yield some;
+        some = [];
+      }
+      if (some.length) yield some;
+      await client.query('COMMIT');
+      done = true;
+    } finally {
+      signal.removeEventListener('abort', stop);
+      // One that was left in the middle is not used again.
+      client.release(!done);
+    }
   }
 
   close(): Promise<void> {

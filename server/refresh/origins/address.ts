@@ -1,31 +1,18 @@
-import { createHash } from 'node:crypto';
 import { lookup as dnsLookup, type LookupAddress } from 'node:dns';
 import http, { type IncomingMessage } from 'node:http';
 import https from 'node:https';
 import { isIP, type LookupFunction } from 'node:net';
 import { basename } from 'node:path';
-import { Transform } from 'node:stream';
 import ipaddr from 'ipaddr.js';
-import { UnusableFile } from '../imports/inspect';
-import { tell } from '../tell';
+import { UnusableFile } from '../../imports/inspect';
+import { tell } from '../../tell';
+import { digesting } from './digesting';
+import type { Fetched, Known, Origin } from './origin';
 
 /** Where files may be fetched from besides the public internet: hosts with their ports, or any of the own network. */
 export interface AllowedAddresses {
   private: boolean;
   hosts: readonly string[];
-}
-
-/** What an address said of what it gave before. */
-export interface Known {
-  etag: string | null;
-  modified: string | null;
-  digest: string | null;
-}
-
-export interface Fetched extends Known {
-  name: string;
-  /** Null where nothing has changed since. */
-  body: (Transform & { digest(): string }) | null;
 }
 
 const mostRedirects = 5;
@@ -104,23 +91,6 @@ function ask(
   });
 }
 
-/** Bytes as they come, and their digest once all have. */
-function digesting(): Transform & { digest(): string } {
-  const hash = createHash('sha256');
-  let found = '';
-  const stream = new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      hash.update(chunk);
-      done(null, chunk);
-    },
-    flush(done) {
-      found = hash.digest('base64url');
-      done();
-    },
-  });
-  return Object.assign(stream, { digest: () => found });
-}
-
 /**
  * Fetches what lies at an address, unless it says that nothing has changed. Redirects are followed to places that may be
  * reached, and to no others. Throws `UnusableFile` with a sentence where it cannot be had.
@@ -174,3 +144,12 @@ export async function fetchAddress(
     return { name: name.slice(0, 200), etag, modified, digest: null, body };
   }
 }
+
+/** What lies at an address of the internet, or of the own network as far as that is allowed. */
+export const addressOrigin = (allowed: AllowedAddresses): Origin => ({
+  isMine: () => true,
+  async check(text) {
+    readAddress(text);
+  },
+  fetch: (text, known, signal) => fetchAddress(text, known, allowed, signal),
+});

@@ -1,0 +1,1 @@
+ALTER TABLE sorvik.fields ADD COLUMN lookup jsonb;
