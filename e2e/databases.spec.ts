@@ -100,6 +100,17 @@ test('a table of another database is connected, looked at, made a board of, lost
   await page.getByRole('button', { name: 'Look again' }).click();
   await expect(page.getByText('3,000 rows in 3 fields')).toBeVisible();
 
+  await page.getByRole('button', { name: 'Copy its rows here' }).click();
+  await expect(page.getByText('3,000 rows copied.')).toBeVisible();
+  await page.getByRole('link', { name: 'Refresh it by itself' }).click();
+  await expect(page.getByLabel('Table in place').last()).toHaveValue(/^dataset:/);
+  await expect(page.getByLabel('They are replaced by the new rows')).toBeChecked();
+  await page.getByRole('button', { name: 'Refresh by itself', exact: true }).click();
+  await expect(page.locator('[data-part="schedule"]')).toContainText(
+    'Refreshed by itself from Cranes in The quays.',
+  );
+  expect(await seriousFindings(page)).toEqual([]);
+
   await page.goto('/databases');
   await card.getByRole('button', { name: 'Disconnect' }).click();
   await expect(page.getByRole('alert')).toContainText('The quays is used by Cranes');

@@ -257,6 +257,9 @@ export const editingApi = api.injectEndpoints({
       invalidatesTags: ['Import'],
     }),
     /** Fetches new rows from an address. */
+    copyTable: build.mutation<ImportView, string>({
+      query: (id) => ({ url: `datasets/${id}/copies`, method: 'POST' }),
+    }),
     fetchRows: build.mutation<ImportView, { id: string; address: string; mode: RefreshMode; by?: string }>({
       query: ({ id, ...body }) => ({ url: `datasets/${id}/refreshes/address`, method: 'POST', body }),
     }),
@@ -363,6 +366,7 @@ export const {
   useAnswerImportMutation,
   useCancelImportMutation,
   useRefreshPreviewQuery,
+  useCopyTableMutation,
   useFetchRowsMutation,
   useSetScheduleMutation,
   useRunScheduleMutation,

@@ -1,8 +1,10 @@
 import type { DatasetView, RefreshMode } from '@sorvik/core/board/api-types';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { useSearchParams } from 'react-router';
 import { problemText } from '../app/api';
 import {
+  useDatasetsQuery,
   useRemoveScheduleMutation,
   useRunScheduleMutation,
   useSetScheduleMutation,
@@ -10,6 +12,8 @@ import {
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
 import { recentText } from '../ui/time-text';
+import { isTable, originText, tableAddress } from './origins';
+import { TableChoice } from './TableChoice';
 
 /** How often, as authors say it; `own` is a cron expression of their own. */
 type Often = 'hourly' | 'daily' | 'weekdays' | 'own';
@@ -52,8 +56,10 @@ const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
 /** How the last refresh went, and when the next one is. */
 export function ScheduleStatus({ dataset }: { dataset: DatasetView }) {
   const { schedule } = dataset;
+  const { data: datasets = [] } = useDatasetsQuery(undefined, { skip: !schedule });
   if (!schedule) return null;
-  const { address, nextAt, doneAt, problem, failures } = schedule;
+  const { nextAt, doneAt, problem, failures } = schedule;
+  const address = originText(schedule.address, datasets);
   return (
     <div data-part="schedule">
       <p className="sv-hint">
@@ -72,7 +78,12 @@ export function ScheduleStatus({ dataset }: { dataset: DatasetView }) {
 /** Has a dataset refreshed by itself: from which address, and when. */
 export function BySelf({ dataset, mode, by }: { dataset: DatasetView; mode: RefreshMode; by: string }) {
   const { id, schedule } = dataset;
-  const [address, setAddress] = useState(schedule?.address ?? '');
+  // Somebody has just copied a table, and comes to have that done by itself.
+  const from = useSearchParams()[0].get('from');
+  const [address, setAddress] = useState(schedule?.address ?? (from ? tableAddress({ id: from }) : ''));
+  const [fromTable, setFromTable] = useState(isTable(address));
+  const { data: datasets } = useDatasetsQuery();
+  const tables = datasets?.filter(({ inPlace }) => inPlace) ?? [];
   const [when, setWhen] = useState(() => readWhen(schedule?.cadence ?? '0 6 * * *'));
   const [zone, setZone] = useState(schedule?.zone ?? ownZone);
   const [set, setting] = useSetScheduleMutation();
@@ -86,17 +97,40 @@ export function BySelf({ dataset, mode, by }: { dataset: DatasetView; mode: Refr
   return (
     <Form onSubmit={submit} className="sv-by-self">
       <ScheduleStatus dataset={dataset} />
-      <Form.Group controlId="schedule-address">
-        <Form.Label>{tell('dataset.bySelf.address')}</Form.Label>
-        <Form.Control
-          size="sm"
-          type="url"
-          required
-          placeholder="https://"
-          value={address}
-          onChange={(event) => setAddress(event.target.value)}
-        />
-      </Form.Group>
+      {(tables.length > 0 || isTable(address)) && (
+        <fieldset className="sv-row">
+          <legend className="visually-hidden">{tell('dataset.bySelf.fromWhere')}</legend>
+          {(['address', 'table'] as const).map((from) => (
+            <Form.Check
+              key={from}
+              type="radio"
+              name="from"
+              id={`from-${from}`}
+              label={tell('dataset.bySelf.from', { from })}
+              checked={(from === 'table') === fromTable}
+              onChange={() => {
+                setFromTable(from === 'table');
+                setAddress('');
+              }}
+            />
+          ))}
+        </fieldset>
+      )}
+      {fromTable ? (
+        <TableChoice tables={tables} value={address} onChange={setAddress} />
+      ) : (
+        <Form.Group controlId="schedule-address">
+          <Form.Label>{tell('dataset.bySelf.address')}</Form.Label>
+          <Form.Control
+            size="sm"
+            type="url"
+            required
+            placeholder="https://"
+            value={address}
+            onChange={(event) => setAddress(event.target.value)}
+          />
+        </Form.Group>
+      )}
       <div className="sv-row">
         <Form.Select
           size="sm"

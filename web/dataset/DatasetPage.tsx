@@ -20,6 +20,7 @@ import { TopBar } from '../ui/TopBar';
 import { tell, tellWith } from '../ui/tell';
 import { ScheduleStatus } from './BySelf';
 import { ComputedField } from './ComputedField';
+import { CopyTable } from './CopyTable';
 import { DataVersions } from './DataVersions';
 import { DropField } from './DropField';
 import { LookedUpFields } from './LookedUpFields';
@@ -220,7 +221,12 @@ export function DatasetPage() {
         <p className="sv-hint">
           <WhatItHolds dataset={dataset} />
         </p>
-        {dataset.inPlace && <LookAgain id={id} />}
+        {dataset.inPlace && (
+          <div className="sv-row">
+            <LookAgain id={id} />
+            <CopyTable id={id} name={dataset.name} />
+          </div>
+        )}
         <ScheduleStatus dataset={dataset} />
         {isCopying && (
           <p className="sv-hint" role="status">

@@ -1,10 +1,10 @@
 import type { DatasetView, ImportView, RefreshMode } from '@sorvik/core/board/api-types';
 import { cameWithRows } from '@sorvik/core/data/dataset';
-import { type DragEvent, type FormEvent, useRef, useState } from 'react';
+import { type DragEvent, type FormEvent, type ReactNode, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Link, useParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { problemText, useDatasetQuery } from '../app/api';
-import { useFetchRowsMutation } from '../app/editing-api';
+import { useDatasetsQuery, useFetchRowsMutation } from '../app/editing-api';
 import { IncomingFile, ServerImport } from '../incoming/IncomingFile';
 import { Notices } from '../ui/Notices';
 import { Problem } from '../ui/Problem';
@@ -14,6 +14,7 @@ import { BySelf } from './BySelf';
 import { NoDataset } from './NoDataset';
 import { PushTokens } from './PushTokens';
 import { RefreshPreview } from './RefreshPreview';
+import { TableChoice } from './TableChoice';
 
 interface Way {
   mode: RefreshMode;
@@ -74,8 +75,16 @@ function Outcome({ dataset, view }: { dataset: DatasetView; view: ImportView }) 
   );
 }
 
-/** New rows from an address, once. */
-function FromAddress({ dataset, way }: { dataset: DatasetView; way: Way }) {
+interface ElsewhereProps {
+  dataset: DatasetView;
+  way: Way;
+  label: string;
+  /** Where they are asked for. */
+  choice(address: string, onChange: (address: string) => void): ReactNode;
+}
+
+/** New rows from elsewhere, once. */
+function FromElsewhere({ dataset, way, label, choice }: ElsewhereProps) {
   const [address, setAddress] = useState('');
   const [fetch, { data, error, isLoading, reset }] = useFetchRowsMutation();
   const submit = (event: FormEvent) => {
@@ -102,18 +111,9 @@ function FromAddress({ dataset, way }: { dataset: DatasetView; way: Way }) {
     );
   return (
     <Form onSubmit={submit} className="sv-row">
-      <Form.Control
-        size="sm"
-        type="url"
-        required
-        className="sv-address"
-        aria-label={tell('dataset.refresh.address')}
-        placeholder="https://"
-        value={address}
-        onChange={(event) => setAddress(event.target.value)}
-      />
+      {choice(address, setAddress)}
       <Button size="sm" type="submit" variant="outline-secondary" disabled={isLoading}>
-        {isLoading ? tell('dataset.refresh.fetching') : tell('dataset.refresh.fetch')}
+        {isLoading ? tell('dataset.refresh.fetching') : label}
       </Button>
       {error && <Problem role="alert">{problemText(error)}</Problem>}
     </Form>
@@ -126,12 +126,16 @@ interface Chosen extends Way {
 
 function Refresh({ dataset }: { dataset: DatasetView }) {
   const first = dataset.fields.find(cameWithRows)?.key ?? '';
+  // Of a table that has just been copied, all rows are wanted as they are there.
+  const isCopy = useSearchParams()[0].has('from');
   const [way, setWay] = useState<Way>({
-    mode: dataset.schedule?.mode ?? 'append',
+    mode: dataset.schedule?.mode ?? (isCopy ? 'replace' : 'append'),
     by: dataset.schedule?.by ?? first,
   });
   const [chosen, setChosen] = useState<Chosen | null>(null);
   const [over, setOver] = useState(false);
+  const { data: datasets } = useDatasetsQuery();
+  const tables = datasets?.filter(({ inPlace }) => inPlace) ?? [];
   const chooser = useRef<HTMLInputElement>(null);
   const take = (files: FileList | null) => {
     if (!files?.length) return;
@@ -191,8 +195,37 @@ function Refresh({ dataset }: { dataset: DatasetView }) {
       </section>
       <section aria-labelledby="from-address">
         <h2 id="from-address">{tell('dataset.refresh.fromAnAddress')}</h2>
-        <FromAddress dataset={dataset} way={way} />
+        <FromElsewhere
+          dataset={dataset}
+          way={way}
+          label={tell('dataset.refresh.fetch')}
+          choice={(address, onChange) => (
+            <Form.Control
+              size="sm"
+              type="url"
+              required
+              className="sv-address"
+              aria-label={tell('dataset.refresh.address')}
+              placeholder="https://"
+              value={address}
+              onChange={({ target }) => onChange(target.value)}
+            />
+          )}
+        />
       </section>
+      {tables.length > 0 && (
+        <section aria-labelledby="from-table">
+          <h2 id="from-table">{tell('dataset.refresh.fromATable')}</h2>
+          <FromElsewhere
+            dataset={dataset}
+            way={way}
+            label={tell('dataset.refresh.fetchTable')}
+            choice={(address, onChange) => (
+              <TableChoice tables={tables} value={address} onChange={onChange} />
+            )}
+          />
+        </section>
+      )}
       <section aria-labelledby="by-itself">
         <h2 id="by-itself">{tell('dataset.bySelf.heading')}</h2>
         <BySelf dataset={dataset} {...way} />
