@@ -104,3 +104,59 @@ test('a show whose server was away for a moment has caught up once it is back', 
   expect(away.dataset).toBeLessThan(1);
   expect(away.cube).toBeLessThan(1);
 });
+
+test('new data is told of once, and a lever says what it had to change', async ({ page, request }) => {
+  const dataset = await importCsv(request, 'Landings told', landings);
+  const made = await request.post('/api/boards', {
+    data: {
+      document: {
+        version: 1,
+        title: 'Landings told',
+        levers: [plainPick(dataset, 'quay', 'quays', 'Quays')],
+        charts: [
+          plainChart(dataset, {
+            title: 'Tons',
+            by: { field: 'quay' },
+            measure: { aggregate: 'sum', field: 'tons' },
+            labels: 'always',
+            cues: [plainCue('light', 'quays', { colour: 'ember' })],
+          }),
+        ],
+      },
+    },
+  });
+  const { id } = await made.json();
+  await page.goto(`/show/${id}?quays=Venn`);
+  const figures = chartNamed(page, 'Tons').locator('[data-part~="value"]');
+  await expect(figures).toHaveText(['20', '10', '30']);
+  const said = page.locator('[data-part~="announced"]');
+  await expect(said).toBeEmpty();
+  await page.evaluate(() => {
+    const heard: string[] = [];
+    Object.assign(globalThis, { heard });
+    const place = document.querySelector('[data-part~="announced"]')!;
+    new MutationObserver(() => heard.push(place.textContent!)).observe(place, {
+      childList: true,
+      characterData: true,
+      subtree: true,
+    });
+  });
+  const refresh = async (csv: string) => {
+    const sent = await request.post(`/api/datasets/${dataset}/refreshes?name=More.csv&mode=replace`, {
+      data: Buffer.from(csv),
+      headers: { 'content-type': 'text/csv' },
+    });
+    const job = (await sent.json()).id;
+    const taken = () => request.post(`/api/imports/${job}/take`).then((answer) => answer.status());
+    await expect.poll(taken).toBe(200);
+  };
+  await refresh('quay,tons,boats\nQuel,5,1\nAuk,6,1\n');
+  await expect(figures).toHaveText(['6', '5']);
+  await expect(said).toContainText('Tons: ');
+  await refresh('quay,tons,boats\nQuel,7,1\n');
+  await expect(figures).toHaveText(['7']);
+  await page.waitForTimeout(1500);
+  expect(await page.evaluate(() => (globalThis as unknown as { heard: string[] }).heard)).toHaveLength(1);
+  // What the lever holds is not among the values any more: it says so.
+  await expect(leverNamed(page, 'Quays')).toContainText('Not in the data, ignored: Venn.');
+});

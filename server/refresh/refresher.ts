@@ -19,6 +19,8 @@ import { findSchedule, nextTime, type StoredSchedule } from './schedule';
 import { keyField, keysFor, plansFor, type Target } from './target-plans';
 import type { Way } from './way';
 
+/** The lock of a refresh that goes by a schedule is this number and one of its dataset. */
+const lockOfRefreshes = 7302;
 const look = 50;
 /** So often a refresh that is under way says that it still is, ms. */
 const pulse = 60_000;
@@ -112,8 +114,22 @@ export class Refresher {
     }
   }
 
-  /** Refreshes a dataset from its address, as it is due. Throws where it fails, when that has been noted. */
+  /**
+   * Refreshes a dataset from its address, as it is due. Throws where it fails, when that has been noted. One after the other,
+   * on all servers: what was asked for while it was being done finds that nothing has changed since.
+   */
   async run(id: string, signal: AbortSignal): Promise<void> {
+    const client = await this.database.pool.connect();
+    try {
+      await client.query('SELECT pg_advisory_lock($1, hashtext($2))', [lockOfRefreshes, id]);
+      await this.runAlone(id, signal);
+    } finally {
+      // Its connection ends with it, and so does the lock, however it ends.
+      client.release(true);
+    }
+  }
+
+  private async runAlone(id: string, signal: AbortSignal): Promise<void> {
     const schedule = await findSchedule(this.database.db, id);
     if (!schedule) return;
     const { address, mode, by, etag, modified, digest } = schedule;

@@ -1,10 +1,18 @@
+import { mkdtemp, rm } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { findDataset } from '../datasets/store';
+import { openDatabase } from '../db/client';
+import { ImportJobs } from '../imports/jobs';
 import { type TestApp, testApp } from '../testing/test-app';
 import { fetchAddress, isPublic } from './origins/address';
+import { originsOf } from './origins/origins';
+import { Refresher } from './refresher';
 import { nextTime } from './schedule';
 import { Scheduler } from './scheduler';
 
@@ -53,6 +61,42 @@ const viewOf = async (id: string) => (await t.json(`/api/datasets/${id}`)).body;
 const run = async (id: string) => {
   await t.send('POST', `/api/datasets/${id}/schedule/run`);
 };
+
+it('of two servers on one database one refreshes a dataset each time it is due', async () => {
+  const database = await openDatabase(
+    t.url,
+    fileURLToPath(new URL('../migrations', import.meta.url)),
+    () => {},
+  );
+  const log = pino({ level: 'silent' });
+  const spool = await mkdtemp(join(tmpdir(), 'sorvik-second-'));
+  const jobs = new ImportJobs(database, spool, log);
+  const origins = originsOf(t.sources, { private: true, hosts: [] });
+  const second = new Scheduler(database, new Refresher(database, jobs, 5, origins, log), log);
+  await second.start();
+  try {
+    const id = await made();
+    await schedule(id);
+    for (let n = 1; n <= 6; n++) {
+      gives(first.replace('10', `${10 + n}`));
+      // Both are told that it is due, as at the same minute of a clock.
+      await Promise.all([run(id), second.plan(id, true)]);
+      await expect
+        .poll(async () => (await viewOf(id)).data.versions, { timeout: 20_000 })
+        .toBe(Math.min(6, n + 1));
+      await expect.poll(async () => (await t.json(`/api/datasets/${id}/rows`)).body.rows[0][2]).toBe(10 + n);
+    }
+    const { body } = await t.json(`/api/datasets/${id}/versions`);
+    expect(body.map(({ rowsIn, rowsOut }: { rowsIn: number; rowsOut: number }) => [rowsIn, rowsOut])).toEqual(
+      Array.from({ length: 6 }, () => [1, 1]),
+    );
+    expect((await viewOf(id)).schedule).toMatchObject({ failures: 0, problem: null });
+  } finally {
+    await second.close();
+    await database.close();
+    await rm(spool, { recursive: true });
+  }
+});
 
 describe('a dataset with a schedule', () => {
   it('is refreshed when it is due, and says when that was and when it will be', async () => {
@@ -248,6 +292,26 @@ describe('an address', () => {
     expect((await fetched()).body.detail).toContain('status 404');
     source.closeAllConnections();
     expect((await findDataset(t.database.db, id)).rows).toBe(1);
+  });
+
+  it('that is endless, or says nothing for too long, is given up', async () => {
+    const read = async (patience: { silent: number; longest: number }) => {
+      const all = { private: true, hosts: [] };
+      const signal = new AbortController().signal;
+      const { body } = await fetchAddress(address(), null, all, signal, patience);
+      for await (const _ of body!);
+    };
+    answer = (_request, response) => {
+      response.writeHead(200).write('a,b\n');
+      const more = setInterval(() => response.write('1,2\n'), 10);
+      response.on('close', () => clearInterval(more));
+    };
+    await expect(read({ silent: 5000, longest: 300 })).rejects.toThrow(/took longer than/);
+    answer = (_request, response) => response.writeHead(200).write('a,b\n');
+    await expect(read({ silent: 200, longest: 5000 })).rejects.toThrow(/said nothing for 0.2/);
+    answer = () => {};
+    await expect(read({ silent: 200, longest: 5000 })).rejects.toThrow(/said nothing for 0.2/);
+    source.closeAllConnections();
   });
 
   it('can be broken off by whoever asked', async () => {

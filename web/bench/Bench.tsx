@@ -20,6 +20,7 @@ import {
   stepsFound,
   undo,
 } from '../board/board-slice';
+import { DataStamp } from '../board/DataStamp';
 import { keepSteps, stepsTo } from '../board/kept-steps';
 import { useLarge } from '../board/use-large';
 import { useLive } from '../board/use-live';
@@ -156,18 +157,21 @@ export function Bench() {
         />
         <TopBar
           place={
-            <InlineText
-              value={board.title}
-              label={tell('bench.bench.titleOfTheBoard')}
-              className="sv-board-title"
-              onKeep={(title) =>
-                dispatch(
-                  edit(tell('bench.bench.theTitle'), (draft) => {
-                    draft.title = title;
-                  }),
-                )
-              }
-            />
+            <>
+              <InlineText
+                value={board.title}
+                label={tell('bench.bench.titleOfTheBoard')}
+                className="sv-board-title"
+                onKeep={(title) =>
+                  dispatch(
+                    edit(tell('bench.bench.theTitle'), (draft) => {
+                      draft.title = title;
+                    }),
+                  )
+                }
+              />
+              <DataStamp board={board} locale={english} />
+            </>
           }
         >
           <Doubts
@@ -283,7 +287,7 @@ export function Bench() {
               large={large}
               onEnlarge={enlarge}
             />
-            <Announcer within="#sv-charts" />
+            <Announcer board={board} within="#sv-charts" />
           </InLanguage>
         </div>
         {over === null && <SelectedBar board={board} selected={selected} onSelect={setSelected} />}

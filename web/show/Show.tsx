@@ -173,7 +173,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
               ))}
             </div>
           </div>
-          <Announcer within="#sv-charts" />
+          <Announcer board={board} within="#sv-charts" />
           <PrintFoot board={board} />
           <div className="sv-show-foot" ref={foot}>
             {narrow && standing.length > 0 && <LeverSheet board={board} levers={standing} />}

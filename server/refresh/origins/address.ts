@@ -17,8 +17,11 @@ export interface AllowedAddresses {
 
 const mostRedirects = 5;
 /** So long an address may say nothing, and may take as a whole, ms. */
-const silent = 30_000;
-const longest = 20 * 60_000;
+interface Patience {
+  silent: number;
+  longest: number;
+}
+const usual: Patience = { silent: 30_000, longest: 20 * 60_000 };
 
 /** Whether an address of a network is one that everybody reaches: not this machine, not a network of its own. */
 export function isPublic(address: string): boolean {
@@ -57,6 +60,7 @@ function ask(
   known: Known | null,
   allowed: AllowedAddresses,
   signal: AbortSignal,
+  silent: number,
 ): Promise<IncomingMessage> {
   const port = url.port || (url.protocol === 'https:' ? '443' : '80');
   const host = url.hostname.replace(/^\[|\]$/g, '');
@@ -100,11 +104,19 @@ export async function fetchAddress(
   known: Known | null,
   allowed: AllowedAddresses,
   signal: AbortSignal,
+  patience: Patience = usual,
 ): Promise<Fetched> {
+  const { silent, longest } = patience;
   const all = AbortSignal.any([signal, AbortSignal.timeout(longest)]);
+  const tooSlow = () =>
+    all.aborted && !signal.aborted
+      ? new UnusableFile(tell('address.tooSlow', { n: longest / 60_000 }))
+      : undefined;
   let url = readAddress(text);
   for (let redirects = 0; ; redirects++) {
-    const answer = await ask(url, known, allowed, all);
+    const answer = await ask(url, known, allowed, all, silent).catch((error) => {
+      throw tooSlow() ?? error;
+    });
     const { statusCode = 0, headers } = answer;
     const etag = headers.etag ?? null;
     const modified = headers['last-modified'] ?? null;
@@ -123,7 +135,6 @@ export async function fetchAddress(
       throw new UnusableFile(tell('address.answered', { host: url.host, status: statusCode }));
     }
     const body = digesting();
-    const stop = setTimeout(() => answer.destroy(new UnusableFile(tell('address.tooSlow'))), longest);
     answer.setTimeout(silent, () =>
       answer.destroy(new UnusableFile(tell('address.silent', { host: url.host, n: silent / 1000 }))),
     );
@@ -131,11 +142,10 @@ export async function fetchAddress(
       body.destroy(
         error instanceof UnusableFile
           ? error
-          : new UnusableFile(tell('address.brokeOff', { host: url.host })),
+          : (tooSlow() ?? new UnusableFile(tell('address.brokeOff', { host: url.host }))),
       ),
     );
     body.on('close', () => {
-      clearTimeout(stop);
       answer.destroy();
     });
     answer.pipe(body);
