@@ -80,7 +80,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     : null;
   const connections = new Connections(database, new Secrets(options.key));
   const sources = new Sources(database, copies, connections);
-  if (copies) jobs.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
+  if (copies) jobs.loader.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
   const refresher = new Refresher(
     database,
     jobs,

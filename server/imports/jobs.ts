@@ -1,125 +1,49 @@
 import { randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { isDeepStrictEqual } from 'node:util';
-import type { ImportView, RefreshMode, Reject } from '@sorvik/core/board/api-types';
+import type { ImportView, RefreshMode } from '@sorvik/core/board/api-types';
 import { eq } from 'drizzle-orm';
-import type pg from 'pg';
 import type { Logger } from 'pino';
 import type { Database } from '../db/client';
-import { tableOf } from '../db/client';
 import * as schema from '../db/schema';
-import { failureProblem, HttpProblem, invalid, notFound } from '../http/problem';
-import type { CopiedDataset } from '../sources/copies/copies';
+import { HttpProblem, invalid, notFound } from '../http/problem';
 import { dropTables } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import type { ColumnPlan } from './column-plan';
-import { UnclosedQuote } from './csv-rows';
-import { fieldKeys } from './field-keys';
+import { type EarlyLoad, EarlyLoads } from './early-loads';
 import type { SourceFile as FilePart } from './formats/format-kind';
 import { isOfAnotherFormat, readFile } from './formats/read-file';
 import { typed } from './formats/typed';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
-import { keepDataset } from './keep-dataset';
+import { type Job, jobOf, noteFailure, removeParts, watched } from './job';
 import type { Landing, StagedRows } from './landing';
-import { loadRows, WiderColumn } from './load';
-import { answered, questionsOf, wrongAnswers } from './questions';
-import { type LineFiles, SentLines } from './sent-lines';
+import { Loader } from './loader';
+import { answered, wrongAnswers } from './questions';
+import { settle } from './settle';
 import { spooled } from './spooled';
-import { type Arriving, TextWatch } from './text-file';
-import { lengthen, wideQuestion } from './wide';
-
-interface Job extends ImportView {
-  path: string;
-  inspection: Inspection;
-  /** No quotation mark is in the file. */
-  unquoted: boolean;
-  abort: AbortController;
-  touched: number;
-  /** It is several files that become one. */
-  parts?: readonly FilePart[];
-  /** It is of a format that is turned into CSV first, and still has to be. */
-  unread?: boolean;
-  /** Rows that could not even be read as such. */
-  setAside: Reject[];
-  /** What it is for, where it is not to be a dataset of its own. */
-  landing?: Landing;
-  staged?: StagedRows | undefined;
-  /** Hears how far it is. */
-  follow?: (progress: Pick<ImportView, 'bytesRead' | 'rows' | 'rejected'>) => void;
-}
+import { TextWatch } from './text-file';
 
 const maxBytes = 8 * 1024 ** 3;
 const forgetAfter = 3_600_000;
 const forgetStagedAfter = 8 * forgetAfter;
 
-/** Where and why the first row of a file did not fit. */
-const firstProblem = ([first]: readonly Reject[]): string =>
-  first ? tell('jobs.firstProblemLine', { n: first.line, reason: first.reason }) : tell('jobs.theFileHasNo');
-
-/** What is to be known of a text that is already there. */
-async function watched(path: string): Promise<TextWatch> {
-  const watch = new TextWatch();
-  for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) watch.see(chunk);
-  return watch;
-}
-
-/** So much of a file has arrived before it begins to be loaded; so many are at a time. */
-const earlyFrom = 4 * 1024 * 1024;
-const mostEarly = 2;
-
-function jobOf(
-  id: string,
-  file: string,
-  path: string,
-  inspection: Inspection,
-  { bytes, quoted }: Pick<TextWatch, 'bytes' | 'quoted'>,
-  questions: ImportView['questions'] = [],
-): Job {
-  return {
-    id,
-    file,
-    path,
-    inspection,
-    unquoted: !quoted,
-    setAside: [],
-    abort: new AbortController(),
-    touched: Date.now(),
-    state: questions.length ? 'asking' : 'loading',
-    questions,
-    bytesRead: 0,
-    bytesTotal: bytes,
-    rows: 0,
-    rejected: 0,
-  };
-}
-
-/** A load that began while its file was still arriving: it ends when all of it is there and found to be as it began. */
-interface EarlyLoad {
-  isFor(job: Job): boolean;
-  /** It was right: it becomes that of the job; where it comes to nothing, `otherwise` begins anew. */
-  goOn(job: Job, otherwise: () => Promise<void>): void;
-  giveUp(): Promise<void>;
-}
-
 /** Files on their way to becoming datasets. A file is kept on disk until it is loaded, then removed. */
 export class ImportJobs {
-  /** Hears of each dataset that came in, and gets what was sent to the database for it, to be removed when it is not needed. */
-  onLoaded?: (dataset: CopiedDataset, lines: LineFiles[] | null) => void;
-
+  readonly loader: Loader;
   private readonly jobs = new Map<string, Job>();
   private readonly parts = new Map<string, FilePart & { touched: number }>();
-  /** How many are being loaded while they arrive. */
-  private early = 0;
+  private readonly early: EarlyLoads;
 
   constructor(
     private readonly database: Database,
     /** Where files are kept while they are read. */
     readonly folder: string,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.loader = new Loader(database, log);
+    this.early = new EarlyLoads(database, this.loader);
+  }
 
   /** Clears what a killed server left behind. */
   async prepare(): Promise<void> {
@@ -162,28 +86,21 @@ export class ImportJobs {
       await spooled(source, path, { room, most: maxBytes, tooLarge: tell('jobs.aFileCanHave') }, (bytes) => {
         watch.see(bytes);
         foreign ??= isOfAnotherFormat(bytes);
-        if (
-          !foreign &&
-          !landing &&
-          watch.bytes > earlyFrom &&
-          !early &&
-          this.early < mostEarly &&
-          !watch.binary
-        )
-          early = this.beginEarly(id, name, path, watch);
+        if (!foreign && !landing && !early && this.early.mayBegin(watch))
+          early = this.early.begin(id, name, path, watch);
       });
       if (foreign) return this.beginReading(id, name, path, watch, landing);
       if (watch.binary) throw new HttpProblem(415, 'not-a-text-file', tell('jobs.isNotACsv', { name }));
       const inspection = await inspectFile(path, watch.bytes, watch.encoding);
       const job = jobOf(id, name, path, inspection, watch);
       if (landing) Object.assign(job, { landing, refresh: landing.refresh });
-      await this.settle(job);
+      await settle(job);
       this.jobs.set(id, job);
       const begun = early as EarlyLoad | null;
-      if (begun?.isFor(job)) begun.goOn(job, () => this.load(job));
+      if (begun?.isFor(job)) begun.goOn(job, () => this.loader.load(job));
       else {
         await begun?.giveUp();
-        if (job.state === 'loading') void this.load(job);
+        if (job.state === 'loading') void this.loader.load(job);
       }
       return this.view(id);
     } catch (error) {
@@ -229,35 +146,12 @@ export class ImportJobs {
     return this.beginReading(id, first!.name, path, { bytes, quoted: true }, landing, parts);
   }
 
-  /** Finds out how the columns of a job are read, and what has to be asked about them. Throws where they cannot be. */
-  private async settle(job: Job, wide?: string): Promise<void> {
-    const question = wide === undefined ? wideQuestion(job.inspection) : null;
-    if (question && !job.landing) {
-      Object.assign(job, { state: 'asking', questions: [question] });
-      return;
-    }
-    if (wide === 'long' || (question && job.landing?.long)) {
-      const out = `${job.path}.long`;
-      await lengthen(job, out, job.abort.signal);
-      await rename(out, job.path);
-      const watch = await watched(job.path);
-      const { notes, format } = job.inspection;
-      const again = await inspectFile(job.path, watch.bytes, 'utf-8');
-      job.inspection = { ...again, notes: [...notes, ...again.notes], ...(format ? { format } : {}) };
-      job.unquoted = !watch.quoted;
-      job.bytesTotal = watch.bytes;
-    }
-    if (job.landing) job.inspection = job.landing.plan(job.inspection);
-    job.questions = questionsOf(job.inspection.plans);
-    job.state = job.questions.length ? 'asking' : 'loading';
-  }
-
   /** Goes on with a file whose columns were asked about. Does not throw. */
   private async resettle(job: Job, wide: string | undefined): Promise<void> {
     try {
-      await this.settle(job, wide ?? 'wide');
+      await settle(job, wide ?? 'wide');
       if (job.abort.signal.aborted) throw job.abort.signal.reason;
-      if (job.state === 'loading') await this.load(job);
+      if (job.state === 'loading') await this.loader.load(job);
     } catch (error) {
       await rm(`${job.path}.long`, { force: true });
       await this.failed(job, error);
@@ -267,12 +161,8 @@ export class ImportJobs {
   /** Notes why a file cannot be read, and removes it. */
   private async failed(job: Job, error: unknown): Promise<void> {
     await rm(job.path, { force: true });
-    await this.removeParts(job);
-    if (job.state === 'cancelled') return;
-    job.state = 'failed';
-    const known = error instanceof UnusableFile || error instanceof UnclosedQuote;
-    job.message = known ? error.message : (failureProblem(error)?.detail ?? tell('jobs.theRowsCouldNot'));
-    if (!known || error.cause) this.log.error({ err: error, import: job.id }, 'a file cannot be read');
+    await removeParts(job);
+    if (!noteFailure(job, error)) this.log.error({ err: error, import: job.id }, 'a file cannot be read');
   }
 
   /** Begins to read a file of another format; what has to be asked is known once it has been looked at. */
@@ -306,7 +196,7 @@ export class ImportJobs {
         return;
       }
       await rename(out, job.path);
-      await this.removeParts(job);
+      await removeParts(job);
       const watch = await watched(job.path);
       job.inspection = typed(await inspectFile(job.path, watch.bytes, 'utf-8'), read);
       job.unread = false;
@@ -319,9 +209,9 @@ export class ImportJobs {
         reason,
         cells: [text],
       }));
-      await this.settle(job);
+      await settle(job);
       if (job.abort.signal.aborted) throw job.abort.signal.reason;
-      if (job.state === 'loading') await this.load(job);
+      if (job.state === 'loading') await this.loader.load(job);
     } catch (error) {
       await rm(out, { force: true });
       await this.failed(job, error);
@@ -341,7 +231,7 @@ export class ImportJobs {
     const inspection = { encoding: 'utf-8' as const, separator: ',', plans, notes: [] };
     const job = jobOf(id, name, path, inspection, { bytes, quoted: true });
     this.jobs.set(id, job);
-    await this.load(job);
+    await this.loader.load(job);
     if (job.dataset !== undefined && job.rejected > 0) await this.forget(job.dataset);
     if (job.dataset === undefined || job.rejected > 0)
       throw new HttpProblem(
@@ -368,7 +258,7 @@ export class ImportJobs {
     if (isWide) void this.resettle(job, answers['#wide']);
     else {
       job.inspection.plans = job.inspection.plans.map((plan) => answered(plan, answers[plan.name]));
-      void this.load(job);
+      void this.loader.load(job);
     }
     return this.view(id);
   }
@@ -410,7 +300,7 @@ export class ImportJobs {
     job.state = 'cancelled';
     job.abort.abort(new Error('cancelled'));
     await rm(job.path, { force: true });
-    await this.removeParts(job);
+    await removeParts(job);
   }
 
   /** Ends all work, for the server's own end. */
@@ -438,10 +328,6 @@ export class ImportJobs {
     return job;
   }
 
-  private async removeParts({ parts = [] }: Job): Promise<void> {
-    for (const { path } of parts) await rm(path, { force: true });
-  }
-
   /** Lets go of rows that nobody wants. */
   private async drop(job: Job): Promise<void> {
     const { staged } = job;
@@ -464,176 +350,6 @@ export class ImportJobs {
       // What cannot be dropped now is when the server tidies up.
       void this.drop(job).catch(() => {});
       this.jobs.delete(job.id);
-    }
-  }
-
-  private async load(job: Job): Promise<void> {
-    const client = await this.database.pool.connect().catch((error: Error) => error);
-    try {
-      if (client instanceof Error) throw client;
-      for (;;) {
-        try {
-          const made = await this.attempt(client, job);
-          if (!job.landing) job.dataset = made;
-          break;
-        } catch (error) {
-          await client.query('ROLLBACK').catch(() => {});
-          if (!(error instanceof WiderColumn)) throw error;
-          job.inspection.plans = job.inspection.plans.map((plan, i) =>
-            i === error.index ? error.plan : plan,
-          );
-          job.note = tell('jobs.turnedOutToContain', { column: error.plan.name, type: error.plan.type });
-        }
-      }
-      job.state = job.landing ? 'staged' : 'done';
-    } catch (error) {
-      if (job.state !== 'cancelled') {
-        job.state = 'failed';
-        const known = error instanceof UnclosedQuote || error instanceof UnusableFile;
-        job.message = known ? error.message : (failureProblem(error)?.detail ?? tell('jobs.theRowsCouldNot'));
-        if (!known) this.log.error({ err: error, import: job.id }, 'import failed');
-      }
-    } finally {
-      // A connection on which a copy broke off is not used again.
-      if (!(client instanceof Error)) client.release(job.state !== 'done' && job.state !== 'staged');
-      await rm(job.path, { force: true });
-    }
-  }
-
-  /** Begins to load a file of which the beginning is there. */
-  private beginEarly(id: string, name: string, path: string, watch: TextWatch): EarlyLoad {
-    this.early++;
-    const arriving: Arriving = { whole: false };
-    const abort = new AbortController();
-    let job: Job | null = null;
-    let agree: (right: boolean) => void = () => {};
-    const agreed = new Promise<boolean>((done) => {
-      agree = done;
-    });
-    const run = async (): Promise<boolean> => {
-      const { encoding } = watch;
-      const inspection = await inspectFile(path, watch.bytes, encoding, true);
-      if (questionsOf(inspection.plans).length || wideQuestion(inspection)) return false;
-      // It may have been given up before it has begun.
-      abort.signal.throwIfAborted();
-      job = { ...jobOf(id, name, path, inspection, watch), abort };
-      const client = await this.database.pool.connect();
-      let done = false;
-      try {
-        job.dataset = await this.attempt(client, job, { arriving, agreed });
-        done = true;
-      } finally {
-        client.release(!done);
-      }
-      return done;
-    };
-    const running = run()
-      .catch(() => false)
-      .finally(() => {
-        this.early--;
-      });
-    const isSame = (other: Job) =>
-      job !== null &&
-      other.state === 'loading' &&
-      job.unquoted === other.unquoted &&
-      isDeepStrictEqual(job.inspection, other.inspection);
-    return {
-      isFor: isSame,
-      goOn: (later, otherwise) => {
-        const own = job!;
-        // From here on the one is the other: what it has read, and that it may be cancelled.
-        later.abort.signal.addEventListener('abort', () => abort.abort(later.abort.signal.reason));
-        own.follow = (progress) => Object.assign(later, progress);
-        own.bytesTotal = later.bytesTotal;
-        const { bytesRead, rows, rejected } = own;
-        own.follow({ bytesRead, rows, rejected });
-        arriving.whole = true;
-        agree(true);
-        void running.then(async (done) => {
-          if (!done) return later.state === 'loading' ? otherwise() : undefined;
-          later.dataset = own.dataset!;
-          later.state = 'done';
-          await rm(path, { force: true });
-        });
-      },
-      giveUp: async () => {
-        abort.abort(new Error('it is otherwise'));
-        agree(false);
-        arriving.whole = true;
-        await running;
-      },
-    };
-  }
-
-  /**
-   * One pass over the file in one transaction: either everything of it is there afterwards, or nothing. Of a file that is
-   * still arriving nothing is kept before `agreed` says that it is as it was taken to be.
-   */
-  private async attempt(
-    client: pg.PoolClient,
-    job: Job,
-    { arriving, agreed }: { arriving?: Arriving; agreed?: Promise<boolean> } = {},
-  ): Promise<string> {
-    const { plans, separator, encoding } = job.inspection;
-    const keys = job.landing?.keys(plans) ?? fieldKeys(plans.map((plan) => plan.name));
-    const sent = this.onLoaded && !job.landing ? new SentLines(job.path) : undefined;
-    try {
-      await client.query('BEGIN');
-      const {
-        rows: [next],
-      } = await client.query(`SELECT nextval(pg_get_serial_sequence('sorvik.datasets', 'number')) AS number`);
-      const number = Number(next.number);
-      const loaded = await loadRows(
-        client,
-        {
-          path: job.path,
-          unquoted: job.unquoted,
-          arriving,
-          encoding,
-          separator,
-          plans,
-          keys,
-          table: tableOf(number),
-          sent,
-        },
-        async (progress) => {
-          await this.database.room.ensureNow();
-          const { bytes: bytesRead, rows, rejected } = progress;
-          Object.assign(job, { bytesRead, rows, rejected });
-          job.follow?.({ bytesRead, rows, rejected });
-        },
-        job.abort.signal,
-      );
-      if (agreed && !(await agreed)) throw job.abort.signal.reason;
-      loaded.rejects.push(...job.setAside);
-      loaded.rejected += job.setAside.length;
-      if (loaded.rows === 0)
-        throw new UnusableFile(tell('jobs.noRowsCouldBe', { problem: firstProblem(loaded.rejects) }));
-      if (job.landing) {
-        await client.query('INSERT INTO sorvik.staged (number) VALUES ($1)', [number]);
-        await client.query(`ANALYZE ${tableOf(number)}`);
-        if (job.abort.signal.aborted) throw job.abort.signal.reason;
-        await client.query('COMMIT');
-        job.staged = { number, file: job.file, inspection: job.inspection, keys, ...loaded };
-        Object.assign(job, { bytesRead: job.bytesTotal, rows: loaded.rows, rejected: loaded.rejected });
-        return '';
-      }
-      const { id, version } = await keepDataset(client, job, number, keys, loaded);
-      if (job.abort.signal.aborted) throw job.abort.signal.reason;
-      await client.query('COMMIT');
-      // Answers are right without it; the next start makes up for one that is broken off.
-      this.database.pool.query(`ANALYZE ${tableOf(number)}`).catch(() => {});
-      this.onLoaded?.(
-        { id, number, version, shaped: version, rows: loaded.rows, places: loaded.rows },
-        (await sent?.end()) ?? null,
-      );
-      const ended = { bytesRead: job.bytesTotal, rows: loaded.rows, rejected: loaded.rejected };
-      Object.assign(job, ended);
-      job.follow?.(ended);
-      return id;
-    } catch (error) {
-      await sent?.remove();
-      throw error;
     }
   }
 }

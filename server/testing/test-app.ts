@@ -41,7 +41,7 @@ export async function testApp(options: { copies?: true; schedules?: true; allowe
   const copies = options.copies ? await Copies.open(database, limits, pino({ level: 'silent' })) : null;
   const connections = new Connections(database, new Secrets(join(spool, 'connections.key')));
   const sources = new Sources(database, copies, connections);
-  if (copies) jobs.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
+  if (copies) jobs.loader.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
   const log = pino({ level: 'silent' });
   const allowed = options.allowed ?? { private: true, hosts: [] };
   const refresher = new Refresher(database, jobs, usualVersionsKept, originsOf(sources, allowed), log);

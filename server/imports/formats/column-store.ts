@@ -13,7 +13,7 @@ async function withStore<T>(path: string, work: (connection: DuckDBConnection) =
   const { DuckDBInstance } = await import('@duckdb/node-api');
   const instance = await DuckDBInstance.create(':memory:', {
     threads: '2',
-    memory_limit: '1GiB',
+    memory_limit: '256MiB',
     temp_directory: join(dirname(path), 'spill'),
     // Rows come out in the order of the file.
     preserve_insertion_order: 'true',
@@ -125,13 +125,25 @@ async function describe(connection: DuckDBConnection, from: string): Promise<Lea
   return reader.columnNames().flatMap((name, i) => leavesOf(name, quoted(name), found[i]!));
 }
 
-/** The columns of a query with the types that they are to be read in, as the column store takes them. */
-async function columnTypes(connection: DuckDBConnection, from: string): Promise<string> {
+/** The columns of a query with their types, or those that they are to be read in, as the column store takes them. */
+async function columnTypes(
+  connection: DuckDBConnection,
+  from: string,
+  typeOf: (type: DuckDBType) => string,
+): Promise<string> {
   const reader = await connection.runAndReadAll(`SELECT * FROM ${from} LIMIT 0`);
   const found = reader.columnTypes();
-  const columns = reader.columnNames().map((name, i) => `${literal(name)}: ${literal(inDigits(found[i]!))}`);
+  const columns = reader.columnNames().map((name, i) => `${literal(name)}: ${literal(typeOf(found[i]!))}`);
   return `{${columns.join(', ')}}`;
 }
+
+/** The columns of what is read as `from`, found by looking at all of it: whoever has them need not look again. */
+export const columnsOf = (path: string, from: string, format: string): Promise<string> =>
+  withStore(path, (connection) =>
+    columnTypes(connection, from, String).catch((error) => {
+      throw failed(error, format);
+    }),
+  );
 
 const failed = (error: unknown, format: string): UnreadableFile =>
   new UnreadableFile(
@@ -191,7 +203,7 @@ export async function storeToCsv(
       const split = lists.filter(({ name }) => answers[name] === 'rows');
       if (split.length > 1) throw new UnreadableFile(tell('formats.oneListOnly'));
       const [list] = split;
-      const rows = digits ? digits(await columnTypes(connection, from)) : from;
+      const rows = digits ? digits(await columnTypes(connection, from, inDigits)) : from;
       const source = list
         ? `(SELECT *, unnest(CASE WHEN len(${list.sql}) > 0 THEN ${list.sql} ELSE [NULL] END) AS ${item} FROM ${rows})`
         : rows;

@@ -123,8 +123,8 @@ function sheetOf(sheetName: string, sheet: XLSX.WorkSheet, date1904: boolean): S
   };
 }
 
-/** The sheets that have rows. */
-async function sheetsOf(file: SourceFile): Promise<Sheet[]> {
+/** The sheets of a file that have rows. */
+async function readSheets(file: SourceFile): Promise<Sheet[]> {
   await refuseTooLarge(file);
   let book: XLSX.WorkBook;
   try {
@@ -148,6 +148,15 @@ async function sheetsOf(file: SourceFile): Promise<Sheet[]> {
   );
   if (!sheets.length) throw new UnreadableFile(tell('formats.emptySheets'));
   return sheets;
+}
+
+/** A file is read once, for what is asked and for its rows. */
+const read = new Map<string, Promise<Sheet[]>>();
+
+function sheetsOf(file: SourceFile): Promise<Sheet[]> {
+  const known = read.get(file.path) ?? readSheets(file);
+  read.set(file.path, known);
+  return known;
 }
 
 const shown = (row: readonly Cell[] = []) =>
