@@ -51,6 +51,21 @@ describe('answers that are kept', () => {
     expect(again).toEqual(first);
   });
 
+  it('are made once for all who ask at the same time', async () => {
+    const ask = async () => (await get(`/api/datasets/${id}`)).json();
+    const forget = () => t.send('PATCH', `/api/datasets/${id}`, { name: 'Few' });
+    await forget();
+    const alone = await asked(ask);
+    await forget();
+    let all: unknown[] = [];
+    const together = await asked(async () => {
+      all = await Promise.all(Array.from({ length: 20 }, ask));
+    });
+    expect(alone).toBeGreaterThan(0);
+    expect(together).toBe(alone);
+    for (const each of all) expect(each).toEqual(all[0]);
+  });
+
   it('have a tag by which they need not be sent again', async () => {
     await get(`/api/datasets/${id}`);
     const { headers } = await get(`/api/datasets/${id}`);

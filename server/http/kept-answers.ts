@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import type { Context, MiddlewareHandler } from 'hono';
+import type { Context, MiddlewareHandler, Next } from 'hono';
 import { LRUCache } from 'lru-cache';
 import type { Changes } from '../db/changes';
 import { bytesOf, type Packed, packed, packedOf, sendPacked, takesGzip } from './packed';
@@ -33,6 +33,8 @@ export class KeptAnswers {
     maxSize: keptBytes,
     sizeCalculation: ({ body }) => bytesOf(body),
   });
+  /** Answers that are being made: who asks for the same meanwhile waits for that one. */
+  private readonly onTheWay = new Map<string, Promise<void>>();
   private readonly made = new WeakMap<Context, Kept>();
   private state = 0;
 
@@ -55,6 +57,10 @@ export class KeptAnswers {
     }
     if (!changes.listening || !keptPaths.test(c.req.path)) return next();
     const address = addressOf(c);
+    const way = `${this.state} ${address}`;
+    const other = kept.has(address) ? undefined : this.onTheWay.get(way);
+    // Not to wait for nothing: whoever comes next would not find this one.
+    if (other) await other;
     const known = kept.get(address);
     if (known) {
       this.made.set(c, known);
@@ -62,6 +68,20 @@ export class KeptAnswers {
         return c.body(null, 304, { etag: known.tag, 'cache-control': 'no-cache' });
       return sendPacked(c, known.body, known.headers);
     }
+    const making = this.make(c, next, address);
+    if (!this.onTheWay.has(way)) {
+      const settled = making.then(
+        () => {},
+        () => {},
+      );
+      this.onTheWay.set(way, settled);
+      void settled.then(() => this.onTheWay.delete(way));
+    }
+    return making;
+  };
+
+  /** Has an answer made, and keeps it where nothing has changed meanwhile. */
+  private async make(c: Context, next: Next, address: string): Promise<void> {
     const before = this.state;
     await next();
     if (c.res.status !== 200 || c.res.headers.get('cache-control') === 'no-store') return;
@@ -77,10 +97,9 @@ export class KeptAnswers {
     for (const [name, value] of Object.entries(headers)) c.header(name, value);
     if (this.state !== before) return;
     const entry: Kept = { body, headers, tag, sent: null };
-    kept.set(address, entry);
+    this.kept.set(address, entry);
     this.made.set(c, entry);
-    return;
-  };
+  }
 
   /** Notes with which headers an answer went out: it is then sent without being made. */
   wentOut(c: Context): void {
