@@ -68,8 +68,19 @@ const views = [
   },
   { name: 'show-corridor', path: '/show/where-do-we-leave-the-corridor' },
   {
-    name: 'show-now',
-    path: '/show/what-sails-now?hour=2024-03-05T09:15:00&hour=0x&minute=2024-03-05T09:15:00&minute=0x&weekday=2024-03-05T09:15:00&weekday=0x',
+    name: 'new-rows',
+    path: '/datasets/ollen-sound-ferries/refresh',
+    prepare: async (page) => {
+      const head = 'Date,Route,Vessel,Fare type,Passengers,Mean load,Wind';
+      const rows = ['2026-03-02,Quel – Ostrin,Tern,adult,41,62,5', '2026-03-02,Harl – Vemmen,Heron,child,12,,7'];
+      await page.getByLabel('File with new rows').setInputFiles({
+        name: 'Sailings of today.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(`${head}\n${rows.join('\n')}\n`),
+      });
+      await page.getByRole('button', { name: /Append/ }).waitFor();
+      await page.getByRole('region', { name: /^Import of/ }).scrollIntoViewIfNeeded();
+    },
   },
   { name: 'show-rehearsal', path: '/show/if-fares-rose?against=Harl%20%E2%80%93%20Skarrow' },
   {

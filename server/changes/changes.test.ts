@@ -76,6 +76,31 @@ describe('a page that follows datasets', () => {
     await page.leave();
   });
 
+  it('hears of a change that could not be looked up when it was told of', async () => {
+    const page = await following(other);
+    const before = await version(other);
+    await page.next();
+    const { pool } = t.database;
+    const { query } = pool;
+    let failures = 0;
+    pool.query = ((text: never, ...rest: never[]) => {
+      if (String(text).startsWith('SELECT id, version') && failures++ < 2)
+        return Promise.reject(new Error('no connection is free'));
+      return Reflect.apply(query, pool, [text, ...rest]);
+    }) as never;
+    try {
+      await Reflect.apply(query, pool, [
+        'UPDATE sorvik.datasets SET version = version + 1 WHERE id = $1',
+        [other],
+      ]);
+      expect(JSON.parse((await page.next()).data)).toEqual({ [other]: before + 1 });
+      expect(failures).toBeGreaterThan(1);
+    } finally {
+      pool.query = query;
+    }
+    await page.leave();
+  });
+
   it('follows some, and not all there could be', async () => {
     const none = await t.json('/api/changes');
     expect([none.status, none.body.errors[0].pointer]).toEqual([422, '/dataset']);

@@ -2,6 +2,8 @@ import type { Database } from '../db/client';
 
 /** So long changes are gathered before they are looked at, ms. */
 const gathered = 100;
+/** Where they cannot be looked up, that is tried again after so long, ms. */
+const pause = 1000;
 
 /** Which version each dataset is at, looked up once for all who follow them whenever something has changed. */
 export class DatasetVersions {
@@ -10,15 +12,18 @@ export class DatasetVersions {
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor(private readonly database: Database) {
-    database.changes.on(() => {
-      // Nobody follows: the next who does will look.
-      if (!this.followers.size || this.timer) return;
-      this.timer = setTimeout(() => {
-        this.timer = undefined;
-        this.look().catch(() => {});
-      }, gathered);
-      this.timer.unref();
-    });
+    database.changes.on(() => this.lookIn(gathered));
+  }
+
+  /** Looks after a while; again where that fails: what has changed may be told of only once. */
+  private lookIn(ms: number): void {
+    // Nobody follows: the next who does will look.
+    if (!this.followers.size || this.timer) return;
+    this.timer = setTimeout(() => {
+      this.timer = undefined;
+      this.look().catch(() => this.lookIn(pause));
+    }, ms);
+    this.timer.unref();
   }
 
   /** The versions as they are now. */

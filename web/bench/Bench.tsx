@@ -157,7 +157,7 @@ export function Bench() {
         />
         <TopBar
           place={
-            <>
+            <div className="sv-bench-place">
               <InlineText
                 value={board.title}
                 label={tell('bench.bench.titleOfTheBoard')}
@@ -171,7 +171,7 @@ export function Bench() {
                 }
               />
               <DataStamp board={board} locale={english} />
-            </>
+            </div>
           }
         >
           <Doubts
