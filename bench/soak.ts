@@ -21,6 +21,21 @@ export interface Soaked {
   query(text: string): Promise<{ rows: Record<string, unknown>[] }>;
 }
 
+/** Answers that are told of a show that is wrong. */
+const lastAnswers = 12;
+
+/** Keeps what a page was last answered; what was asked without an answer is there as well. */
+function answersOf(page: Page): string[] {
+  const answers: string[] = [];
+  const note = (status: number | string, address: string) => {
+    answers.push(`${new Date().toISOString().slice(11, 19)} ${status} ${new URL(address).pathname}`);
+    answers.splice(0, answers.length - lastAnswers);
+  };
+  page.on('response', (response) => note(response.status(), response.url()));
+  page.on('requestfailed', (request) => note(request.failure()?.errorText ?? 'failed', request.url()));
+  return answers;
+}
+
 /** Figures of the chart of a page, by route, as they stand beside its bars. */
 const figuresOf = (page: Page): Promise<Record<string, number>> =>
   page.evaluate(() =>
@@ -62,8 +77,10 @@ export async function soak(app: Soaked, minutes: number, shows: number, say: (te
     args: ['--no-sandbox', '--disable-gpu'],
   });
   const pages: Page[] = [];
+  const answers: string[][] = [];
   for (let i = 0; i < shows; i++) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    answers.push(answersOf(page));
     await page.goto(`${url}/show/${board}`);
     await page.getByRole('button', { name: /^List the values/ }).click();
     pages.push(page);
@@ -143,7 +160,8 @@ export async function soak(app: Soaked, minutes: number, shows: number, say: (te
       await wait(500);
       shown = await figuresOf(page);
     }
-    if (Date.now() >= until) wrong.push(`show ${i}: ${JSON.stringify(shown)}`);
+    if (Date.now() >= until)
+      wrong.push(`show ${i}: ${JSON.stringify(shown)}, after ${answers[i]!.join(', ')}`);
   }
   await browser.close();
   const inTable = Number(counted[0]!.n);

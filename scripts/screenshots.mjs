@@ -72,7 +72,10 @@ const views = [
     path: '/datasets/ollen-sound-ferries/refresh',
     prepare: async (page) => {
       const head = 'Date,Route,Vessel,Fare type,Passengers,Mean load,Wind';
-      const rows = ['2026-03-02,Quel – Ostrin,Tern,adult,41,62,5', '2026-03-02,Harl – Vemmen,Heron,child,12,,7'];
+      const rows = [
+        '2026-03-02,Quel – Ostrin,Tern,adult,41,62,5',
+        '2026-03-02,Harl – Vemmen,Heron,child,12,,7',
+      ];
       await page.getByLabel('File with new rows').setInputFiles({
         name: 'Sailings of today.csv',
         mimeType: 'text/csv',

@@ -15,6 +15,8 @@ export interface DatasetView extends DatasetInfo {
   source: ImportSource;
   /** The boards that read it. */
   boards: { id: string; title: string }[];
+  /** Rows come so often that the profiles are of a moment ago: who asks again gets those of now. */
+  behind?: true;
   /** Left out where copies are switched off. */
   copy?: CopyView;
   /** When its rows last came, and how often they have. */

@@ -51,19 +51,33 @@ async function keepProfiles(sources: Sources, stored: StoredDataset, waiting: Fi
   await Promise.all([next(), next(), next()]);
 }
 
-/** Computes and keeps the profiles that a dataset's fields still lack; asked twice at once, it is done once. */
+/** Rows may change while they are looked at; where they do so again and again, so many looks are enough. */
+const mostLooks = 3;
+
+/** The same as often as it takes to see the rows of one version, up to the most. */
+async function lookUntilStill(sources: Sources, stored: StoredDataset): Promise<void> {
+  const { db } = sources.database;
+  let dataset = stored;
+  for (let looks = 1; ; looks++)
+    try {
+      const waiting = (await fieldsOf(db, dataset.id)).filter(lacksProfile(dataset));
+      if (waiting.length) await keepProfiles(sources, dataset, waiting);
+      return;
+    } catch (error) {
+      if (!(error instanceof OtherVersion)) throw error;
+      if (looks === mostLooks) return;
+      dataset = await findDataset(db, stored.id);
+    }
+}
+
+/**
+ * Computes and keeps the profiles that a dataset's fields still lack; asked twice at once, it is done once. Where rows come
+ * all the time it leaves them as they were a moment ago: whoever hears of the last of these rows asks once more.
+ */
 export async function ensureProfiles(sources: Sources, stored: StoredDataset): Promise<void> {
-  const { database } = sources;
-  const known = await fieldsOf(database.db, stored.id);
-  const lacks = lacksProfile(stored);
-  if (!known.some(lacks)) return;
+  if (!(await fieldsOf(sources.database.db, stored.id)).some(lacksProfile(stored))) return;
   const key = `${stored.id} ${stored.version}`;
-  const running = underWay.get(key);
-  if (running) return running;
-  const work = keepProfiles(sources, stored, known.filter(lacks)).finally(() => underWay.delete(key));
-  underWay.set(key, work);
-  return work.catch(async (error) => {
-    if (!(error instanceof OtherVersion)) throw error;
-    return ensureProfiles(sources, await findDataset(database.db, stored.id));
-  });
+  const running = underWay.get(key) ?? lookUntilStill(sources, stored).finally(() => underWay.delete(key));
+  underWay.set(key, running);
+  return running;
 }

@@ -30,13 +30,13 @@ const download = (c: Context, rows: Readable, name: string, type: string) =>
 export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string): void {
   const { database } = sources;
   const { db } = database;
-  const shown = async (stored: StoredDataset): Promise<DatasetView> => ({
-    ...(await viewDataset(db, stored)),
+  const shown = async (stored: StoredDataset, recent = false): Promise<DatasetView> => ({
+    ...(await viewDataset(db, stored, { recent })),
     ...(sources.copies && stored.connection === null ? { copy: sources.copies.view(stored) } : {}),
   });
   const view: ViewOf = async (id) => {
     await ensureProfiles(sources, await findDataset(db, id));
-    return shown(await findDataset(db, id));
+    return shown(await findDataset(db, id), true);
   };
 
   addFieldRoutes(routes, sources, view);
@@ -54,7 +54,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
           .from(datasets)
           .where(isNull(datasets.deletedAt))
           .orderBy(desc(datasets.createdAt));
-        const found = await Promise.all(all.map(shown));
+        const found = await Promise.all(all.map((each) => shown(each)));
         if (found.some(({ copy }) => isOnItsWay(copy))) c.header('cache-control', 'no-store');
         return c.json(found);
       },
@@ -69,7 +69,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       async (c) => {
         const found = await view(c.req.param('id')!);
         // How far a copy is changes all the time.
-        if (isOnItsWay(found.copy)) c.header('cache-control', 'no-store');
+        if (isOnItsWay(found.copy) || found.behind) c.header('cache-control', 'no-store');
         return c.json(found);
       },
     )

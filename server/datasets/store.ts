@@ -125,9 +125,16 @@ async function freshnessOf(db: Db, { id }: StoredDataset): Promise<Pick<DatasetV
   };
 }
 
-export async function viewDataset(db: Db, stored: StoredDataset): Promise<DatasetView> {
+/** A dataset as it is shown; where `recent` profiles will do, they may be of before the last rows came or went. */
+export async function viewDataset(
+  db: Db,
+  stored: StoredDataset,
+  { recent = false } = {},
+): Promise<DatasetView> {
   const { id, name, version, rows, rejected, createdAt, source } = stored;
   const list = await fieldsOf(db, id);
+  const isRecent = ({ profiled }: Field) =>
+    recent && profiled?.shaped === stored.shaped && !isOf(stored, profiled);
   return {
     id,
     name,
@@ -136,15 +143,19 @@ export async function viewDataset(db: Db, stored: StoredDataset): Promise<Datase
     rejected,
     createdAt,
     source,
-    fields: list.map(({ key, name, type, profile, profiled, formula, lookup }) => ({
-      key,
-      name,
-      type,
-      // What was known before rows came or went is not said of those there are now.
-      profile: isOf(stored, profiled) ? profile : null,
-      ...(formula === undefined ? {} : { formula }),
-      ...(lookup === undefined ? {} : { lookup: asLookup(lookup) }),
-    })),
+    ...(list.some(isRecent) ? { behind: true as const } : {}),
+    fields: list.map((field) => {
+      const { key, name, type, profile, profiled, formula, lookup } = field;
+      return {
+        key,
+        name,
+        type,
+        // What was known before rows came or went is not said of those there are now.
+        profile: isOf(stored, profiled) || isRecent(field) ? profile : null,
+        ...(formula === undefined ? {} : { formula }),
+        ...(lookup === undefined ? {} : { lookup: asLookup(lookup) }),
+      };
+    }),
     boards: await boardsReading(db, id),
     ...(await freshnessOf(db, stored)),
     ...(await placeOf(db, stored)),

@@ -197,3 +197,39 @@ it('what is known of fields follows pushes as if it were found out anew', async 
   await push('{"quay":"Zz","tons":5}', '?mode=merge&by=quay');
   expect(await profiles()).toEqual(await anew());
 });
+
+it('a dataset answers while rows are pushed all the time, and is exact once they have come', async () => {
+  await fresh();
+  const view = async () => {
+    const { status, body } = await t.json(`/api/datasets/${id}`);
+    expect(status, JSON.stringify(body)).toBe(200);
+    return body;
+  };
+  await view();
+  let over = false;
+  const asking = Array.from({ length: 6 }, async () => {
+    const seen: { behind?: true; version: number }[] = [];
+    while (!over) {
+      seen.push(await view());
+      // Answers that are kept take no time at all: others would never have their turn.
+      await new Promise((done) => setTimeout(done, 2));
+    }
+    return seen;
+  });
+  const pushed = 60;
+  try {
+    for (let n = 1; n <= pushed; n++) {
+      const { status, body } = await push(`{"quay":"Quel","tons":${1000 + n}}`);
+      expect(status, JSON.stringify(body)).toBe(200);
+    }
+  } finally {
+    over = true;
+  }
+  const seen = (await Promise.all(asking)).flat();
+  expect(seen.length).toBeGreaterThan(6);
+  const last = await view();
+  expect(last).toMatchObject({ rows: 2 + pushed });
+  expect(last).not.toHaveProperty('behind');
+  const tons = last.fields.find(({ key }: { key: string }) => key === 'tons');
+  expect(tons.profile).toMatchObject({ count: 2 + pushed, max: 1000 + pushed, min: 7.5 });
+});

@@ -1,8 +1,11 @@
-import { api, isAway, untilAskedAgain } from './api';
+import { api, untilAskedAgain } from './api';
 import type { AppStore } from './store';
 
 /** A server that does not answer is asked again after so long, ms; each time it does not, after twice as long, up to the last. */
 const pauses = { first: 1000, last: 16_000 };
+
+/** Rows that come all the time are asked about again after so long, ms. */
+const untilCaughtUp = 1000;
 
 /** While a lever is dragged nothing is asked anew: so long it is waited before that is looked at again, ms. */
 const untilStill = 300;
@@ -29,18 +32,19 @@ export function followDatasets(store: AppStore, datasets: readonly string[]): ()
     }
     for (const [id, version] of changed) {
       const { data } = api.endpoints.dataset.select(id)(store.getState());
-      if (data && data.version !== version) void find(id, version);
+      if (data && (data.version !== version || data.behind)) void find(id, version);
     }
     changed.clear();
   };
   /** Finds out what a dataset is now; where nobody says, it has still to be found out. */
   const find = async (id: string, version: number | null) => {
     const options = { subscribe: false, forceRefetch: true };
-    const { error } = await store.dispatch(api.endpoints.dataset.initiate(id, options));
-    if (!isAway(error) || isOver) return;
+    const { data, error } = await store.dispatch(api.endpoints.dataset.initiate(id, options));
+    const isGone = (error as { status?: unknown } | undefined)?.status === 404;
+    if (isOver || isGone || (!error && !data?.behind)) return;
     if (!changed.has(id)) changed.set(id, version);
     clearTimeout(waiting);
-    waiting = setTimeout(askAnew, untilAskedAgain);
+    waiting = setTimeout(askAnew, error ? untilAskedAgain : untilCaughtUp);
   };
   const open = () => {
     if (source || document.visibilityState !== 'visible') return;
