@@ -1,3 +1,4 @@
+import type { APIRequestContext } from '@playwright/test';
 import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
 import { chartNamed, expect, importCsv, leverNamed, test } from './fixtures';
 
@@ -54,6 +55,45 @@ test('an open show and a bench follow data that changes, and keep where levers s
   await expect(page).toHaveURL(/quays=Venn/);
 });
 
+/** A board with the tons of each quay, and a lever that lights some. */
+async function tonsBoard(request: APIRequestContext, dataset: string): Promise<string> {
+  const made = await request.post('/api/boards', {
+    data: {
+      document: {
+        version: 1,
+        title: 'Tons landed',
+        levers: [plainPick(dataset, 'quay', 'quays', 'Quays')],
+        charts: [
+          plainChart(dataset, {
+            title: 'Tons',
+            by: { field: 'quay' },
+            measure: { aggregate: 'sum', field: 'tons' },
+            labels: 'always',
+            cues: [plainCue('light', 'quays', { colour: 'ember' })],
+          }),
+        ],
+      },
+    },
+  });
+  return (await made.json()).id;
+}
+
+/** Sends new rows for a dataset, and takes them. */
+async function refreshed(
+  request: APIRequestContext,
+  dataset: string,
+  mode: 'append' | 'replace',
+  csv: string,
+): Promise<void> {
+  const sent = await request.post(`/api/datasets/${dataset}/refreshes?name=More.csv&mode=${mode}`, {
+    data: Buffer.from(csv),
+    headers: { 'content-type': 'text/csv' },
+  });
+  const job = (await sent.json()).id;
+  const taken = () => request.post(`/api/imports/${job}/take`).then((answer) => answer.status());
+  await expect.poll(taken).toBe(200);
+}
+
 test('a show whose server was away for a moment has caught up once it is back', async ({
   page,
   request,
@@ -61,24 +101,7 @@ test('a show whose server was away for a moment has caught up once it is back', 
 }) => {
   expectNoise.allow.push(/503|net::ERR/);
   const dataset = await importCsv(request, 'Landings away', landings);
-  const board = await request.post('/api/boards', {
-    data: {
-      document: {
-        version: 1,
-        title: 'Landings away',
-        levers: [],
-        charts: [
-          plainChart(dataset, {
-            title: 'Tons',
-            by: { field: 'quay' },
-            measure: { aggregate: 'sum', field: 'tons' },
-            labels: 'always',
-          }),
-        ],
-      },
-    },
-  });
-  const { id } = await board.json();
+  const id = await tonsBoard(request, dataset);
   // Each is away once: what tells of changes, what says what a dataset is now, and what gives its figures.
   const away = { changes: 1, dataset: 0, cube: 0 };
   const once = (what: keyof typeof away, path: RegExp, answer: 'refused' | 'broken') =>
@@ -93,13 +116,7 @@ test('a show whose server was away for a moment has caught up once it is back', 
   const figures = chartNamed(page, 'Tons').locator('[data-part~="value"]');
   await expect(figures).toHaveText(['20', '10', '30']);
   Object.assign(away, { dataset: 1, cube: 1 });
-  const sent = await request.post(`/api/datasets/${dataset}/refreshes?name=More.csv&mode=append`, {
-    data: Buffer.from('quay,tons,boats\nQuel,5,1\n'),
-    headers: { 'content-type': 'text/csv' },
-  });
-  const job = (await sent.json()).id;
-  const taken = () => request.post(`/api/imports/${job}/take`).then((answer) => answer.status());
-  await expect.poll(taken).toBe(200);
+  await refreshed(request, dataset, 'append', 'quay,tons,boats\nQuel,5,1\n');
   await expect(figures).toHaveText(['20', '15', '30'], { timeout: 45_000 });
   expect(away.dataset).toBeLessThan(1);
   expect(away.cube).toBeLessThan(1);
@@ -107,25 +124,7 @@ test('a show whose server was away for a moment has caught up once it is back', 
 
 test('new data is told of once, and a lever says what it had to change', async ({ page, request }) => {
   const dataset = await importCsv(request, 'Landings told', landings);
-  const made = await request.post('/api/boards', {
-    data: {
-      document: {
-        version: 1,
-        title: 'Landings told',
-        levers: [plainPick(dataset, 'quay', 'quays', 'Quays')],
-        charts: [
-          plainChart(dataset, {
-            title: 'Tons',
-            by: { field: 'quay' },
-            measure: { aggregate: 'sum', field: 'tons' },
-            labels: 'always',
-            cues: [plainCue('light', 'quays', { colour: 'ember' })],
-          }),
-        ],
-      },
-    },
-  });
-  const { id } = await made.json();
+  const id = await tonsBoard(request, dataset);
   await page.goto(`/show/${id}?quays=Venn`);
   const figures = chartNamed(page, 'Tons').locator('[data-part~="value"]');
   await expect(figures).toHaveText(['20', '10', '30']);
@@ -141,19 +140,10 @@ test('new data is told of once, and a lever says what it had to change', async (
       subtree: true,
     });
   });
-  const refresh = async (csv: string) => {
-    const sent = await request.post(`/api/datasets/${dataset}/refreshes?name=More.csv&mode=replace`, {
-      data: Buffer.from(csv),
-      headers: { 'content-type': 'text/csv' },
-    });
-    const job = (await sent.json()).id;
-    const taken = () => request.post(`/api/imports/${job}/take`).then((answer) => answer.status());
-    await expect.poll(taken).toBe(200);
-  };
-  await refresh('quay,tons,boats\nQuel,5,1\nAuk,6,1\n');
+  await refreshed(request, dataset, 'replace', 'quay,tons,boats\nQuel,5,1\nAuk,6,1\n');
   await expect(figures).toHaveText(['6', '5']);
   await expect(said).toContainText('Tons: ');
-  await refresh('quay,tons,boats\nQuel,7,1\n');
+  await refreshed(request, dataset, 'replace', 'quay,tons,boats\nQuel,7,1\n');
   await expect(figures).toHaveText(['7']);
   await page.waitForTimeout(1500);
   expect(await page.evaluate(() => (globalThis as unknown as { heard: string[] }).heard)).toHaveLength(1);
