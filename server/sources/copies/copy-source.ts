@@ -12,6 +12,7 @@ import { pageOfRows, placeColumn, profileOf } from '../row-columns';
 import type { Bins, CountedValue, Question, Source } from '../source';
 import type { Engine } from './engine';
 import { answersExactly } from './exact';
+import { columnTypes } from './make-copy';
 
 /** So few stretches are looked at one by one; more are joined with. */
 const fewStretches = 40;
@@ -226,28 +227,33 @@ export class CopySource implements Source {
     // Of one date nothing is known of how finely dates are taken.
     if (dated && (profile.distinct < 2 || grain === undefined)) return this.describe(field, signal);
     const ordered = field.type === 'boolean' ? `${column}::varchar` : column;
-    const end = (of: string) =>
-      dated ? `${of}(${ordered})::varchar` : textOf(`${of}(${ordered})`, field.type);
-    const later = `${placeColumn} >= $1::bigint`;
+    const type = field.type === 'boolean' ? 'varchar' : columnTypes[field.type];
+    // Of what was there before the ends are known: only what came is looked at for them.
+    const end = (of: 'min' | 'max', before: string) => {
+      const found = `${of === 'min' ? 'least' : 'greatest'}(${of}(${ordered}), ${before}::${type})`;
+      return dated ? `${found}::varchar` : textOf(found, field.type);
+    };
     const fits =
       dated && grain !== 'day'
-        ? `(SELECT coalesce(bool_and(${column} = date_trunc('${grain}', ${column})), true) FROM ${this.table} WHERE ${later})`
+        ? `coalesce(bool_and(${column} = date_trunc('${grain}', ${column})), true)`
         : 'true';
+    const later = `${placeColumn} >= $1::bigint`;
     // The few values that came are what is looked for among the many: the other way round would take as long as counting all.
     const young = `SELECT DISTINCT ${column} FROM ${this.table} WHERE ${later} AND ${column} IS NOT NULL`;
+    const bound = (value: string | number | null) => (value === null ? null : String(value));
     const columns = await this.ask(
-      `SELECT count(*)::double, count(${column})::double, ${end('min')}, ${end('max')}, ${fits},
+      `SELECT count(*)::double, count(${column})::double, ${end('min', '$2')}, ${end('max', '$3')}, ${fits},
         (SELECT count(*)::double FROM (${young}) AS came) -
         (SELECT count(DISTINCT ${column})::double FROM ${this.table} WHERE ${placeColumn} < $1::bigint AND ${column} IN (${young}))
-       FROM ${this.table}`,
-      [places],
+       FROM ${this.table} WHERE ${later}`,
+      [places, bound(profile.min), bound(profile.max)],
       signal,
     );
     const [rows, count, min, max, fine, more] = columns.map(([value]) => value);
     if (!fine) return this.describe(field, signal);
     return profileOf(field, {
-      rows: rows as number,
-      count: count as number,
+      rows: profile.count + profile.missing + (rows as number),
+      count: profile.count + (count as number),
       distinct: profile.distinct + (more as number),
       min,
       max,
