@@ -24,3 +24,7 @@ export function compareKeys(a: KeyValue, b: KeyValue): number {
   }
   return Number(a) - Number(b);
 }
+
+/** Whether values of two types can be the same. */
+export const isComparable = (a: FieldType, b: FieldType): boolean =>
+  a === b || (isNumeric(a) && isNumeric(b));

@@ -1,5 +1,5 @@
 import type { Lookup, RowField } from '@sorvik/core/data/dataset';
-import { type FieldType, isNumeric } from '@sorvik/core/data/values';
+import { type FieldType, isComparable } from '@sorvik/core/data/values';
 import { english } from '@sorvik/core/messages/locale';
 import { listed } from '@sorvik/core/words/plural';
 import { and, eq, isNull, sql } from 'drizzle-orm';
@@ -15,10 +15,6 @@ import { type Field, fieldsOf, type StoredDataset } from './store';
 
 /** Names that no field has, for the rows that are looked up. */
 const lookedUp = { table: '"#looked"', key: '"#key"', value: '"#value"' };
-
-/** Whether values of two types can be the same. */
-export const isComparable = (a: FieldType, b: FieldType): boolean =>
-  a === b || (isNumeric(a) && isNumeric(b));
 
 /** The rows of a dataset by the values of a field, each value once: what stands twice is of no row in particular. */
 const rowsByKey = (number: number, on: string, field: string): string =>

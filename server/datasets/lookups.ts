@@ -1,6 +1,7 @@
 import type { LookupPreview } from '@sorvik/core/board/api-types';
 import type { Lookup } from '@sorvik/core/data/dataset';
 import { dependents } from '@sorvik/core/data/row-formula';
+import { isComparable } from '@sorvik/core/data/values';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { and, eq } from 'drizzle-orm';
 import type pg from 'pg';
@@ -13,7 +14,7 @@ import { tell } from '../tell';
 import { asRowField, grown, inOrder, makeAgain, mostFields, roomToLayOut } from './computed';
 import { layOut } from './lay-out';
 import { alone, heldStill, needOwnRows } from './locked';
-import { isComparable, readLookup } from './looked-up';
+import { readLookup } from './looked-up';
 import type { Making } from './making';
 import { asLookup, type Field, fieldsOf, findDataset, type StoredDataset } from './store';
 
@@ -40,15 +41,15 @@ async function leadsTo(client: pg.ClientBase, from: string, to: string): Promise
   return rows[0].there;
 }
 
-/** The two datasets and their fields, the other one held still. Throws where rows of one cannot be looked up in the other. */
+/** The two datasets and their fields, both held still. Throws where rows of one cannot be looked up in the other. */
 async function checked(
   client: pg.ClientBase,
   db: Db,
   id: string,
   { dataset: otherId, on, from }: LookupKeys,
 ): Promise<Checked> {
-  const dataset = await findDataset(db, id);
-  needOwnRows(dataset);
+  needOwnRows(await findDataset(db, id));
+  const dataset = (await heldStill(client, id))!;
   if (otherId === id) throw invalid([{ pointer: '/dataset', message: tell('lookup.itself') }]);
   needOwnRows(await findDataset(db, otherId));
   const other = (await heldStill(client, otherId))!;
@@ -97,7 +98,6 @@ async function valuesTwice(client: pg.ClientBase, { number }: StoredDataset, on:
 export const previewLookup = (database: Database, id: string, keys: LookupKeys): Promise<LookupPreview> =>
   inOrder(database, async (client, db) => {
     const { dataset, other } = await checked(client, db, id, keys);
-    // Another one may change this dataset: all is counted at one moment.
     const [mine, on] = [quoted(keys.from), quoted(keys.on)];
     const { rows } = await client.query(
       `WITH mine AS (SELECT ${mine} AS value, count(*) AS n FROM ${tableOf(dataset.number)} GROUP BY 1),

@@ -54,7 +54,7 @@ async function keepProfiles(sources: Sources, stored: StoredDataset, waiting: Fi
 /** Rows may change while they are looked at; where they do so again and again, so many looks are enough. */
 const mostLooks = 3;
 
-/** The same as often as it takes to see the rows of one version, up to the most. */
+/** Computes the profiles that are lacking, and begins again where rows change meanwhile: up to the most looks. */
 async function lookUntilStill(sources: Sources, stored: StoredDataset): Promise<void> {
   const { db } = sources.database;
   let dataset = stored;

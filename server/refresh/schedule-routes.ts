@@ -1,4 +1,5 @@
 import type { RefreshMode } from '@sorvik/core/board/api-types';
+import { tableAddress } from '@sorvik/core/data/table-address';
 import { IsIn, IsNotEmpty, IsOptional, IsString, Matches, MaxLength, ValidateBy } from 'class-validator';
 import { eq } from 'drizzle-orm';
 import { findDataset } from '../datasets/store';
@@ -8,7 +9,6 @@ import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
 import { UnusableFile } from '../imports/inspect';
 import { tell } from '../tell';
-import { tableAddress } from './origins/table';
 import type { Refresher } from './refresher';
 import { findSchedule, nextTime, viewSchedule } from './schedule';
 import type { Scheduler } from './scheduler';

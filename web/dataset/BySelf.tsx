@@ -1,4 +1,5 @@
 import type { DatasetView, RefreshMode } from '@sorvik/core/board/api-types';
+import { datasetAt, tableAddress } from '@sorvik/core/data/table-address';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
@@ -12,7 +13,7 @@ import {
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
 import { recentText } from '../ui/time-text';
-import { isTable, originText, tableAddress } from './origins';
+import { originText } from './origins';
 import { TableChoice } from './TableChoice';
 
 /** How often, as authors say it; `own` is a cron expression of their own. */
@@ -80,8 +81,8 @@ export function BySelf({ dataset, mode, by }: { dataset: DatasetView; mode: Refr
   const { id, schedule } = dataset;
   // Somebody has just copied a table, and comes to have that done by itself.
   const from = useSearchParams()[0].get('from');
-  const [address, setAddress] = useState(schedule?.address ?? (from ? tableAddress({ id: from }) : ''));
-  const [fromTable, setFromTable] = useState(isTable(address));
+  const [address, setAddress] = useState(schedule?.address ?? (from ? tableAddress(from) : ''));
+  const [fromTable, setFromTable] = useState(datasetAt(address) !== null);
   const { data: datasets } = useDatasetsQuery();
   const tables = datasets?.filter(({ inPlace }) => inPlace) ?? [];
   const [when, setWhen] = useState(() => readWhen(schedule?.cadence ?? '0 6 * * *'));
@@ -97,7 +98,7 @@ export function BySelf({ dataset, mode, by }: { dataset: DatasetView; mode: Refr
   return (
     <Form onSubmit={submit} className="sv-by-self">
       <ScheduleStatus dataset={dataset} />
-      {(tables.length > 0 || isTable(address)) && (
+      {(tables.length > 0 || datasetAt(address) !== null) && (
         <fieldset className="sv-row">
           <legend className="visually-hidden">{tell('dataset.bySelf.fromWhere')}</legend>
           {(['address', 'table'] as const).map((from) => (

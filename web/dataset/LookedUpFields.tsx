@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { DatasetView, LookupPreview } from '@sorvik/core/board/api-types';
-import { isNumeric } from '@sorvik/core/data/values';
+import { isComparable } from '@sorvik/core/data/values';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemText } from '../app/api';
@@ -15,7 +15,6 @@ interface Pair {
   on: string;
 }
 
-const isComparable = (a: Field, b: Field) => a.type === b.type || (isNumeric(a.type) && isNumeric(b.type));
 const plain = (name: string) => name.trim().toLowerCase();
 
 /** Whether some values of two fields may be the same, as far as their least and greatest tell. */
@@ -37,7 +36,7 @@ function likelyPair(own: readonly Field[], { fields, rows }: DatasetView): Pair 
   let [best, most]: [Pair, number] = [{ from: own[0]?.key ?? '', on: fields[0]?.key ?? '' }, 0];
   for (const from of own)
     for (const on of fields) {
-      const likely = isComparable(from, on) ? likeliness(from, on, rows) : 0;
+      const likely = isComparable(from.type, on.type) ? likeliness(from, on, rows) : 0;
       if (likely > most) [best, most] = [{ from: from.key, on: on.key }, likely];
     }
   return best;
@@ -128,7 +127,7 @@ function Chosen({ dataset, other, onClose }: { dataset: DatasetView; other: Data
     dataset.fields.find(({ key }) => key === from),
     other.fields.find(({ key }) => key === on),
   ];
-  const fits = mine && its && isComparable(mine, its);
+  const fits = mine && its && isComparable(mine.type, its.type);
   const keys = { dataset: other.id, from, on };
   const {
     currentData: preview,

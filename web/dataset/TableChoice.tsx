@@ -1,7 +1,8 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
+import { tableAddress } from '@sorvik/core/data/table-address';
 import { Form } from 'react-bootstrap';
 import { tell } from '../ui/tell';
-import { tableAddress, tableText } from './origins';
+import { tableText } from './origins';
 
 interface Props {
   tables: readonly DatasetView[];
@@ -25,7 +26,7 @@ export function TableChoice({ tables, value, onChange }: Props) {
         {tell('dataset.origins.chooseATable')}
       </option>
       {tables.map((each) => (
-        <option key={each.id} value={tableAddress(each)}>
+        <option key={each.id} value={tableAddress(each.id)}>
           {tableText(each)}
         </option>
       ))}

@@ -1,11 +1,6 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
+import { datasetAt } from '@sorvik/core/data/table-address';
 import { tell } from '../ui/tell';
-
-/** How the address of a table in place begins; what follows is the dataset that is a name for it. */
-const scheme = 'dataset:';
-
-export const tableAddress = ({ id }: Pick<DatasetView, 'id'>): string => scheme + id;
-export const isTable = (address: string): boolean => address.startsWith(scheme);
 
 /** What a table in place is called for people: the dataset and where its rows are. */
 export const tableText = ({ name, inPlace }: DatasetView): string =>
@@ -13,7 +8,8 @@ export const tableText = ({ name, inPlace }: DatasetView): string =>
 
 /** An address as people read it. */
 export function originText(address: string, datasets: readonly DatasetView[]): string {
-  if (!isTable(address)) return address;
-  const found = datasets.find((each) => tableAddress(each) === address);
+  const dataset = datasetAt(address);
+  if (dataset === null) return address;
+  const found = datasets.find(({ id }) => id === dataset);
   return found ? tableText(found) : tell('dataset.origins.goneTable');
 }

@@ -1,4 +1,5 @@
 import { pipeline } from 'node:stream';
+import { datasetAt } from '@sorvik/core/data/table-address';
 import { arrowStream } from '../../datasets/arrow-stream';
 import { fieldsOf, findDataset, type StoredDataset } from '../../datasets/store';
 import { HttpProblem } from '../../http/problem';
@@ -6,12 +7,6 @@ import type { Sources } from '../../sources/sources';
 import { tell } from '../../tell';
 import { digesting } from './digesting';
 import type { Fetched, Origin } from './origin';
-
-/** The dataset that is a name for the table stands behind this. */
-const scheme = 'dataset:';
-
-/** The address of the table in place that a dataset is a name for. */
-export const tableAddress = (dataset: string): string => scheme + dataset;
 
 /** A value of another database as text; empty where there is none. */
 const cellOf = (value: unknown): string => (value === null || value === undefined ? '' : String(value));
@@ -34,13 +29,13 @@ async function fetchTable(sources: Sources, dataset: StoredDataset, signal: Abor
 export function tableOrigin(sources: Sources): Origin {
   const { db } = sources.database;
   const find = async (address: string): Promise<StoredDataset> => {
-    const dataset = await findDataset(db, address.slice(scheme.length));
+    const dataset = await findDataset(db, datasetAt(address)!);
     if (dataset.connection === null)
       throw new HttpProblem(409, 'not-in-place', tell('connections.notInPlace', { name: dataset.name }));
     return dataset;
   };
   return {
-    isMine: (address) => address.startsWith(scheme),
+    isMine: (address) => datasetAt(address) !== null,
     async check(address) {
       await find(address);
     },
