@@ -101,6 +101,68 @@ test('a chart whose levers filter by more than a page can hold is asked for each
   expect([...new Set(answers)]).toEqual([200]);
 });
 
+test('windows of charts with more readings than a page takes at once show shares, comparisons and axes of them all', async ({
+  page,
+  request,
+}) => {
+  test.setTimeout(180_000);
+  const dataset = await importCsv(request, 'Watched', readings());
+  const chart = (title: string, more: object) =>
+    plainChart(dataset, {
+      id: title.toLowerCase().replaceAll(' ', '-'),
+      title,
+      form: 'columns',
+      by: { field: 'day', grain: 'day' },
+      split: { field: 'station', colours: 'one' },
+      measure: { aggregate: 'sum', field: 'counted' },
+      order: { by: 'key', direction: 'ascending' },
+      window: { lever: 'days', axis: 'following' },
+      cues: [plainCue('filter', 'stations')],
+      labels: 'always',
+      ...more,
+    });
+  const made = await request.post('/api/boards', {
+    data: {
+      document: {
+        version: 1,
+        title: 'Watched',
+        levers: [
+          plainPick(dataset, 'station', 'stations', 'Stations'),
+          {
+            id: 'days',
+            name: 'Days in view',
+            kind: 'window',
+            dataset,
+            field: 'day',
+            grain: 'day',
+            length: 3,
+            counts: 'calendar',
+            start: 'first',
+            clearing: 'start',
+          },
+        ],
+        charts: [
+          chart('Share', { measure: { aggregate: 'sum', field: 'counted', share: 'series' } }),
+          chart('Against all', { compare: { with: 'whole', as: 'difference' } }),
+          chart('Against before', { compare: { with: 'previous', as: 'difference' } }),
+          chart('Fixed', { window: { lever: 'days', axis: 'fixed' } }),
+        ],
+      },
+    },
+  });
+  expect(made.status(), await made.text()).toBe(201);
+  const { id } = await made.json();
+  // The tenth day counts 10, the eleventh 1 again; all days of a station make 4,950.
+  await page.goto(`/show/${id}?stations=S7&days=2021-01-11&days=3%20long`);
+  const figures = (title: string) => chartNamed(page, title).locator('[data-part~="value"]');
+  await expect(figures('Share')).toHaveText(['0.02%', '0.04%', '0.06%']);
+  await expect(figures('Against all')).toHaveText(['−4,949', '−4,948', '−4,947']);
+  await expect(figures('Against before')).toHaveText(['−9', '+1', '+1']);
+  await expect(figures('Fixed')).toHaveText(['1', '2', '3']);
+  const ticks = chartNamed(page, 'Fixed').locator('[data-part~="tick"]');
+  await expect(ticks.filter({ hasText: /^10$/ })).toHaveCount(1);
+});
+
 test('a table of thousands of rows shows each of them: what is scrolled to, what is lit, what the keyboard is on', async ({
   page,
   request,

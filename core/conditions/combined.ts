@@ -165,6 +165,7 @@ function several<S extends Several>(
     groups: ({ of }, keys, lever) =>
       of.flatMap((each) => kindOf(each.kind).groups?.(each, keys, lever) ?? []),
     readsFormulas: ({ of }) => of.some((each) => kindOf(each.kind).readsFormulas?.(each) ?? false),
+    looksBeyondView: ({ of }) => of.some((each) => kindOf(each.kind).looksBeyondView?.(each) ?? false),
     readsEvents: ({ of }) => of.some((each) => kindOf(each.kind).readsEvents?.(each) ?? false),
     restretched: (spec, before, after) => ({
       ...spec,
@@ -255,6 +256,7 @@ const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
     ...spec,
     of: kindOf(spec.of.kind).withMeasure?.(spec.of, measure) ?? spec.of,
   }),
+  looksBeyondView: ({ of }) => kindOf(of.kind).looksBeyondView?.(of) ?? false,
   measures: ({ of }) => kindOf(of.kind).measures?.(of) ?? [],
   legend: ({ of }, context, words) => [
     say(words.locale, 'legend.not', {

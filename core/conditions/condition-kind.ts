@@ -164,6 +164,8 @@ export interface ConditionKind<S, C extends Claim = Claim> extends Kind {
   more?(spec: S, chart: MarkKeys & { measure: Measure }): { text: string; spec: S }[];
   /** True when it is put as a formula: what reads those has to be there. */
   readsFormulas?(spec: S): boolean;
+  /** True when it goes by readings that are not in view. */
+  looksBeyondView?(spec: S): boolean;
   /** True when it depends on the events of the board. */
   readsEvents?(spec: S): boolean;
   /** The same condition when stretches begin with other events: by id, null for the first one. */

@@ -71,10 +71,12 @@ function today(spec: LatestCondition, { lever, positionOf }: LeverContext): stri
   return now ? localText(now.time).slice(0, 10) : null;
 }
 
+const goesByView = ({ of }: LatestCondition) => of === 'view' || of === 'business day in view';
+
 /** The category that is meant; null when there is none. */
 function latestKey(spec: LatestCondition, context: ConditionContext): KeyValue {
   const { readings, by } = context;
-  const inView = spec.of === 'view' || spec.of === 'business day in view';
+  const inView = goesByView(spec);
   const last = lastWithValue(inView ? readings : (context.whole?.() ?? readings));
   if (spec.of === 'data' || spec.of === 'view' || typeof last !== 'string') return last;
   const end = by.grain ? periodEnd(last, by.grain) : last.slice(0, 10);
@@ -104,6 +106,7 @@ export const latest: ConditionKind<LatestCondition, LatestClaim> = {
   },
   levers: ({ clock }) => (clock === undefined ? [] : [clock]),
   needs: ({ clock }) => (clock === undefined ? [] : [{ lever: clock, ability: 'now' }]),
+  looksBeyondView: (spec) => !goesByView(spec),
   evaluate(spec, context) {
     const { places, place } = context.readings;
     const key = latestKey(spec, context);

@@ -41,9 +41,10 @@ export interface Cube {
   /** The database has applied the filters: what it found is all there is. */
   asked?: true;
   /**
-   * For figures that cannot be added up: the database has applied the filters, and has been asked for each of these
-   * combinations of dimensions. `all` is the same without filters, where there are any, and `untimed` without those on
-   * the chart's own category, where it compares with earlier periods.
+   * Where the cells do not add up to all that is to be known, since figures cannot be added up or a window has only some in
+   * view: the database has applied the filters, and has been asked for each of these combinations of dimensions. `all` is
+   * the same without filters, where there are any, and `untimed` without those on the chart's own category, where it
+   * compares with earlier periods.
    */
   levels?: readonly Cube[];
   all?: Cube;

@@ -3,7 +3,7 @@ import type { Compare } from '../board/compare';
 import type { Grain } from '../data/dimension';
 import { addDays, isDateText, periodAt, periodOrdinal } from '../data/periods';
 import type { Readings } from '../data/readings';
-import { floats } from '../data/typed-lists';
+import { floats, ints } from '../data/typed-lists';
 import type { KeyValue } from '../data/values';
 
 /** How a figure stands against another one; NaN where one is missing, or where there is nothing to divide by. */
@@ -78,7 +78,7 @@ function othersOf(
   whole: () => number,
   before: Readings | null,
 ): Float64Array {
-  const { length, seriesOf, category } = readings;
+  const { length, seriesOf } = readings;
   if (compare.with === 'whole') return new Float64Array(length).fill(whole());
   if (compare.with === 'touched' || compare.with === 'average') {
     const own = compare.with === 'average' ? means(readings) : figuresAt(readings, reference!);
@@ -88,6 +88,11 @@ function othersOf(
   // What filters on the category leave out can still be what the first ones kept are compared with.
   const { places, place, series, value, starts } = before ?? readings;
   const placeOf = new Map(places.map((key, at) => [key, at]));
+  // Found once for each category, however many series have a reading of it.
+  const otherPlace = ints(readings.places.length, (at) => {
+    const key = earlier(readings.places[at]!, grain, by);
+    return key === undefined ? -1 : (placeOf.get(key) ?? -1);
+  });
   const runs = starts.length - 1;
   const seriesAt = new Map(series.map((key, at) => [key, at]));
   const own = readings.series.length
@@ -96,10 +101,9 @@ function othersOf(
   const found = new Int32Array(places.length * runs).fill(-1);
   for (let i = 0; i < place.length; i++) found[place[i]! * runs + (before ?? readings).seriesOf[i]!] = i;
   return floats(length, (i) => {
-    const key = earlier(category[i]!, grain, by);
-    const at = key === undefined ? undefined : placeOf.get(key);
+    const at = otherPlace[readings.place[i]!]!;
     const run = own[seriesOf[i]!]!;
-    const other = at === undefined || run < 0 ? -1 : found[at * runs + run]!;
+    const other = at < 0 || run < 0 ? -1 : found[at * runs + run]!;
     return other < 0 ? Number.NaN : value[other]!;
   });
 }

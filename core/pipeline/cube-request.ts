@@ -6,9 +6,9 @@ import { type Colour, isValueColour } from '../board/look';
 import { type Measure, measureKey } from '../board/measure';
 import { conditionKinds } from '../conditions/registry';
 import { type CubeRequest, type PartialAggregate, partialKey } from '../data/cube';
-import { type Dimension, dimensionKey } from '../data/dimension';
+import { type Dimension, dimensionKey, sameDimension } from '../data/dimension';
 import type { Kept } from '../data/kept';
-import { againstOf, furtherMeasures } from './chart-rules';
+import { againstOf, compareOf, furtherMeasures, splitOf } from './chart-rules';
 import { measurePartials } from './measure-partials';
 
 const isMeasured = (colour: Colour | undefined): Measure[] =>
@@ -55,6 +55,8 @@ export function groupDimensions(chart: Chart, board: Board): Dimension[] {
   );
 }
 
+const keyOf = ({ field, grain }: Dimension): Dimension => ({ field, grain });
+
 /**
  * The cube a chart needs: its categories and whatever its levers may filter on, so that moving them asks nothing of the
  * server. Where figures cannot be added up, or where that would be too large (`perMove`), without what levers filter on:
@@ -76,12 +78,7 @@ export function cubeRequest(
     dimensions.push(...groupDimensions(chart, board));
   }
   const keys = [
-    ...new Map(
-      dimensions.map((dimension) => [
-        dimensionKey(dimension),
-        { field: dimension.field, grain: dimension.grain },
-      ]),
-    ).values(),
+    ...new Map(dimensions.map((dimension) => [dimensionKey(dimension), keyOf(dimension)])).values(),
   ];
   return { keys, partials: [...new Map(partials.map((partial) => [partialKey(partial), partial])).values()] };
 }
@@ -91,12 +88,36 @@ const isAsked = ({ aggregate }: PartialAggregate) => aggregate === 'nonAdditive'
 /** Whether a chart has figures that cannot be added up, so that each move of a lever that filters asks the database. */
 export const asksPerMove = ({ partials }: CubeRequest): boolean => partials.some(isAsked);
 
+/** What is asked for a chart that asks per move; `overall` goes beyond what its window has in view. */
+export interface AskedLevel extends CubeRequest {
+  overall?: true;
+}
+
+/** Over all of a chart's axis: the wholes that its shares are parts of, that it is compared with, or filled up to. */
+function overallLevels(chart: Chart, partials: PartialAggregate[]): AskedLevel[] {
+  const { by, whole } = chart;
+  const split = splitOf(chart);
+  const shares = [chart.measure, ...measuresOf(chart)].map(({ share }) => share);
+  const sumsUp =
+    shares.some((share) => share === 'everything' || share === 'kept' || (share === 'series' && !split)) ||
+    compareOf(chart)?.with === 'whole' ||
+    whole?.of === 'everything' ||
+    whole?.of === 'filters';
+  return [
+    ...(split && !sameDimension(split, by) && shares.includes('series')
+      ? [{ keys: [keyOf(split)], partials, overall: true as const }]
+      : []),
+    ...(sumsUp ? [{ keys: [], partials, overall: true as const }] : []),
+  ];
+}
+
 /**
  * What is asked for a chart that asks per move: where figures cannot be added up, each combination of its keys by which
- * it takes them together.
+ * it takes them together; of one whose window is asked for, what is to be known besides what is in view.
  */
-export function requestLevels({ keys, partials }: CubeRequest): CubeRequest[] {
-  if (!partials.some(isAsked)) return [{ keys, partials }];
+export function requestLevels({ keys, partials }: CubeRequest, windowed?: Chart): AskedLevel[] {
+  if (!partials.some(isAsked))
+    return [{ keys, partials }, ...(windowed ? overallLevels(windowed, partials) : [])];
   const single = keys.length > 1 ? keys.map((key) => ({ keys: [key], partials })) : [];
   return [{ keys, partials }, ...single, { keys: [], partials }];
 }

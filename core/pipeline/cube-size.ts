@@ -2,8 +2,14 @@ import type { CubeRequest } from '../data/cube';
 import { type DatasetInfo, fieldOf } from '../data/dataset';
 import { periodOrdinal } from '../data/periods';
 
-/** Cells of the largest cube that travels to a page: rolling it up keeps the page busy for under 50 ms. */
+/**
+ * Cells of the largest cube that is fetched so that its levers ask nothing more: rolling it up keeps the page busy for under
+ * 50 ms. A chart that would need more is asked per move.
+ */
 export const largestCube = 250_000;
+
+/** Cells of the largest answer that travels to a page: so many readings one picture can have. */
+export const largestAnswer = 2_000_000;
 
 /** How many values a key has at most; a missing one is a value of its own. */
 function mostValues({ field: key, grain }: CubeRequest['keys'][number], dataset: DatasetInfo): number {

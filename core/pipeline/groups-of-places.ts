@@ -14,7 +14,7 @@ export function groupsOfPlaces({
   ...dimension
 }: Dimension & { cube: Cube; by: Dimension; places: readonly KeyValue[] }): KeyValue[][] | undefined {
   const whole = cube.all ?? cube;
-  if (whole.levels || !whole.dimensions.some((each) => sameDimension(each, dimension))) return undefined;
+  if (!whole.dimensions.some((each) => sameDimension(each, dimension))) return undefined;
   const { keys } = rollUp(whole, [by, dimension], [], null);
   const [categories, values] = keys.map(keyValues);
   const groups = new Map<KeyValue, KeyValue[]>();

@@ -1,26 +1,31 @@
 import type { FormulaEngine } from '@sorvik/formula/engine';
 import { type Board, leverOf } from '../board/board';
 import type { Chart } from '../board/chart';
+import { type Condition, conditionKinds } from '../conditions/registry';
 import type { DatasetInfo } from '../data/dataset';
 import type { Kept } from '../data/kept';
 import { kindOf } from '../levers/registry';
 import type { Facts } from '../levers/settled-positions';
 import { compareOf } from './chart-rules';
-import { asksPerMove, cubeRequest, measuresOf } from './cube-request';
+import { asksPerMove, cubeRequest } from './cube-request';
 import { largestCube, mostCells } from './cube-size';
+
+const looksBeyondView = (condition: Condition) =>
+  conditionKinds.get(condition.kind).looksBeyondView?.(condition) ?? false;
 
 /**
  * Whether a chart can be drawn from what its window has in view, and a little around it: nothing that it says or shows goes
- * by what is further away.
+ * by what is further away, but for wholes, which are asked for besides.
  */
 const needsOnlyItsWindow = (chart: Chart, board: Board, engine: FormulaEngine | null): boolean =>
   chart.window?.axis === 'following' &&
   leverOf(board, chart.window.lever) !== undefined &&
   chart.order.by === 'key' &&
   chart.split?.order?.by !== 'value' &&
-  compareOf(chart) === undefined &&
-  !chart.cues.some(({ effect, off }) => effect === 'keep' && !off) &&
-  ![chart.measure, ...measuresOf(chart)].some(({ share }) => share !== undefined) &&
+  (compareOf(chart)?.with ?? 'whole') === 'whole' &&
+  !chart.cues.some(
+    ({ effect, off, condition }) => !off && (effect === 'keep' || looksBeyondView(condition)),
+  ) &&
   !asksPerMove(cubeRequest(chart, board, engine, { perMove: true }));
 
 /** Whether a chart asks for what its window has in view: all of its axis would be more than travels to a page. */

@@ -50,6 +50,19 @@ const problem = async (dataset: string, query: string) => {
   return { status: answer.status, type, detail };
 };
 
+it('whose answer would have more readings than one picture can have is said so, with a way on', async () => {
+  await run('CREATE VIEW ticks AS SELECT n, n % 7 AS day FROM generate_series(1, 2000001) AS n');
+  const { body } = await place('ticks');
+  expect(await problem(body.id, 'key=n&aggregate=count')).toEqual({
+    status: 413,
+    type: '/problems/too-many-combinations',
+    detail: expect.stringMatching(/^n gives more than 2,000,000 combinations\. Keep fewer rows/),
+  });
+  const kept = encodeURIComponent(JSON.stringify({ field: 'n', ranges: [[1, 300_000]] }));
+  expect(await figures(body.id, `key=n&aggregate=count&keep=${kept}`)).toHaveLength(300_000);
+  await t.request(`/api/datasets/${body.id}`, { method: 'DELETE' });
+});
+
 describe('a password', () => {
   it('never comes back, and is sealed in the database', async () => {
     const { password } = connectionTo(other.url);

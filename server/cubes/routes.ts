@@ -1,5 +1,5 @@
 import { english } from '@sorvik/core/messages/locale';
-import { largestCube } from '@sorvik/core/pipeline/cube-size';
+import { largestAnswer } from '@sorvik/core/pipeline/cube-size';
 import { listed } from '@sorvik/core/words/plural';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
@@ -42,7 +42,7 @@ const tooMany = ({ keys }: Question) =>
         keys.map((key) => key.field),
         english,
       ),
-      most: largestCube,
+      most: largestAnswer,
     }),
   );
 
@@ -135,7 +135,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         keys: query.key.map((text) => readKey(text, { fields })),
         partials: query.aggregate.map((text) => readPartial(text, { fields })),
         kept: query.keep.map((text) => readKept(text, { fields })),
-        limit: largestCube,
+        limit: largestAnswer,
       };
       const name = JSON.stringify([dataset.id, dataset.version, question]);
       // Rows may have come since the version that was asked for: what it says is of them all, and not kept for that version.
@@ -144,7 +144,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         const batch = await source.aggregate(question, signal).catch((error) => {
           throw problemOf(error) ?? error;
         });
-        if (batch.numRows > largestCube) throw tooMany(question);
+        if (batch.numRows > largestAnswer) throw tooMany(question);
         const bytes = await packed(arrowStream(batch));
         cache.set(name, bytes, source.lasting ? undefined : { ttl: freshFor });
         return bytes;

@@ -30,25 +30,31 @@ export interface CubeColumns {
   partials: readonly Float64Array[];
 }
 
+/** Codes values, which come one after another, by when they first occur. */
+export class ValueCodes {
+  private readonly known = new Map<unknown, number>();
+
+  /** The code of a value; -1 of none. */
+  of(value: unknown): number {
+    if (value === null) return -1;
+    let code = this.known.get(value);
+    if (code === undefined) {
+      code = this.known.size;
+      this.known.set(value, code);
+    }
+    return code;
+  }
+
+  values(): unknown[] {
+    return [...this.known.keys()];
+  }
+}
+
 /** Codes values by when they first occur. */
 export function coded(values: ArrayLike<unknown>): CodedKeys {
-  const { length } = values;
-  const codes = new Int32Array(length);
-  const known = new Map<unknown, number>();
-  for (let i = 0; i < length; i++) {
-    const value = values[i];
-    if (value === null) {
-      codes[i] = -1;
-      continue;
-    }
-    let code = known.get(value);
-    if (code === undefined) {
-      code = known.size;
-      known.set(value, code);
-    }
-    codes[i] = code;
-  }
-  return { codes, values: [...known.keys()] };
+  const known = new ValueCodes();
+  const codes = Int32Array.from(values, (value) => known.of(value));
+  return { codes, values: known.values() };
 }
 
 /** The bits of Arrow's validity map: 1 where there is a value. */

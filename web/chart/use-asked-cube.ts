@@ -31,7 +31,7 @@ interface Request {
   unsubscribe(): void;
 }
 
-/** Where figures cannot be added up, what was found for each level; otherwise the one answer has all. */
+/** What was found for each level, where one answer has not all. */
 const answer = (levels: readonly Cube[]): Cube => ({
   ...levels[0]!,
   asked: true,
@@ -125,7 +125,9 @@ export function useAskedCube(
         setAsked((before) => (before.levels === levels ? { ...before, waiting: true } : nothingYet));
         const ask = (of: readonly Kept[]) =>
           Promise.all(
-            levels.map((level) => fetchCube(cubeQuery(level, dataset.version, [...of, ...inView]), keep)),
+            levels.map(({ overall, ...level }) =>
+              fetchCube(cubeQuery(level, dataset.version, [...of, ...(overall ? [] : inView)]), keep),
+            ),
           );
         // Earlier periods that are left out are what the first ones kept are compared with.
         const timeless = kept.filter(({ field }) => field !== chart.by.field);

@@ -85,14 +85,15 @@ export function useChartData(chart: Chart, board: Board, still?: Positions): Cha
     (whole !== null && refused === whole) ||
     (large && (unsized || (size !== undefined && size.cells > largestCube)));
   const perMove = request !== null && (whole === null || tooLarge);
-  const levels = useMemo(() => {
-    if (!perMove) return null;
-    return requestLevels(cubeRequest(chart, board, formulaEngine(), { perMove }));
-  }, [perMove, chart, board]);
   const windowed = useMemo(
     () => perMove && dataset !== undefined && asksForItsWindow(chart, board, dataset, formulaEngine()),
     [perMove, chart, board, dataset],
   );
+  const levels = useMemo(() => {
+    if (!perMove) return null;
+    const asking = cubeRequest(chart, board, formulaEngine(), { perMove });
+    return requestLevels(asking, windowed ? chart : undefined);
+  }, [perMove, windowed, chart, board]);
   const asked = useAskedCube(chart, board, dataset, levels, windowed, still);
   const query = request && !perMove && !sizing ? cubeQuery(request, dataset!.version) : undefined;
   const {

@@ -1,9 +1,10 @@
+import type { PartialAggregate } from '@sorvik/core/data/cube';
 import type { Dimension } from '@sorvik/core/data/dimension';
+import { floats, floatsAt, intsAt } from '@sorvik/core/data/typed-lists';
 import { compareKeys, type KeyValue } from '@sorvik/core/data/values';
 import { english } from '@sorvik/core/messages/locale';
 import { largestCube } from '@sorvik/core/pipeline/cube-size';
 import { listed } from '@sorvik/core/words/plural';
-import type { RecordBatch } from 'apache-arrow';
 import type pg from 'pg';
 import type { Field } from '../../datasets/store';
 import { badData, quoted } from '../../db/client';
@@ -11,7 +12,8 @@ import type { Relation, RemoteColumn } from '../../db/schema';
 import { HttpProblem } from '../../http/problem';
 import { tell } from '../../tell';
 import type { Dialect } from '../aggregate-sql';
-import { type Row, SqlSource } from '../postgres/sql-source';
+import type { CubeColumns } from '../arrow';
+import { SqlSource } from '../postgres/sql-source';
 import type { Bins, CountedValue, Question } from '../source';
 import { tableSql } from './columns';
 import { sourceFailureOf, sourceProblem } from './problems';
@@ -45,6 +47,31 @@ export interface Place {
   seconds: number;
   /** So many statements run at a time. */
   most: number;
+}
+
+const isFirst = ({ aggregate }: PartialAggregate) => aggregate === 'first';
+
+/** The rows of an answer in the order of their keys; one without a value comes last. */
+function inOrderOfKeys({ length, keys, partials }: CubeColumns): CubeColumns {
+  const ranks = keys.map(({ values, codes }) => {
+    const order = [...values.keys()].sort((a, b) =>
+      compareKeys(values[a] as KeyValue, values[b] as KeyValue),
+    );
+    const rank = new Int32Array(values.length);
+    order.forEach((code, at) => {
+      rank[code] = at;
+    });
+    return codes.map((code) => (code < 0 ? values.length : rank[code]!));
+  });
+  const rows = Int32Array.from({ length }, (_, row) => row).sort((a, b) => {
+    const differs = ranks.find((rank) => rank[a] !== rank[b]);
+    return differs ? differs[a]! - differs[b]! : 0;
+  });
+  return {
+    length,
+    keys: keys.map(({ values, codes }) => ({ values, codes: intsAt(codes, rows) })),
+    partials: partials.map((of) => floatsAt(of, rows)),
+  };
 }
 
 /** Rows in a table of somebody else's database, which is only read. */
@@ -116,28 +143,23 @@ export class InPlaceSource extends SqlSource {
     };
   }
 
-  protected override rowsOf(question: Question, guarded: boolean, signal?: AbortSignal): Promise<Row[]> {
+  protected override async columnsOf(
+    question: Question,
+    guarded: boolean,
+    signal?: AbortSignal,
+  ): Promise<CubeColumns> {
     // The functions that make null of what has no result are in our own database only.
     if (guarded && this.sqlOf(question, '', true).text.includes('sorvik.'))
       throw new HttpProblem(422, 'source-failed', tell('inPlace.noResult', { name: this.place.name }));
-    return super.rowsOf(question, guarded, signal);
-  }
-
-  /** Rows of a table have no order: what asks for the first of each is given that of the keys. */
-  protected override batchOf(rows: Row[], question: Question): RecordBatch {
-    const { keys, partials } = question;
-    const places = partials.flatMap(({ aggregate }, i) => (aggregate === 'first' ? [keys.length + i] : []));
-    if (!places.length) return super.batchOf(rows, question);
-    rows.sort((a, b) => {
-      const first = keys.findIndex((_, k) => a[k] !== b[k]);
-      if (first < 0) return 0;
-      const [x, y] = [a[first], b[first]] as (KeyValue | null)[];
-      return x === null ? 1 : y === null ? -1 : compareKeys(x!, y!);
-    });
-    rows.forEach((row, i) => {
-      for (const place of places) row[place] = i;
-    });
-    return super.batchOf(rows, question);
+    const columns = await super.columnsOf(question, guarded, signal);
+    if (!question.partials.some(isFirst)) return columns;
+    // Rows of a table have no order: what asks for the first of each is given that of the keys.
+    const ordered = inOrderOfKeys(columns);
+    const places = floats(columns.length, (row) => row);
+    return {
+      ...ordered,
+      partials: ordered.partials.map((of, i) => (isFirst(question.partials[i]!) ? places : of)),
+    };
   }
 
   async combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {

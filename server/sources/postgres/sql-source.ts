@@ -2,11 +2,12 @@ import type { FieldProfile } from '@sorvik/core/data/dataset';
 import { type Dimension, grains } from '@sorvik/core/data/dimension';
 import { isTemporal, type KeyValue } from '@sorvik/core/data/values';
 import type { RecordBatch } from 'apache-arrow';
-import type pg from 'pg';
+import pg from 'pg';
 import type { Field } from '../../datasets/store';
 import { badData, numericOverflow, quoted } from '../../db/client';
 import { aggregateSql, type Dialect, isSoonerByDay, keysSql } from '../aggregate-sql';
-import { coded, cubeBatch } from '../arrow';
+import { type CubeColumns, cubeBatch, ValueCodes } from '../arrow';
+import { GrowingFloats } from '../growing-floats';
 import { keyTypesOf } from '../key-types';
 import { profileOf } from '../row-columns';
 import { type Bins, type CountedValue, NoFigure, type Question, type Source, UnfitValues } from '../source';
@@ -18,17 +19,44 @@ const grainSql = (column: string) =>
     .map((grain) => `WHEN bool_and(${column} = date_trunc('${grain}', ${column}::timestamp)) THEN '${grain}'`)
     .join(' ')} ELSE 'day' END`;
 
-/** Rows come as arrays; columns of keys first. */
-const inColumns = (rows: readonly unknown[][], keys: number, partials: number) => ({
-  length: rows.length,
-  keys: Array.from({ length: keys }, (_, k) => coded(rows.map((row) => row[k]))),
-  partials: Array.from({ length: partials }, (_, p) =>
-    Float64Array.from(rows, (row) => (row[keys + p] as number | null) ?? Number.NaN),
-  ),
-});
-
-/** A row as it is selected: columns of keys, then of partial aggregates. */
-export type Row = unknown[];
+/** What a statement answers, whose columns are keys and then partial aggregates. Rows are not kept: there may be millions. */
+function inColumns(
+  client: pg.ClientBase,
+  statement: { text: string; values: unknown[] },
+  { keys, partials }: Question,
+): Promise<CubeColumns> {
+  const codes = keys.map(() => ({ known: new ValueCodes(), of: new GrowingFloats() }));
+  const figures = partials.map(() => new GrowingFloats());
+  let length = 0;
+  const take = (row: unknown[]) => {
+    length++;
+    codes.forEach(({ known, of }, k) => {
+      of.push(known.of(row[k]));
+    });
+    figures.forEach((of, p) => {
+      of.push((row[keys.length + p] as number | null) ?? Number.NaN);
+    });
+  };
+  return new Promise((resolve, reject) => {
+    // What a time limit ends is told to the callback alone.
+    const callback = (error: Error | null) => {
+      if (error) return reject(error);
+      resolve({
+        length,
+        keys: codes.map(({ known, of }) => ({ codes: Int32Array.from(of.values()), values: known.values() })),
+        partials: figures.map((of) => of.values()),
+      });
+    };
+    const config = { ...statement, rowMode: 'array' } as pg.QueryConfig;
+    const query = Object.assign(new pg.Query(config), { callback });
+    query.on('row', (row, result) => {
+      // Whoever has a callback is also kept all rows for.
+      if (result) result.rows.length = 0;
+      take(row as unknown as unknown[]);
+    });
+    client.query(query);
+  });
+}
 
 /** Rows that are asked for in PostgreSQL's SQL, wherever they are. */
 export abstract class SqlSource implements Source {
@@ -58,25 +86,18 @@ export abstract class SqlSource implements Source {
     return aggregateSql(question, table, fields, this.dialect, { guarded, byDay });
   }
 
-  /** The rows of an answer. */
-  protected async rowsOf(question: Question, guarded: boolean, signal?: AbortSignal): Promise<Row[]> {
-    const { rows } = await this.read(
-      (client, table) => client.query({ ...this.sqlOf(question, table, guarded), rowMode: 'array' }),
+  protected columnsOf(question: Question, guarded: boolean, signal?: AbortSignal): Promise<CubeColumns> {
+    return this.read(
+      (client, table) => inColumns(client, this.sqlOf(question, table, guarded), question),
       signal,
     );
-    return rows;
-  }
-
-  protected batchOf(rows: Row[], question: Question): RecordBatch {
-    const columns = inColumns(rows, question.keys.length, question.partials.length);
-    return cubeBatch(columns, question, keyTypesOf(question, this.fields));
   }
 
   async aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
-    const rows = await this.rowsOf(question, false, signal)
+    const columns = await this.columnsOf(question, false, signal)
       // In some row an expression has no result: there it is null.
       .catch((error: { code?: string }) => {
-        if (error.code?.startsWith(badData)) return this.rowsOf(question, true, signal);
+        if (error.code?.startsWith(badData)) return this.columnsOf(question, true, signal);
         throw error;
       })
       .catch((error: { code?: string }) => {
@@ -84,7 +105,7 @@ export abstract class SqlSource implements Source {
         if (question.kept.length && error.code?.startsWith(badData)) throw new UnfitValues();
         throw error;
       });
-    return this.batchOf(rows, question);
+    return cubeBatch(columns, question, keyTypesOf(question, this.fields));
   }
 
   abstract combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number>;
