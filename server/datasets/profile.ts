@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import type { FieldProfile } from '@sorvik/core/data/dataset';
 import { isTemporal } from '@sorvik/core/data/values';
 import { and, eq } from 'drizzle-orm';
@@ -54,30 +55,62 @@ async function keepProfiles(sources: Sources, stored: StoredDataset, waiting: Fi
 /** Rows may change while they are looked at; where they do so again and again, so many looks are enough. */
 const mostLooks = 3;
 
-/** Computes the profiles that are lacking, and begins again where rows change meanwhile: up to the most looks. */
-async function lookUntilStill(sources: Sources, stored: StoredDataset): Promise<void> {
+/** Looks at the fields that have no profile of the rows there are, as often as it takes to see one version, up to the most. */
+async function lookUntilStill(sources: Sources, id: string): Promise<void> {
   const { db } = sources.database;
-  let dataset = stored;
   for (let looks = 1; ; looks++)
     try {
-      const waiting = (await fieldsOf(db, dataset.id)).filter(lacksProfile(dataset));
+      const dataset = await findDataset(db, id);
+      const waiting = (await fieldsOf(db, id)).filter(lacksProfile(dataset));
       if (waiting.length) await keepProfiles(sources, dataset, waiting);
       return;
     } catch (error) {
       if (!(error instanceof OtherVersion)) throw error;
       if (looks === mostLooks) return;
-      dataset = await findDataset(db, stored.id);
     }
 }
 
-/**
- * Computes and keeps the profiles that a dataset's fields still lack; asked twice at once, it is done once. Where rows come
- * all the time it leaves them as they were a moment ago: whoever hears of the last of these rows asks once more.
- */
-export async function ensureProfiles(sources: Sources, stored: StoredDataset): Promise<void> {
-  if (!(await fieldsOf(sources.database.db, stored.id)).some(lacksProfile(stored))) return;
-  const key = `${stored.id} ${stored.version}`;
-  const running = underWay.get(key) ?? lookUntilStill(sources, stored).finally(() => underWay.delete(key));
-  underWay.set(key, running);
+/** What looks at a dataset now; asked by several at once, it is done once. */
+function looking(sources: Sources, id: string): Promise<void> {
+  const known = underWay.get(id);
+  if (known) return known;
+  const running = lookUntilStill(sources, id).finally(() => {
+    underWay.delete(id);
+    // What was answered meanwhile is not to be kept, whatever came of this.
+    sources.database.changes.tell();
+  });
+  underWay.set(id, running);
   return running;
+}
+
+/** So long whoever asks waits for profiles where those of a moment ago are there, ms. */
+const patience = 100;
+
+/**
+ * Computes and keeps the profiles that a dataset's fields still lack. Where there are some of before the last rows came or went,
+ * they have to do after a moment; it goes on, and whoever asks again gets those of now.
+ */
+export async function ensureProfiles(sources: Sources, { id }: Pick<StoredDataset, 'id'>): Promise<void> {
+  const { db } = sources.database;
+  const over = new AbortController();
+  const late = setTimeout(patience, 'late', { signal: over.signal }).catch(() => 'over');
+  try {
+    for (let looks = 0; looks < mostLooks; looks++) {
+      const dataset = await findDataset(db, id);
+      const waiting = (await fieldsOf(db, id)).filter(lacksProfile(dataset));
+      if (!waiting.length) return;
+      const look = looking(sources, id);
+      const { shaped } = dataset;
+      if (!waiting.every(({ profile, profiled }) => profile && profiled?.shaped === shaped)) {
+        await look;
+        continue;
+      }
+      if ((await Promise.race([look, late])) !== 'late') continue;
+      // It goes on; whoever asks next hears of it where it fails.
+      look.catch(() => {});
+      return;
+    }
+  } finally {
+    over.abort();
+  }
 }

@@ -69,7 +69,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       async (c) => {
         const found = await view(c.req.param('id')!);
         // How far a copy is changes all the time.
-        if (isOnItsWay(found.copy) || found.behind) c.header('cache-control', 'no-store');
+        if (isOnItsWay(found.copy)) c.header('cache-control', 'no-store');
         return c.json(found);
       },
     )

@@ -133,8 +133,8 @@ export async function viewDataset(
 ): Promise<DatasetView> {
   const { id, name, version, rows, rejected, createdAt, source } = stored;
   const list = await fieldsOf(db, id);
-  const isRecent = ({ profiled }: Field) =>
-    recent && profiled?.shaped === stored.shaped && !isOf(stored, profiled);
+  const isExact = ({ profiled }: Field) => isOf(stored, profiled);
+  const isRecent = ({ profiled }: Field) => recent && profiled?.shaped === stored.shaped;
   return {
     id,
     name,
@@ -143,15 +143,15 @@ export async function viewDataset(
     rejected,
     createdAt,
     source,
-    ...(list.some(isRecent) ? { behind: true as const } : {}),
+    ...(recent && !list.every(isExact) ? { behind: true as const } : {}),
     fields: list.map((field) => {
-      const { key, name, type, profile, profiled, formula, lookup } = field;
+      const { key, name, type, profile, formula, lookup } = field;
       return {
         key,
         name,
         type,
         // What was known before rows came or went is not said of those there are now.
-        profile: isOf(stored, profiled) || isRecent(field) ? profile : null,
+        profile: isExact(field) || isRecent(field) ? profile : null,
         ...(formula === undefined ? {} : { formula }),
         ...(lookup === undefined ? {} : { lookup: asLookup(lookup) }),
       };
