@@ -122,6 +122,38 @@ test('a show whose server was away for a moment has caught up once it is back', 
   expect(away.cube).toBeLessThan(1);
 });
 
+test('bars grow to what new rows make them, in one short motion, and not where motion is not wanted', async ({
+  page,
+  request,
+}) => {
+  const dataset = await importCsv(request, 'Landed', landings);
+  const board = await tonsBoard(request, dataset);
+  /** The widths that the bar of Quel has, one after the other, until it is the longest. */
+  const widths = async (csv: string, last: string) => {
+    const chart = chartNamed(page, 'Tons');
+    const bar = chart.locator('[data-key="Quel"] rect').first();
+    await expect(bar).toBeVisible();
+    const seen = await bar.evaluateHandle((rect) => {
+      const list = [Number(rect.getAttribute('width'))];
+      new MutationObserver(() => {
+        const width = Number(rect.getAttribute('width'));
+        if (width !== list.at(-1)) list.push(width);
+      }).observe(rect, { attributes: true });
+      return list;
+    });
+    await refreshed(request, dataset, 'append', csv);
+    await expect(chart.locator('[data-key="Quel"]').getByText(last)).toBeVisible();
+    await page.waitForTimeout(600);
+    return seen.jsonValue();
+  };
+  await page.goto(`/show/${board}`);
+  const moved = await widths('quay,tons,boats\nQuel,50,1\n', '60');
+  expect(moved.length).toBeGreaterThan(2);
+  expect([...moved].sort((a, b) => a - b)).toEqual(moved);
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  expect(await widths('quay,tons,boats\nQuel,20,1\nVenn,170,1\n', '80')).toHaveLength(2);
+});
+
 test('new data is told of once, and a lever says what it had to change', async ({ page, request }) => {
   const dataset = await importCsv(request, 'Landings told', landings);
   const id = await tonsBoard(request, dataset);

@@ -2,7 +2,9 @@ import type { Scene } from '@sorvik/core/forms/scene';
 import { markStates } from '@sorvik/core/pipeline/emphasise';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { HeldAxis } from './held-axis';
+import { sceneBetween } from './shapes/between';
 import type { LayerOptions, MarkLayer } from './shapes/layer-kind';
+import { MarkMotion } from './shapes/mark-motion';
 import { paintLook } from './shapes/paint-look';
 import { layerKinds } from './shapes/registry';
 import { isTextIn, lies, manyTexts, type Part, Sight } from './sight';
@@ -42,6 +44,7 @@ export class SvgPainter {
   private around: { texts: Scene['texts']; part: Part } | null = null;
   private marks: { shape: string; layer: MarkLayer } | null = null;
   private last: ChartResult | null = null;
+  private readonly motion = new MarkMotion();
 
   constructor(
     private readonly svg: SVGSVGElement,
@@ -85,7 +88,7 @@ export class SvgPainter {
     if (output.tone !== last?.tone) this.svg.dataset.tone = output.tone;
     if (remade) {
       this.paintFrame(output);
-      marks.paint(output);
+      this.paintMarks(marks, output, last);
     }
     if (output.guides !== last?.guides) this.paintGuides(output);
     if (output.figures !== last?.figures) this.paintFigures(output);
@@ -94,8 +97,23 @@ export class SvgPainter {
     if (output.emphasis !== last.emphasis || output.figures !== last.figures) marks.restate(output, last);
   }
 
+  /** Where other data have come, marks move from where they were; levers are answered at once. */
+  private paintMarks(layer: MarkLayer, output: ChartResult, last: ChartResult | null): void {
+    this.motion.stop();
+    const other = last && last.input.cube.version !== output.input.cube.version;
+    const moves = other && !this.options.carried && MarkMotion.wanted;
+    const scene = moves ? sceneBetween(last, output) : null;
+    if (!scene) layer.paint(output);
+    // What is lit can be something else by then.
+    else
+      this.motion.play((share) =>
+        layer.paint(share < 1 ? { ...this.last!, scene: scene(share) } : this.last!, true),
+      );
+  }
+
   /** Ends what is still to follow, for a drawing that is given up. */
   stop(): void {
+    this.motion.stop();
     this.marks?.layer.stop();
     this.sight.stop();
   }

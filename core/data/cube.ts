@@ -38,6 +38,8 @@ export interface Cube {
   cells: number;
   dimensions: CubeDimension[];
   partials: CubePartial[];
+  /** The version of the dataset that was asked. */
+  version?: number;
   /** The database has applied the filters: what it found is all there is. */
   asked?: true;
   /**

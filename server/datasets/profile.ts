@@ -70,21 +70,27 @@ async function lookUntilStill(sources: Sources, id: string): Promise<void> {
     }
 }
 
-/** What looks at a dataset now; asked by several at once, it is done once. */
-function looking(sources: Sources, id: string): Promise<void> {
+/** What looks at a dataset, now or after a pause; asked by several at once, it is done once. */
+function looking(sources: Sources, id: string, pause = 0): Promise<void> {
   const known = underWay.get(id);
   if (known) return known;
-  const running = lookUntilStill(sources, id).finally(() => {
-    underWay.delete(id);
-    // What was answered meanwhile is not to be kept, whatever came of this.
-    sources.database.changes.tell();
-  });
+  const running = setTimeout(pause)
+    .then(() => lookUntilStill(sources, id))
+    .finally(() => {
+      underWay.delete(id);
+      // What was answered meanwhile is not to be kept, whatever came of this.
+      sources.database.changes.tell();
+    });
   underWay.set(id, running);
   return running;
 }
 
 /** So long whoever asks waits for profiles where those of a moment ago are there, ms. */
 const patience = 100;
+
+/** Of more rows than this, nobody waits: it is looked at after what charts ask for when rows come, so many ms later. */
+const manyRows = 200_000;
+const pauseOfMany = 300;
 
 /**
  * Computes and keeps the profiles that a dataset's fields still lack. Where there are some of before the last rows came or went,
@@ -99,13 +105,15 @@ export async function ensureProfiles(sources: Sources, { id }: Pick<StoredDatase
       const dataset = await findDataset(db, id);
       const waiting = (await fieldsOf(db, id)).filter(lacksProfile(dataset));
       if (!waiting.length) return;
-      const look = looking(sources, id);
-      const { shaped } = dataset;
-      if (!waiting.every(({ profile, profiled }) => profile && profiled?.shaped === shaped)) {
+      const { shaped, rows } = dataset;
+      const hasRecent = waiting.every(({ profile, profiled }) => profile && profiled?.shaped === shaped);
+      const many = hasRecent && rows > manyRows;
+      const look = looking(sources, id, many ? pauseOfMany : 0);
+      if (!hasRecent) {
         await look;
         continue;
       }
-      if ((await Promise.race([look, late])) !== 'late') continue;
+      if (!many && (await Promise.race([look, late])) !== 'late') continue;
       // It goes on; whoever asks next hears of it where it fails.
       look.catch(() => {});
       return;

@@ -18,7 +18,7 @@ export class CanvasOrEach implements MarkLayer {
     },
   ) {}
 
-  paint(output: ChartResult): void {
+  paint(output: ChartResult, moving?: boolean): void {
     const { drawing, most, Canvas } = this.kind;
     const onCanvas = !this.options.carried && output.readings.length > most;
     if (!this.inner || onCanvas !== this.onCanvas) {
@@ -29,7 +29,7 @@ export class CanvasOrEach implements MarkLayer {
         ? new Canvas(this.layer, this.options)
         : new EachLayer(this.layer, this.options, drawing);
     }
-    this.inner.paint(output);
+    this.inner.paint(output, moving);
   }
 
   restate(output: ChartResult, last: ChartResult): void {

@@ -43,8 +43,8 @@ export class EachLayer implements MarkLayer {
     this.rests = new Kept('rect', rests, 'sv-rest');
   }
 
-  paint(output: ChartResult): void {
-    const moves = this.last && !this.options.carried ? movesBetween(this.last, output) : null;
+  paint(output: ChartResult, moving = false): void {
+    const moves = this.last && !moving && !this.options.carried ? movesBetween(this.last, output) : null;
     this.last = output;
     const { scene } = output;
     const count = scene.marks.x.length;

@@ -15,8 +15,8 @@ export interface LayerOptions {
 
 /** Paints the marks of one shape, keeps their elements, and writes only what has changed. */
 export interface MarkLayer {
-  /** Everything, after geometry or readings have changed. */
-  paint(output: ChartResult): void;
+  /** Everything, after geometry or readings have changed; `moving` where it is one of the pictures of a motion. */
+  paint(output: ChartResult, moving?: boolean): void;
   /** What differs in states, looks and figures from the last output, on the same geometry. */
   restate(output: ChartResult, last: ChartResult): void;
   /** Makes a mark the one in hand, -1 for none, and returns the id of its element; `shown` for the keyboard. */

@@ -1,12 +1,10 @@
 import type { Readings } from '@sorvik/core/data/readings';
 import type { Scene } from '@sorvik/core/forms/scene';
+import { sameReadings } from './same-readings';
 
 /** More marks than this are put in their new places at once. */
 const mostMoved = 200;
 const duration = 260;
-
-const keyOf = ({ category, series, seriesOf }: Readings, i: number): string =>
-  `${typeof category[i]} ${category[i]} ${series.length ? series[seriesOf[i]!] : ''}`;
 
 /** How far each mark has to come from where the same reading was, px; null where marks are not just in another order. */
 export function movesBetween(
@@ -22,12 +20,12 @@ export function movesBetween(
     from.scene.height === to.scene.height &&
     from.scene.marks.shape === to.scene.marks.shape;
   if (!same) return null;
-  const before = new Map(Array.from({ length: n }, (_, i) => [keyOf(from.readings, i), i]));
+  const before = sameReadings(from.readings, to.readings);
   let moved = false;
   const moves: { x: number; y: number }[] = [];
   for (let i = 0; i < n; i++) {
-    const was = before.get(keyOf(to.readings, i));
-    if (was === undefined) return null;
+    const was = before[i]!;
+    if (was < 0) return null;
     moved ||= was !== i;
     const x = from.scene.marks.x[was]! - to.scene.marks.x[i]!;
     const y = from.scene.marks.y[was]! - to.scene.marks.y[i]!;

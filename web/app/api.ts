@@ -134,7 +134,9 @@ export const api = createApi({
         responseHandler: async (response) => {
           if (!response.ok) return response.json();
           const address = `${dataset}?${query}`;
-          cubes.set(address, cubeFromArrow(new Uint8Array(await response.arrayBuffer())));
+          const version = Number(new URLSearchParams(query).get('version'));
+          const cube = cubeFromArrow(new Uint8Array(await response.arrayBuffer()));
+          cubes.set(address, { ...cube, version });
           return address;
         },
       }),

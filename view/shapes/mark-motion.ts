@@ -1,0 +1,31 @@
+const duration = 260;
+const still = matchMedia('(prefers-reduced-motion: reduce)');
+
+/** Fast at first, slow at the end. */
+const eased = (part: number) => 1 - (1 - part) ** 3;
+
+/** One short motion at a time, a frame after the other. */
+export class MarkMotion {
+  private frame = 0;
+
+  /** Whether anything may move: not for whoever has asked for still pages. */
+  static get wanted(): boolean {
+    return !still.matches;
+  }
+
+  /** Draws how far it is now, then in each frame until it is there; `share` goes from 0 to 1. */
+  play(draw: (share: number) => void): void {
+    this.stop();
+    const began = performance.now();
+    const next = () => {
+      const part = Math.min(1, (performance.now() - began) / duration);
+      if (part < 1) this.frame = requestAnimationFrame(next);
+      draw(eased(part));
+    };
+    next();
+  }
+
+  stop(): void {
+    cancelAnimationFrame(this.frame);
+  }
+}
