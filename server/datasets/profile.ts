@@ -88,9 +88,10 @@ function looking(sources: Sources, id: string, pause = 0): Promise<void> {
 /** So long whoever asks waits for profiles where those of a moment ago are there, ms. */
 const patience = 100;
 
-/** Of more rows than this, nobody waits: it is looked at after what charts ask for when rows come, so many ms later. */
+/** Of more rows than this, nobody waits: it is looked at after what charts ask for when rows come. */
 const manyRows = 200_000;
-const pauseOfMany = 300;
+/** So long after, ms: the more rows, the longer they keep the machine busy. */
+const pauseOf = (rows: number) => Math.min(2000, Math.max(300, rows / 8000));
 
 /**
  * Computes and keeps the profiles that a dataset's fields still lack. Where there are some of before the last rows came or went,
@@ -108,7 +109,7 @@ export async function ensureProfiles(sources: Sources, { id }: Pick<StoredDatase
       const { shaped, rows } = dataset;
       const hasRecent = waiting.every(({ profile, profiled }) => profile && profiled?.shaped === shaped);
       const many = hasRecent && rows > manyRows;
-      const look = looking(sources, id, many ? pauseOfMany : 0);
+      const look = looking(sources, id, many ? pauseOf(rows) : 0);
       if (!hasRecent) {
         await look;
         continue;

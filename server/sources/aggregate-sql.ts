@@ -16,6 +16,9 @@ export type Bind = (value: unknown, type: string) => string;
 export interface Dialect {
   /** Where a row is among the others, as a column; where there is no such order, the same for all. */
   place: string;
+  /** Columns in which keys and aggregates are already, in place of those that they are found from. */
+  keyOf?(key: Dimension): string | undefined;
+  partialOf?(partial: PartialAggregate): string | undefined;
   /** The first day of the period in which a day lies. */
   firstDayOf(grain: Exclude<Grain, 'day'>, day: string): string;
   /** One of several values. */
@@ -29,6 +32,8 @@ export const keysSql = (keys: readonly Dimension[], fields: FieldInfo[], dialect
   keys.map((key) => keySql(key, fields, dialect));
 
 function keySql({ field, grain }: Dimension, fields: FieldInfo[], dialect: Dialect): string {
+  const known = dialect.keyOf?.({ field, grain });
+  if (known !== undefined) return known;
   const column = quoted(field);
   if (!grain) return column;
   const day = fieldOf({ fields } as never, field)?.type === 'date' ? column : `${column}::date`;
@@ -65,12 +70,15 @@ function keptSql(
 
 /** An aggregate as SQL, of the type that it has; what expressions hold goes into `values`. */
 function partialSql(
-  { aggregate, field, of, where }: PartialAggregate,
+  partial: PartialAggregate,
   fields: FieldInfo[],
   values: unknown[],
-  { place }: Dialect,
+  { place, partialOf }: Dialect,
   guarded: boolean,
 ): string {
+  const known = partialOf?.(partial);
+  if (known !== undefined) return `(${known})`;
+  const { aggregate, field, of, where } = partial;
   if (aggregate === 'first') return `min(${place})`;
   if (aggregate === 'nonAdditive') return `(${askedCall(of!, fields)(rowPrinter(fields, values, guarded))})`;
   const expression = (text: string) =>
@@ -103,7 +111,7 @@ const groupSql = (keys: readonly Dimension[]) =>
   keys.length ? ` GROUP BY ${keys.map((_, i) => i + 1).join(', ')}` : '';
 
 /** How aggregates of parts make that of the whole. */
-const ofParts = { count: 'sum', sum: 'sum', min: 'min', max: 'max', first: 'min' } as const;
+export const ofParts = { count: 'sum', sum: 'sum', min: 'min', max: 'max', first: 'min' } as const;
 
 /**
  * The query of a question: one row per combination that occurs. Names are quoted identifiers that were found in the
@@ -136,6 +144,25 @@ export function aggregateSql(
     ...partials.map(({ aggregate }, i) => `(${ofParts[aggregate as keyof typeof ofParts]}(a${i}))::float8`),
   ];
   return { text: `SELECT ${columns.join(', ')} FROM (${inner}) AS days${groupSql(keys)}${most}`, values };
+}
+
+/**
+ * What a question's figures can be added up from: columns `r0` .. of its keys and `p0` .. of its aggregates, of the type that
+ * they have, over the rows of which `where` is true.
+ */
+export function rollUpSql(
+  { keys, partials }: Pick<Question, 'keys' | 'partials'>,
+  table: string,
+  fields: FieldInfo[],
+  dialect: Dialect,
+  where: string,
+): { text: string; values: unknown[] } {
+  const values: unknown[] = [];
+  const columns = [
+    ...keys.map((key, i) => `${keySql(key, fields, dialect)} AS r${i}`),
+    ...partials.map((partial, i) => `${partialSql(partial, fields, values, dialect, false)} AS p${i}`),
+  ];
+  return { text: `SELECT ${columns.join(', ')} FROM ${table} WHERE ${where}${groupSql(keys)}`, values };
 }
 
 /** How many days the dates of a field can be. */

@@ -11,6 +11,7 @@ import { inNaturalOrder } from '../db/natural-order';
 import { connectionTo } from '../testing/connection-to';
 import { type TestApp, testApp } from '../testing/test-app';
 import { arrowStream } from './arrow';
+import type { CopySource } from './copies/copy-source';
 import { InPlaceSource } from './in-place/in-place-source';
 import { TableSource } from './postgres/table-source';
 import type { Question, Source } from './source';
@@ -72,10 +73,12 @@ let oracle: TableSource;
 /** The sources under test, each held against the tables of PostgreSQL. */
 const sources: [string, () => Source][] = [
   ['a column copy', () => copy],
+  ['a roll-up of a column copy', () => rolledUp],
   ['a table in place', () => inPlace],
   ['a table of which days are added up first', () => byDay],
 ];
 let copy: Source;
+let rolledUp: Source;
 let inPlace: Source;
 let byDay: Source;
 
@@ -114,6 +117,20 @@ beforeAll(async () => {
   copy = t.copies!.of(dataset, fields)!;
   expect(t.copies!.view(dataset)).toEqual({ state: 'ready' });
   inPlace = await placed(dataset.number);
+  const rollUps = t.copies!.rollUps;
+  rolledUp = Object.create(copy, {
+    aggregate: {
+      async value(question: Question, signal?: AbortSignal) {
+        // What is asked a second time is rolled up for the third.
+        for (let turn = 0; turn < 2; turn++) await copy.aggregate(question, signal);
+        await rollUps.settled();
+        const adds = question.partials.every(({ aggregate }) => aggregate !== 'nonAdditive');
+        const { table } = copy as CopySource;
+        expect(rollUps.of(dataset.id, dataset, table, fields, question) !== null).toBe(adds);
+        return copy.aggregate(question, signal);
+      },
+    },
+  });
 });
 afterAll(() => t.close());
 

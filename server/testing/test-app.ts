@@ -37,7 +37,13 @@ export async function testApp(options: { copies?: true; schedules?: true; allowe
   const spool = await mkdtemp(join(tmpdir(), 'sorvik-spool-'));
   const jobs = new ImportJobs(database, spool, pino({ level: 'silent' }));
   const folder = join(spool, 'copies');
-  const limits = { folder, threads: 2, memory: 512 * 1024 * 1024, fewestRows: 0 };
+  const limits = {
+    folder,
+    threads: 2,
+    memory: 512 * 1024 * 1024,
+    fewestRows: 0,
+    rollUps: { fewestRows: 0, worthwhile: 0.5 },
+  };
   const copies = options.copies ? await Copies.open(database, limits, pino({ level: 'silent' })) : null;
   const connections = new Connections(database, new Secrets(join(spool, 'connections.key')));
   const sources = new Sources(database, copies, connections);

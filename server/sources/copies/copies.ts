@@ -8,11 +8,13 @@ import type { Database } from '../../db/client';
 import { inNaturalOrder } from '../../db/natural-order';
 import { type LineFiles, removeLines } from '../../imports/sent-lines';
 import { OtherVersion } from '../source';
-import { CopySource } from './copy-source';
+import { CopySource, copyDialect } from './copy-source';
 import { Engine, type EngineLimits, literal } from './engine';
 import { catchUp, makeCopy, type Stamp } from './make-copy';
+import { type RollUpOptions, RollUps, usualRollUps } from './roll-ups';
 
 export interface CopyOptions extends EngineLimits {
+  rollUps?: RollUpOptions;
   /** Where the files are, one for each dataset. */
   folder: string;
   /** Datasets of fewer rows are answered by PostgreSQL soon enough. */
@@ -83,12 +85,17 @@ export class Copies {
   private attached = 0;
   private closed = false;
 
+  /** What is asked of them again and again. */
+  readonly rollUps: RollUps;
+
   private constructor(
     private readonly database: Database,
     private readonly engine: Engine,
     private readonly options: CopyOptions,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.rollUps = new RollUps(engine, options.rollUps ?? usualRollUps, copyDialect);
+  }
 
   /** Finds the copies that are there, and begins to make those that are not. */
   static async open(database: Database, options: CopyOptions, log: Logger): Promise<Copies> {
@@ -158,7 +165,9 @@ export class Copies {
   private async leave(id: string): Promise<void> {
     const held = this.ready.get(id);
     this.ready.delete(id);
-    if (held) await this.engine.ask(`DETACH ${held.alias}`).catch(() => {});
+    if (!held) return;
+    await this.rollUps.leave(id);
+    await this.engine.ask(`DETACH ${held.alias}`).catch(() => {});
   }
 
   /** A dataset has come in; of `lines`, what was sent to the database for it, its copy is made soonest. */
@@ -250,10 +259,16 @@ export class Copies {
     if (held?.stamp.shaped !== dataset.shaped) this.want(dataset);
     else if (!existsSync(held.file)) this.makeAnew(dataset);
     else if (held.stamp.version < dataset.version) this.want(dataset);
-    else
-      return new CopySource(this.engine, tableIn(held), { ...held.stamp, fields }, (texts) =>
-        inNaturalOrder(this.database, texts),
+    else {
+      const { stamp } = held;
+      return new CopySource(
+        this.engine,
+        tableIn(held),
+        { ...stamp, fields },
+        (texts) => inNaturalOrder(this.database, texts),
+        (question) => this.rollUps.of(dataset.id, stamp, tableIn(held), fields, question),
       );
+    }
     return null;
   }
 
@@ -299,7 +314,10 @@ export class Copies {
     if (current.version === held.stamp.version) return;
     const fields = await fieldsOf(this.database.db, dataset.id);
     if (!held.open) await this.openToWrite(held);
-    held.stamp = await catchUp(this.engine, this.database, { id: dataset.id, fields }, held);
+    const before = held.stamp;
+    const after = await catchUp(this.engine, this.database, { id: dataset.id, fields }, held);
+    await this.rollUps.follow(dataset.id, before, after, tableIn(held), fields);
+    held.stamp = after;
   }
 
   /** Takes a copy anew so that it can be written to. Questions that are under way are let finish first. */
@@ -354,6 +372,7 @@ export class Copies {
   async settled(): Promise<void> {
     while (this.working || this.going.size || this.following.size)
       await Promise.all([this.working, ...this.going, ...this.following.values()]);
+    await this.rollUps.settled();
   }
 
   async close(): Promise<void> {

@@ -13,6 +13,7 @@ import type { Bins, CountedValue, Question, Source } from '../source';
 import type { Engine } from './engine';
 import { answersExactly } from './exact';
 import { columnTypes } from './make-copy';
+import type { Rolled } from './roll-ups';
 
 /** So few stretches are looked at one by one; more are joined with. */
 const fewStretches = 40;
@@ -25,7 +26,8 @@ const firstDays = {
   year: (day: string) => `(${day} - (dayofyear(${day})::int - 1))`,
 };
 
-const dialect: Dialect = {
+/** The SQL of copies. */
+export const copyDialect: Dialect = {
   place: placeColumn,
   firstDayOf: (grain, day) => firstDays[grain](day),
   isOneOf: (key, values, type, bind) => `${key} IN (SELECT unnest(${bind(values, `${type}[]`)}))`,
@@ -131,6 +133,8 @@ export class CopySource implements Source {
     private readonly copied: { version: number; rows: number; places: number; fields: readonly Field[] },
     /** Puts texts into their natural order, which only PostgreSQL knows. */
     private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
+    /** What answers a question sooner than all rows do. */
+    private readonly rolled: (question: Question) => Rolled | null = () => null,
   ) {}
 
   get version(): number {
@@ -148,9 +152,25 @@ export class CopySource implements Source {
     return columns.length ? columns : answer.columnNames().map((): unknown[] => []);
   }
 
-  aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
+  async aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
+    const rolled = this.rolled(question);
+    if (rolled)
+      try {
+        return await this.aggregateOf(question, rolled, signal);
+      } catch (error) {
+        if (signal?.aborted || error instanceof NotExact) throw error;
+        rolled.failed();
+      }
+    return this.aggregateOf(question, { table: this.table, dialect: copyDialect }, signal);
+  }
+
+  private aggregateOf(
+    question: Question,
+    { table, dialect }: Pick<Rolled, 'table' | 'dialect'>,
+    signal?: AbortSignal,
+  ): Promise<RecordBatch> {
     const types = keyTypesOf(question, this.copied.fields);
-    const { text, values } = aggregateSql(question, this.table, [...this.copied.fields], dialect);
+    const { text, values } = aggregateSql(question, table, [...this.copied.fields], dialect);
     return this.engine.on(
       async (connection) => {
         await this.engine.run(connection, `CREATE OR REPLACE TEMP TABLE answer AS ${text}`, values);
@@ -178,7 +198,7 @@ export class CopySource implements Source {
 
   async combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
     if (!keys.length) return 1;
-    const columns = keysSql(keys, [...this.copied.fields], dialect).join(', ');
+    const columns = keysSql(keys, [...this.copied.fields], copyDialect).join(', ');
     const [counts] = await this.ask(
       `SELECT count(*)::double FROM (SELECT DISTINCT ${columns} FROM ${this.table}) AS found`,
       [],
