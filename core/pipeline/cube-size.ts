@@ -1,5 +1,6 @@
 import type { CubeRequest } from '../data/cube';
-import { type DatasetInfo, fieldOf } from '../data/dataset';
+import { type DatasetInfo, type FieldProfile, fieldOf } from '../data/dataset';
+import type { Dimension } from '../data/dimension';
 import { periodOrdinal } from '../data/periods';
 
 /**
@@ -12,9 +13,8 @@ export const largestCube = 250_000;
 export const largestAnswer = 2_000_000;
 
 /** How many values a key has at most; a missing one is a value of its own. */
-function mostValues({ field: key, grain }: CubeRequest['keys'][number], dataset: DatasetInfo): number {
-  const profile = fieldOf(dataset, key)?.profile;
-  if (!profile) return dataset.rows;
+function mostValues(grain: Dimension['grain'], profile: FieldProfile | undefined): number {
+  if (!profile) return Number.POSITIVE_INFINITY;
   const { distinct, missing, min, max } = profile;
   const periods =
     grain && typeof min === 'string' && typeof max === 'string'
@@ -23,9 +23,15 @@ function mostValues({ field: key, grain }: CubeRequest['keys'][number], dataset:
   return Math.min(distinct, periods) + (missing ? 1 : 0);
 }
 
+/** So many combinations of dimensions there are at most, by the profiles of their fields. */
+export const mostCombinations = (
+  keys: readonly Dimension[],
+  profileOf: (field: string) => FieldProfile | undefined,
+): number => keys.reduce((cells, { field, grain }) => cells * mostValues(grain, profileOf(field)), 1);
+
 /** So many cells a cube has at most, by what is known of its fields. There may be far fewer: not all combinations occur. */
 export const mostCells = ({ keys }: CubeRequest, dataset: DatasetInfo): number =>
   Math.min(
     dataset.rows,
-    keys.reduce((cells, key) => cells * mostValues(key, dataset), 1),
+    mostCombinations(keys, (field) => fieldOf(dataset, field)?.profile ?? undefined),
   );

@@ -126,7 +126,7 @@ beforeAll(async () => {
         await rollUps.settled();
         const adds = question.partials.every(({ aggregate }) => aggregate !== 'nonAdditive');
         const { table } = copy as CopySource;
-        expect(rollUps.of(dataset.id, dataset, table, fields, question) !== null).toBe(adds);
+        expect((await rollUps.of(dataset.id, dataset, table, fields, question)) !== null).toBe(adds);
         return copy.aggregate(question, signal);
       },
     },

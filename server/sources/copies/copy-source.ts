@@ -134,7 +134,7 @@ export class CopySource implements Source {
     /** Puts texts into their natural order, which only PostgreSQL knows. */
     private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
     /** What answers a question sooner than all rows do. */
-    private readonly rolled: (question: Question) => Rolled | null = () => null,
+    private readonly rolled: (question: Question) => Promise<Rolled | null> = async () => null,
   ) {}
 
   get version(): number {
@@ -153,7 +153,7 @@ export class CopySource implements Source {
   }
 
   async aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
-    const rolled = this.rolled(question);
+    const rolled = await this.rolled(question);
     if (rolled)
       try {
         return await this.aggregateOf(question, rolled, signal);

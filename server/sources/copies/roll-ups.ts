@@ -1,5 +1,6 @@
 import { partialKey } from '@sorvik/core/data/cube';
 import { type Dimension, dimensionKey } from '@sorvik/core/data/dimension';
+import { mostCombinations } from '@sorvik/core/pipeline/cube-size';
 import { LRUCache } from 'lru-cache';
 import type { Field } from '../../datasets/store';
 import { type Dialect, ofParts, rollUpSql } from '../aggregate-sql';
@@ -54,6 +55,10 @@ export interface Rolled {
 const nameOf = ({ dataset, keys, partials }: Wanted) =>
   JSON.stringify([dataset, keys.map(dimensionKey), partials.map(partialKey)]);
 
+/** So many combinations of dimensions there are at most, by what is known of their fields. */
+const combinationsOf = (keys: readonly Dimension[], fields: readonly Field[]) =>
+  mostCombinations(keys, (key) => fields.find((field) => field.key === key)?.profile ?? undefined);
+
 /** What a question groups and filters by, and what it adds up, in one order for all that ask the same. */
 function wantedOf(dataset: string, { keys, partials, kept }: Question): Wanted {
   const dimensions = [...keys, ...kept].map(({ field, grain }) => ({ field, ...(grain ? { grain } : {}) }));
@@ -64,15 +69,16 @@ function wantedOf(dataset: string, { keys, partials, kept }: Question): Wanted {
 
 /**
  * Aggregates of a copy by all that a chart groups and filters by, kept in memory: what is asked again with other rows kept
- * is added up from those instead of from all rows. One is made in the background when something is asked a second time. Rows that
- * come are rolled up by themselves and put beside; where rows went it is given up.
+ * is added up from those instead of from all rows. One is made as soon as a lever filters, which takes hardly longer than the answer
+ * alone, and in the background where something else is asked a second time. Rows that come are rolled up by themselves and put beside;
+ * where rows went it is given up.
  */
 export class RollUps {
   private readonly made = new Map<string, RollUp>();
   /** What was asked before; what is not worth a roll-up is `no`. */
   private readonly asked = new LRUCache<string, 'once' | 'no'>({ max: 2000 });
   private making: Promise<void> = Promise.resolve();
-  private readonly wanted = new Set<string>();
+  private readonly wanted = new Map<string, Promise<void>>();
   /** How often rows of a copy have changed: what was begun before is of no use. */
   private readonly changes = new Map<string, number>();
   private count = 0;
@@ -85,39 +91,65 @@ export class RollUps {
   ) {}
 
   /** What answers a question sooner than all rows do; null where nothing does as yet. */
-  of(
+  async of(
     dataset: string,
     at: RowsAt,
     table: string,
     fields: readonly Field[],
     question: Question,
-  ): Rolled | null {
+  ): Promise<Rolled | null> {
     if (at.rows < this.options.fewestRows) return null;
     if (question.partials.some(({ aggregate }) => aggregate === 'nonAdditive')) return null;
     const wanted = wantedOf(dataset, question);
     const name = nameOf(wanted);
-    const found = this.made.get(name);
-    if (found?.version === at.version) {
-      // The one that was asked last is given up last.
-      this.made.delete(name);
-      this.made.set(name, found);
-      return { table: found.table, dialect: this.dialectOf(found), failed: () => void this.giveUp(name) };
-    }
+    const ready = this.readyFor(name, at);
+    if (ready) return ready;
     const before = this.asked.get(name);
+    if (before === 'no') return null;
     if (before === undefined) this.asked.set(name, 'once');
-    else if (before === 'once' && !found && !this.wanted.has(name)) {
-      this.wanted.add(name);
-      const changes = this.changes.get(dataset);
-      const isCurrent = () => this.changes.get(dataset) === changes;
-      this.making = this.making.then(() =>
-        this.make(wanted, at, table, fields, isCurrent)
-          .catch(() => {
-            if (isCurrent()) this.asked.set(name, 'no');
-          })
-          .finally(() => this.wanted.delete(name)),
-      );
-    }
-    return null;
+    const filters = question.kept.length > 0 && combinationsOf(wanted.keys, fields) <= this.most(at);
+    if (!filters && before === undefined) return null;
+    const made = this.want(name, wanted, at, table, fields);
+    if (!filters) return null;
+    await made;
+    return this.readyFor(name, at);
+  }
+
+  private readyFor(name: string, at: RowsAt): Rolled | null {
+    const found = this.made.get(name);
+    if (found?.version !== at.version) return null;
+    // The one that was asked last is given up last.
+    this.made.delete(name);
+    this.made.set(name, found);
+    return { table: found.table, dialect: this.dialectOf(found), failed: () => void this.giveUp(name) };
+  }
+
+  private most(at: RowsAt): number {
+    return Math.min(mostCells, Math.floor(at.rows / this.options.worthwhile));
+  }
+
+  /** Has it made after what was wanted before. Does not throw. */
+  private want(
+    name: string,
+    wanted: Wanted,
+    at: RowsAt,
+    table: string,
+    fields: readonly Field[],
+  ): Promise<void> {
+    const known = this.wanted.get(name);
+    if (known) return known;
+    const { dataset } = wanted;
+    const changes = this.changes.get(dataset);
+    const isCurrent = () => this.changes.get(dataset) === changes;
+    this.making = this.making.then(() =>
+      this.make(wanted, at, table, fields, isCurrent)
+        .catch(() => {
+          if (isCurrent()) this.asked.set(name, 'no');
+        })
+        .finally(() => this.wanted.delete(name)),
+    );
+    this.wanted.set(name, this.making);
+    return this.making;
   }
 
   private dialectOf({ keys, partials }: Wanted): Dialect {
@@ -144,7 +176,7 @@ export class RollUps {
     isCurrent: () => boolean,
   ): Promise<void> {
     if (!isCurrent()) return;
-    const most = Math.min(mostCells, Math.floor(at.rows / this.options.worthwhile));
+    const most = this.most(at);
     const own = `memory.main.rolled_${++this.count}`;
     // Rows that come meanwhile are not among these.
     const { text, values } = rollUpSql(
