@@ -260,21 +260,30 @@ export class CopySource implements Source {
     const later = `${placeColumn} >= $1::bigint`;
     // The few values that came are what is looked for among the many: the other way round would take as long as counting all.
     const young = `SELECT DISTINCT ${column} FROM ${this.table} WHERE ${later} AND ${column} IS NOT NULL`;
+    const known = await this.rolled({
+      keys: [{ field: field.key }],
+      partials: [{ aggregate: 'count' }],
+      kept: [],
+      limit: 1,
+    });
+    const distinct = known
+      ? `(SELECT count(DISTINCT ${known.dialect.keyOf!({ field: field.key })})::double FROM ${known.table})`
+      : `${profile.distinct} + (SELECT count(*)::double FROM (${young}) AS came) -
+        (SELECT count(DISTINCT ${column})::double FROM ${this.table} WHERE ${placeColumn} < $1::bigint AND ${column} IN (${young}))`;
     const bound = (value: string | number | null) => (value === null ? null : String(value));
     const columns = await this.ask(
       `SELECT count(*)::double, count(${column})::double, ${end('min', '$2')}, ${end('max', '$3')}, ${fits},
-        (SELECT count(*)::double FROM (${young}) AS came) -
-        (SELECT count(DISTINCT ${column})::double FROM ${this.table} WHERE ${placeColumn} < $1::bigint AND ${column} IN (${young}))
+        ${distinct}
        FROM ${this.table} WHERE ${later}`,
       [places, bound(profile.min), bound(profile.max)],
       signal,
     );
-    const [rows, count, min, max, fine, more] = columns.map(([value]) => value);
+    const [rows, count, min, max, fine, all] = columns.map(([value]) => value);
     if (!fine) return this.describe(field, signal);
     return profileOf(field, {
       rows: profile.count + profile.missing + (rows as number),
       count: profile.count + (count as number),
-      distinct: profile.distinct + (more as number),
+      distinct: all as number,
       min,
       max,
       grain,

@@ -122,3 +122,13 @@ it('one that does not answer is given up, and all rows answer', async () => {
   expect(await figures(copy, byQuay(2, 3))).toEqual({ Q0: [285, 10], Q1: [325, 10], Q2: [305, 10] });
   expect(await rolled(byQuay(2))).toBeNull();
 });
+
+it('one that has grown much by what came is made anew', async () => {
+  await rollUp();
+  const { table } = (await rolled(byQuay(2)))!;
+  const many = Array.from({ length: 21_000 }, (_, i) => ({ quay: `New ${i}`, hour: 2, tons: 1 }));
+  expect((await push(many)).status).toBe(200);
+  const { copy } = await current();
+  expect(Object.keys(await figures(copy, { ...byQuay(2, 3), limit: 30_000 }))).toHaveLength(21_003);
+  expect((await rolled(byQuay(2)))?.table).not.toBe(table);
+});

@@ -20,7 +20,12 @@ export const usualRollUps: RollUpOptions = { fewestRows: 500_000, worthwhile: 8 
 
 /** More cells than this take memory that questions need. */
 const mostCells = 1_000_000;
-const mostKept = 16;
+const mostKept = 64;
+/** Nor do all of them together have more. */
+const mostCellsKept = 4_000_000;
+/** What came is beside what was there until there are so many times more cells, and so many. */
+const spread = 8;
+const spareCells = 20_000;
 /** One that takes longer, ms, is given up: the copy has other work. */
 const longest = 20_000;
 
@@ -41,6 +46,10 @@ interface Wanted {
 interface RollUp extends Wanted {
   /** Its table in the column store. */
   table: string;
+  /** So many it has now: what was rolled up of rows that came stands beside the first ones. */
+  cells: number;
+  /** With more than so many it is sooner made anew. */
+  most: number;
   version: number;
 }
 
@@ -201,9 +210,18 @@ export class RollUps {
       await this.drop(own);
       return;
     }
-    this.made.set(name, { ...wanted, table: own, version: at.version });
-    for (const oldest of [...this.made.keys()].slice(0, Math.max(0, this.made.size - mostKept)))
-      await this.giveUp(oldest);
+    this.made.set(name, {
+      ...wanted,
+      table: own,
+      cells,
+      most: spread * cells + spareCells,
+      version: at.version,
+    });
+    const all = () => [...this.made.values()].reduce((sum, each) => sum + each.cells, 0);
+    while (this.made.size > mostKept || (this.made.size > 1 && all() > mostCellsKept)) {
+      const [oldest] = this.made.keys();
+      await this.giveUp(oldest!);
+    }
   }
 
   /** Rows of a copy have come or gone. Where they only came, its roll-ups have them too once this resolves. */
@@ -226,8 +244,10 @@ export class RollUps {
       const { text, values } = rollUpSql(rollUp, table, [...fields], this.dialect, came);
       await this.engine
         .on((connection) => this.engine.run(connection, `INSERT INTO ${rollUp.table} ${text}`, values))
-        .then(() => {
+        .then(async ({ rowsChanged }) => {
+          rollUp.cells += rowsChanged;
           rollUp.version = after.version;
+          if (rollUp.cells > rollUp.most) await this.giveUp(name);
         })
         .catch(() => this.giveUp(name));
     }
