@@ -4,7 +4,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
-const freePort = () =>
+export const freePort = () =>
   new Promise<number>((done, fail) => {
     const probe = createServer();
     probe.once('error', fail);
@@ -14,8 +14,13 @@ const freePort = () =>
     });
   });
 
-/** Starts the application the way a user does, on a data directory of its own. */
-export function startApplication(folder: string, port: number, more: string[] = []): Promise<ChildProcess> {
+/** Starts the application the way a user does, on a data directory of its own; `told` hears what it says. */
+export function startApplication(
+  folder: string,
+  port: number,
+  more: string[] = [],
+  told: (output: string) => void = () => {},
+): Promise<ChildProcess> {
   const script = resolve(import.meta.dirname, '../scripts/start.mjs');
   const child = spawn(process.execPath, [script, '--port', String(port), '--data', folder, ...more], {
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -24,7 +29,9 @@ export function startApplication(folder: string, port: number, more: string[] = 
     let output = '';
     const hear = (chunk: Buffer) => {
       output += chunk;
-      if (output.includes(`Sorvik is at http://127.0.0.1:${port}`)) done(child);
+      if (!output.includes(`Sorvik is at http://127.0.0.1:${port}`)) return;
+      told(output);
+      done(child);
     };
     child.stdout?.on('data', hear);
     child.stderr?.on('data', hear);

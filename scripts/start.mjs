@@ -10,10 +10,16 @@ import { ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
 import { ensurePortFree } from './lib/port.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import { errorText, run, say } from './lib/say.mjs';
+import { teamOptions } from './lib/team.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no-feed] [..]
 
+  --team             for a team: people sign in, and the first start prints a link that makes the first owner
+  --address URL      where people open it, https://boards.example.org, for --team
+  --listen HOST:PORT listen there instead of on the loopback address, for --team
+  --trust-proxies A,..  addresses or ranges of proxies that say where requests come from
+  --database URL     keep all in this PostgreSQL database instead of in one of its own
   --port N           serve on this port of the loopback address (4310)
   --data DIR         keep the database here (.sorvik/data)
   --rows N           rows of the demo data, made on the first start (150000)
@@ -29,6 +35,11 @@ await run(async () => {
   const args = readArgs(
     {
       port: { type: 'string' },
+      team: { type: 'boolean' },
+      address: { type: 'string' },
+      listen: { type: 'string' },
+      'trust-proxies': { type: 'string' },
+      database: { type: 'string' },
       data: { type: 'string' },
       rows: { type: 'string' },
       'no-demo': { type: 'boolean' },
@@ -40,7 +51,8 @@ await run(async () => {
     },
     usage,
   );
-  const port = wholeNumber(args.port, 'port', 1, 65535) ?? 4310;
+  const team = teamOptions(args);
+  const port = team?.port ?? wholeNumber(args.port, 'port', 1, 65535) ?? 4310;
   const rows = wholeNumber(args.rows, 'rows', 1, 100_000_000) ?? 150_000;
   const copyMemory = wholeNumber(args['copy-memory'], 'copy-memory', 64, 1_000_000);
   const versionsKept = wholeNumber(args['keep-versions'], 'keep-versions', 1, 1000);
@@ -52,7 +64,7 @@ await run(async () => {
   const unlock = await lockFolder(folder, url);
   process.on('exit', unlock);
   await ensurePortFree(port);
-  await ensureDebianPackages(['postgresql']);
+  if (!args.database) await ensureDebianPackages(['postgresql']);
   await ensureNodeModules(root);
   await ensureBuilt(root);
 
@@ -71,18 +83,22 @@ await run(async () => {
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
 
   try {
-    postgres = await startPostgres(folder, {
-      onRestart: () => say('PostgreSQL stopped unexpectedly. Restarting…'),
-    });
+    if (!args.database)
+      postgres = await startPostgres(folder, {
+        onRestart: () => say('PostgreSQL stopped unexpectedly. Restarting…'),
+      });
     const { seedDemo, seedFeed, startFeed } = await import(join(root, 'dist/demo/main.js'));
-    if (!args['no-demo'] && !args['no-feed']) {
+    // Where people sign in, what is there is theirs.
+    const demo = !args['no-demo'] && !team;
+    if (demo && !args['no-feed']) {
       feed = await startFeed();
       hosts.push(new URL(feed.address).host);
     }
     const { startServer } = await import(join(root, 'dist/server/main.js'));
     server = await startServer({
-      databaseUrl: postgres.url,
+      databaseUrl: args.database ?? postgres.url,
       port,
+      ...(team ? { host: team.host, team: team.options } : {}),
       spool: join(folder, 'spool'),
       key: join(folder, 'connections.key'),
       ...(args['no-copies']
@@ -100,13 +116,14 @@ await run(async () => {
       logFile: join(folder, 'server.log'),
     });
     const seeded = join(folder, 'demo-seeded');
-    if (!args['no-demo'] && !existsSync(seeded)) {
+    if (demo && !existsSync(seeded)) {
       say(`Loading the demo data (${rows.toLocaleString('en')} rows) ..`);
       await seedDemo(url, rows);
       writeFileSync(seeded, '');
     }
     if (feed) await seedFeed(url, feed.address);
-    say(`Sorvik is at ${url}`);
+    if (server.firstLink) say(`Nobody owns this server yet. Open this link once: ${server.firstLink}`);
+    say(`Sorvik is at ${server.url}`);
   } catch (error) {
     if (stopping) return;
     process.stderr.write(`\n${errorText(error)}\n`);

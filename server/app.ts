@@ -8,6 +8,10 @@ import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
 import { secureHeaders } from 'hono/secure-headers';
 import type { Logger } from 'pino';
+import { Access } from './access/access';
+import { asking } from './access/asking';
+import { Audit } from './access/audit';
+import { addAccessRoutes } from './access/routes';
 import { addBoardRoutes } from './boards/routes';
 import { showRequests } from './boards/show-requests';
 import { addChangeRoutes } from './changes/routes';
@@ -17,6 +21,7 @@ import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
 import { addHealthRoutes } from './health/routes';
+import { addressList, clientAddress } from './http/client-address';
 import { KeptAnswers } from './http/kept-answers';
 import { openApiDocument } from './http/openapi';
 import { failureProblem, HttpProblem, problemResponse } from './http/problem';
@@ -24,6 +29,10 @@ import { Routes } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
+import { People } from './people/people';
+import { addPeopleRoutes } from './people/routes';
+import { Sessions } from './people/sessions';
+import { Tries } from './people/tries';
 import { addPushRoutes } from './refresh/push-routes';
 import type { Refresher } from './refresh/refresher';
 import { addRefreshRoutes } from './refresh/routes';
@@ -39,6 +48,8 @@ export interface AppParts {
   refresher: Refresher;
   scheduler: Scheduler;
   log: Logger;
+  /** What there is besides where the server is for a team. */
+  team?: TeamOptions | undefined;
   /** The folder of the built web application; without it only the API is served. */
   web?: string;
 }
@@ -49,19 +60,34 @@ const pushes = /^\/api\/datasets\/[^/]+\/rows$/;
 /** Files go to disk while they come in, and have limits of their own. */
 const streamed = /^\/api\/(imports(\/parts)?|board-files\/zip|datasets\/[^/]+\/refreshes)$/;
 
-/** The names by which this server is called. */
+/** How a server for a team is reached. */
+export interface TeamOptions {
+  /** Where people open it. */
+  address: URL;
+  /** Proxies that are believed when they say where a request comes from: addresses, or ranges. */
+  proxies: readonly string[];
+}
+
+/** The names by which a server that is alone is called. */
 const ownNames = ['127.0.0.1', 'localhost', '[::1]'];
-const isOwnName = (host: string | undefined) => ownNames.includes((host ?? '').replace(/:\d+$/, ''));
+const isOneOf = (names: readonly string[], host: string | undefined) =>
+  names.includes((host ?? '').toLowerCase().replace(/:\d+$/, ''));
 
 const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null);
 
-/** This server is for this machine: a page elsewhere must neither reach it under another name nor write to it. */
-function refuseStrangers(c: Context): void {
-  if (!isOwnName(c.req.header('host')))
-    throw new HttpProblem(403, 'unknown-host', tell('app.sorvikCanOnlyBe'));
+/** A page elsewhere must neither reach the server under another name nor write to it. */
+function refuseStrangers(c: Context, team: TeamOptions | undefined): void {
+  const names = team ? [team.address.hostname] : ownNames;
+  const watched = c.req.path === '/healthz' && isOneOf(ownNames, c.req.header('host'));
+  if (!watched && !isOneOf(names, c.req.header('host')))
+    throw team
+      ? new HttpProblem(403, 'unknown-host', tell('app.openItAt', { address: team.address.origin }))
+      : new HttpProblem(403, 'unknown-host', tell('app.sorvikCanOnlyBe'));
+  if (c.req.method === 'GET' || c.req.method === 'HEAD') return;
   const origin = c.req.header('origin');
-  // A page without an origin of its own says "null".
-  if (origin && c.req.method !== 'GET' && hostOf(origin) !== c.req.header('host'))
+  // Browsers say where what writes comes from; what has a cookie and does not is none. A page without an origin says "null".
+  const unsaid = team !== undefined && !origin && c.req.header('cookie') !== undefined;
+  if (unsaid || (origin && hostOf(origin) !== c.req.header('host')))
     throw new HttpProblem(403, 'foreign-origin', tell('app.requestsFromOtherWebsites'));
 }
 
@@ -82,7 +108,7 @@ function preloads(requests: readonly string[]): string {
 }
 
 /** Files of the web application; any other path without an ending is the application's own and gets its page. */
-function addWeb(app: Hono, root: string, { db }: Database): void {
+function addWeb(app: Hono, root: string, { db }: Database, access: Access): void {
   const file = serveStatic({ root, precompressed: true });
   const page = serveStatic({ root, path: 'index.html', precompressed: true });
   // Browsers ask for this name wherever a page has not yet said another, as over plain JSON.
@@ -95,9 +121,13 @@ function addWeb(app: Hono, root: string, { db }: Database): void {
     const hashed = c.req.path.startsWith('/assets/');
     const show = /^\/show\/([^/]+)$/.exec(c.req.path);
     if (show) {
+      const id = decodeURIComponent(show[1]!);
       // The page is as good without them: it asks by itself, and does not wait for a database that is away.
       const requests = await Promise.race([
-        showRequests(db, decodeURIComponent(show[1]!)).catch(() => []),
+        access
+          .also(c, 'board', id, 'view')
+          .then(() => showRequests(db, id))
+          .catch(() => []),
         setTimeout(longestWait, []),
       ]);
       if (requests.length) found.headers.set('link', preloads(requests));
@@ -108,15 +138,29 @@ function addWeb(app: Hono, root: string, { db }: Database): void {
 }
 
 /** The whole HTTP application; `routes` describes its API. */
-export function createApp({ database, sources, jobs, refresher, scheduler, log, web }: AppParts): {
+export function createApp({ database, sources, jobs, refresher, scheduler, log, team, web }: AppParts): {
   app: Hono;
+  /** People who sign in; nobody does where there is no team. */
+  people: People;
   routes: Routes;
   /** Sends what is kept, as the application would, and sooner; false where it is to be asked. */
   sendKept(request: IncomingMessage, response: ServerResponse): boolean;
 } {
   const kept = new KeptAnswers(database.changes);
-  const routes = new Routes(() => database.room.ensure());
+  const addressOf = clientAddress(addressList(team?.proxies ?? []));
+  const secure = team?.address.protocol === 'https:';
+  const audit = new Audit(database, addressOf, team !== undefined);
+  const access = new Access(
+    database,
+    team ? { sessions: new Sessions(database), cookie: secure ? '__Host-sorvik' : 'sorvik' } : null,
+    audit,
+    (id) => jobs.sentBy(id),
+  );
+  const people = new People(database);
+  const routes = new Routes(access, () => database.room.ensure());
   addHealthRoutes(routes, database);
+  addPeopleRoutes(routes, { access, people, tries: new Tries(), audit, addressOf, secure });
+  addAccessRoutes(routes, database, access, audit);
   addChangeRoutes(routes, database);
   addDatasetRoutes(routes, sources, jobs.folder);
   addDeletedDatasetRoutes(routes, database);
@@ -132,6 +176,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     {
       method: 'get',
       path: '/api/openapi.json',
+      needs: 'person',
       summary: 'This description',
       answers: { 200: { type: 'object' } },
     },
@@ -163,11 +208,11 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
         baseUri: ["'none'"],
         frameAncestors: ["'none'"],
       },
-      strictTransportSecurity: false,
+      strictTransportSecurity: secure ? 'max-age=31536000' : false,
     }),
   );
   app.use(async (c, next) => {
-    refuseStrangers(c);
+    refuseStrangers(c, team);
     refuseMalformed(c);
     await next();
   });
@@ -188,7 +233,12 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     if (streamed.test(c.req.path)) return next();
     return pushes.test(c.req.path) ? pushLimit(c, next) : limit(c, next);
   });
-  app.use('/api/*', kept.middleware);
+  // What is kept is the same for everybody: where people sign in, each is answered anew.
+  app.use('/api/*', team ? kept.tellAfter : kept.middleware);
+  app.use('/api/*', async (c, next) => {
+    const signed = await access.signed(c);
+    return signed ? asking.run(signed.person, next) : next();
+  });
   app.route('/', routes.app);
   app.all('/api/*', (c) => {
     throw new HttpProblem(
@@ -197,7 +247,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
       tell('app.thereIsNoGet', { method: c.req.method, path: c.req.path }),
     );
   });
-  if (web) addWeb(app, web, database);
+  if (web) addWeb(app, web, database, access);
 
   app.notFound((c) =>
     problemResponse(c, new HttpProblem(404, 'not-found', tell('app.thereIsNothingAt', { path: c.req.path }))),
@@ -212,7 +262,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     );
   });
   const sendKept = (request: IncomingMessage, response: ServerResponse): boolean => {
-    if (!isOwnName(request.headers.host)) return false;
+    if (team || !isOneOf(ownNames, request.headers.host)) return false;
     const started = performance.now();
     const id = randomUUID();
     if (!kept.send(request, response, id)) return false;
@@ -221,5 +271,5 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     log.info({ request: id, method, path: url.split('?')[0], status: response.statusCode, ms });
     return true;
   };
-  return { app, routes, sendKept };
+  return { app, people, routes, sendKept };
 }

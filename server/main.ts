@@ -1,9 +1,10 @@
 export { docsPages } from './docs-pages';
 
 import { createServer } from 'node:http';
+import { isIP } from 'node:net';
 import { getRequestListener } from '@hono/node-server';
 import pino from 'pino';
-import { createApp } from './app';
+import { createApp, type TeamOptions } from './app';
 import { Connections } from './connections/connections';
 import { Secrets } from './connections/secrets';
 import { sweep } from './datasets/purge';
@@ -18,11 +19,19 @@ import { usualVersionsKept } from './refresh/versions';
 import { Copies, type CopyOptions, usualFewestRows } from './sources/copies/copies';
 import { usualLimits } from './sources/copies/engine';
 import { Sources } from './sources/sources';
+import { tell } from './tell';
+
+const isLoopback = (host: string) =>
+  host === 'localhost' || host === '::1' || (isIP(host) === 4 && host.startsWith('127.'));
 
 export interface ServerOptions {
   databaseUrl: string;
   /** 0 takes any free port. */
   port: number;
+  /** The address it listens on; the loopback address where it is left out. */
+  host?: string;
+  /** Where people sign in: how they reach it. Left out, it is for one person at this machine. */
+  team?: TeamOptions;
   /** Where files wait while they are imported. */
   spool: string;
   /** The file with the key that passwords of other databases are sealed with; made when it is first needed. */
@@ -41,6 +50,8 @@ export interface ServerOptions {
 
 export interface RunningServer {
   url: string;
+  /** Of a server for a team that nobody has come to yet: what its first owner opens, once. */
+  firstLink: string | null;
   close(): Promise<void>;
 }
 
@@ -50,8 +61,12 @@ export interface RunningServer {
  */
 const idle = 75_000;
 
-/** Opens the database, brings it up to date and listens on the loopback address. */
+const loopback = '127.0.0.1';
+
+/** Opens the database, brings it up to date and listens: beyond this machine only where people sign in. */
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
+  const { team, host = loopback } = options;
+  if (!team && !isLoopback(host)) throw new Error(tell('main.onlyForATeam', { host }));
   const logFile = options.logFile === undefined ? null : new LogFile(options.logFile);
   const log = logFile
     ? pino({ level: 'info', serializers: { err: errorForLog } }, logFile)
@@ -90,13 +105,14 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   );
   const scheduler = new Scheduler(database, refresher, log);
   await scheduler.start();
-  const { app, sendKept } = createApp({
+  const { app, people, sendKept } = createApp({
     database,
     sources,
     jobs,
     refresher,
     scheduler,
     log,
+    team,
     ...(options.web ? { web: options.web } : {}),
   });
   const answer = getRequestListener(app.fetch);
@@ -105,13 +121,15 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   });
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
-    server.listen(options.port, '127.0.0.1', () => done());
+    server.listen(options.port, host, () => done());
   });
   server.keepAliveTimeout = idle;
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : options.port;
+  const link = team ? await people.firstLink() : null;
   return {
-    url: `http://127.0.0.1:${port}`,
+    url: team ? team.address.origin : `http://${loopback}:${port}`,
+    firstLink: link === null ? null : new URL(`/invitation#${link}`, team!.address).href,
     async close() {
       clearInterval(hourly);
       await scheduler.close();

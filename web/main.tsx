@@ -3,7 +3,7 @@ import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { makeStore } from './app/store';
+import { makeStore, useAppSelector } from './app/store';
 import { applyPreferredGround } from './app/theme';
 import { Show } from './show/Show';
 import { Guard } from './ui/Guard';
@@ -28,6 +28,11 @@ const Databases = lazy(() =>
 const DatabasePage = lazy(() =>
   import('./databases/DatabasePage').then(({ DatabasePage }) => ({ default: DatabasePage })),
 );
+const People = lazy(() => import('./people/People').then(({ People }) => ({ default: People })));
+const SignIn = lazy(() => import('./people/SignIn').then(({ SignIn }) => ({ default: SignIn })));
+const Invitation = lazy(() =>
+  import('./people/Invitation').then(({ Invitation }) => ({ default: Invitation })),
+);
 const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Lost })));
 
 applyPreferredGround();
@@ -35,23 +40,34 @@ keepFocus();
 tellCut();
 const store = makeStore();
 
+/** The pages; where nobody is signed in, the way in. */
+function Pages() {
+  const closed = useAppSelector((state) => state.door.closed);
+  if (closed) return <SignIn />;
+  return (
+    <Routes>
+      <Route path="/" element={<Home />} />
+      <Route path="/people" element={<People />} />
+      <Route path="/invitation" element={<Invitation />} />
+      <Route path="/boards/:id" element={<Bench />} />
+      <Route path="/show/:id" element={<Show />} />
+      <Route path="/show/:id/draft" element={<Show draft />} />
+      <Route path="/datasets/:id" element={<DatasetPage />} />
+      <Route path="/datasets/:id/refresh" element={<RefreshPage />} />
+      <Route path="/datasets/:id/new-board" element={<StartPage />} />
+      <Route path="/databases" element={<Databases />} />
+      <Route path="/databases/:id" element={<DatabasePage />} />
+      <Route path="*" element={<Lost />} />
+    </Routes>
+  );
+}
+
 function App() {
   return (
     <Provider store={store}>
       <BrowserRouter>
         <Suspense fallback={<p className="sv-loading">{say(english, 'loading')}</p>}>
-          <Routes>
-            <Route path="/" element={<Home />} />
-            <Route path="/boards/:id" element={<Bench />} />
-            <Route path="/show/:id" element={<Show />} />
-            <Route path="/show/:id/draft" element={<Show draft />} />
-            <Route path="/datasets/:id" element={<DatasetPage />} />
-            <Route path="/datasets/:id/refresh" element={<RefreshPage />} />
-            <Route path="/datasets/:id/new-board" element={<StartPage />} />
-            <Route path="/databases" element={<Databases />} />
-            <Route path="/databases/:id" element={<DatabasePage />} />
-            <Route path="*" element={<Lost />} />
-          </Routes>
+          <Pages />
         </Suspense>
       </BrowserRouter>
     </Provider>

@@ -190,6 +190,8 @@ export interface SavedBoard {
   /** The board of which this is a copy to try something on, and the revision of it that was copied. */
   scratchOf: string | null;
   scratchFrom: number | null;
+  /** Whoever asked may see it and no more: it is as it was published. */
+  viewed?: true;
 }
 
 /** What viewers see of a board. */
@@ -291,4 +293,60 @@ export interface RetypePreview {
   lost: number;
   /** A few of the values that would be lost. */
   examples: string[];
+}
+
+/** Somebody who signs in. */
+export interface PersonView {
+  id: string;
+  email: string;
+  name: string;
+  /** Owners invite people, and own every board and dataset. */
+  owner: boolean;
+  off?: boolean;
+  createdAt?: string;
+}
+
+/** Whether people sign in here, and who is signed in. */
+export interface MeView {
+  team: boolean;
+  person?: PersonView;
+}
+
+/** A browser in which somebody is signed in. */
+export interface SessionView {
+  id: string;
+  createdAt: string;
+  usedAt: string;
+  agent: string;
+  address: string;
+  here: boolean;
+}
+
+/** What an invitation is for: a person who is known chooses a new password, others say who they are. */
+export type InvitationView = { known: true; email: string; name: string } | { known: false; owner: boolean };
+
+/** A link that works once. */
+export interface LinkView {
+  path: string;
+  endsAt: string;
+}
+
+/** What somebody may do with a board or a dataset; `everybody` is whoever is signed in. */
+export interface RightView {
+  grantee: string;
+  role: 'view' | 'edit' | 'own';
+  name: string | null;
+  email: string | null;
+}
+
+/** What was done to rights or with them. */
+export interface AuditEntry {
+  id: number;
+  at: string;
+  person: string | null;
+  name: string | null;
+  action: string;
+  thing: string | null;
+  detail: Record<string, unknown>;
+  address: string;
 }

@@ -157,7 +157,7 @@ const isKey = (text: string) =>
     text,
   );
 const isSql = (text: string) =>
-  /\b(BETWEEN|CASE|ATTACH|DETACH|LISTEN|JOIN|CHECKPOINT|INSERT INTO|CREATE OR REPLACE|LIMIT \{|BIGINT|NOT NULL|COLLATE|OVER|SELECT|WHERE|GROUP BY|TABLE|SAVEPOINT|ANALYZE|SET \w+|character varying|with(out)? time zone|WITH TIME ZONE|ISOLATION LEVEL|\w+ = (true|false)$|UPDATE|DELETE FROM|IS (NOT )?(NULL|DISTINCT)|NOT (\{|LIKE)|NULLS|CURRENT ROW|(ORDER|PARTITION) BY|double precision|AS [ka]?\{|AS grain)|::|^DATE \{\}$/.test(
+  /\b(BETWEEN|CASE|ATTACH|DETACH|LISTEN|JOIN|CHECKPOINT|INSERT INTO|CREATE OR REPLACE|LIMIT \{|BIGINT|NOT NULL|COLLATE|OVER|SELECT|WHERE|GROUP BY|TABLE|SAVEPOINT|ANALYZE|SET \w+|character varying|with(out)? time zone|WITH TIME ZONE|ISOLATION LEVEL|\w+ = (true|false)$|UPDATE|DELETE FROM|IS (NOT )?(NULL|DISTINCT)|NOT (\{|LIKE)|NULLS|CURRENT ROW|(ORDER|PARTITION) BY|double precision|AS [karp]?\{|AS grain)|::|^DATE \{\}$/.test(
     text,
   );
 const isHeader = (text: string) => /max-age|no-transform|attachment;|rel=preload|charset=/.test(text);

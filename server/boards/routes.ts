@@ -1,4 +1,5 @@
 import { Readable } from 'node:stream';
+import { datasetsOf } from '@sorvik/core/board/board';
 import { fileNeeds } from '@sorvik/core/edit/board-file';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { Transform } from 'class-transformer';
@@ -151,15 +152,29 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path: '/api/boards',
+        needs: 'person',
         summary: 'All boards, last changed first',
         answers: { 200: listOf('SavedBoard') },
       },
-      async (c) => c.json(await listBoards(db)),
+      async (c) => {
+        const all = await listBoards(db);
+        const edited = new Set(await routes.access.visible(c, 'board', all, 'edit'));
+        const seen = await routes.access.visible(c, 'board', all);
+        // Of what somebody may only see they get what viewers do.
+        return c.json(
+          await Promise.all(
+            seen.map(async (board) =>
+              edited.has(board) ? board : { ...board, ...(await shownBoard(db, board.id)), viewed: true },
+            ),
+          ),
+        );
+      },
     )
     .add(
       {
         method: 'post',
         path: '/api/boards',
+        needs: 'person',
         summary: 'Keep a new board',
         body: DocumentInput,
         answers: { 201: ref('SavedBoard') },
@@ -170,6 +185,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path,
+        needs: { board: 'edit' },
         summary: 'One board; its ETag is its revision',
         answers: { 200: ref('SavedBoard') },
       },
@@ -179,6 +195,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'patch',
         path,
+        needs: { board: 'edit' },
         summary: 'Change a board by a JSON Patch (RFC 6902); needs If-Match',
         rawBody: {
           type: 'application/json-patch+json',
@@ -200,7 +217,14 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       },
     )
     .add(
-      { method: 'delete', path, summary: 'Delete a board; it can be restored', answers: { 204: null } },
+      {
+        method: 'delete',
+        path,
+        needs: { board: 'own' },
+        summary: 'Delete a board; it can be restored',
+        noted: 'board-deleted',
+        answers: { 204: null },
+      },
       async (c) => {
         await setDeleted(db, (await findBoard(db, c.req.param('id')!)).id, true);
         return c.body(null, 204);
@@ -210,7 +234,9 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'post',
         path: `${path}/restore`,
+        needs: { board: 'own' },
         summary: 'Take back the deletion of a board',
+        noted: 'board-restored',
         answers: { 200: ref('SavedBoard') },
       },
       async (c) => {
@@ -222,15 +248,17 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path: '/api/deleted-boards',
+        needs: 'person',
         summary: 'Boards that were deleted and can come back',
         answers: { 200: listOf('DeletedBoard') },
       },
-      async (c) => c.json(await deletedBoards(db)),
+      async (c) => c.json(await routes.access.visible(c, 'board', await deletedBoards(db), 'own')),
     )
     .add(
       {
         method: 'post',
         path: `${path}/duplicate`,
+        needs: { board: 'edit' },
         summary: 'Keep a copy of a board',
         answers: { 201: ref('SavedBoard') },
       },
@@ -247,6 +275,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path: `${path}/versions`,
+        needs: { board: 'edit' },
         summary: 'What a board has been, newest first, and in words what changed',
         answers: { 200: listOf('BoardVersion') },
       },
@@ -256,6 +285,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'patch',
         path: `${path}/versions/:revision`,
+        needs: { board: 'edit' },
         summary: 'Give a version a name',
         body: VersionInput,
         answers: { 204: null },
@@ -270,6 +300,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path: `${path}/shown`,
+        needs: { board: 'view' },
         summary: 'What viewers see of a board',
         answers: { 200: ref('ShownBoard') },
       },
@@ -279,7 +310,9 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'post',
         path: `${path}/publish`,
+        needs: { board: 'edit' },
         summary: 'Show viewers a revision from now on',
+        noted: 'board-published',
         body: PublishInput,
         answers: { 200: ref('SavedBoard') },
       },
@@ -289,6 +322,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'post',
         path: `${path}/scratch`,
+        needs: { board: 'edit' },
         summary: 'Make a copy to try something on',
         answers: { 201: ref('SavedBoard') },
       },
@@ -298,26 +332,36 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'post',
         path: `${path}/fold`,
+        needs: { board: 'edit' },
         summary: 'Put what was tried on a copy onto the board it was made of',
         body: FoldInput,
         answers: { 200: ref('SavedBoard') },
       },
-      async (c, { body }) => shown(c, await foldBack(db, c.req.param('id')!, body.anyway ?? false)),
+      async (c, { body }) => {
+        const { id, scratchOf: home } = await findBoard(db, c.req.param('id')!);
+        if (home !== null) await routes.access.also(c, 'board', home, 'edit');
+        return shown(c, await foldBack(db, id, body.anyway ?? false));
+      },
     )
     .add(
       {
         method: 'post',
         path: `${path}/unfold`,
+        needs: { board: 'edit' },
         summary: 'Take back that a copy was folded back: `revision` is the one that this made',
         body: UnfoldInput,
         answers: { 200: ref('SavedBoard') },
       },
-      async (c, { body }) => shown(c, await unfold(db, c.req.param('id')!, body.scratch, body.revision)),
+      async (c, { body }) => {
+        await routes.access.also(c, 'board', body.scratch, 'edit');
+        return shown(c, await unfold(db, c.req.param('id')!, body.scratch, body.revision));
+      },
     )
     .add(
       {
         method: 'get',
         path: `${path}/versions/:revision`,
+        needs: { board: 'edit' },
         summary: 'A board as it was',
         answers: { 200: ref('ShownBoard') },
       },
@@ -327,6 +371,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path: `${path}/file`,
+        needs: { board: 'edit' },
         summary: 'A board as a file: JSON, or with its data a zip file',
         query: FileQuery,
         answers: { 200: 'application/octet-stream' },
@@ -343,6 +388,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
             200,
             headers('application/json', 'json'),
           );
+        for (const id of datasetsOf(board.document)) await routes.access.also(c, 'dataset', id, 'edit');
         const zip = await boardZip(database, board);
         return c.body(Readable.toWeb(zip) as ReadableStream, 200, headers('application/zip', 'zip'));
       },
@@ -351,6 +397,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'post',
         path: '/api/board-files/needs',
+        needs: 'person',
         summary: 'What a board file needs, held against the datasets that are here',
         stores: false,
         body: FileInput,
@@ -360,7 +407,11 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         const file = needFile(body.file);
         return c.json({
           title: file.document.title,
-          needs: fileNeeds(file, await datasetInfos(db), fullEngine),
+          needs: fileNeeds(
+            file,
+            await routes.access.visible(c, 'dataset', await datasetInfos(db)),
+            fullEngine,
+          ),
         });
       },
     )
@@ -368,16 +419,22 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'post',
         path: '/api/board-files',
+        needs: 'person',
         summary: 'Keep the board of a file; `datasets` says what stands here for those that it reads',
         body: FileImport,
         answers: { 201: ref('SavedBoard') },
       },
-      async (c, { body }) => shown(c, await importFile(database, needFile(body.file), body.datasets), 201),
+      async (c, { body }) => {
+        for (const { dataset } of Object.values(body.datasets))
+          await routes.access.also(c, 'dataset', dataset, 'view');
+        return shown(c, await importFile(database, needFile(body.file), body.datasets), 201);
+      },
     )
     .add(
       {
         method: 'post',
         path: '/api/board-files/zip',
+        needs: 'person',
         summary: 'Keep a board with its data',
         rawBody: { type: 'application/zip' },
         answers: { 201: ref('SavedBoard') },
@@ -388,6 +445,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path: '/api/board.schema.json',
+        needs: 'person',
         summary: 'The JSON Schema of the board document',
         answers: { 200: { type: 'object' } },
       },

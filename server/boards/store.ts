@@ -4,6 +4,7 @@ import type { Board } from '@sorvik/core/board/board';
 import { idFrom } from '@sorvik/core/board/id';
 import { readBoardInTurns } from '@sorvik/core/edit/read-board';
 import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import { ownedByAsker } from '../access/asking';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, invalid, notFound } from '../http/problem';
@@ -79,6 +80,7 @@ export async function createBoard(
       .values({ id, document, ...scratch })
       .returning(columns);
     await tx.insert(boardVersions).values({ board: id, revision: 1, document });
+    await ownedByAsker(tx, 'board', id);
     return stored!;
   });
 }

@@ -28,11 +28,14 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
     {
       method: 'get',
       path: '/api/changes',
+      needs: 'person',
       summary: 'The versions of some datasets, now and whenever one changes, as server-sent events',
       query: ChangesQuery,
       answers: { 200: 'text/event-stream' },
     },
-    (c, { query }) => {
+    async (c, { query }) => {
+      const asked = query.dataset.map((id) => ({ id }));
+      const followed = (await routes.access.visible(c, 'dataset', asked)).map(({ id }) => id);
       c.header('cache-control', 'no-store, no-transform');
       return streamSSE(c, async (stream) => {
         const told = new Map<string, number | undefined>();
@@ -46,7 +49,7 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
           await versions.look();
           const isNew = (id: string) => !told.has(id) || versions.of(id) !== told.get(id);
           while (!stream.aborted) {
-            const changed = query.dataset.filter(isNew);
+            const changed = followed.filter(isNew);
             if (changed.length) {
               for (const id of changed) told.set(id, versions.of(id));
               const found = changed.map((id) => [id, versions.of(id) ?? null]);
@@ -56,7 +59,7 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
               wake = () => done('woken');
             });
             // What changed while that was sent is told at once.
-            if (query.dataset.some(isNew)) continue;
+            if (followed.some(isNew)) continue;
             const over = new AbortController();
             const late = setTimeout(pulse, 'late', { signal: over.signal, ref: false }).catch(() => 'over');
             if ((await Promise.race([woken, late])) === 'late')

@@ -5,6 +5,7 @@ import { english } from '@sorvik/core/messages/locale';
 import { listed } from '@sorvik/core/words/plural';
 import { eq, sql } from 'drizzle-orm';
 import type pg from 'pg';
+import { ownedByAsker } from '../access/asking';
 import { keepProfiled } from '../datasets/computed';
 import { type Field, fieldsOf, type StoredDataset } from '../datasets/store';
 import { atOnce, type Database, quoted } from '../db/client';
@@ -156,6 +157,7 @@ export async function placeTable(
     });
     await tx.insert(fields).values(found.fields.map((field, i) => ({ ...field, dataset: id, place: i })));
     await keepProfiled(tx.$client as pg.PoolClient, id);
+    await ownedByAsker(tx, 'dataset', id);
   });
   return id;
 }

@@ -114,6 +114,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'get',
         path,
+        needs: 'owner',
         summary: 'Other databases of which tables can be read',
         answers: { 200: listOf('Connection') },
       },
@@ -123,6 +124,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'post',
         path,
+        needs: 'owner',
         summary: 'Connect another database; it is tried out first',
         body: ConnectionBody,
         answers: { 201: ref('Connection') },
@@ -133,6 +135,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'put',
         path: `${path}/:id`,
+        needs: 'owner',
         summary: 'Reach a database in another way; it is tried out first',
         body: ConnectionBody,
         answers: { 200: ref('Connection') },
@@ -143,6 +146,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'delete',
         path: `${path}/:id`,
+        needs: 'owner',
         summary: 'Forget a database of which nothing is used',
         answers: { 204: null },
       },
@@ -155,6 +159,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'get',
         path: `${path}/:id/tables`,
+        needs: 'owner',
         summary: 'The tables and views that can be read',
         answers: { 200: listOf('RemoteTable') },
       },
@@ -165,6 +170,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'get',
         path: `${path}/:id/tables/:schema/:table`,
+        needs: 'owner',
         summary: 'The columns of a table, and what they are here',
         answers: { 200: ref('RemoteTableView') },
       },
@@ -182,6 +188,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'post',
         path: `${path}/:id/datasets`,
+        needs: 'owner',
         summary: 'Make a dataset that is a name for a table',
         body: TableBody,
         answers: { 201: ref('Dataset') },
@@ -204,6 +211,7 @@ export function addConnectionRoutes(routes: Routes, { database, connections }: S
       {
         method: 'post',
         path: '/api/datasets/:id/look',
+        needs: { dataset: 'edit' },
         summary: 'Look again at a table in place: its columns, its rows and what they are like',
         answers: { 200: ref('Dataset') },
       },

@@ -98,6 +98,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     {
       method: 'get',
       path: '/api/datasets/:id/cube/size',
+      needs: { dataset: 'view' },
       summary: 'How many combinations of the keys there are: counted, or estimated where that takes long',
       query: SizeQuery,
       answers: { 200: ref('CubeSize') },
@@ -124,6 +125,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     {
       method: 'get',
       path: '/api/datasets/:id/cube',
+      needs: { dataset: 'view' },
       summary: 'One aggregate per combination of the keys, as Arrow IPC',
       query: CubeQuery,
       answers: { 200: 'application/vnd.apache.arrow.stream' },

@@ -10,16 +10,19 @@ export function addDeletedDatasetRoutes(routes: Routes, database: Database): voi
       {
         method: 'get',
         path: '/api/deleted-datasets',
+        needs: 'person',
         summary: 'Datasets that were deleted and can come back, with the room they take',
         answers: { 200: listOf('DeletedDataset') },
       },
-      async (c) => c.json(await deletedDatasets(database)),
+      async (c) => c.json(await routes.access.visible(c, 'dataset', await deletedDatasets(database), 'own')),
     )
     .add(
       {
         method: 'delete',
         path: '/api/deleted-datasets/:id',
+        needs: { dataset: 'own' },
         summary: 'Remove a deleted dataset for good and free its room',
+        noted: 'dataset-removed-for-good',
         answers: { 204: null },
       },
       async (c) => {

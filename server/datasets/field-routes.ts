@@ -135,6 +135,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'patch',
         path: `${path}/fields/:key`,
+        needs: { dataset: 'edit' },
         summary: 'Rename a field, or compute it by another formula',
         body: FieldChange,
         answers: { 200: ref('Dataset') },
@@ -156,6 +157,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'post',
         path: `${path}/fields`,
+        needs: { dataset: 'edit' },
         summary: 'Add a field that is computed from others of its row',
         body: FieldInput,
         answers: { 201: ref('Dataset') },
@@ -170,12 +172,14 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'post',
         path: `${path}/lookups`,
+        needs: { dataset: 'edit' },
         summary: 'Add fields whose values another dataset has, where a field of both says which row',
         body: LookupInput,
         answers: { 201: ref('Dataset') },
       },
       async (c, { body }) => {
         const id = c.req.param('id')!;
+        await routes.access.also(c, 'dataset', body.dataset, 'edit');
         await addLookups(database, id, body);
         return c.json(await view(id), 201);
       },
@@ -184,17 +188,22 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'post',
         path: `${path}/lookups/preview`,
+        needs: { dataset: 'edit' },
         summary: 'What looking up rows in another dataset would find',
         stores: false,
         body: LookupKeysInput,
         answers: { 200: ref('LookupPreview') },
       },
-      async (c, { body }) => c.json(await previewLookup(database, c.req.param('id')!, body)),
+      async (c, { body }) => {
+        await routes.access.also(c, 'dataset', body.dataset, 'edit');
+        return c.json(await previewLookup(database, c.req.param('id')!, body));
+      },
     )
     .add(
       {
         method: 'delete',
         path: `${path}/fields/:key`,
+        needs: { dataset: 'edit' },
         summary: 'Delete a computed field that no other one is computed from',
         answers: { 200: ref('Dataset') },
       },
@@ -209,6 +218,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'get',
         path: `${path}/fields/:key/uses`,
+        needs: { dataset: 'edit' },
         summary: 'What names a field: computed fields and boards',
         answers: { 200: ref('FieldUses') },
       },
@@ -222,6 +232,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'get',
         path: `${path}/fields/:key/shape`,
+        needs: { dataset: 'view' },
         summary: "How a field's values are spread",
         answers: { 200: ref('FieldShape') },
       },
@@ -240,6 +251,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'get',
         path: `${path}/fields/:key/values`,
+        needs: { dataset: 'view' },
         summary: "A page of a field's values, searched where asked for",
         query: ValuesQuery,
         answers: { 200: ref('FieldValues') },
@@ -255,6 +267,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'post',
         path: `${path}/fields/:key/absent`,
+        needs: { dataset: 'view' },
         summary: "Which of some values are not among a field's",
         stores: false,
         body: AbsentInput,
@@ -271,6 +284,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'get',
         path: `${path}/fields/:key/retype`,
+        needs: { dataset: 'edit' },
         summary: 'What a change of type would keep and lose',
         query: TypeInput,
         answers: { 200: ref('Retype') },
@@ -285,6 +299,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'post',
         path: `${path}/fields/:key/retype`,
+        needs: { dataset: 'edit' },
         summary: 'Change the type of a field',
         body: TypeInput,
         answers: { 200: ref('Dataset') },

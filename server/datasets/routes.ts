@@ -45,6 +45,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: '/api/datasets',
+        needs: 'person',
         summary: 'All datasets, newest first',
         answers: { 200: listOf('Dataset') },
       },
@@ -54,7 +55,8 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
           .from(datasets)
           .where(isNull(datasets.deletedAt))
           .orderBy(desc(datasets.createdAt));
-        const found = await Promise.all(all.map((each) => shown(each)));
+        const seen = await routes.access.visible(c, 'dataset', all);
+        const found = await Promise.all(seen.map((each) => shown(each)));
         if (found.some(({ copy }) => isOnItsWay(copy))) c.header('cache-control', 'no-store');
         return c.json(found);
       },
@@ -63,6 +65,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path,
+        needs: { dataset: 'view' },
         summary: 'One dataset with the profile of each field',
         answers: { 200: ref('Dataset') },
       },
@@ -77,6 +80,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'patch',
         path,
+        needs: { dataset: 'edit' },
         summary: 'Rename a dataset',
         body: NameInput,
         answers: { 200: ref('Dataset') },
@@ -88,7 +92,14 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       },
     )
     .add(
-      { method: 'delete', path, summary: 'Delete a dataset; it can be restored', answers: { 204: null } },
+      {
+        method: 'delete',
+        path,
+        needs: { dataset: 'own' },
+        summary: 'Delete a dataset; it can be restored',
+        noted: 'dataset-deleted',
+        answers: { 204: null },
+      },
       async (c) => {
         const dataset = await findDataset(db, c.req.param('id')!);
         const { id } = dataset;
@@ -101,7 +112,9 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'post',
         path: `${path}/restore`,
+        needs: { dataset: 'own' },
         summary: 'Take back the deletion of a dataset',
+        noted: 'dataset-restored',
         answers: { 200: ref('Dataset') },
       },
       async (c) => {
@@ -114,6 +127,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows`,
+        needs: { dataset: 'edit' },
         summary: 'Rows in the order of the file',
         query: PageQuery,
         answers: { 200: ref('Rows') },
@@ -129,6 +143,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows.csv`,
+        needs: { dataset: 'edit' },
         summary: 'All rows with all fields, as CSV',
         answers: { 200: 'text/csv' },
       },
@@ -142,6 +157,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows.parquet`,
+        needs: { dataset: 'edit' },
         summary: 'All rows with all fields, as Parquet',
         answers: { 200: 'application/vnd.apache.parquet' },
       },
@@ -155,6 +171,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows.arrow`,
+        needs: { dataset: 'edit' },
         summary: 'All rows with all fields, as a stream of Arrow IPC',
         answers: { 200: 'application/vnd.apache.arrow.stream' },
       },
@@ -168,6 +185,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rejects`,
+        needs: { dataset: 'edit' },
         summary: 'Rows of the file that were skipped, with the reason',
         query: PageQuery,
         answers: { 200: ref('Rejects') },
@@ -195,6 +213,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rejects.csv`,
+        needs: { dataset: 'edit' },
         summary: 'All rows that were skipped, as CSV',
         answers: { 200: 'text/csv' },
       },

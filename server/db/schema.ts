@@ -9,6 +9,8 @@ import type { FieldProfile, Lookup } from '@sorvik/core/data/dataset';
 import type { FieldType } from '@sorvik/core/data/values';
 import {
   bigint,
+  bigserial,
+  boolean,
   index,
   integer,
   jsonb,
@@ -19,6 +21,7 @@ import {
   timestamp,
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
+import type { Role, Thing } from '../access/needs';
 
 /** A table or a view of another database. */
 export interface Relation {
@@ -229,3 +232,68 @@ export const boardVersions = sorvik.table(
     uniqueIndex('board_versions_by_key').on(table.board, table.saveKey),
   ],
 );
+
+/** People who sign in, where the server is for a team. */
+export const people = sorvik.table('people', {
+  id: text('id').primaryKey(),
+  email: text('email').notNull(),
+  name: text('name').notNull(),
+  /** As argon2id; none until its person has chosen one. */
+  password: text('password'),
+  /** Owners invite people, and own every board and dataset. */
+  owner: boolean('owner').notNull().default(false),
+  /** May not sign in any more; boards stay. */
+  off: boolean('off').notNull().default(false),
+  createdAt: at('created_at').notNull().defaultNow(),
+});
+
+/** Browsers in which somebody is signed in. Of what their cookie holds only a hash is kept. */
+export const sessions = sorvik.table('sessions', {
+  id: text('id').primaryKey(),
+  hash: text('hash').notNull().unique(),
+  person: text('person')
+    .notNull()
+    .references(() => people.id, { onDelete: 'cascade' }),
+  createdAt: at('created_at').notNull().defaultNow(),
+  usedAt: at('used_at').notNull().defaultNow(),
+  agent: text('agent').notNull(),
+  address: text('address').notNull(),
+});
+
+/** Links by which somebody chooses a password, for the first time or again; each works once. */
+export const invitations = sorvik.table('invitations', {
+  hash: text('hash').primaryKey(),
+  /** Who chooses a new password; left out, whoever follows it says who they are. */
+  person: text('person').references(() => people.id, { onDelete: 'cascade' }),
+  owner: boolean('owner').notNull().default(false),
+  madeBy: text('made_by'),
+  createdAt: at('created_at').notNull().defaultNow(),
+  endsAt: at('ends_at').notNull(),
+});
+
+/** What somebody may do with a board or a dataset. */
+export const rights = sorvik.table(
+  'rights',
+  {
+    kind: text('kind').$type<Thing>().notNull(),
+    thing: text('thing').notNull(),
+    /** The id of a person, or `everybody` who is signed in. */
+    grantee: text('grantee').notNull(),
+    role: text('role').$type<Role>().notNull(),
+    madeAt: at('made_at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.kind, table.thing, table.grantee] })],
+);
+
+/** What was done to rights and with them: it is only ever added to. */
+export const audit = sorvik.table('audit', {
+  id: bigserial('id', { mode: 'number' }).primaryKey(),
+  at: at('at').notNull().defaultNow(),
+  person: text('person'),
+  /** What the person was called then. */
+  name: text('name'),
+  action: text('action').notNull(),
+  thing: text('thing'),
+  detail: jsonb('detail').$type<Record<string, unknown>>().notNull().default({}),
+  address: text('address').notNull(),
+});

@@ -8,6 +8,7 @@ export function addHealthRoutes(routes: Routes, { pool }: Database): void {
     {
       method: 'get',
       path: '/healthz',
+      needs: 'nothing',
       summary: 'Whether server and database answer',
       answers: { 200: ref('Health'), 503: ref('Health') },
     },

@@ -45,16 +45,17 @@ export class KeptAnswers {
     });
   }
 
+  /** Whoever changes something here sees it at once, whenever the database tells of it. */
+  readonly tellAfter: MiddlewareHandler = async (c, next) => {
+    await next();
+    if (c.req.method !== 'GET') this.changes.tell();
+  };
+
   /** Answers with what is kept, and keeps what is answered. */
   readonly middleware: MiddlewareHandler = async (c, next) => {
     const { changes, kept } = this;
     if (onlyAsks.test(c.req.path)) return next();
-    if (c.req.method !== 'GET') {
-      await next();
-      // Whoever changes something here sees it at once, whenever the database tells of it.
-      changes.tell();
-      return;
-    }
+    if (c.req.method !== 'GET') return this.tellAfter(c, next);
     if (!changes.listening || !keptPaths.test(c.req.path)) return next();
     const address = addressOf(c);
     const way = `${this.state} ${address}`;

@@ -4,6 +4,7 @@ import { problemsOf } from '@sorvik/core/board/problem';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { type Context, Hono } from 'hono';
+import type { Action, Admission, Needs } from '../access/needs';
 import { HttpProblem, invalid } from './problem';
 import { refuseTooMuch, refuseUnkeepable } from './well-formed';
 
@@ -15,6 +16,10 @@ export interface RouteSpec<Q, B> {
   /** In Hono's spelling: `/api/boards/:id`. */
   path: string;
   summary: string;
+  /** What whoever asks must be allowed. */
+  needs: Needs;
+  /** What the audit trail calls it; left out, it is not in there, or the handler says more. */
+  noted?: Action;
   query?: new () => Q & object;
   body?: new () => B & object;
   /** The media type of a body that is not plain JSON, read by the handler itself. */
@@ -66,16 +71,22 @@ export class Routes {
   readonly specs: RouteSpec<any, any>[] = [];
 
   /** `beforeStoring` throws where nothing more can be stored. */
-  constructor(private readonly beforeStoring: () => Promise<void> = async () => {}) {}
+  constructor(
+    readonly access: Admission,
+    private readonly beforeStoring: () => Promise<void> = async () => {},
+  ) {}
 
   add<Q = Record<string, never>, B = undefined>(spec: RouteSpec<Q, B>, handler: Handler<Q, B>): this {
     this.specs.push(spec);
     const stores = spec.stores ?? ['post', 'put', 'patch'].includes(spec.method);
     this.app.on(spec.method.toUpperCase(), spec.path, async (c) => {
+      await this.access.admit(c, spec.needs);
       if (stores) await this.beforeStoring();
       const query = (spec.query ? checked(spec.query, queryOf(c)) : {}) as Q;
       const body = (spec.body ? checked(spec.body, await readJson(c)) : undefined) as B;
-      return handler(c, { query, body });
+      const answer = await handler(c, { query, body });
+      if (spec.noted && answer.ok) await this.access.note(c, spec.noted, c.req.path.slice('/api/'.length));
+      return answer;
     });
     return this;
   }

@@ -33,6 +33,48 @@ export const schemas: Record<string, JsonSchema> = {
     },
     ['instance', 'errors'],
   ),
+  Me: object({ team: { type: 'boolean' }, person: ref('Person') }, ['person']),
+  Person: object(
+    {
+      id: text,
+      email: text,
+      name: text,
+      owner: { type: 'boolean' },
+      off: { type: 'boolean' },
+      createdAt: time,
+    },
+    ['off', 'createdAt'],
+  ),
+  Session: object({
+    id: text,
+    createdAt: time,
+    usedAt: time,
+    agent: text,
+    address: text,
+    here: { type: 'boolean' },
+  }),
+  Invitation: object({ known: { type: 'boolean' }, email: text, name: text, owner: { type: 'boolean' } }, [
+    'email',
+    'name',
+    'owner',
+  ]),
+  Link: object({ path: text, endsAt: time }),
+  Right: object({
+    grantee: text,
+    role: { enum: ['view', 'edit', 'own'] },
+    name: orNull(text),
+    email: orNull(text),
+  }),
+  AuditEntry: object({
+    id: count,
+    at: time,
+    person: orNull(text),
+    name: orNull(text),
+    action: text,
+    thing: orNull(text),
+    detail: { type: 'object' },
+    address: text,
+  }),
   Health: object({ status: { enum: ['ok', 'degraded'] }, database: { enum: ['up', 'down'] } }),
   Field: object(
     {

@@ -1,6 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import type { ImportView, Reject } from '@sorvik/core/board/api-types';
+import { asking } from '../access/asking';
 import { failureProblem } from '../http/problem';
 import { tell } from '../tell';
 import { UnclosedQuote } from './csv-rows';
@@ -11,6 +12,8 @@ import { TextWatch } from './text-file';
 
 /** A file on its way in, and what is known of it. */
 export interface Job extends ImportView {
+  /** Who has sent it, where people sign in. */
+  by: string | undefined;
   path: string;
   inspection: Inspection;
   /** No quotation mark is in the file. */
@@ -40,6 +43,7 @@ export function jobOf(
 ): Job {
   return {
     id,
+    by: asking.getStore()?.id,
     file,
     path,
     inspection,

@@ -51,9 +51,15 @@ export class ImportJobs {
     await mkdir(this.folder, { recursive: true });
   }
 
+  /** Who has sent a file; undefined where there is none such, or nobody signs in. */
+  sentBy(id: string): string | undefined {
+    return this.jobs.get(id)?.by;
+  }
+
   view(id: string): ImportView {
     const {
       path: _path,
+      by: _by,
       inspection: _inspection,
       unquoted: _unquoted,
       abort: _abort,

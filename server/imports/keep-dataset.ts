@@ -4,6 +4,7 @@ import { idFrom } from '@sorvik/core/board/id';
 import { inArray, like, or } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
+import { ownedByAsker } from '../access/asking';
 import type { Db } from '../db/client';
 import * as schema from '../db/schema';
 import { cutText } from '../http/well-formed';
@@ -64,6 +65,7 @@ export async function keepDataset(
     rejected: loaded.rejected,
     source,
   });
+  await ownedByAsker(db, 'dataset', id);
   await db.insert(schema.datasetVersions).values({
     dataset: id,
     seq: 1,

@@ -62,6 +62,7 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
       {
         method: 'post',
         path: '/api/imports',
+        needs: 'person',
         summary: 'Send a file; it is loaded at once unless something has to be asked',
         query: FileQuery,
         rawBody: { type: 'text/csv' },
@@ -74,6 +75,7 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
       {
         method: 'post',
         path: '/api/imports/parts',
+        needs: 'person',
         summary: 'Send one of several files that become one dataset; it is kept until all are there',
         query: PartQuery,
         rawBody: { type: 'application/octet-stream' },
@@ -81,13 +83,21 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
       },
       async (c, { query }) => c.json({ part: await jobs.receivePart(query.name, bodyOf(c)) }, 201),
     )
-    .add({ method: 'get', path, summary: 'How far an import is', answers: { 200: ref('Import') } }, (c) =>
-      c.json(jobs.view(c.req.param('id')!)),
+    .add(
+      {
+        method: 'get',
+        path,
+        needs: 'its-import',
+        summary: 'How far an import is',
+        answers: { 200: ref('Import') },
+      },
+      (c) => c.json(jobs.view(c.req.param('id')!)),
     )
     .add(
       {
         method: 'post',
         path: `${path}/answers`,
+        needs: 'its-import',
         summary: 'Answer what was asked and load',
         body: AnswersInput,
         answers: { 202: ref('Import') },
@@ -95,7 +105,13 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
       (c, { body }) => c.json(jobs.answer(c.req.param('id')!, body.answers), 202),
     )
     .add(
-      { method: 'delete', path, summary: 'Cancel an import; nothing of it is kept', answers: { 204: null } },
+      {
+        method: 'delete',
+        path,
+        needs: 'its-import',
+        summary: 'Cancel an import; nothing of it is kept',
+        answers: { 204: null },
+      },
       async (c) => {
         await jobs.cancel(c.req.param('id')!);
         return c.body(null, 204);

@@ -77,6 +77,7 @@ export function addPushRoutes(
       {
         method: 'get',
         path: `${path}/tokens`,
+        needs: { dataset: 'own' },
         summary: 'The tokens that let programs push rows',
         answers: { 200: listOf('PushToken') },
       },
@@ -94,6 +95,7 @@ export function addPushRoutes(
       {
         method: 'post',
         path: `${path}/tokens`,
+        needs: { dataset: 'own' },
         summary: 'Make a token; it is told this once',
         body: TokenInput,
         answers: { 201: ref('NewPushToken') },
@@ -113,6 +115,7 @@ export function addPushRoutes(
       {
         method: 'delete',
         path: `${path}/tokens/:token`,
+        needs: { dataset: 'own' },
         summary: 'Withdraw a token',
         answers: { 204: null },
       },
@@ -129,6 +132,7 @@ export function addPushRoutes(
       {
         method: 'post',
         path: `${path}/rows`,
+        needs: 'nothing',
         summary: 'Push rows as NDJSON, CSV or Arrow: appended, or in place of those with the same key',
         query: PushQuery,
         rawBody: { type: 'application/x-ndjson' },

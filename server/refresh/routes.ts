@@ -59,6 +59,7 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       {
         method: 'post',
         path: `${path}/refreshes`,
+        needs: { dataset: 'edit' },
         summary: 'Send a file with new rows; they wait until they are taken',
         query: RefreshQuery,
         rawBody: { type: 'text/csv' },
@@ -77,6 +78,7 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       {
         method: 'get',
         path: `${staged}/preview`,
+        needs: 'its-import',
         summary: 'What the rows that wait would change',
         answers: { 200: ref('RefreshPreview') },
       },
@@ -91,7 +93,9 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       {
         method: 'post',
         path: `${staged}/take`,
+        needs: 'its-import',
         summary: 'Make the rows that wait those of their dataset',
+        noted: 'rows-changed',
         answers: { 200: ref('Import') },
       },
       async (c) => {
@@ -102,6 +106,7 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       {
         method: 'get',
         path: `${path}/versions`,
+        needs: { dataset: 'edit' },
         summary: 'The versions of the rows that are kept, newest first',
         answers: { 200: listOf('DataVersion') },
       },
@@ -114,6 +119,7 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       {
         method: 'get',
         path: `${path}/versions/changes`,
+        needs: { dataset: 'edit' },
         summary: 'The rows that only one of two versions has',
         query: ChangeQuery,
         answers: { 200: ref('DataChange') },
@@ -127,7 +133,9 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       {
         method: 'post',
         path: `${path}/versions/back`,
+        needs: { dataset: 'edit' },
         summary: 'Go back to a version of the rows; what came after it is kept as a version too',
+        noted: 'rows-gone-back',
         body: BackInput,
         answers: { 200: listOf('DataVersion') },
       },

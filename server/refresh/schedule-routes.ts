@@ -1,7 +1,8 @@
 import type { RefreshMode } from '@sorvik/core/board/api-types';
-import { tableAddress } from '@sorvik/core/data/table-address';
+import { datasetAt, tableAddress } from '@sorvik/core/data/table-address';
 import { IsIn, IsNotEmpty, IsOptional, IsString, Matches, MaxLength, ValidateBy } from 'class-validator';
 import { eq } from 'drizzle-orm';
+import type { Context } from 'hono';
 import { findDataset } from '../datasets/store';
 import { refreshSchedules } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
@@ -69,18 +70,25 @@ export function addScheduleRoutes(
   const { db } = refresher.database;
   const path = '/api/datasets/:id';
   const shown = async (id: string) => viewSchedule((await findSchedule(db, id))!);
+  /** Rows that somebody may not read do not come in by way of another dataset. */
+  const needOrigin = async (c: Context, address: string) => {
+    const origin = datasetAt(address);
+    if (origin !== null) await routes.access.also(c, 'dataset', origin, 'edit');
+  };
 
   routes
     .add(
       {
         method: 'post',
         path: `${path}/refreshes/address`,
+        needs: { dataset: 'edit' },
         summary: 'Fetch new rows from an address; they wait until they are taken',
         body: AddressInput,
         answers: { 201: ref('Import') },
       },
       async (c, { body }) => {
         const { address, mode, by } = body;
+        await needOrigin(c, address);
         const fetched = await told(
           refresher.fetch(c.req.param('id')!, { mode, by }, address, null, c.req.raw.signal),
         );
@@ -91,6 +99,7 @@ export function addScheduleRoutes(
       {
         method: 'post',
         path: `${path}/copies`,
+        needs: { dataset: 'edit' },
         summary: 'Copy the rows of a table in place into a dataset of their own',
         answers: { 201: ref('Import') },
       },
@@ -105,6 +114,7 @@ export function addScheduleRoutes(
       {
         method: 'put',
         path: `${path}/schedule`,
+        needs: { dataset: 'edit' },
         summary: 'Have a dataset refreshed by itself from an address',
         body: ScheduleInput,
         answers: { 200: ref('Schedule') },
@@ -112,6 +122,7 @@ export function addScheduleRoutes(
       async (c, { body }) => {
         const { id } = await findDataset(db, c.req.param('id')!);
         const { address, mode, by, cadence, zone } = body;
+        await needOrigin(c, address);
         // What it could never do is said now.
         await refresher.landing(id, { mode, by });
         await refresher.check(address).catch((error) => {
@@ -144,6 +155,7 @@ export function addScheduleRoutes(
       {
         method: 'post',
         path: `${path}/schedule/run`,
+        needs: { dataset: 'edit' },
         summary: 'Refresh now instead of when it is due',
         answers: { 202: ref('Schedule') },
       },
@@ -159,6 +171,7 @@ export function addScheduleRoutes(
       {
         method: 'delete',
         path: `${path}/schedule`,
+        needs: { dataset: 'edit' },
         summary: 'No longer refresh a dataset by itself',
         answers: { 204: null },
       },

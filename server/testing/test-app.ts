@@ -6,7 +6,7 @@ import type { ImportView } from '@sorvik/core/board/api-types';
 import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';
-import { createApp } from '../app';
+import { createApp, type TeamOptions } from '../app';
 import { Connections } from '../connections/connections';
 import { Secrets } from '../connections/secrets';
 import { openDatabase } from '../db/client';
@@ -22,7 +22,9 @@ import { Sources } from '../sources/sources';
 let count = 0;
 
 /** The whole application on a database of its own in the run's PostgreSQL. `copies` are made of every dataset, and `schedules` kept, where that is wanted. */
-export async function testApp(options: { copies?: true; schedules?: true; allowed?: AllowedAddresses } = {}) {
+export async function testApp(
+  options: { copies?: true; schedules?: true; allowed?: AllowedAddresses; team?: TeamOptions } = {},
+) {
   const base = inject('databaseUrl');
   const name = `test_${process.pid}_${++count}_${Date.now()}`;
   const admin = new pg.Client({ connectionString: base });
@@ -53,7 +55,15 @@ export async function testApp(options: { copies?: true; schedules?: true; allowe
   const refresher = new Refresher(database, jobs, usualVersionsKept, originsOf(sources, allowed), log);
   const scheduler = new Scheduler(database, refresher, log);
   if (options.schedules) await scheduler.start();
-  const { app, routes, sendKept } = createApp({ database, sources, jobs, refresher, scheduler, log });
+  const { app, people, routes, sendKept } = createApp({
+    database,
+    sources,
+    jobs,
+    refresher,
+    scheduler,
+    log,
+    team: options.team,
+  });
 
   const request = (path: string, init: RequestInit = {}) =>
     app.request(path, {
@@ -119,6 +129,7 @@ export async function testApp(options: { copies?: true; schedules?: true; allowe
     stage,
     refresh,
     routes,
+    people,
     sendKept,
     database,
     sources,

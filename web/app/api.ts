@@ -5,6 +5,7 @@ import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import type { KeyValue } from '@sorvik/core/data/values';
 import { english, type Locale } from '@sorvik/core/messages/locale';
 import { say, type WebMessage } from '../ui/say';
+import { shut } from './door-slice';
 
 /**
  * Cubes by their address. They are typed arrays, which have no place in the store; the store only knows that an
@@ -69,6 +70,14 @@ const patientQuery = retry(fetchBaseQuery({ baseUrl: '/api' }), {
   backoff: (attempt) => new Promise((go) => setTimeout(go, between * Math.min(3, attempt))),
 });
 
+/** Where somebody has to be signed in and nobody is, the page says so in place of whatever it was to show. */
+const query: typeof patientQuery = async (args, baseQueryApi, more) => {
+  const result = await patientQuery(args, baseQueryApi, more);
+  const { status, data } = (result.error ?? {}) as { status?: unknown; data?: { type?: string } };
+  if (status === 401 && data?.type === '/problems/sign-in') baseQueryApi.dispatch(shut());
+  return result;
+};
+
 /** Has the page find out what a dataset is now, where an answer says that it has changed. */
 const askAgain = async (
   _asked: unknown,
@@ -86,7 +95,7 @@ interface CubeAddress {
 
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: patientQuery,
+  baseQuery: query,
   tagTypes: ['Board', 'Dataset', 'Version', 'Deleted', 'Connection', 'Import', 'Token'],
   endpoints: (build) => ({
     board: build.query<SavedBoard, string>({ query: (id) => `boards/${id}`, keepUnusedDataFor: 0 }),

@@ -3,6 +3,7 @@ import { useDispatch, useSelector, useStore } from 'react-redux';
 import { boardSlice } from '../board/board-slice';
 import { positionsSlice } from '../board/positions-slice';
 import { api } from './api';
+import { doorSlice } from './door-slice';
 import { noticesSlice } from './notices-slice';
 
 export const makeStore = () =>
@@ -12,6 +13,7 @@ export const makeStore = () =>
       board: boardSlice.reducer,
       positions: positionsSlice.reducer,
       notices: noticesSlice.reducer,
+      door: doorSlice.reducer,
     },
     middleware: (defaults) => defaults().concat(api.middleware),
   });

@@ -28,6 +28,7 @@ import { usePositionAddress } from '../board/use-position-address';
 import { FactsContext } from '../levers/facts-context';
 import { useClocks } from '../levers/use-clocks';
 import { useFacts } from '../levers/use-facts';
+import { ShareButton } from '../people/Share';
 import { Explained } from '../ui/Explained';
 import { InlineText } from '../ui/InlineText';
 import { InLanguage, useLocaleOf } from '../ui/language';
@@ -211,6 +212,7 @@ export function Bench() {
           </Explained>
           <BoardMenu board={board} onVersions={() => setOver('versions')} onKeys={doors.keys} />
           {scratchOf === null && <Publish board={board} />}
+          <ShareButton kind="board" id={id!} />
           <Explained word="show" placement="bottom-end">
             <Link
               className="btn btn-sm btn-primary"

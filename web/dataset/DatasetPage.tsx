@@ -13,6 +13,7 @@ import {
   useRenameDatasetMutation,
   useRenameFieldMutation,
 } from '../app/editing-api';
+import { ShareButton } from '../people/Share';
 import { InlineText } from '../ui/InlineText';
 import { Notices } from '../ui/Notices';
 import { Problem } from '../ui/Problem';
@@ -212,6 +213,7 @@ export function DatasetPage() {
           />
         }
       >
+        <ShareButton kind="dataset" id={id} />
         <Link className="btn btn-sm btn-primary" to={`/datasets/${id}/new-board`}>
           {tell('dataset.datasetPage.newBoardFromThis')}
         </Link>

@@ -32,20 +32,24 @@ export function BoardCard({ board }: { board: SavedBoard }) {
     <article className="sv-card" data-board={id}>
       <Link
         ref={ref}
-        to={`/boards/${id}`}
+        to={board.viewed ? `/show/${id}` : `/boards/${id}`}
         aria-label={tell('home.boardCard.openDocument', { document: document.title })}
       >
         {/* A live picture asks for its data: of a hundred boards those are drawn that are looked at. */}
         {seen ? <BoardPicture board={document} /> : <div className="sv-picture" />}
       </Link>
       <div className="sv-card-foot">
-        <InlineText
-          value={document.title}
-          label={tell('home.boardCard.titleOfTheBoard')}
-          className="sv-card-title"
-          onKeep={rename}
-        />
-        <Dropdown align="end">
+        {board.viewed ? (
+          <span className="sv-card-title">{document.title}</span>
+        ) : (
+          <InlineText
+            value={document.title}
+            label={tell('home.boardCard.titleOfTheBoard')}
+            className="sv-card-title"
+            onKeep={rename}
+          />
+        )}
+        <Dropdown align="end" hidden={board.viewed}>
           <Dropdown.Toggle
             size="sm"
             variant="link"

@@ -5,6 +5,7 @@ import { problemText } from '../app/api';
 import { useBoardsQuery, useDatasetsQuery, useDeleteDatasetMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
+import { AccountButton } from '../people/Account';
 import { Notices } from '../ui/Notices';
 import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
@@ -168,6 +169,7 @@ export function Home() {
         <Link className="btn btn-sm btn-outline-secondary" to="/databases">
           {tell('home.home.databases')}
         </Link>
+        <AccountButton />
         <input
           ref={chooser}
           type="file"

@@ -240,7 +240,7 @@ export class RollUps {
         await this.giveUp(name);
         continue;
       }
-      const came = `${placeColumn} >= ${before.places} AND ${placeColumn} < ${after.places}`;
+      const came = `${placeColumn} BETWEEN ${before.places} AND ${after.places - 1}`;
       const { text, values } = rollUpSql(rollUp, table, [...fields], this.dialect, came);
       await this.engine
         .on((connection) => this.engine.run(connection, `INSERT INTO ${rollUp.table} ${text}`, values))

@@ -1,0 +1,228 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type TestApp, testApp } from '../testing/test-app';
+
+const address = new URL('https://boards.example.org');
+const password = 'seven brown herons';
+
+let t: TestApp;
+/** Who asks: what a browser of theirs sends along. */
+const cookies: Record<string, string> = {};
+const ids: Record<string, string> = {};
+let board: string;
+let dataset: string;
+
+/** Asks as somebody, or as nobody. */
+async function as(who: string | null, method: string, path: string, body?: unknown, headers = {}) {
+  const response = await t.request(path, {
+    method,
+    headers: {
+      host: address.host,
+      ...(method === 'GET' ? {} : { origin: address.origin }),
+      ...(who ? { cookie: cookies[who]! } : {}),
+      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+      ...headers,
+    },
+    ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+  });
+  const text = await response.text();
+  const isJson = /json/.test(response.headers.get('content-type') ?? '') && !text.includes('}\n{');
+  return {
+    status: response.status,
+    headers: response.headers,
+    body: isJson && text ? JSON.parse(text) : text,
+  };
+}
+
+const cookieOf = (headers: Headers) => headers.get('set-cookie')!.split(';')[0]!;
+
+/** Somebody new, by an invitation of an owner. */
+async function join(name: string, token: string) {
+  const { status, headers, body } = await as(null, 'POST', '/api/invitations/take', {
+    token,
+    name,
+    email: `${name.toLowerCase()}@example.org`,
+    password,
+  });
+  expect(status, JSON.stringify(body)).toBe(200);
+  cookies[name] = cookieOf(headers);
+  ids[name] = body.person.id;
+}
+async function invited(name: string, more = {}) {
+  const { body } = await as('Olga', 'POST', '/api/people/invitations', more);
+  await join(name, body.path.split('#')[1]);
+}
+
+async function imported(who: string, name: string): Promise<string> {
+  const sent = await as(who, 'POST', `/api/imports?name=${name}.csv`, 'quay,tons\nQuel,4\nHarl,6\n', {
+    'content-type': 'text/csv',
+  });
+  expect(sent.status).toBe(201);
+  for (;;) {
+    const { body } = await as(who, 'GET', `/api/imports/${sent.body.id}`);
+    if (body.state === 'done') return body.dataset;
+    await new Promise((go) => setTimeout(go, 15));
+  }
+}
+const give = (kind: string, id: string, who: string, role: string | null) =>
+  as('Edda', 'PUT', `/api/${kind}s/${id}/rights`, { grantee: ids[who] ?? who, role });
+
+beforeAll(async () => {
+  t = await testApp({ team: { address, proxies: [] } });
+  await join('Olga', (await t.people.firstLink())!);
+  for (const name of ['Edda', 'Vito', 'Nils', 'Wim']) await invited(name);
+  dataset = await imported('Edda', 'Landings');
+  const document = { version: 1, title: 'Landings', levers: [], charts: [] };
+  board = (await as('Edda', 'POST', '/api/boards', { document })).body.id;
+  for (const [who, role] of [
+    ['Wim', 'edit'],
+    ['Vito', 'view'],
+  ] as const) {
+    expect((await give('board', board, who, role)).status).toBe(200);
+    expect((await give('dataset', dataset, who, role)).status).toBe(200);
+  }
+});
+afterAll(() => t.close());
+
+describe('every route', () => {
+  /** What each of them may: Olga owns the server, Edda both things, Wim edits, Vito sees, Nils has nothing. */
+  const mayHave = { Olga: 3, Edda: 3, Wim: 2, Vito: 1, Nils: 0 } as const;
+  const wanted = { view: 1, edit: 2, own: 3 } as const;
+  const filled = (path: string) =>
+    path
+      .replace(/^\/api\/(deleted-)?boards\/:id/, (whole) => whole.replace(':id', board))
+      .replace(/^\/api\/(deleted-)?datasets\/:id/, (whole) => whole.replace(':id', dataset))
+      .replace(/:\w+/g, 'none');
+
+  it('lets nobody in who is not signed in, but for what says so', async () => {
+    for (const { method, path, needs } of t.routes.specs) {
+      const { status } = await as(
+        null,
+        method.toUpperCase(),
+        filled(path),
+        method === 'get' ? undefined : {},
+      );
+      if (needs === 'nothing') continue;
+      expect(status, `${method} ${path}`).toBe(401);
+    }
+    const open = t.routes.specs
+      .filter(({ needs }) => needs === 'nothing')
+      .map(({ method, path }) => `${method} ${path}`);
+    expect(open.sort()).toEqual([
+      'get /api/me',
+      'get /healthz',
+      'post /api/datasets/:id/rows',
+      'post /api/invitations/look',
+      'post /api/invitations/take',
+      'post /api/sign-in',
+      'post /api/sign-out',
+    ]);
+  });
+
+  it('lets in whoever may, and nobody else', async () => {
+    for (const { method, path, needs } of t.routes.specs) {
+      // What changes things for good is not tried as somebody who may.
+      const harmless = method === 'get' || needs === 'owner';
+      if (path === '/api/changes' || (typeof needs === 'string' && needs !== 'owner')) continue;
+      for (const [who, rank] of Object.entries(mayHave)) {
+        const may = needs === 'owner' ? who === 'Olga' : rank >= wanted[Object.values(needs)[0] as 'view'];
+        if (may && !harmless) continue;
+        const { status, body } = await as(
+          who,
+          method.toUpperCase(),
+          filled(path),
+          method === 'get' ? undefined : {},
+        );
+        const refused =
+          status === 401 ||
+          status === 403 ||
+          (status === 404 && body.type === '/problems/not-found' && rank === 0);
+        expect(refused, `${who}: ${method} ${path} is ${status}`).toBe(!may);
+      }
+    }
+  });
+
+  it('tells whoever may not see something that there is no such thing', async () => {
+    expect((await as('Nils', 'GET', `/api/boards/${board}/shown`)).status).toBe(404);
+    expect((await as('Nils', 'GET', `/api/datasets/${dataset}`)).body.detail).toBe(
+      (await as('Nils', 'GET', '/api/datasets/no-such')).body.detail.replaceAll('no-such', dataset),
+    );
+  });
+
+  it('lists only what somebody may see', async () => {
+    const seen = async (who: string, path: string) =>
+      (await as(who, 'GET', path)).body.map(({ id }: { id: string }) => id);
+    for (const path of ['/api/boards', '/api/datasets']) {
+      expect(await seen('Nils', path)).toEqual([]);
+      expect(await seen('Vito', path)).toHaveLength(1);
+      expect(await seen('Olga', path)).toHaveLength(1);
+    }
+    const { body } = await as('Vito', 'GET', '/api/boards');
+    expect(body[0].viewed).toBe(true);
+  });
+
+  it('shows a viewer what is published, and not what is being worked at', async () => {
+    await as('Edda', 'POST', `/api/boards/${board}/publish`, { revision: 1 });
+    const patch = [{ op: 'replace', path: '/title', value: 'Secret plans' }];
+    const saved = await as('Wim', 'PATCH', `/api/boards/${board}`, patch, { 'if-match': '"1"' });
+    expect(saved.status).toBe(200);
+    expect((await as('Vito', 'GET', `/api/boards/${board}/shown`)).body.document.title).toBe('Landings');
+    expect((await as('Vito', 'GET', '/api/boards')).body[0].document.title).toBe('Landings');
+    expect((await as('Wim', 'GET', '/api/boards')).body[0].document.title).toBe('Secret plans');
+  });
+});
+
+describe('rights', () => {
+  it('are given to everybody, and taken away', async () => {
+    const made = (await as('Edda', 'POST', `/api/boards/${board}/duplicate`)).body.id;
+    const sees = async () => (await as('Nils', 'GET', `/api/boards/${made}/shown`)).status;
+    expect(await sees()).toBe(404);
+    expect((await give('board', made, 'everybody', 'view')).status).toBe(200);
+    expect(await sees()).toBe(200);
+    expect((await give('board', made, 'everybody', 'own')).status).toBe(422);
+    expect((await give('board', made, 'nobody at all', 'view')).status).toBe(422);
+    expect((await give('board', made, 'everybody', null)).status).toBe(200);
+    expect(await sees()).toBe(404);
+  });
+
+  it('hold for rows that come in by way of another dataset', async () => {
+    const own = await imported('Nils', 'Own');
+    expect(
+      (
+        await as('Nils', 'POST', `/api/datasets/${own}/lookups/preview`, {
+          dataset,
+          on: 'quay',
+          from: 'quay',
+        })
+      ).status,
+    ).toBe(404);
+    expect(
+      (
+        await as('Nils', 'POST', `/api/datasets/${own}/refreshes/address`, {
+          address: `dataset:${dataset}`,
+          mode: 'append',
+        })
+      ).status,
+    ).toBe(404);
+  });
+
+  it('hold for imports that others have begun', async () => {
+    const sent = await as('Edda', 'POST', '/api/imports?name=Mine.csv', 'a,b\n1,2\n', {
+      'content-type': 'text/csv',
+    });
+    expect((await as('Wim', 'GET', `/api/imports/${sent.body.id}`)).status).toBe(404);
+    expect((await as('Edda', 'GET', `/api/imports/${sent.body.id}`)).status).toBe(200);
+  });
+
+  it('and what was done with them can be read by owners, and not be changed', async () => {
+    expect((await as('Edda', 'GET', '/api/audit')).status).toBe(403);
+    const { body } = await as('Olga', 'GET', '/api/audit?text=board');
+    const changed = body.find(({ action }: { action: string }) => action === 'rights-changed');
+    expect(changed).toMatchObject({ name: 'Edda', detail: { of: 'everybody', role: null } });
+    expect(body.some(({ action }: { action: string }) => action === 'board-published')).toBe(true);
+    const file = await as('Olga', 'GET', '/api/audit.ndjson');
+    expect(file.body.trim().split('\n').length).toBeGreaterThan(8);
+    expect(file.body).not.toContain(password);
+    await expect(t.database.pool.query('DELETE FROM sorvik.audit')).rejects.toThrow('stays');
+    await expect(t.database.pool.query("UPDATE sorvik.audit SET name = 'x'")).rejects.toThrow('stays');
+  });
+});

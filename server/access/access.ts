@@ -1,0 +1,135 @@
+import { and, eq, inArray, or, sql } from 'drizzle-orm';
+import type { Context } from 'hono';
+import { getCookie } from 'hono/cookie';
+import type { Database } from '../db/client';
+import { rights } from '../db/schema';
+import { HttpProblem, notFound } from '../http/problem';
+import type { Person, Sessions, Signed } from '../people/sessions';
+import { tell } from '../tell';
+import type { Audit } from './audit';
+import { type Action, type Admission, isAtLeast, type Needs, type Role, roles, type Thing } from './needs';
+
+/** Whoever is signed in, in rights. */
+export const everybody = 'everybody';
+
+/** How the server is for a team; alone it has none of this. */
+export interface Team {
+  sessions: Sessions;
+  /** The name of the cookie that a session is in. */
+  cookie: string;
+}
+
+const signedOf = new WeakMap<Context, Signed | null>();
+
+/** The one place that decides who may do what. Where there is no team, whoever is at the machine may do all. */
+export class Access implements Admission {
+  constructor(
+    private readonly database: Database,
+    readonly team: Team | null,
+    private readonly audit: Audit,
+    /** Who has begun an import; undefined where there is none such. */
+    private readonly importBy: (id: string) => string | undefined,
+  ) {}
+
+  /** Who asks; null where nobody is signed in, or there is no team. */
+  async signed(c: Context): Promise<Signed | null> {
+    if (!this.team) return null;
+    const known = signedOf.get(c);
+    if (known !== undefined) return known;
+    const token = getCookie(c, this.team.cookie);
+    const found = token ? await this.team.sessions.of(token) : null;
+    signedOf.set(c, found);
+    return found;
+  }
+
+  /** Who asks. Throws 401 where nobody is signed in. */
+  async person(c: Context): Promise<Person> {
+    const signed = await this.signed(c);
+    if (!signed) throw new HttpProblem(401, 'sign-in', tell('access.signIn'));
+    return signed.person;
+  }
+
+  /** Throws where whoever asks may not. What somebody may not even see is not there for them. */
+  async admit(c: Context, needs: Needs): Promise<void> {
+    if (!this.team || needs === 'nothing') return;
+    const person = await this.person(c);
+    if (needs === 'person') return;
+    if (needs === 'its-import') {
+      const id = c.req.param('id')!;
+      if (!person.owner && this.importBy(id) !== person.id) throw notFound('import', id);
+      return;
+    }
+    if (needs === 'owner') {
+      if (!person.owner) throw new HttpProblem(403, 'not-allowed', tell('access.ownersOnly'));
+      return;
+    }
+    const [[kind, wanted]] = Object.entries(needs) as [[Thing, Role]];
+    await this.need(person, kind, c.req.param('id')!, wanted);
+  }
+
+  async also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void> {
+    if (this.team) await this.need(await this.person(c), kind, id, wanted);
+  }
+
+  async note(c: Context, action: Action, thing: string): Promise<void> {
+    await this.audit.note(c, { action, thing });
+  }
+
+  /** Throws where a person has not a role on something. */
+  async need(person: Person, kind: Thing, id: string, wanted: Role): Promise<void> {
+    const role = await this.roleOf(person, kind, id);
+    if (isAtLeast(role, wanted)) return;
+    if (!role) throw notFound(kind, id);
+    throw new HttpProblem(403, 'not-allowed', tell('access.needsRole', { kind, role: wanted }));
+  }
+
+  /** What a person may do with something; null for nothing, also where there is none such. */
+  async roleOf({ id, owner }: Person, kind: Thing, thing: string): Promise<Role | null> {
+    if (owner) return 'own';
+    const found = await this.database.db
+      .select({ role: rights.role })
+      .from(rights)
+      .where(
+        and(
+          eq(rights.kind, kind),
+          eq(rights.thing, thing),
+          or(eq(rights.grantee, id), eq(rights.grantee, everybody)),
+        ),
+      );
+    return found.reduce<Role | null>((best, { role }) => (isAtLeast(best, role) ? best : role), null);
+  }
+
+  async visible<T extends { id: string }>(
+    c: Context,
+    kind: Thing,
+    things: readonly T[],
+    wanted: Role = 'view',
+  ) {
+    if (!this.team) return [...things];
+    const person = await this.person(c);
+    if (person.owner) return [...things];
+    const enough = roles.filter((role) => isAtLeast(role, wanted));
+    const found = await this.database.db
+      .select({ thing: rights.thing })
+      .from(rights)
+      .where(
+        and(
+          eq(rights.kind, kind),
+          inArray(rights.role, enough),
+          or(eq(rights.grantee, person.id), eq(rights.grantee, everybody)),
+        ),
+      );
+    const seen = new Set(found.map(({ thing }) => thing));
+    return things.filter(({ id }) => seen.has(id));
+  }
+
+  async give(kind: Thing, thing: string, grantee: string, role: Role): Promise<void> {
+    await this.database.db
+      .insert(rights)
+      .values({ kind, thing, grantee, role })
+      .onConflictDoUpdate({
+        target: [rights.kind, rights.thing, rights.grantee],
+        set: { role, madeAt: sql`now()` },
+      });
+  }
+}

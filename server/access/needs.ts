@@ -1,0 +1,55 @@
+import type { Context } from 'hono';
+
+/** What somebody may do with a board or a dataset: each can all that those before it can. */
+export const roles = ['view', 'edit', 'own'] as const;
+export type Role = (typeof roles)[number];
+
+export const isAtLeast = (role: Role | null, wanted: Role): boolean =>
+  role !== null && roles.indexOf(role) >= roles.indexOf(wanted);
+
+/** What rights are of. */
+export type Thing = 'board' | 'dataset';
+
+/**
+ * What a request needs: nothing, somebody who is signed in, an owner of the server, a role on the board or the dataset that its
+ * address names, or to have begun the import that it names. Whatever else it needs its handler asks for.
+ */
+export type Needs = 'nothing' | 'person' | 'owner' | { board: Role } | { dataset: Role } | 'its-import';
+
+/** What the audit trail knows. */
+export type Action =
+  | 'signed-in'
+  | 'sign-in-refused'
+  | 'signed-out'
+  | 'password-changed'
+  | 'password-reset'
+  | 'joined'
+  | 'invited'
+  | 'reset-link-made'
+  | 'person-changed'
+  | 'rights-changed'
+  | 'board-published'
+  | 'board-deleted'
+  | 'board-restored'
+  | 'rows-changed'
+  | 'rows-gone-back'
+  | 'dataset-deleted'
+  | 'dataset-restored'
+  | 'dataset-removed-for-good';
+
+/** What routes ask before they do something, and for what they list. Where there is no team, all of it is allowed. */
+export interface Admission {
+  /** Throws where whoever asks may not. */
+  admit(c: Context, needs: Needs): Promise<void>;
+  /** Throws where whoever asks has not a role on something else that a request reaches. */
+  also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void>;
+  /** Those of some things on which whoever asks has a role. */
+  visible<T extends { id: string }>(
+    c: Context,
+    kind: Thing,
+    things: readonly T[],
+    wanted?: Role,
+  ): Promise<T[]>;
+  /** Notes what was done. */
+  note(c: Context, action: Action, thing: string): Promise<void>;
+}

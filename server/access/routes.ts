@@ -1,0 +1,146 @@
+import 'reflect-metadata/lite';
+import { Type } from 'class-transformer';
+import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, MaxLength, Min, ValidateIf } from 'class-validator';
+import { and, eq, inArray } from 'drizzle-orm';
+import type { Context } from 'hono';
+import type { Database } from '../db/client';
+import { people, rights } from '../db/schema';
+import { HttpProblem, invalid } from '../http/problem';
+import type { Routes } from '../http/routes';
+import { listOf } from '../http/schemas';
+import { tell } from '../tell';
+import { type Access, everybody } from './access';
+import type { Audit } from './audit';
+import { type Role, roles, type Thing } from './needs';
+
+class RightInput {
+  /** The id of a person, or `everybody`. */
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(60)
+  grantee!: string;
+
+  /** null takes it away. */
+  @ValidateIf((_, value) => value !== null)
+  @IsIn(roles)
+  role!: Role | null;
+}
+
+class AuditQuery {
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  person?: string;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  action?: string;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  text?: string;
+
+  /** Entries that are older than this one. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  before?: number;
+}
+
+const onPage = 100;
+const inFile = 100_000;
+
+/** Who may do what with boards and datasets, and what was done with that. */
+export function addAccessRoutes(routes: Routes, database: Database, access: Access, audit: Audit): void {
+  const { db } = database;
+  const rightsOf = async (kind: Thing, thing: string) => {
+    const found = await db
+      .select({ grantee: rights.grantee, role: rights.role, name: people.name, email: people.email })
+      .from(rights)
+      .leftJoin(people, eq(people.id, rights.grantee))
+      .where(and(eq(rights.kind, kind), eq(rights.thing, thing)));
+    return found.sort((a, b) => roles.indexOf(b.role) - roles.indexOf(a.role));
+  };
+  const needTeam = () => {
+    if (!access.team) throw new HttpProblem(404, 'not-found', tell('people.alone'));
+  };
+  const change = async (c: Context, kind: Thing, { grantee, role }: RightInput) => {
+    needTeam();
+    const thing = c.req.param('id')!;
+    if (grantee === everybody && role === 'own')
+      throw invalid([{ pointer: '/role', message: tell('access.notEverybody') }]);
+    const [known] = await db.select({ name: people.name }).from(people).where(eq(people.id, grantee));
+    if (!known && grantee !== everybody)
+      throw invalid([{ pointer: '/grantee', message: tell('people.noSuch') }]);
+    if (role) await access.give(kind, thing, grantee, role);
+    else
+      await db
+        .delete(rights)
+        .where(and(eq(rights.kind, kind), eq(rights.thing, thing), inArray(rights.grantee, [grantee])));
+    await audit.note(c, {
+      action: 'rights-changed',
+      thing: `${kind}/${thing}`,
+      detail: { of: known?.name ?? everybody, role },
+    });
+    return c.json(await rightsOf(kind, thing));
+  };
+  for (const kind of ['board', 'dataset'] as const) {
+    const path = `/api/${kind}s/:id/rights`;
+    const own = kind === 'board' ? ({ board: 'own' } as const) : ({ dataset: 'own' } as const);
+    routes
+      .add(
+        {
+          method: 'get',
+          path,
+          needs: own,
+          summary: `Who may do what with a ${kind}`,
+          answers: { 200: listOf('Right') },
+        },
+        async (c) => c.json(await rightsOf(kind, c.req.param('id')!), 200, { 'cache-control': 'no-store' }),
+      )
+      .add(
+        {
+          method: 'put',
+          path,
+          needs: own,
+          summary: `Give or take what somebody may do with a ${kind}`,
+          body: RightInput,
+          answers: { 200: listOf('Right') },
+        },
+        (c, { body }) => change(c, kind, body),
+      );
+  }
+  routes
+    .add(
+      {
+        method: 'get',
+        path: '/api/audit',
+        needs: 'owner',
+        summary: 'What was done to rights and with them, newest first',
+        query: AuditQuery,
+        answers: { 200: listOf('AuditEntry') },
+      },
+      async (c, { query }) => c.json(await audit.list(query, onPage), 200, { 'cache-control': 'no-store' }),
+    )
+    .add(
+      {
+        method: 'get',
+        path: '/api/audit.ndjson',
+        needs: 'owner',
+        summary: 'The same as a file, an entry a line',
+        query: AuditQuery,
+        answers: { 200: 'application/x-ndjson' },
+      },
+      async (c, { query }) => {
+        const entries = await audit.list(query, inFile);
+        return c.body(entries.map((entry) => `${JSON.stringify(entry)}\n`).join(''), 200, {
+          'content-type': 'application/x-ndjson',
+          'content-disposition': 'attachment; filename="audit.ndjson"',
+          'cache-control': 'no-store',
+        });
+      },
+    );
+}

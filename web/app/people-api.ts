@@ -1,0 +1,88 @@
+import type {
+  AuditEntry,
+  InvitationView,
+  LinkView,
+  MeView,
+  PersonView,
+  RightView,
+  SessionView,
+} from '@sorvik/core/board/api-types';
+import { api } from './api';
+
+type Thing = 'board' | 'dataset';
+
+/** Who is signed in, who else there is, and who may do what. */
+export const peopleApi = api.enhanceEndpoints({ addTagTypes: ['Me', 'Person', 'Right'] }).injectEndpoints({
+  endpoints: (build) => ({
+    me: build.query<MeView, void>({ query: () => 'me', providesTags: ['Me'] }),
+    signIn: build.mutation<MeView, { email: string; password: string }>({
+      query: (body) => ({ url: 'sign-in', method: 'POST', body }),
+    }),
+    signOut: build.mutation<void, void>({ query: () => ({ url: 'sign-out', method: 'POST' }) }),
+    changePassword: build.mutation<void, { now: string; password: string }>({
+      query: (body) => ({ url: 'me/password', method: 'PUT', body }),
+      invalidatesTags: ['Me'],
+    }),
+    sessions: build.query<SessionView[], void>({ query: () => 'me/sessions', providesTags: ['Me'] }),
+    endSession: build.mutation<void, string>({
+      query: (id) => ({ url: `me/sessions/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Me'],
+    }),
+    invitation: build.query<InvitationView, string>({
+      query: (token) => ({ url: 'invitations/look', method: 'POST', body: { token } }),
+    }),
+    takeInvitation: build.mutation<
+      MeView,
+      { token: string; email?: string; name?: string; password: string }
+    >({ query: (body) => ({ url: 'invitations/take', method: 'POST', body }) }),
+    people: build.query<PersonView[], void>({ query: () => 'people', providesTags: ['Person'] }),
+    invite: build.mutation<LinkView, { owner: boolean }>({
+      query: (body) => ({ url: 'people/invitations', method: 'POST', body }),
+    }),
+    resetPassword: build.mutation<LinkView, string>({
+      query: (id) => ({ url: `people/${id}/reset`, method: 'POST' }),
+    }),
+    changePerson: build.mutation<PersonView, { id: string; owner?: boolean; off?: boolean }>({
+      query: ({ id, ...body }) => ({ url: `people/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Person'],
+    }),
+    rights: build.query<RightView[], { kind: Thing; id: string }>({
+      query: ({ kind, id }) => `${kind}s/${id}/rights`,
+      providesTags: ['Right'],
+    }),
+    changeRight: build.mutation<
+      RightView[],
+      { kind: Thing; id: string; grantee: string; role: RightView['role'] | null }
+    >({
+      query: ({ kind, id, ...body }) => ({ url: `${kind}s/${id}/rights`, method: 'PUT', body }),
+      invalidatesTags: ['Right'],
+    }),
+    audit: build.query<AuditEntry[], { text: string; before?: number }>({
+      query({ text, before }) {
+        const asked = new URLSearchParams();
+        if (text) asked.set('text', text);
+        if (before !== undefined) asked.set('before', String(before));
+        return `audit?${asked}`;
+      },
+      keepUnusedDataFor: 0,
+    }),
+  }),
+});
+
+export const {
+  useMeQuery,
+  useSignInMutation,
+  useSignOutMutation,
+  useChangePasswordMutation,
+  useSessionsQuery,
+  useEndSessionMutation,
+  useInvitationQuery,
+  useTakeInvitationMutation,
+  usePeopleQuery,
+  useInviteMutation,
+  useResetPasswordMutation,
+  useChangePersonMutation,
+  useRightsQuery,
+  useChangeRightMutation,
+  useAuditQuery,
+} = peopleApi;

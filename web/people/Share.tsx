@@ -1,0 +1,129 @@
+import type { RightView } from '@sorvik/core/board/api-types';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { problemText } from '../app/api';
+import { useChangeRightMutation, useMeQuery, usePeopleQuery, useRightsQuery } from '../app/people-api';
+import { DropButton } from '../ui/DropButton';
+import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
+
+interface Thing {
+  kind: 'board' | 'dataset';
+  id: string;
+}
+
+const roles = ['view', 'edit', 'own'] as const;
+const everybody = 'everybody';
+
+function RoleChoice({
+  role,
+  label,
+  kind,
+  all,
+  onChoose,
+}: {
+  role: RightView['role'];
+  label: string;
+  kind: Thing['kind'];
+  all: boolean;
+  onChoose(role: RightView['role'] | null): void;
+}) {
+  return (
+    <Form.Select
+      size="sm"
+      aria-label={label}
+      value={role}
+      onChange={(event) => onChoose((event.target.value || null) as RightView['role'] | null)}
+    >
+      {roles
+        .filter((each) => each !== 'own' || !all)
+        .map((each) => (
+          <option key={each} value={each}>
+            {tell('people.share.role', { role: each, kind })}
+          </option>
+        ))}
+      <option value="">{tell('people.share.nothing')}</option>
+    </Form.Select>
+  );
+}
+
+function Rights({ kind, id }: Thing) {
+  const { data: rights, error } = useRightsQuery({ kind, id }, { refetchOnMountOrArgChange: true });
+  const { data: people = [] } = usePeopleQuery();
+  const { data: me } = useMeQuery();
+  const [change, { error: failure }] = useChangeRightMutation();
+  const [chosen, setChosen] = useState('');
+  if (error) return <Problem>{problemText(error)}</Problem>;
+  if (!rights) return <p className="sv-loading">{tell('home.home.loading')}</p>;
+  const nameOf = ({ grantee, name, email }: RightView) =>
+    grantee === everybody ? tell('people.share.everybody') : (name ?? email ?? grantee);
+  const others = people.filter(
+    ({ id: person, off }) => !off && !rights.some(({ grantee }) => grantee === person),
+  );
+  return (
+    <div className="sv-share">
+      <p className="sv-hint">{tell('people.share.owners', { kind })}</p>
+      <ul>
+        {rights.map((right) => (
+          <li key={right.grantee}>
+            <span>
+              {nameOf(right)}
+              {right.grantee === me?.person?.id && (
+                <span className="sv-hint"> {tell('people.page.you')}</span>
+              )}
+            </span>
+            <RoleChoice
+              role={right.role}
+              kind={kind}
+              all={right.grantee === everybody}
+              label={tell('people.share.roleOf', { name: nameOf(right) })}
+              onChoose={(role) => change({ kind, id, grantee: right.grantee, role })}
+            />
+          </li>
+        ))}
+      </ul>
+      {rights.length === 0 && <p>{tell('people.share.nobody')}</p>}
+      <div className="sv-row">
+        <Form.Select
+          size="sm"
+          aria-label={tell('people.share.with')}
+          value={chosen}
+          onChange={(event) => setChosen(event.target.value)}
+        >
+          <option value="">{tell('people.share.choose')}</option>
+          {!rights.some(({ grantee }) => grantee === everybody) && (
+            <option value={everybody}>{tell('people.share.everybody')}</option>
+          )}
+          {others.map(({ id: person, name, email }) => (
+            <option key={person} value={person}>
+              {tell('people.share.person', { name, email })}
+            </option>
+          ))}
+        </Form.Select>
+        <Button
+          size="sm"
+          disabled={!chosen}
+          onClick={() => {
+            void change({ kind, id, grantee: chosen, role: 'view' });
+            setChosen('');
+          }}
+        >
+          {tell('people.share.add')}
+        </Button>
+      </div>
+      {kind === 'board' && <p className="sv-hint">{tell('people.share.data')}</p>}
+      {failure && <Problem role="alert">{problemText(failure)}</Problem>}
+    </div>
+  );
+}
+
+/** Who may do what with a board or a dataset; nothing where nobody signs in. */
+export function ShareButton(thing: Thing) {
+  const { data: me } = useMeQuery();
+  if (!me?.person) return null;
+  return (
+    <DropButton label={tell('people.share.label')} title={tell('people.share.title')} placement="bottom-end">
+      {() => <Rights {...thing} />}
+    </DropButton>
+  );
+}

@@ -1,0 +1,54 @@
+import { type FormEvent, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { problemText } from '../app/api';
+import { useSignInMutation } from '../app/people-api';
+import { Problem } from '../ui/Problem';
+import { tell } from '../ui/tell';
+
+/** What stands in place of every page while nobody is signed in. */
+export function SignIn() {
+  const [email, setEmail] = useState('');
+  const [password, setPassword] = useState('');
+  const [signIn, { error, isLoading }] = useSignInMutation();
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    // What was asked before was refused: the page begins anew.
+    if ('data' in (await signIn({ email, password }))) location.reload();
+  };
+  return (
+    <main className="sv-door">
+      <title>{tell('people.signIn.title')}</title>
+      <h1>{tell('people.signIn.title')}</h1>
+      <Form onSubmit={submit} aria-label={tell('people.signIn.title')}>
+        <Form.Group controlId="sign-in-email">
+          <Form.Label>{tell('people.email')}</Form.Label>
+          <Form.Control
+            type="email"
+            required
+            autoFocus
+            autoComplete="username"
+            maxLength={254}
+            value={email}
+            onChange={(event) => setEmail(event.target.value)}
+          />
+        </Form.Group>
+        <Form.Group controlId="sign-in-password">
+          <Form.Label>{tell('people.password')}</Form.Label>
+          <Form.Control
+            type="password"
+            required
+            autoComplete="current-password"
+            maxLength={200}
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        </Form.Group>
+        {error && <Problem role="alert">{problemText(error)}</Problem>}
+        <Button type="submit" disabled={isLoading}>
+          {tell('people.signIn.do')}
+        </Button>
+        <p className="sv-hint">{tell('people.signIn.forgotten')}</p>
+      </Form>
+    </main>
+  );
+}
