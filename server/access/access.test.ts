@@ -1,3 +1,4 @@
+import { plainChart } from '@sorvik/core/testing/documents';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
 
@@ -203,6 +204,24 @@ describe('rights', () => {
         })
       ).status,
     ).toBe(404);
+  });
+
+  it("hold for what a board of one's own would tell of a dataset", async () => {
+    const chart = plainChart(dataset, {
+      by: { field: 'quay' },
+      measure: { aggregate: 'sum', field: 'tons' },
+    });
+    const document = { version: 1, title: 'Spying', levers: [], charts: [chart] };
+    const made = (await as('Nils', 'POST', '/api/boards', { document })).body.id;
+    expect((await as('Nils', 'GET', `/api/boards/${made}/file`)).status).toBe(404);
+    expect((await as('Nils', 'GET', `/api/boards/${made}/file?data=true`)).status).toBe(404);
+    expect((await as('Nils', 'GET', `/api/boards/${made}/versions`)).status).toBe(200);
+    // And whoever owns the dataset is not told of a board that they may not see.
+    const titles = (await as('Edda', 'GET', `/api/datasets/${dataset}`)).body.boards;
+    expect(JSON.stringify(titles)).not.toContain('Spying');
+    expect(JSON.stringify((await as('Olga', 'GET', `/api/datasets/${dataset}`)).body.boards)).toContain(
+      'Spying',
+    );
   });
 
   it('hold for imports that others have begun', async () => {

@@ -279,7 +279,10 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         summary: 'What a board has been, newest first, and in words what changed',
         answers: { 200: listOf('BoardVersion') },
       },
-      async (c) => c.json(await listVersions(db, await findBoard(db, c.req.param('id')!))),
+      async (c) => {
+        const known = await routes.access.visible(c, 'dataset', await datasetInfos(db));
+        return c.json(await listVersions(db, await findBoard(db, c.req.param('id')!), known));
+      },
     )
     .add(
       {
@@ -382,13 +385,15 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
           'content-type': type,
           'content-disposition': `attachment; filename="${fileName(board, ending)}"`,
         });
+        // It names the fields of its datasets; with data it has their rows.
+        for (const id of datasetsOf(board.document))
+          await routes.access.also(c, 'dataset', id, query.data ? 'edit' : 'view');
         if (!query.data)
           return c.body(
             `${JSON.stringify(await boardFile(database, board), null, 2)}\n`,
             200,
             headers('application/json', 'json'),
           );
-        for (const id of datasetsOf(board.document)) await routes.access.also(c, 'dataset', id, 'edit');
         const zip = await boardZip(database, board);
         return c.body(Readable.toWeb(zip) as ReadableStream, 200, headers('application/zip', 'zip'));
       },

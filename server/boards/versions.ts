@@ -1,8 +1,8 @@
 import type { BoardVersion } from '@sorvik/core/board/api-types';
+import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { datasetInfos } from '../datasets/store';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
@@ -19,7 +19,12 @@ const mostLines = 8;
  * What a board has been, newest first: the last state of each sitting, and every state that has a name or was
  * published; each with what it says that the one before did not.
  */
-export async function listVersions(db: Db, board: StoredBoard): Promise<BoardVersion[]> {
+export async function listVersions(
+  db: Db,
+  board: StoredBoard,
+  /** The datasets whose fields can be named. */
+  known: readonly DatasetInfo[],
+): Promise<BoardVersion[]> {
   const all = await db
     .select({
       revision: boardVersions.revision,
@@ -53,7 +58,6 @@ export async function listVersions(db: Db, board: StoredBoard): Promise<BoardVer
         ),
       ),
     );
-  const known = await datasetInfos(db);
   const documentOf = new Map(documents.map(({ revision, document }) => [revision, document]));
   const lines = shown.map(({ revision }) => boardLines(documentOf.get(revision)!, known, fullEngine));
   return shown.map(({ revision, savedAt, name }, i) => {

@@ -225,7 +225,8 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       async (c) => {
         const dataset = await findDataset(db, c.req.param('id')!);
         const field = await findField(db, dataset.id, c.req.param('key')!);
-        return c.json(await fieldUses(database, dataset, field.key));
+        const { boards, ...uses } = await fieldUses(database, dataset, field.key);
+        return c.json({ ...uses, boards: await routes.access.visible(c, 'board', boards) });
       },
     )
     .add(

@@ -39,6 +39,12 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
     return shown(await findDataset(db, id), true);
   };
 
+  /** Of the boards that read it, whoever asks is told of those that they may see. */
+  const withSeenBoards = async (c: Context, found: DatasetView): Promise<DatasetView> => ({
+    ...found,
+    boards: await routes.access.visible(c, 'board', found.boards),
+  });
+
   addFieldRoutes(routes, sources, view);
   routes
     .add(
@@ -56,7 +62,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
           .where(isNull(datasets.deletedAt))
           .orderBy(desc(datasets.createdAt));
         const seen = await routes.access.visible(c, 'dataset', all);
-        const found = await Promise.all(seen.map((each) => shown(each)));
+        const found = await Promise.all(seen.map(async (each) => withSeenBoards(c, await shown(each))));
         if (found.some(({ copy }) => isOnItsWay(copy))) c.header('cache-control', 'no-store');
         return c.json(found);
       },
@@ -70,7 +76,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
         answers: { 200: ref('Dataset') },
       },
       async (c) => {
-        const found = await view(c.req.param('id')!);
+        const found = await withSeenBoards(c, await view(c.req.param('id')!));
         // How far a copy is changes all the time.
         if (isOnItsWay(found.copy)) c.header('cache-control', 'no-store');
         return c.json(found);

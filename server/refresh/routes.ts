@@ -1,4 +1,4 @@
-import type { RefreshMode } from '@sorvik/core/board/api-types';
+import type { FieldReach, RefreshMode } from '@sorvik/core/board/api-types';
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import { findDataset } from '../datasets/store';
@@ -84,9 +84,22 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       },
       async (c) => {
         const { dataset, by, ...rows } = jobs.staged(c.req.param('id')!);
-        return c.json(await previewRefresh(database, dataset, { ...rows, by }, c.req.raw.signal), 200, {
-          'cache-control': 'no-store',
-        });
+        const preview = await previewRefresh(database, dataset, { ...rows, by }, c.req.raw.signal);
+        /** Of the boards that it reaches, those that whoever asks may see. */
+        const seen = <T extends { reach: FieldReach[] }>(list: T[]) =>
+          Promise.all(
+            list.map(async (each) => {
+              const ids = each.reach.map(({ board }) => ({ id: board }));
+              const known = new Set((await routes.access.visible(c, 'board', ids)).map(({ id }) => id));
+              return { ...each, reach: each.reach.filter(({ board }) => known.has(board)) };
+            }),
+          );
+        const [missing, retyped, values] = await Promise.all([
+          seen(preview.missing),
+          seen(preview.retyped),
+          seen(preview.values),
+        ]);
+        return c.json({ ...preview, missing, retyped, values }, 200, { 'cache-control': 'no-store' });
       },
     )
     .add(
