@@ -1,4 +1,4 @@
-import { plainChart } from '@sorvik/core/testing/documents';
+import { plainChart, plainPick } from '@sorvik/core/testing/documents';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type TestApp, testApp } from '../testing/test-app';
 
@@ -87,7 +87,7 @@ afterAll(() => t.close());
 describe('every route', () => {
   /** What each of them may: Olga owns the server, Edda both things, Wim edits, Vito sees, Nils has nothing. */
   const mayHave = { Olga: 3, Edda: 3, Wim: 2, Vito: 1, Nils: 0 } as const;
-  const wanted = { view: 1, edit: 2, own: 3 } as const;
+  const wanted = { shown: 1, view: 1, edit: 2, own: 3 } as const;
   const filled = (path: string) =>
     path
       .replace(/^\/api\/(deleted-)?boards\/:id/, (whole) => whole.replace(':id', board))
@@ -169,6 +169,88 @@ describe('every route', () => {
     expect((await as('Vito', 'GET', `/api/boards/${board}/shown`)).body.document.title).toBe('Landings');
     expect((await as('Vito', 'GET', '/api/boards')).body[0].document.title).toBe('Landings');
     expect((await as('Wim', 'GET', '/api/boards')).body[0].document.title).toBe('Secret plans');
+  });
+});
+
+describe('whoever sees a board and not its dataset', () => {
+  let made: string;
+  let figures: string;
+  const tons = encodeURIComponent('sum.tons');
+  const cube = (who: string, query: string) =>
+    as(who, 'GET', `/api/datasets/${dataset}/cube?${figures}&${query}`);
+
+  beforeAll(async () => {
+    const { version } = (await as('Edda', 'GET', `/api/datasets/${dataset}`)).body;
+    figures = `version=${version}`;
+    const chart = plainChart(dataset, {
+      by: { field: 'quay' },
+      measure: { aggregate: 'sum', field: 'tons' },
+    });
+    const document = {
+      version: 1,
+      title: 'Tons',
+      levers: [plainPick(dataset, 'quay', 'quays', 'Quays')],
+      charts: [chart],
+    };
+    made = (await as('Edda', 'POST', '/api/boards', { document })).body.id;
+    expect((await give('board', made, 'Nils', 'view')).status).toBe(200);
+  });
+
+  it('sees nothing of it until somebody publishes the board who may', async () => {
+    expect((await as('Nils', 'GET', `/api/datasets/${dataset}`)).status).toBe(404);
+    expect((await cube('Nils', `key=quay&aggregate=${tons}`)).status).toBe(404);
+    expect((await as('Edda', 'POST', `/api/boards/${made}/publish`, { revision: 1 })).status).toBe(200);
+    expect((await cube('Nils', `key=quay&aggregate=${tons}`)).status).toBe(200);
+  });
+
+  it('reaches what the board asks for, and nothing else', async () => {
+    const refused = async (query: string) => (await cube('Nils', query)).status;
+    expect(await refused('key=quay&aggregate=count')).toBe(200);
+    expect(await refused(`key=tons&aggregate=${tons}`)).toBe(403);
+    expect(await refused('key=quay&aggregate=max.tons')).toBe(403);
+    expect(
+      await refused(`aggregate=${tons}&keep=${encodeURIComponent('{"field":"tons","ranges":[[4,4]]}')}`),
+    ).toBe(403);
+    for (const path of ['rows', 'rows.csv', 'versions', 'rejects', 'tokens', 'fields/tons/shape'])
+      expect((await as('Nils', 'GET', `/api/datasets/${dataset}/${path}`)).status, path).toBe(404);
+    const values = (field: string) =>
+      as('Nils', 'GET', `/api/datasets/${dataset}/fields/${field}/values?offset=0&limit=10`);
+    expect((await values('quay')).body.total).toBe(2);
+    expect((await values('tons')).status).toBe(403);
+  });
+
+  it('is told of the fields that the board names', async () => {
+    const { body } = await as('Nils', 'GET', `/api/datasets/${dataset}`);
+    expect(body.fields.map(({ key }: { key: string }) => key)).toEqual(['quay', 'tons']);
+    expect(body.source).toEqual({ file: '', notes: [] });
+    expect(body).not.toHaveProperty('copy');
+    expect((await as('Nils', 'GET', '/api/datasets')).body.map(({ id }: { id: string }) => id)).not.toContain(
+      dataset,
+    );
+  });
+
+  it('gains nothing by boards of their own', async () => {
+    const chart = plainChart(dataset, { by: { field: 'tons' }, measure: { aggregate: 'count' } });
+    const own = await as('Nils', 'POST', '/api/boards', {
+      document: { version: 1, title: 'Mine', levers: [], charts: [chart] },
+    });
+    expect((await as('Nils', 'POST', `/api/boards/${own.body.id}/publish`, { revision: 1 })).status).toBe(
+      200,
+    );
+    expect((await cube('Nils', 'key=tons&aggregate=count')).status).toBe(403);
+  });
+
+  it('sees nothing any more once the board is withdrawn, or whoever published it may not see the data', async () => {
+    const sees = async () => (await cube('Nils', `key=quay&aggregate=${tons}`)).status;
+    await give('board', made, 'Nils', null);
+    expect(await sees()).toBe(404);
+    await give('board', made, 'Nils', 'view');
+    await give('board', made, 'Wim', 'edit');
+    await give('dataset', dataset, 'Wim', null);
+    expect((await as('Wim', 'POST', `/api/boards/${made}/publish`, { revision: 1 })).status).toBe(200);
+    expect(await sees()).toBe(404);
+    await give('dataset', dataset, 'Wim', 'edit');
+    expect(await sees()).toBe(200);
   });
 });
 

@@ -2,15 +2,23 @@ import { and, eq, inArray, or, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
 import { getCookie } from 'hono/cookie';
 import type { Database } from '../db/client';
-import { rights } from '../db/schema';
+import { people, rights } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
 import type { Person, Sessions, Signed } from '../people/sessions';
 import { tell } from '../tell';
 import type { Audit } from './audit';
-import { type Action, type Admission, isAtLeast, type Needs, type Role, roles, type Thing } from './needs';
-
-/** Whoever is signed in, in rights. */
-export const everybody = 'everybody';
+import {
+  type Action,
+  type Admission,
+  everybody,
+  isAtLeast,
+  type Needs,
+  type Role,
+  roles,
+  type ShownLimits,
+  type Thing,
+} from './needs';
+import { ShownThroughBoards } from './shown-data';
 
 /** How the server is for a team; alone it has none of this. */
 export interface Team {
@@ -19,17 +27,28 @@ export interface Team {
   cookie: string;
 }
 
+const limitsOf = new WeakMap<Context, ShownLimits>();
 const signedOf = new WeakMap<Context, Signed | null>();
 
 /** The one place that decides who may do what. Where there is no team, whoever is at the machine may do all. */
 export class Access implements Admission {
+  private readonly shown: ShownThroughBoards;
+
   constructor(
     private readonly database: Database,
     readonly team: Team | null,
     private readonly audit: Audit,
     /** Who has begun an import; undefined where there is none such. */
     private readonly importBy: (id: string) => string | undefined,
-  ) {}
+  ) {
+    this.shown = new ShownThroughBoards(database, async (person, dataset) => {
+      const [found] = await database.db
+        .select({ id: people.id, email: people.email, name: people.name, owner: people.owner })
+        .from(people)
+        .where(and(eq(people.id, person), eq(people.off, false)));
+      return found !== undefined && (await this.roleOf(found, 'dataset', dataset)) !== null;
+    });
+  }
 
   /** Who asks; null where nobody is signed in, or there is no team. */
   async signed(c: Context): Promise<Signed | null> {
@@ -63,8 +82,30 @@ export class Access implements Admission {
       if (!person.owner) throw new HttpProblem(403, 'not-allowed', tell('access.ownersOnly'));
       return;
     }
-    const [[kind, wanted]] = Object.entries(needs) as [[Thing, Role]];
-    await this.need(person, kind, c.req.param('id')!, wanted);
+    const [[kind, wanted]] = Object.entries(needs) as [[Thing, Role | 'shown']];
+    const id = c.req.param('id')!;
+    if (wanted !== 'shown') return this.need(person, kind, id, wanted);
+    if (await this.roleOf(person, kind, id)) return;
+    const shown = await this.shown.of(person.id, id);
+    if (!shown) throw notFound(kind, id);
+    limitsOf.set(c, shown);
+  }
+
+  limits(c: Context): ShownLimits | null {
+    return limitsOf.get(c) ?? null;
+  }
+
+  async followed(c: Context, datasets: readonly string[]): Promise<string[]> {
+    if (!this.team) return [...datasets];
+    const person = await this.person(c);
+    const found = await Promise.all(
+      datasets.map(
+        async (id) =>
+          (await this.roleOf(person, 'dataset', id)) !== null ||
+          (await this.shown.of(person.id, id)) !== null,
+      ),
+    );
+    return datasets.filter((_, i) => found[i]);
   }
 
   async also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void> {

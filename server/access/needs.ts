@@ -1,3 +1,6 @@
+import type { DatasetView } from '@sorvik/core/board/api-types';
+import type { CubeRequest } from '@sorvik/core/data/cube';
+import type { Kept } from '@sorvik/core/data/kept';
 import type { Context } from 'hono';
 
 /** What somebody may do with a board or a dataset: each can all that those before it can. */
@@ -12,9 +15,29 @@ export type Thing = 'board' | 'dataset';
 
 /**
  * What a request needs: nothing, somebody who is signed in, an owner of the server, a role on the board or the dataset that its
- * address names, or to have begun the import that it names. Whatever else it needs its handler asks for.
+ * address names, or to have begun the import that it names. `shown` is also enough where a board that somebody may see shows
+ * the dataset: the handler then keeps to what is shown. Whatever else it needs its handler asks for.
  */
-export type Needs = 'nothing' | 'person' | 'owner' | { board: Role } | { dataset: Role } | 'its-import';
+export type Needs =
+  | 'nothing'
+  | 'person'
+  | 'owner'
+  | { board: Role }
+  | { dataset: Role | 'shown' }
+  | 'its-import';
+
+/** Whoever is signed in, in rights. */
+export const everybody = 'everybody';
+
+/** What of a dataset somebody reaches who sees it on boards alone. */
+export interface ShownLimits {
+  /** Throws 403 for a question that no such board asks. */
+  need(question: CubeRequest & { kept?: readonly Kept[] }): void;
+  /** Throws 403 for a field whose values no lever of such a board lists. */
+  needListed(field: string): void;
+  /** The description of the dataset without what no board shows. */
+  cut(view: DatasetView): DatasetView;
+}
 
 /** What the audit trail knows. */
 export type Action =
@@ -43,6 +66,10 @@ export interface Admission {
   admit(c: Context, needs: Needs): Promise<void>;
   /** Throws where whoever asks has not a role on something else that a request reaches. */
   also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void>;
+  /** What whoever asks is limited to of the dataset that the address names; null where they may see it. */
+  limits(c: Context): ShownLimits | null;
+  /** Those of some datasets whose changes whoever asks may hear of: they see them, or a board that shows them. */
+  followed(c: Context, datasets: readonly string[]): Promise<string[]>;
   /** Those of some things on which whoever asks has a role. */
   visible<T extends { id: string }>(
     c: Context,

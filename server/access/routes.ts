@@ -9,9 +9,9 @@ import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf } from '../http/schemas';
 import { tell } from '../tell';
-import { type Access, everybody } from './access';
+import type { Access } from './access';
 import type { Audit } from './audit';
-import { type Role, roles, type Thing } from './needs';
+import { everybody, type Role, roles, type Thing } from './needs';
 
 class RightInput {
   /** The id of a person, or `everybody`. */

@@ -3,6 +3,7 @@ import type { DatasetInfo } from '@sorvik/core/data/dataset';
 import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { asking } from '../access/asking';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
@@ -103,7 +104,14 @@ export async function publish(db: Db, id: string, revision: number): Promise<Sto
   if (board.scratchOf !== null)
     throw new HttpProblem(409, 'a-scratch-copy', tell('versions.aWorkingCopyCannot'));
   await findVersion(db, id, revision);
-  await db.update(boards).set({ published: revision, publishedAt: sql`now()` }).where(eq(boards.id, id));
+  await db
+    .update(boards)
+    .set({
+      published: revision,
+      publishedAt: sql`now()`,
+      publishedBy: asking.getStore()?.id ?? null,
+    })
+    .where(eq(boards.id, id));
   return findBoard(db, id);
 }
 

@@ -34,8 +34,7 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
       answers: { 200: 'text/event-stream' },
     },
     async (c, { query }) => {
-      const asked = query.dataset.map((id) => ({ id }));
-      const followed = (await routes.access.visible(c, 'dataset', asked)).map(({ id }) => id);
+      const followed = await routes.access.followed(c, query.dataset);
       c.header('cache-control', 'no-store, no-transform');
       return streamSSE(c, async (stream) => {
         const told = new Map<string, number | undefined>();

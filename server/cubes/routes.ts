@@ -98,7 +98,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     {
       method: 'get',
       path: '/api/datasets/:id/cube/size',
-      needs: { dataset: 'view' },
+      needs: { dataset: 'shown' },
       summary: 'How many combinations of the keys there are: counted, or estimated where that takes long',
       query: SizeQuery,
       answers: { 200: ref('CubeSize') },
@@ -107,6 +107,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
       const { dataset, fields, source } = await sources.of(c.req.param('id')!);
       needVersion(query, dataset);
       const keys = query.key.map((text) => readKey(text, { fields }));
+      routes.access.limits(c)?.need({ keys, partials: [] });
       const name = JSON.stringify([dataset.id, dataset.version, keys]);
       const cells =
         sizes.get(name) ??
@@ -125,7 +126,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     {
       method: 'get',
       path: '/api/datasets/:id/cube',
-      needs: { dataset: 'view' },
+      needs: { dataset: 'shown' },
       summary: 'One aggregate per combination of the keys, as Arrow IPC',
       query: CubeQuery,
       answers: { 200: 'application/vnd.apache.arrow.stream' },
@@ -139,6 +140,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         kept: query.keep.map((text) => readKept(text, { fields })),
         limit: largestAnswer,
       };
+      routes.access.limits(c)?.need(question);
       const name = JSON.stringify([dataset.id, dataset.version, question]);
       // Rows may have come since the version that was asked for: what it says is of them all, and not kept for that version.
       const lasting = source.lasting && query.version === dataset.version;

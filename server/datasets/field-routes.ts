@@ -252,12 +252,13 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'get',
         path: `${path}/fields/:key/values`,
-        needs: { dataset: 'view' },
+        needs: { dataset: 'shown' },
         summary: "A page of a field's values, searched where asked for",
         query: ValuesQuery,
         answers: { 200: ref('FieldValues') },
       },
       async (c, { query }) => {
+        routes.access.limits(c)?.needListed(c.req.param('key')!);
         const page = await ofField(c, (source, field) =>
           fieldValues(source, c.req.param('id')!, field, query, c.req.raw.signal),
         );
@@ -268,13 +269,14 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'post',
         path: `${path}/fields/:key/absent`,
-        needs: { dataset: 'view' },
+        needs: { dataset: 'shown' },
         summary: "Which of some values are not among a field's",
         stores: false,
         body: AbsentInput,
         answers: { 200: ref('AbsentValues') },
       },
       async (c, { body }) => {
+        routes.access.limits(c)?.needListed(c.req.param('key')!);
         const absent = await ofField(c, (source, field) =>
           absentValues(source, c.req.param('id')!, field, body.values, c.req.raw.signal),
         );

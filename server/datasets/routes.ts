@@ -71,12 +71,13 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path,
-        needs: { dataset: 'view' },
+        needs: { dataset: 'shown' },
         summary: 'One dataset with the profile of each field',
         answers: { 200: ref('Dataset') },
       },
       async (c) => {
-        const found = await withSeenBoards(c, await view(c.req.param('id')!));
+        const all = await withSeenBoards(c, await view(c.req.param('id')!));
+        const found = routes.access.limits(c)?.cut(all) ?? all;
         // How far a copy is changes all the time.
         if (isOnItsWay(found.copy)) c.header('cache-control', 'no-store');
         return c.json(found);

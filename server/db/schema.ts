@@ -207,6 +207,8 @@ export const boards = sorvik.table('boards', {
   /** The revision that viewers see; while there is none they see the draft. */
   published: integer('published'),
   publishedAt: at('published_at'),
+  /** Who has published it, where people sign in: viewers reach what that person may see. */
+  publishedBy: text('published_by'),
   /** The board of which this is a copy to try something on, and the revision that was copied. */
   scratchOf: text('scratch_of'),
   scratchFrom: integer('scratch_from'),

@@ -67,3 +67,5 @@ CREATE TRIGGER tell_changed AFTER INSERT OR UPDATE OR DELETE ON sorvik.people FO
 CREATE TRIGGER tell_changed AFTER INSERT OR UPDATE OR DELETE ON sorvik.rights FOR EACH STATEMENT EXECUTE FUNCTION sorvik.tell_changed();
 --> statement-breakpoint
 CREATE TRIGGER tell_changed AFTER DELETE ON sorvik.sessions FOR EACH STATEMENT EXECUTE FUNCTION sorvik.tell_changed();
+--> statement-breakpoint
+ALTER TABLE sorvik.boards ADD COLUMN published_by text;
