@@ -10,6 +10,7 @@ import { ensureDebianPackages, ensureNodeModules } from './lib/packages.mjs';
 import { ensurePortFree } from './lib/port.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import { errorText, run, say } from './lib/say.mjs';
+import { withSettings } from './lib/settings.mjs';
 import { teamOptions } from './lib/team.mjs';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
@@ -19,6 +20,7 @@ const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no
   --address URL      where people open it, https://boards.example.org, for --team
   --listen HOST:PORT listen there instead of on the loopback address, for --team
   --trust-proxies A,..  addresses or ranges of proxies that say where requests come from
+  --config FILE      take options from lines SORVIK_ADDRESS=.., as from the environment
   --database URL     keep all in this PostgreSQL database instead of in one of its own
   --port N           serve on this port of the loopback address (4310)
   --data DIR         keep the database here (.sorvik/data)
@@ -31,26 +33,26 @@ const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no
   --no-copies        answer from PostgreSQL alone, without column copies of large datasets
   --copy-memory N    megabytes of memory that column copies may take (a quarter of the machine's)`;
 
+const options = {
+  port: { type: 'string' },
+  team: { type: 'boolean' },
+  address: { type: 'string' },
+  listen: { type: 'string' },
+  'trust-proxies': { type: 'string' },
+  database: { type: 'string' },
+  data: { type: 'string' },
+  rows: { type: 'string' },
+  'no-demo': { type: 'boolean' },
+  'no-feed': { type: 'boolean' },
+  'keep-versions': { type: 'string' },
+  'allow-addresses': { type: 'string' },
+  'no-copies': { type: 'boolean' },
+  'copy-memory': { type: 'string' },
+  config: { type: 'string' },
+};
+
 await run(async () => {
-  const args = readArgs(
-    {
-      port: { type: 'string' },
-      team: { type: 'boolean' },
-      address: { type: 'string' },
-      listen: { type: 'string' },
-      'trust-proxies': { type: 'string' },
-      database: { type: 'string' },
-      data: { type: 'string' },
-      rows: { type: 'string' },
-      'no-demo': { type: 'boolean' },
-      'no-feed': { type: 'boolean' },
-      'keep-versions': { type: 'string' },
-      'allow-addresses': { type: 'string' },
-      'no-copies': { type: 'boolean' },
-      'copy-memory': { type: 'string' },
-    },
-    usage,
-  );
+  const args = withSettings(readArgs(options, usage), options);
   const team = teamOptions(args);
   const port = team?.port ?? wholeNumber(args.port, 'port', 1, 65535) ?? 4310;
   const rows = wholeNumber(args.rows, 'rows', 1, 100_000_000) ?? 150_000;

@@ -18,6 +18,10 @@ import { ensurePortFree } from './port.mjs';
 import { removeData, startPostgres } from './postgres.mjs';
 // @ts-expect-error: see above
 import { errorText } from './say.mjs';
+// @ts-expect-error: see above
+import { withSettings } from './settings.mjs';
+// @ts-expect-error: see above
+import { teamOptions } from './team.mjs';
 
 let folder: string;
 beforeEach(() => {
@@ -43,6 +47,67 @@ describe('options', () => {
     expect(wholeNumber('4310', 'port', 1, 65535)).toBe(4310);
     expect(wholeNumber(undefined, 'port', 1, 65535)).toBeUndefined();
     expect(readArgs({ port: { type: 'string' } }, 'usage')).toEqual({});
+  });
+});
+
+describe('settings', () => {
+  const options = {
+    address: { type: 'string' },
+    'trust-proxies': { type: 'string' },
+    team: { type: 'boolean' },
+  };
+  const file = (text: string) => {
+    const path = join(folder, 'sorvik.conf');
+    writeFileSync(path, text);
+    return path;
+  };
+  it('are what is given, else what the environment says, else the file', () => {
+    const config = file(
+      '# ours\nSORVIK_ADDRESS=https://c.example\nSORVIK_TRUST_PROXIES="10.0.0.1"\nSORVIK_TEAM=yes\n',
+    );
+    expect(withSettings({ config }, options, {})).toMatchObject({
+      address: 'https://c.example',
+      'trust-proxies': '10.0.0.1',
+      team: true,
+    });
+    const env = { SORVIK_CONFIG: config, SORVIK_ADDRESS: 'https://b.example', SORVIK_TEAM: 'false' };
+    expect(withSettings({}, options, env)).toMatchObject({ address: 'https://b.example' });
+    expect(withSettings({}, options, env)).not.toHaveProperty('team');
+    expect(withSettings({ address: 'https://a.example' }, options, env).address).toBe('https://a.example');
+  });
+  it('that are not meant so are refused by name', () => {
+    expect(() => withSettings({ config: file('SORVIK_ADRESS=x') }, options, {})).toThrow(
+      'no setting SORVIK_ADRESS',
+    );
+    expect(() => withSettings({}, options, { SORVIK_TEAM: 'perhaps' })).toThrow('SORVIK_TEAM=perhaps');
+    expect(() => withSettings({ config: '/nowhere' }, options, {})).toThrow('cannot be read (ENOENT)');
+  });
+});
+
+describe('a server for a team', () => {
+  const team = true;
+  const address = 'https://boards.example.org';
+  it('listens where it is told to, else on the loopback address', () => {
+    expect(teamOptions({})).toBeNull();
+    expect(teamOptions({ team, address })).toMatchObject({ host: '127.0.0.1', port: 4310 });
+    expect(
+      teamOptions({ team, address, listen: '[::]:80', 'trust-proxies': '10.0.0.0/8,::1' }),
+    ).toMatchObject({
+      host: '::',
+      port: 80,
+      options: { proxies: ['10.0.0.0/8', '::1'] },
+    });
+    expect(teamOptions({ team, address: 'http://localhost:4700' })).toMatchObject({ port: 4700 });
+  });
+  it.each([
+    [{ listen: '0.0.0.0:80' }, 'add --team'],
+    [{ team }, 'needs --address'],
+    [{ team, address: 'ftp://x' }, 'needs --address'],
+    [{ team, address: 'http://boards.example.org' }, 'must begin with https'],
+    [{ team, address, listen: 'anywhere' }, 'give an address and a port'],
+    [{ team, address, 'trust-proxies': 'proxy' }, 'is no address'],
+  ])('refuses %o', (given, why) => {
+    expect(() => teamOptions(given)).toThrow(why);
   });
 });
 

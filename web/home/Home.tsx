@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { problemText } from '../app/api';
 import { useBoardsQuery, useDatasetsQuery, useDeleteDatasetMutation } from '../app/editing-api';
 import { noticed } from '../app/notices-slice';
+import { useMeQuery } from '../app/people-api';
 import { useAppDispatch } from '../app/store';
 import { AccountButton } from '../people/Account';
 import { Notices } from '../ui/Notices';
@@ -122,6 +123,7 @@ const isWritten = (target: EventTarget | null) =>
 /** The boards and the data there are, and the way in for more. */
 export function Home() {
   const { data: boards, error } = useBoardsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const { data: me } = useMeQuery();
   const [incoming, setIncoming] = useState<Incoming[]>([]);
   const [over, setOver] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
@@ -166,9 +168,12 @@ export function Home() {
         <Button size="sm" onClick={() => chooser.current?.click()}>
           {tell('home.home.importAFile')}
         </Button>
-        <Link className="btn btn-sm btn-outline-secondary" to="/databases">
-          {tell('home.home.databases')}
-        </Link>
+        {/* Where people sign in, only owners connect databases. */}
+        {(!me?.team || me.person?.owner) && (
+          <Link className="btn btn-sm btn-outline-secondary" to="/databases">
+            {tell('home.home.databases')}
+          </Link>
+        )}
         <AccountButton />
         <input
           ref={chooser}
