@@ -142,6 +142,8 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   app: Hono;
   /** People who sign in; nobody does where there is no team. */
   people: People;
+  /** Removes sessions and links that have ended. */
+  tidy(): Promise<void>;
   routes: Routes;
   /** Sends what is kept, as the application would, and sooner; false where it is to be asked. */
   sendKept(request: IncomingMessage, response: ServerResponse): boolean;
@@ -271,5 +273,9 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     log.info({ request: id, method, path: url.split('?')[0], status: response.statusCode, ms });
     return true;
   };
-  return { app, people, routes, sendKept };
+  const tidy = async () => {
+    await access.team?.sessions.sweep();
+    await people.sweep();
+  };
+  return { app, people, tidy, routes, sendKept };
 }

@@ -76,12 +76,6 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   );
   const jobs = new ImportJobs(database, options.spool, log);
   await jobs.prepare();
-  const tidy = () => sweep(database, options.spool, jobs.files());
-  await tidy();
-  const hourly = setInterval(() => {
-    tidy().catch((error) => log.warn({ err: error }, 'could not tidy up'));
-  }, 3_600_000);
-  hourly.unref();
   const copies = options.copies
     ? await Copies.open(
         database,
@@ -105,7 +99,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   );
   const scheduler = new Scheduler(database, refresher, log);
   await scheduler.start();
-  const { app, people, sendKept } = createApp({
+  const { app, people, sendKept, tidy } = createApp({
     database,
     sources,
     jobs,
@@ -115,6 +109,15 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     team,
     ...(options.web ? { web: options.web } : {}),
   });
+  const tidyUp = async () => {
+    await sweep(database, options.spool, jobs.files());
+    await tidy();
+  };
+  await tidyUp();
+  const hourly = setInterval(() => {
+    tidyUp().catch((error) => log.warn({ err: error }, 'could not tidy up'));
+  }, 3_600_000);
+  hourly.unref();
   const answer = getRequestListener(app.fetch);
   const server = createServer((request, response) => {
     if (!sendKept(request, response)) void answer(request, response);

@@ -97,6 +97,19 @@ describe('a session', () => {
     }
   });
 
+  it('and is gone from the database with the links that have ended', async () => {
+    await t.people.invite({});
+    await t.database.pool.query("UPDATE sorvik.invitations SET ends_at = now() - interval '1 minute'");
+    const here = cookieOf((await signIn(password)).headers);
+    await t.tidy();
+    const { rows } = await t.database.pool.query(
+      `SELECT (SELECT count(*) FROM sorvik.invitations) AS links,
+        (SELECT count(*) FROM sorvik.sessions WHERE created_at < now() - interval '30 days') AS late`,
+    );
+    expect(rows[0]).toEqual({ links: 0, late: 0 });
+    expect(await whoIs(here)).toBeDefined();
+  });
+
   it('is of no use to pages elsewhere', async () => {
     const change = (headers: Record<string, string>) =>
       ask('PATCH', '/api/me', { name: 'Olga' }, { cookie, ...headers });

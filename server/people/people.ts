@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, asc, count, eq, gt, sql } from 'drizzle-orm';
+import { and, asc, count, eq, gt, lt, sql } from 'drizzle-orm';
 import { atOnce, type Database, type Db } from '../db/client';
 import { invitations, people } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
@@ -119,6 +119,11 @@ export class People {
       .update(people)
       .set({ password: await hashPassword(password) })
       .where(eq(people.id, id));
+  }
+
+  /** Removes links that do not work any more. */
+  async sweep(): Promise<void> {
+    await this.database.db.delete(invitations).where(lt(invitations.endsAt, sql`now()`));
   }
 
   async rename(id: string, name: string): Promise<void> {

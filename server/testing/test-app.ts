@@ -55,7 +55,7 @@ export async function testApp(
   const refresher = new Refresher(database, jobs, usualVersionsKept, originsOf(sources, allowed), log);
   const scheduler = new Scheduler(database, refresher, log);
   if (options.schedules) await scheduler.start();
-  const { app, people, routes, sendKept } = createApp({
+  const { app, people, routes, sendKept, tidy } = createApp({
     database,
     sources,
     jobs,
@@ -130,6 +130,7 @@ export async function testApp(
     refresh,
     routes,
     people,
+    tidy,
     sendKept,
     database,
     sources,
