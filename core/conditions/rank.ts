@@ -22,6 +22,7 @@ import { figureNow } from './figures';
 import { figuresProblem } from './figures-problem';
 import { measuredBy } from './measured';
 import { selectNth } from './select-nth';
+import { countBelow, sortedValues } from './sorted-values';
 
 export const rankSides = ['highest', 'lowest'] as const;
 export const rankTies = ['share', 'first'] as const;
@@ -75,18 +76,29 @@ export function sideNow(side: Side, { lever, positionOf }: LeverContext): 1 | -1
   return source && position !== undefined ? (kindOf(source).side?.(position) ?? 1) : 1;
 }
 
-/**
- * Marks the N readings with the highest (`sign` 1) or lowest (-1) values: those of which fewer than N are better, as
- * SQL's `rank() <= N`; with `first`, of equal ones those that stand first. Nulls (NaN) are never marked. Returns how
- * many are and how many could be.
- */
-export function markRanks(
-  values: Float64Array,
-  count: number,
-  sign: 1 | -1,
-  ties: 'share' | 'first',
-  verdict: Uint8Array,
-): { marked: number; ranked: number } {
+/** Values by their places: of the highest first, the least of their opposites. */
+interface Places {
+  /** How many have one. */
+  ranked: number;
+  /** The one at a place, counted from 1, and how many are before it. */
+  lastOf(place: number): { value: number; less: number };
+}
+
+/** Places in values that have been sorted. */
+const placesInSorted = (rising: Float64Array, sign: 1 | -1): Places => ({
+  ranked: rising.length,
+  lastOf(place) {
+    const value = rising[sign === 1 ? rising.length - place : place - 1]!;
+    const less =
+      sign === 1 ? rising.length - countBelow(rising, value, true) : countBelow(rising, value, false);
+    return { value: -sign * value, less };
+  },
+});
+
+/** Places in values as they stand. */
+function placesIn(values: Float64Array, sign: 1 | -1): Places {
+  const rising = sortedValues(values);
+  if (rising) return placesInSorted(rising, sign);
   const n = values.length;
   const known = new Float64Array(n);
   const turn = -sign;
@@ -101,11 +113,28 @@ export function markRanks(
     high = place > high ? place : high;
     ranked += place <= Number.POSITIVE_INFINITY ? 1 : 0;
   }
+  return { ranked, lastOf: (place) => selectNth(known, place - 1, ranked, low, high) };
+}
+
+/**
+ * Marks the N readings with the highest (`sign` 1) or lowest (-1) values: those of which fewer than N are better, as
+ * SQL's `rank() <= N`; with `first`, of equal ones those that stand first. Nulls (NaN) are never marked. Returns how
+ * many are and how many could be.
+ */
+export function markRanks(
+  values: Float64Array,
+  count: number,
+  sign: 1 | -1,
+  ties: 'share' | 'first',
+  verdict: Uint8Array,
+): { marked: number; ranked: number } {
+  const n = values.length;
+  const { ranked, lastOf } = placesIn(values, sign);
   if (ranked < n || ties === 'first')
     for (let i = 0; i < n; i++) verdict[i] = Number.isNaN(values[i]!) ? verdicts.unknown : verdicts.no;
   const wanted = Math.max(0, Math.min(ranked, Math.floor(count)));
   if (wanted === 0) return { marked: 0, ranked };
-  const { value: last, less: better } = selectNth(known, wanted - 1, ranked, low, high);
+  const { value: last, less: better } = lastOf(wanted);
   let room = wanted - better;
   let marked = 0;
   if (ties === 'share') {
