@@ -18,6 +18,7 @@ import {
   type Evaluation,
   verdicts,
 } from './condition-kind';
+import { greatestOf, leastOf, oppositeOf } from './verdict-lists';
 
 type Condition = SpecOf<'condition'>;
 // Of any kind; each is only ever given its own specs.
@@ -89,12 +90,8 @@ function evaluateSeveral(
   const verdict = new Uint8Array(context.readings.length);
   if (!active.length) return { active: false, verdict };
   verdict.set(active[0]!.verdict);
-  for (const { verdict: other } of active.slice(1)) {
-    if (join === Math.min)
-      for (let i = 0; i < verdict.length; i++) verdict[i] = other[i]! < verdict[i]! ? other[i]! : verdict[i]!;
-    else
-      for (let i = 0; i < verdict.length; i++) verdict[i] = other[i]! > verdict[i]! ? other[i]! : verdict[i]!;
-  }
+  const put = join === Math.min ? leastOf : greatestOf;
+  for (const { verdict: other } of active.slice(1)) put(verdict, other);
   const notes = active.flatMap(({ note }) => note ?? []);
   const sided = active.find(({ variant }) => variant);
   return {
@@ -128,12 +125,6 @@ function severalParts(kindOf: KindOf, spec: Several, words: Vocabulary, chart?: 
   for (let i = 1; i < spec.of.length; i++)
     parts = sentenceParts('joined', { first: parts, how, next: partsAt(i) });
   return parts;
-}
-
-function opposite(verdict: Uint8Array): Uint8Array {
-  const turned = new Uint8Array(verdict.length);
-  for (let i = 0; i < turned.length; i++) turned[i] = verdicts.yes - verdict[i]!;
-  return turned;
 }
 
 const common = {
@@ -235,7 +226,7 @@ const notOf = (kindOf: KindOf): ConditionKind<NotCondition, SeveralClaim> => ({
     const { verdict, along, variant: _sides, ...rest } = evaluateOne(kindOf, of, context);
     return {
       ...rest,
-      verdict: opposite(verdict),
+      verdict: oppositeOf(verdict),
       ...(along
         ? {
             along: {
