@@ -1,7 +1,7 @@
 import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, MaxLength, Min, ValidateIf } from 'class-validator';
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { Context } from 'hono';
 import type { Database } from '../db/client';
 import { people, rights } from '../db/schema';
@@ -79,7 +79,7 @@ export function addAccessRoutes(routes: Routes, database: Database, access: Acce
     else
       await db
         .delete(rights)
-        .where(and(eq(rights.kind, kind), eq(rights.thing, thing), inArray(rights.grantee, [grantee])));
+        .where(and(eq(rights.kind, kind), eq(rights.thing, thing), eq(rights.grantee, grantee)));
     await audit.note(c, {
       action: 'rights-changed',
       thing: `${kind}/${thing}`,

@@ -5,7 +5,7 @@ import type { Kept } from '@sorvik/core/data/kept';
 import { fieldsNamed } from '@sorvik/core/edit/board-file';
 import { type BoardQuestions, boardQuestions } from '@sorvik/core/pipeline/board-questions';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { and, eq, inArray, isNull, or } from 'drizzle-orm';
+import { and, eq, isNull, or } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { shownBoard } from '../boards/versions';
 import { datasetInfos } from '../datasets/store';
@@ -81,7 +81,6 @@ export class ShownThroughBoards {
         and(
           isNull(boards.deletedAt),
           eq(rights.kind, 'board'),
-          inArray(rights.role, ['view', 'edit', 'own']),
           or(eq(rights.grantee, person), eq(rights.grantee, everybody)),
         ),
       );

@@ -1,6 +1,7 @@
 import { hash, verify } from '@node-rs/argon2';
 import { dictionary } from '@zxcvbn-ts/language-common';
 import { tell } from '../tell';
+import { newToken } from './tokens';
 
 /** As OWASP advises for argon2id, which it is without saying so (Password Storage Cheat Sheet): 19 MiB, two passes, one lane. */
 const cost = { memoryCost: 19_456, timeCost: 2, parallelism: 1 };
@@ -37,9 +38,7 @@ let nobodys: Promise<string> | undefined;
  * known here.
  */
 export async function isPassword(kept: string | null, password: string): Promise<boolean> {
-  nobodys ??= hashPassword(newNobody());
+  nobodys ??= hashPassword(newToken());
   const matches = await verify(kept ?? (await nobodys), password.normalize('NFC').slice(0, 4 * mostLetters));
   return matches && kept !== null;
 }
-
-const newNobody = () => `${Math.random()}${Date.now()}`;

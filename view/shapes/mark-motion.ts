@@ -1,4 +1,5 @@
-const duration = 260;
+/** So long marks are on their way, ms. */
+export const duration = 260;
 const still = matchMedia('(prefers-reduced-motion: reduce)');
 
 /** Fast at first, slow at the end. */

@@ -1,10 +1,10 @@
 import type { Readings } from '@sorvik/core/data/readings';
 import type { Scene } from '@sorvik/core/forms/scene';
+import { duration, MarkMotion } from './mark-motion';
 import { sameReadings } from './same-readings';
 
 /** More marks than this are put in their new places at once. */
 const mostMoved = 200;
-const duration = 260;
 
 /** How far each mark has to come from where the same reading was, px; null where marks are not just in another order. */
 export function movesBetween(
@@ -34,15 +34,13 @@ export function movesBetween(
   return moved ? moves : null;
 }
 
-const still = matchMedia('(prefers-reduced-motion: reduce)');
-
 /** Lets elements come from where they were, in one short motion. */
 export function playMoves(
   elements: readonly (Element | undefined)[],
   moves: readonly { x: number; y: number }[],
   lying: boolean,
 ): void {
-  if (still.matches) return;
+  if (!MarkMotion.wanted) return;
   moves.forEach(({ x, y }, i) => {
     // Bars begin where they began: only along their places do they move.
     const [dx, dy] = lying ? [0, y] : [x, 0];
