@@ -323,6 +323,7 @@ export class ChartView {
       performance.measure('chart first paint', { start: began });
       this.begin();
     }
+    yield;
     this.say(result, passing);
     const text = beyondText(result.scene, result.readings.length, localeOf(result.input.board.locale));
     this.omitted.hidden = !text;

@@ -1,4 +1,4 @@
-import { allSteps } from '@sorvik/core/pipeline/all-steps';
+import { allSteps } from '@sorvik/core/data/all-steps';
 import { inSteps } from './in-steps';
 
 /**

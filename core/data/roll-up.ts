@@ -1,3 +1,4 @@
+import { allSteps, stepLength } from './all-steps';
 import { type Cube, type CubeDimension, type PartialAggregate, partialKey, samePartial } from './cube';
 import { type Dimension, dimensionKey, sameDimension } from './dimension';
 import { ints } from './typed-lists';
@@ -37,27 +38,31 @@ function dimensionOf(cube: Cube, dimension: Dimension): CubeDimension {
 }
 
 /** The group of each kept cell, -1 for the others, and the combined code of each group. */
-function groupsOf(cube: Cube, dimensions: readonly CubeDimension[], mask: Uint8Array | null) {
+function* groupsOf(cube: Cube, dimensions: readonly CubeDimension[], mask: Uint8Array | null) {
   const sizes = dimensions.map(({ values }) => values.length + 1);
   const possible = sizes.reduce((product, size) => product * size, 1);
   const table = possible <= laidOut ? new Int32Array(possible).fill(-1) : null;
   const map = new Map<number, number>();
   const groupOf = new Int32Array(cube.cells).fill(-1);
   const codes: number[] = [];
-  for (let i = 0; i < cube.cells; i++) {
-    if (mask && !mask[i]) continue;
-    let code = 0;
-    for (let d = 0; d < dimensions.length; d++) {
-      const own = dimensions[d]!.codes[i]!;
-      code = code * sizes[d]! + (own < 0 ? sizes[d]! - 1 : own);
+  for (let from = 0; from < cube.cells; from += stepLength) {
+    const to = Math.min(cube.cells, from + stepLength);
+    for (let i = from; i < to; i++) {
+      if (mask && !mask[i]) continue;
+      let code = 0;
+      for (let d = 0; d < dimensions.length; d++) {
+        const own = dimensions[d]!.codes[i]!;
+        code = code * sizes[d]! + (own < 0 ? sizes[d]! - 1 : own);
+      }
+      let group = table ? table[code]! : (map.get(code) ?? -1);
+      if (group < 0) {
+        group = codes.push(code) - 1;
+        if (table) table[code] = group;
+        else map.set(code, group);
+      }
+      groupOf[i] = group;
     }
-    let group = table ? table[code]! : (map.get(code) ?? -1);
-    if (group < 0) {
-      group = codes.push(code) - 1;
-      if (table) table[code] = group;
-      else map.set(code, group);
-    }
-    groupOf[i] = group;
+    yield;
   }
   return { groupOf, codes, sizes };
 }
@@ -75,39 +80,49 @@ const sameDimensions = (a: readonly Dimension[], b: readonly Dimension[]) =>
  * Rolls a cube up to one or several dimensions. Cells where `mask` is 0 are left out; combinations with no cell left are not
  * returned. As in SQL, nulls are passed over, and a figure over nothing but nulls is null.
  */
-export function rollUp(
+export const rollUp = (...given: Parameters<typeof rollUpSteps>): RolledUp => allSteps(rollUpSteps(...given));
+
+/** The same in steps. */
+export function* rollUpSteps(
   whole: Cube,
   by: readonly Dimension[],
   wanted: readonly PartialAggregate[],
   mask: Uint8Array | null,
-): RolledUp {
+): Generator<void, RolledUp> {
   const cube = whole.levels?.find(({ dimensions }) => sameDimensions(dimensions, by)) ?? whole;
   const dimensions = by.map((dimension) => dimensionOf(cube, dimension));
-  const { groupOf, codes, sizes } = groupsOf(cube, dimensions, mask);
+  const { groupOf, codes, sizes } = yield* groupsOf(cube, dimensions, mask);
   const length = codes.length;
-  const partials = wanted.map((partial) => {
+  const partials: Float64Array[] = [];
+  for (const partial of wanted) {
     const source = cube.partials.find((candidate) => samePartial(candidate, partial));
     if (!source) throw new Error(`The cube was made without ${partialKey(partial)}.`);
     const { values } = source;
     const join = combine[partial.aggregate];
     const totals = new Float64Array(length).fill(Number.NaN);
-    for (let i = 0; i < cube.cells; i++) {
-      const group = groupOf[i]!;
-      const value = values[i]!;
-      if (group < 0 || Number.isNaN(value)) continue;
-      const before = totals[group]!;
-      totals[group] = Number.isNaN(before) ? value : join(before, value);
+    for (let from = 0; from < cube.cells; from += stepLength) {
+      const to = Math.min(cube.cells, from + stepLength);
+      for (let i = from; i < to; i++) {
+        const group = groupOf[i]!;
+        const value = values[i]!;
+        if (group < 0 || Number.isNaN(value)) continue;
+        const before = totals[group]!;
+        totals[group] = Number.isNaN(before) ? value : join(before, value);
+      }
+      yield;
     }
     if (partial.aggregate === 'nonAdditive') forgetSeveral(totals, groupOf);
-    return totals;
-  });
-  const keys = dimensions.map(({ values }, d): RolledKey => {
+    partials.push(totals);
+  }
+  const keys: RolledKey[] = [];
+  for (const [d, { values }] of dimensions.entries()) {
     const below = sizes.slice(d + 1).reduce((product, size) => product * size, 1);
-    return {
+    keys.push({
       values: [...values, null],
       codes: ints(codes.length, (group) => Math.floor(codes[group]! / below) % sizes[d]!),
-    };
-  });
+    });
+    yield;
+  }
   return { length, keys, partials };
 }
 

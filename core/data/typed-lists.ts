@@ -1,9 +1,22 @@
+import { stepLength } from './all-steps';
+
 // The lists' own `from` goes through iterators and takes many times as long: these are plain loops.
 
 /** A list of figures, each by its index. */
 export function floats(length: number, at: (index: number) => number): Float64Array {
   const list = new Float64Array(length);
   for (let i = 0; i < length; i++) list[i] = at(i);
+  return list;
+}
+
+/** The same in steps, for figures that take a while. */
+export function* floatsInSteps(length: number, at: (index: number) => number): Generator<void, Float64Array> {
+  const list = new Float64Array(length);
+  for (let from = 0; from < length; from += stepLength) {
+    const to = Math.min(length, from + stepLength);
+    for (let i = from; i < to; i++) list[i] = at(i);
+    yield;
+  }
   return list;
 }
 

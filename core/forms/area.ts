@@ -1,4 +1,4 @@
-import { floats } from '../data/typed-lists';
+import { floatsInSteps } from '../data/typed-lists';
 import { tell } from '../messages/desk';
 import type { FormInput, FormKind } from './form-kind';
 import { line } from './line';
@@ -7,8 +7,8 @@ import { beyondOf } from './slots';
 import { heldOn, isOn, positionOn } from './value-axis';
 
 /** The ground that each line stands on, px: zero, or the line below it in a stack. */
-function basesOf({ ends, readings }: FormInput, scene: Scene): Float64Array {
-  return floats(readings.length, (i) =>
+function basesOf({ ends, readings }: FormInput, scene: Scene): Generator<void, Float64Array> {
+  return floatsInSteps(readings.length, (i) =>
     Number.isNaN(readings.value[i]!) || Number.isNaN(ends.from[i]!)
       ? Number.NaN
       : heldOn(scene.values, ends.from[i]!),
@@ -37,16 +37,18 @@ export const area: FormKind = {
   },
   fromZero: true,
   stacks: true,
-  scene(input) {
-    const scene = line.scene(input);
+  *scene(input) {
+    const scene = yield* line.scene(input);
     const { ends } = input;
     const { x, y } = scene.marks as PointMarks;
     const shown = scene.spots && ends.to.map((to) => (isOn(scene.values, to) ? 0 : Number.NaN));
-    const tops = y.map((each, i) => (Number.isNaN(each) ? each : positionOn(scene.values, ends.to[i]!)));
+    const tops = yield* floatsInSteps(y.length, (i) =>
+      Number.isNaN(y[i]!) ? Number.NaN : positionOn(scene.values, ends.to[i]!),
+    );
     return {
       ...scene,
       beyond: beyondOf(ends, scene.values),
-      marks: { shape: 'points', x, y: tops, base: basesOf(input, scene) },
+      marks: { shape: 'points', x, y: tops, base: yield* basesOf(input, scene) },
       ...(scene.spots ? { spots: { ...scene.spots, y: tops.map((each, i) => each - 13 + shown![i]!) } } : {}),
     };
   },

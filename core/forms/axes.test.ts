@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { allSteps } from '../data/all-steps';
 import { plainReadings } from '../data/readings';
 import { axisRange } from '../pipeline/axis-range';
 import { formInput } from '../testing/form-input';
@@ -114,26 +115,30 @@ describe('what an axis shows', () => {
 describe('readings beyond an axis', () => {
   const readings = plainReadings(['a', 'b', 'c', 'd'], Float64Array.of(5, 50, 500, 0));
   it('are counted; bars end at its edge', () => {
-    const scene = formKinds
-      .get('columns')
-      .scene(formInput(readings, { range: { low: 0, high: 100, keepsHigh: true, scale: 'even' } }));
+    const scene = allSteps(
+      formKinds
+        .get('columns')
+        .scene(formInput(readings, { range: { low: 0, high: 100, keepsHigh: true, scale: 'even' } })),
+    );
     const { y, height } = scene.marks as RectMarks;
     expect(scene.beyond).toBe(1);
     expect(y[2]).toBeCloseTo(scene.values.end, 9);
     expect(height[1]! * 2).toBeCloseTo(height[2]!, 9);
   });
   it('are led to, and carry no figure, on a line', () => {
-    const scene = formKinds
-      .get('line')
-      .scene(formInput(readings, { range: { low: 0, high: 100, keepsHigh: true, scale: 'even' } }));
+    const scene = allSteps(
+      formKinds
+        .get('line')
+        .scene(formInput(readings, { range: { low: 0, high: 100, keepsHigh: true, scale: 'even' } })),
+    );
     expect((scene.marks as PointMarks).y[2]).toBeLessThan(scene.values.end);
     expect(scene.spots!.y[2]).toBeNaN();
     expect(scene.beyond).toBe(1);
   });
   it('on a log axis: zero is nowhere', () => {
-    const scene = formKinds
-      .get('line')
-      .scene(formInput(readings, { range: { low: 1, high: 1000, scale: 'log' } }));
+    const scene = allSteps(
+      formKinds.get('line').scene(formInput(readings, { range: { low: 1, high: 1000, scale: 'log' } })),
+    );
     const { y } = scene.marks as PointMarks;
     expect(y[3]).toBeNaN();
     expect(scene.beyond).toBe(1);

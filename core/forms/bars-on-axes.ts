@@ -1,3 +1,4 @@
+import { stepLength } from '../data/all-steps';
 import type { Ends, Readings } from '../data/readings';
 import type { BandAxis, Box, RectMarks, Slots, ValueAxis } from './scene';
 import { emptyRects, restsOf } from './slots';
@@ -43,8 +44,11 @@ export interface BarsOnAxes {
   bars: PlacedBar[];
 }
 
-/** Lays bars out on a band and a value axis. */
-export function barsOnAxes({ readings, ends, slots, wholes }: BarsInput, axes: BarAxes): BarsOnAxes {
+/** Lays bars out on a band and a value axis, in steps. */
+export function* barsOnAxes(
+  { readings, ends, slots, wholes }: BarsInput,
+  axes: BarAxes,
+): Generator<void, BarsOnAxes> {
   const { band, values, axisOf = () => values, slot, thickness, namesAt } = axes;
   const { per, stacked, at } = slots;
   const abreast = stacked ? 1 : per;
@@ -60,7 +64,9 @@ export function barsOnAxes({ readings, ends, slots, wholes }: BarsInput, axes: B
 
   const { hitFrom, hitTo, x, y, width, height } = emptyRects(readings, slots);
   const bars: PlacedBar[] = [];
-  for (const [where, index] of at.entries()) {
+  for (let where = 0; where < at.length; where++) {
+    if (where % stepLength === stepLength - 1) yield;
+    const index = at[where]!;
     if (index < 0) continue;
     const missing = Number.isNaN(ends.to[index]!);
     const own = axisOf(readings.seriesOf[index]!);

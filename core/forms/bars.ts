@@ -35,7 +35,7 @@ export const bars: FormKind = {
   fromZero: true,
   stacks: true,
   fills: true,
-  scene(input) {
+  *scene(input) {
     const { readings, labels, valueText, width, height, range, fit, headRows, measure, miniature } = input;
     const { ends, stacked, inside, wholes } = input;
     const slots = slotsOf(readings, stacked, input.alone);
@@ -83,7 +83,7 @@ export const bars: FormKind = {
     const zero = heldOn(axis, 0);
 
     const band: BandAxis = { direction: 'y', start: top, step, count: places };
-    const { marks, bars } = barsOnAxes(
+    const { marks, bars } = yield* barsOnAxes(
       { readings, ends, slots, wholes },
       { band, values: axis, slot, thickness, namesAt: 0 },
     );

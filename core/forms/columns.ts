@@ -30,7 +30,7 @@ export const columns: FormKind = {
   secondAxis: true,
   stacks: true,
   fills: true,
-  scene(input) {
+  *scene(input) {
     const { readings, valueText, width, height, fit, measure, miniature, ends, stacked, inside, wholes } =
       input;
     const slots = slotsOf(readings, stacked, input.alone);
@@ -54,7 +54,7 @@ export const columns: FormKind = {
     const figures = miniature || many ? [] : Array.from(at, (i) => (i < 0 ? '' : valueText(i)));
     const valueFits = !stacked && !many && widestOf(figures, textSize.value, measure) + 6 <= slot;
     const band: BandAxis = { direction: 'x', start: left, step, count: places };
-    const { marks, bars } = barsOnAxes(
+    const { marks, bars } = yield* barsOnAxes(
       { readings, ends, slots, wholes },
       { band, values: axis, axisOf, slot, thickness, namesAt: height },
     );

@@ -1,8 +1,8 @@
-import { floats } from '../data/typed-lists';
+import { floatsInSteps } from '../data/typed-lists';
 import { tell } from '../messages/desk';
 import { axisAlong } from './along';
 import type { FormInput, FormKind } from './form-kind';
-import type { BandAxis, Scene } from './scene';
+import type { BandAxis } from './scene';
 import { placeLabels, type UprightFrame, uprightFrame } from './upright';
 import { isOn, positionOn } from './value-axis';
 
@@ -11,13 +11,13 @@ const sizeFor = (count: number): number =>
   count <= 80 ? 10 : count <= 600 ? 7.5 : count <= 5000 ? 5 : count <= 20_000 ? 3.5 : 2.5;
 
 /** Where dots stand along the plot: at the places of their categories, or along a second measure. */
-function standing(input: FormInput, frame: UprightFrame, right: number) {
+function* standing(input: FormInput, frame: UprightFrame, right: number) {
   const { readings, along } = input;
   const { left } = frame;
   const { x, lines, texts, band } = along
     ? alongMeasure(along, input, frame, right)
     : alongPlaces(input, frame, right);
-  return { x: floats(readings.length, x), left, lines, texts, band };
+  return { x: yield* floatsInSteps(readings.length, x), left, lines, texts, band };
 }
 
 function alongMeasure(
@@ -63,7 +63,7 @@ export const dots: FormKind = {
   },
   against: true,
   secondAxis: true,
-  scene(input): Scene {
+  *scene(input) {
     const { readings, width, height, miniature, along } = input;
     const frame = uprightFrame(input);
     const right = Math.max(frame.left + 1, width - frame.rightRoom - (miniature ? 2 : 8));
@@ -71,9 +71,9 @@ export const dots: FormKind = {
     const second = frame.second(right);
     const axis = frame.axis(right);
     const rules = frame.rules(axis);
-    const { x, lines, texts, band } = standing(input, frame, right);
+    const { x, lines, texts, band } = yield* standing(input, frame, right);
     let beyond = 0;
-    const y = floats(readings.length, (i) => {
+    const y = yield* floatsInSteps(readings.length, (i) => {
       const value = readings.value[i]!;
       if (Number.isNaN(value) || (along && Number.isNaN(along.value[i]!))) return Number.NaN;
       const own = axisOf(readings.seriesOf[i]!);

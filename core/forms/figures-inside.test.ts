@@ -1,6 +1,7 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { allSteps } from '../data/all-steps';
 import { plainReadings } from '../data/readings';
 import { memberCue } from '../edit/defaults';
 import { emphasise } from '../pipeline/emphasise';
@@ -18,7 +19,7 @@ const widthOf = ({ text }: SceneText) => estimateText(text, textSize.value, true
 
 describe.each(['bars', 'columns'])('figures of %s', (form) => {
   const figures = (inside: boolean, of = readings) => {
-    const scene = formKinds.get(form).scene(formInput(of, { inside }));
+    const scene = allSteps(formKinds.get(form).scene(formInput(of, { inside })));
     return {
       scene,
       marks: scene.marks as RectMarks,

@@ -93,7 +93,8 @@ export interface FormKind extends Kind {
   round?: true;
   /** Its marks can be filled up to a whole. */
   fills?: true;
-  scene(input: FormInput): Scene;
+  /** In steps, for the sake of very many marks. */
+  scene(input: FormInput): Generator<void, Scene>;
 }
 
 /** From this many bars on they are thin enough to stand in the room that so many take, and are painted on a canvas. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { allSteps } from '../data/all-steps';
 import { labelSteps } from '../data/dimension';
 import { plainReadings } from '../data/readings';
 import { line } from '../guides/line';
@@ -20,7 +21,7 @@ const input = (values: number[], more?: Partial<FormInput>): FormInput =>
     more,
   );
 const rects = (form: string) => (values: number[], more?: Partial<FormInput>) =>
-  formKinds.get(form).scene(input(values, more)) as Scene & { marks: RectMarks };
+  allSteps(formKinds.get(form).scene(input(values, more))) as Scene & { marks: RectMarks };
 const bars = rects('bars');
 const columns = rects('columns');
 const markAt = (scene: Scene, of: FormInput, x: number, y: number) =>
@@ -98,7 +99,7 @@ describe('columns', () => {
 it('empty, single, zero and equal readings all give a sound scene', () => {
   for (const form of formKinds.all())
     for (const values of [[], [5], [0], [0, 0], [7, 7, 7], [-3], [Number.NaN]]) {
-      const scene = form.scene(input(values));
+      const scene = allSteps(form.scene(input(values)));
       const numbers = [
         ...Object.values(scene.marks).flatMap((list) =>
           list instanceof Float64Array && list !== (scene.marks as { base?: unknown }).base ? [...list] : [],
@@ -133,7 +134,7 @@ describe('any readings', () => {
         fc.integer({ min: 240, max: 1600 }),
         fc.integer({ min: 160, max: 900 }),
         (values, width, height) => {
-          const { texts } = formKinds.get(kind).scene(input(values, { width, height }));
+          const { texts } = allSteps(formKinds.get(kind).scene(input(values, { width, height })));
           for (const role of ['category', 'value']) {
             const boxes = texts.filter((text) => text.role === role && text.text).map(box);
             for (let i = 1; i < boxes.length; i++) {
@@ -155,7 +156,7 @@ describe('any readings', () => {
     fc.assert(
       fc.property(figures, (values) => {
         const given = input(values);
-        const scene = formKinds.get(kind).scene(given);
+        const scene = allSteps(formKinds.get(kind).scene(given));
         const { marks } = scene;
         for (let i = 0; i < marks.x.length; i++) {
           const [width, height] =
@@ -184,7 +185,7 @@ it('empty ground is past the end of a bar; the nearest mark is still known', () 
 
 it('a guide stands where its figure is', () => {
   for (const { scene: draw } of formKinds.all().filter(({ round }) => !round)) {
-    const scene = draw(input([100, 40], { headRows: 1 }));
+    const scene = allSteps(draw(input([100, 40], { headRows: 1 })));
     const { values: axis, band } = scene;
     const { lines, texts } = line.place(
       { kind: 'line', id: 'g', at: 70, style: 'dashed', name: 'crew' },

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Look } from '../board/look';
 import type { Condition } from '../conditions/registry';
+import { allSteps } from '../data/all-steps';
 import type { Readings } from '../data/readings';
 import { newCue } from '../edit/defaults';
 import { emphasise } from '../pipeline/emphasise';
@@ -19,7 +20,7 @@ import { formKinds } from './registry';
 import type { PointMarks, RectMarks, SceneText, SliceMarks } from './scene';
 
 const sceneOf = (form: string, readings: Readings, more: Partial<FormInput> = {}) =>
-  formKinds.get(form).scene(formInput(readings, { height: 300, ...more }));
+  allSteps(formKinds.get(form).scene(formInput(readings, { height: 300, ...more })));
 const lightsOf = (readings: Readings, condition: Condition, look: Look = {}) =>
   emphasise([{ ...newCue('cue', condition, []), look }], {
     engine: fullEngine,

@@ -1,4 +1,5 @@
-import { floats } from '../data/typed-lists';
+import { stepLength } from '../data/all-steps';
+import { floatsInSteps } from '../data/typed-lists';
 import { tell } from '../messages/desk';
 import { widestOf } from './fit-text';
 import { type FormKind, textSize } from './form-kind';
@@ -26,7 +27,7 @@ export const line: FormKind = {
   everyPeriod: true,
   lineStates: true,
   secondAxis: true,
-  scene(input) {
+  *scene(input) {
     const { readings, seriesNames, width, height, measure, miniature } = input;
     const places = readings.places.length;
     const frame = uprightFrame(input);
@@ -40,13 +41,19 @@ export const line: FormKind = {
     const axis = frame.axis(right);
     const { lines, texts } = frame.rules(axis);
     texts.push(...placeLabels(input, frame, { places, step, right: width }));
-    const x = floats(readings.length, (i) => left + (readings.place[i]! + 0.5) * step);
+    const x = yield* floatsInSteps(readings.length, (i) => left + (readings.place[i]! + 0.5) * step);
     const axisOf = frame.axisOf(right);
     const second = frame.second(right);
     let beyond = 0;
     const y = new Float64Array(readings.length).fill(Number.NaN);
     const spotY = y.slice();
+    let since = 0;
     for (let s = 0; s + 1 < readings.starts.length; s++) {
+      since += readings.starts[s + 1]! - readings.starts[s]!;
+      if (since > stepLength) {
+        yield;
+        since = 0;
+      }
       const own = axisOf(s);
       const position = positionsOn(own);
       for (let i = readings.starts[s]!; i < readings.starts[s + 1]!; i++) {

@@ -2,6 +2,7 @@ import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
 import type { Look } from '../board/look';
+import { allSteps } from '../data/all-steps';
 import { plainReadings } from '../data/readings';
 import { newCue } from '../edit/defaults';
 import { offersFor } from '../edit/offers/offers-for';
@@ -61,13 +62,15 @@ it('are told apart beyond the colours of the palette: every other time through i
 it('are as many marks as can be drawn, however many there are', () => {
   const many = Array.from({ length: 5000 }, (_, i) => `quay ${i}`);
   for (const form of ['bars', 'columns']) {
-    const { marks, texts } = formKinds.get(form).scene(
-      formInput(
-        plainReadings(
-          many,
-          Float64Array.from(many, (_, i) => i),
+    const { marks, texts } = allSteps(
+      formKinds.get(form).scene(
+        formInput(
+          plainReadings(
+            many,
+            Float64Array.from(many, (_, i) => i),
+          ),
+          { alone: true },
         ),
-        { alone: true },
       ),
     );
     expect(marks.x).toHaveLength(5000);

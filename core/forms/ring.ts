@@ -1,7 +1,7 @@
 import { tell } from '../messages/desk';
 import { fitText, widestOf } from './fit-text';
 import { type FormInput, type FormKind, textSize } from './form-kind';
-import type { Scene, SceneLine, SceneText, SliceMarks, TextMeasure } from './scene';
+import type { SceneLine, SceneText, SliceMarks, TextMeasure } from './scene';
 import { spread } from './spread';
 
 const lineHeight = 17;
@@ -223,7 +223,7 @@ export const ring: FormKind = {
   },
   fromZero: true,
   round: true,
-  scene(input): Scene {
+  *scene(input) {
     const { readings, labels, width, height, measure, miniature, tickTexts } = input;
     const { drawn, whole } = sharesOf(input);
     const share = (i: number) => readings.value[i]! / whole;

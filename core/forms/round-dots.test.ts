@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { allSteps } from '../data/all-steps';
 import { plainReadings } from '../data/readings';
 import { dotGrid, nearestDot } from '../pipeline/shapes/dot-grid';
 import { shapeKinds } from '../pipeline/shapes/registry';
@@ -11,7 +12,11 @@ import { formKinds } from './registry';
 import type { DotMarks, SliceMarks } from './scene';
 
 const dots = (values: number[], more: Partial<FormInput> = {}) =>
-  formKinds.get('dots').scene(formInput(plainReadings(values.map(String), Float64Array.from(values)), more));
+  allSteps(
+    formKinds
+      .get('dots')
+      .scene(formInput(plainReadings(values.map(String), Float64Array.from(values)), more)),
+  );
 const along = (value: number[], low: number, high: number): FormInput['along'] => ({
   value: Float64Array.from(value),
   range: { low, high, scale: 'even' },
@@ -79,7 +84,10 @@ describe('dots', () => {
 const ring = (values: number[], more: Partial<FormInput> = {}) => {
   const names = values.map((_, i) => `Route number ${i}`);
   const readings = plainReadings(names, Float64Array.from(values));
-  return { readings, scene: formKinds.get('ring').scene(formInput(readings, { labels: names, ...more })) };
+  return {
+    readings,
+    scene: allSteps(formKinds.get('ring').scene(formInput(readings, { labels: names, ...more }))),
+  };
 };
 
 describe('a ring', () => {
@@ -95,7 +103,7 @@ describe('a ring', () => {
   });
   it('is ordered by places even where each reading is a series of its own', () => {
     const readings = { ...seriesReadings({ a: [undefined, 10], b: [30, undefined] }), places: ['b', 'a'] };
-    const { from } = formKinds.get('ring').scene(formInput(readings)).marks as SliceMarks;
+    const { from } = allSteps(formKinds.get('ring').scene(formInput(readings))).marks as SliceMarks;
     expect([...from]).toEqual([(2 * Math.PI * 30) / 40, 0]);
   });
   it('has no slice for what is missing, zero or below, and says how many lie below', () => {

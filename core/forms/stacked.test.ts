@@ -1,6 +1,7 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
+import { allSteps } from '../data/all-steps';
 import type { Readings } from '../data/readings';
 import { newCue } from '../edit/defaults';
 import { readBoard } from '../edit/read-board';
@@ -23,13 +24,15 @@ import { positionOn } from './value-axis';
 
 const three = seriesReadings({ a: [10, 20], b: [30, null], c: [5, 40] });
 const stacked = (form: string, readings: Readings, wholes: Float64Array | null = null) =>
-  formKinds.get(form).scene(
-    formInput(readings, {
-      ends: endsOf(readings, 'stacked'),
-      stacked: true,
-      range: { low: 0, high: Math.max(60, ...(wholes ?? [])), scale: 'even' },
-      wholes,
-    }),
+  allSteps(
+    formKinds.get(form).scene(
+      formInput(readings, {
+        ends: endsOf(readings, 'stacked'),
+        stacked: true,
+        range: { low: 0, high: Math.max(60, ...(wholes ?? [])), scale: 'even' },
+        wholes,
+      }),
+    ),
   );
 
 describe.each(['bars', 'columns'])('stacked %s', (form) => {
@@ -99,7 +102,7 @@ describe('areas', () => {
 });
 
 it('a table has a row for each reading, place after place', () => {
-  const scene = formKinds.get('table').scene(formInput(three)) as Scene & { marks: RectMarks };
+  const scene = allSteps(formKinds.get('table').scene(formInput(three))) as Scene & { marks: RectMarks };
   const rows = scene.texts.filter(({ role }) => role === 'value').map(({ mark, text, y }) => [mark, text, y]);
   expect(rows.map(([mark]) => mark)).toEqual([0, 2, 4, 1, 3, 5]);
   const steps = rows.slice(1).map(([, , y], i) => Number(y) - Number(rows[i]![2]));

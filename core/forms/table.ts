@@ -31,7 +31,7 @@ export const table: FormKind = {
   },
   fromZero: true,
   listsReadings: true,
-  scene(input) {
+  *scene(input) {
     if (input.readings.judged) return tableColumns(input);
     const { readings, labels, seriesNames, valueText, width, height, range, measure, miniature } = input;
     const slots = slotsOf(readings);

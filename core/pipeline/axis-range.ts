@@ -3,10 +3,11 @@ import { extentOf } from '../forms/extent';
 import type { AxisRange } from '../forms/value-axis';
 
 /** The lowest and the highest of the figures that an axis of this sort can show; NaN where there is none. */
-function spread(values: Iterable<number>, log: boolean): [number, number] {
+function spread(values: ArrayLike<number>, log: boolean): [number, number] {
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
-  for (const value of values) {
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]!;
     if (Number.isNaN(value) || (log && value <= 0)) continue;
     if (value < low) low = value;
     if (value > high) high = value;
@@ -20,7 +21,7 @@ function spread(values: Iterable<number>, log: boolean): [number, number] {
  */
 export function axisRange(
   axis: Axis | undefined,
-  values: ArrayLike<number> & Iterable<number>,
+  values: ArrayLike<number>,
   others: readonly number[],
   fromZero: boolean,
 ): AxisRange {

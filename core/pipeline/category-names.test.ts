@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { allSteps } from '../data/all-steps';
 import { plainReadings } from '../data/readings';
 import { columns } from '../forms/columns';
 import { overlap, textEdges } from '../forms/edges';
@@ -17,7 +18,9 @@ function named(count: number, width: number, lit: readonly number[]) {
     labels,
     Float64Array.from(labels, (_, i) => i + 1),
   );
-  const scene = columns.scene(formInput(readings, { labels, width, height: 300, measure: estimateText }));
+  const scene = allSteps(
+    columns.scene(formInput(readings, { labels, width, height: 300, measure: estimateText })),
+  );
   const state = new Uint8Array(count).fill(lit.length ? stateCode.muted : stateCode.plain);
   for (const i of lit) state[i] = stateCode.lit;
   const emphasis = { state, litCount: lit.length } as Emphasis;

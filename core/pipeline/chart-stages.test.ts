@@ -1,6 +1,8 @@
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { describe, expect, it } from 'vitest';
 import type { Chart } from '../board/chart';
+import { allSteps, stepLength } from '../data/all-steps';
+import type { Cube } from '../data/cube';
 import { newCue } from '../edit/defaults';
 import { estimateText } from '../forms/fit-text';
 import type { RectMarks } from '../forms/scene';
@@ -226,4 +228,37 @@ describe('a result', () => {
     expect(linesWith(null)).toBe(0);
     expect(linesWith(fullEngine)).toBe(1);
   });
+});
+
+it('very many readings come in many steps, and a chart that is broken off between two is made anew', () => {
+  const cells = 100_000;
+  const quay = Int32Array.from({ length: cells }, (_, i) => i);
+  const many: Cube = {
+    ...cube,
+    cells,
+    dimensions: cube.dimensions.map((dimension, d) =>
+      d === 0
+        ? { ...dimension, values: Array.from(quay, (i) => `Quay ${i}`), codes: quay }
+        : { ...dimension, codes: new Int32Array(cells) },
+    ),
+    partials: cube.partials.map((partial) => ({ ...partial, values: Float64Array.from(quay) })),
+  };
+  const stages = chartStages();
+  const given = input({ cube: many });
+  const begun = stages.steps(given);
+  for (let step = 0; step < 5; step++) expect(begun.next().done).toBe(false);
+  begun.return(undefined as never);
+  const steps = stages.steps(given);
+  let count = 0;
+  for (;;) {
+    const step = steps.next();
+    if (step.done) {
+      expect(step.value.readings.length).toBe(cells);
+      expect(step.value.readings.value).toEqual(chartStages().run(given).readings.value);
+      break;
+    }
+    count++;
+  }
+  expect(count).toBeGreaterThan((3 * cells) / stepLength);
+  expect(allSteps(stages.steps(given)).readings).toBe(stages.run(given).readings);
 });

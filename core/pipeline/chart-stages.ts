@@ -7,6 +7,7 @@ import type { Cue } from '../board/cue';
 import type { FigureFormat } from '../board/figure-format';
 import { formatOf, type Measure } from '../board/measure';
 import { measuredBy } from '../conditions/measured';
+import { allSteps } from '../data/all-steps';
 import type { DatasetInfo } from '../data/dataset';
 import type { Dimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
@@ -23,7 +24,6 @@ import { type FigureWriter, figureWriter } from '../words/figure-writer';
 import { atStart } from '../words/letter-case';
 import { measureText } from '../words/measure-text';
 import { vocabularyOf } from '../words/vocabulary';
-import { allSteps } from './all-steps';
 import { stretchOfInterval } from './band-span';
 import { againstOf, brushLever, colouredBy, furtherMeasures, splitOf } from './chart-rules';
 import { type ChartTexts, chartTexts } from './chart-texts';
@@ -195,7 +195,7 @@ export function chartStages(): {
     *steps(given) {
       const { board, dataset, positionOf, today, engine, miniature } = given;
       const context: LeverContext = { lever: (id) => leverOf(board, id), positionOf, today, engine };
-      const found = read.run(given, context, ownCues(enabledCues(given.chart, context)));
+      const found = yield* read.steps(given, context, ownCues(enabledCues(given.chart, context)));
       yield;
       const { compared, readings, judged, all } = found;
       // From here on it is a chart of comparisons.
@@ -234,7 +234,7 @@ export function chartStages(): {
       const label = labelFormulaOf(given, chart.beside, marks);
       const shownTexts = label ? labelTexts({ texts, says: label }) : texts;
       const tooltip = tooltipFormulaOf(given, chart.pointed, marks);
-      const plotted = plot.run(input, context, found, guides, shownTexts);
+      const plotted = yield* plot.steps(input, context, found, guides, shownTexts);
       yield;
       const { scene } = plotted;
       const brushed = miniature ? undefined : brushLever(chart, board.levers);
@@ -245,7 +245,15 @@ export function chartStages(): {
         readings,
         by: chart.by,
       });
-      const lit = light.run(input, context, found, cues, plotted, shownTexts, gripsFor({ brush, scene }));
+      const lit = yield* light.steps(
+        input,
+        context,
+        found,
+        cues,
+        plotted,
+        shownTexts,
+        gripsFor({ brush, scene }),
+      );
       yield;
       const against = againstOf(chart);
       const onTrack = chart.window?.axis === 'fixed' && chart.order.by === 'key' && all !== readings;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Compare } from '../board/compare';
+import { allSteps } from '../data/all-steps';
 import { plainReadings } from '../data/readings';
 import { seriesReadings } from '../testing/readings';
 import { comparedReadings, plainKey } from './compared';
@@ -8,7 +9,7 @@ import { comparedReadings, plainKey } from './compared';
 const list = (values: (number | null)[]) => Float64Array.from(values, (value) => value ?? Number.NaN);
 const routes = plainReadings(['a', 'b', 'c', 'd'], list([10, 20, null, 0]));
 const compared = (compare: Compare, reference = 'a', readings = routes, whole = 100) =>
-  [...comparedReadings(readings, compare, 'month', reference, () => whole).value].map((value) =>
+  [...allSteps(comparedReadings(readings, compare, 'month', reference, () => whole)).value].map((value) =>
     Number.isNaN(value) ? null : value,
   );
 
@@ -36,12 +37,8 @@ describe('readings against one that a lever names', () => {
     ]);
   });
   it('keeps the figures as they are beside', () => {
-    const { others } = comparedReadings(
-      routes,
-      { with: 'average', as: 'difference' },
-      undefined,
-      undefined,
-      () => 0,
+    const { others } = allSteps(
+      comparedReadings(routes, { with: 'average', as: 'difference' }, undefined, undefined, () => 0),
     );
     expect(others.get(plainKey)).toBe(routes.value);
   });
@@ -77,40 +74,36 @@ describe('against earlier periods', () => {
     for (let year = 2015; year <= 2027; year++)
       for (const week of [1, 2, 26, 51, 52]) {
         const weeks = plainReadings([monday(year - 1, week), monday(year, week)], list([3, 10]));
-        const { value } = comparedReadings(
-          weeks,
-          { with: 'year', as: 'difference' },
-          'week',
-          undefined,
-          () => 0,
+        const { value } = allSteps(
+          comparedReadings(weeks, { with: 'year', as: 'difference' }, 'week', undefined, () => 0),
         );
         expect(value[1], `${year} week ${week}`).toBe(7);
       }
     // 2020 has a 53rd week, 2019 has none.
     const long = plainReadings([monday(2019, 52), monday(2020, 1), monday(2020, 53)], list([1, 2, 4]));
-    const { value } = comparedReadings(long, { with: 'year', as: 'difference' }, 'week', undefined, () => 0);
+    const { value } = allSteps(
+      comparedReadings(long, { with: 'year', as: 'difference' }, 'week', undefined, () => 0),
+    );
     expect([...value].every(Number.isNaN)).toBe(true);
   });
   it('that filters leave out, where they are there besides', () => {
     const kept = plainReadings(['2023-02-01', '2023-04-01'], list([15, 30]));
     const found = (by: Compare['with']) =>
-      comparedReadings(kept, { with: by, as: 'difference' }, 'month', undefined, () => 0, over).value[0];
+      allSteps(comparedReadings(kept, { with: by, as: 'difference' }, 'month', undefined, () => 0, over))
+        .value[0];
     expect(found('previous')).toBe(5);
     const series = seriesReadings({ b: [15], c: [7] }, ['2023-02-01']);
     const all = seriesReadings({ a: [1, 2], b: [10, 15], d: [3, 3] }, ['2023-01-01', '2023-02-01']);
-    const { value } = comparedReadings(
-      series,
-      { with: 'previous', as: 'difference' },
-      'month',
-      undefined,
-      () => 0,
-      all,
+    const { value } = allSteps(
+      comparedReadings(series, { with: 'previous', as: 'difference' }, 'month', undefined, () => 0, all),
     );
     expect([...value]).toEqual([5, Number.NaN]);
   });
   it('of the 29th of February the 28th', () => {
     const days = plainReadings(['2023-02-28', '2024-02-29'], list([4, 6]));
-    const { value } = comparedReadings(days, { with: 'year', as: 'difference' }, 'day', undefined, () => 0);
+    const { value } = allSteps(
+      comparedReadings(days, { with: 'year', as: 'difference' }, 'day', undefined, () => 0),
+    );
     expect(value[1]).toBe(2);
   });
 });
@@ -124,12 +117,14 @@ it('differences and the reference give the figures back', () => {
         const keys = values.map((_, i) => `k${i}`);
         const reference = pick % values.length;
         const readings = plainReadings(keys, list(values));
-        const { value } = comparedReadings(
-          readings,
-          { with: 'touched', lever: 'x', as: 'difference' },
-          undefined,
-          keys[reference],
-          () => 0,
+        const { value } = allSteps(
+          comparedReadings(
+            readings,
+            { with: 'touched', lever: 'x', as: 'difference' },
+            undefined,
+            keys[reference],
+            () => 0,
+          ),
         );
         expect([...value].map((difference) => difference + values[reference]!)).toEqual(values);
       },

@@ -3,7 +3,7 @@ import type { Compare } from '../board/compare';
 import type { Grain } from '../data/dimension';
 import { addDays, isDateText, periodAt, periodOrdinal } from '../data/periods';
 import type { Readings } from '../data/readings';
-import { floats, ints } from '../data/typed-lists';
+import { floats, floatsInSteps, ints } from '../data/typed-lists';
 import type { KeyValue } from '../data/values';
 
 /** How a figure stands against another one; NaN where one is missing, or where there is nothing to divide by. */
@@ -70,19 +70,19 @@ function means({ starts, value }: Readings): Float64Array {
 }
 
 /** For each reading the figure that it is compared with; NaN where there is none. */
-function othersOf(
+function* othersOf(
   readings: Readings,
   compare: Compare,
   grain: Grain | undefined,
   reference: KeyValue | undefined,
   whole: () => number,
   before: Readings | null,
-): Float64Array {
+): Generator<void, Float64Array> {
   const { length, seriesOf } = readings;
   if (compare.with === 'whole') return new Float64Array(length).fill(whole());
   if (compare.with === 'touched' || compare.with === 'average') {
     const own = compare.with === 'average' ? means(readings) : figuresAt(readings, reference!);
-    return floats(length, (i) => own[seriesOf[i]!]!);
+    return yield* floatsInSteps(length, (i) => own[seriesOf[i]!]!);
   }
   const by = compare.with;
   // What filters on the category leave out can still be what the first ones kept are compared with.
@@ -100,7 +100,8 @@ function othersOf(
     : Int32Array.of(0);
   const found = new Int32Array(places.length * runs).fill(-1);
   for (let i = 0; i < place.length; i++) found[place[i]! * runs + (before ?? readings).seriesOf[i]!] = i;
-  return floats(length, (i) => {
+  yield;
+  return yield* floatsInSteps(length, (i) => {
     const at = otherPlace[readings.place[i]!]!;
     const run = own[seriesOf[i]!]!;
     const other = at < 0 || run < 0 ? -1 : found[at * runs + run]!;
@@ -111,25 +112,25 @@ function othersOf(
 /**
  * The readings as they stand against what they are compared with. The one that a lever names stands at zero, and the
  * figures as they are remain among the others, under `plainKey`. `before` are the same readings over all time, where
- * filters leave earlier periods out.
+ * filters leave earlier periods out. It comes in steps.
  */
-export function comparedReadings(
+export function* comparedReadings(
   readings: Readings,
   compare: Compare,
   grain: Grain | undefined,
   reference: KeyValue | undefined,
   whole: () => number,
   before: Readings | null = null,
-): Readings {
+): Generator<void, Readings> {
   const zero = compare.missing === 'zero';
   const known = (figure: number) => (zero && Number.isNaN(figure) ? 0 : figure);
-  const others = othersOf(readings, compare, grain, reference, whole, before);
+  const others = yield* othersOf(readings, compare, grain, reference, whole, before);
   // Without a period before, there is nothing that could be zero.
   const apart = compare.with === 'previous' || compare.with === 'year';
   const stands = against[compare.as];
   return {
     ...readings,
-    value: floats(readings.length, (i) =>
+    value: yield* floatsInSteps(readings.length, (i) =>
       stands(known(readings.value[i]!), apart ? others[i]! : known(others[i]!)),
     ),
     others: new Map([...readings.others, [plainKey, readings.value]]),

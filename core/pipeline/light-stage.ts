@@ -21,8 +21,8 @@ import type { ChartTexts } from './chart-texts';
 import { type Emphasis, emphasise } from './emphasise';
 import { groupsOfPlaces } from './groups-of-places';
 import { endNames, type Labels, labelsOf, type Obstacles } from './labels';
-import { type LineState, lineStatesOf } from './line-states';
-import { memoBut, memoLast } from './memo';
+import { type LineState, lineStatesInSteps } from './line-states';
+import { memoBut, memoLast, memoSteps } from './memo';
 import type { Read } from './read-stage';
 import { seriesLooks } from './series-looks';
 import { stableList } from './stable';
@@ -113,8 +113,8 @@ export function lightStage(runs: StageRuns) {
     runs.emphasis++;
     return emphasisOf(inputs);
   });
-  const lineStatesFor = memoLast(({ emphasis, readings }: { emphasis: Emphasis; readings: Readings }) =>
-    lineStatesOf(emphasis, readings),
+  const lineStatesFor = memoSteps(({ emphasis, readings }: { emphasis: Emphasis; readings: Readings }) =>
+    lineStatesInSteps(emphasis, readings),
   );
   const namesFor = memoLast(
     ({
@@ -163,7 +163,7 @@ export function lightStage(runs: StageRuns) {
   );
 
   return {
-    run(
+    *steps(
       input: PipelineInput,
       levers: LeverContext,
       { readings, judged, whole }: Read,
@@ -171,7 +171,7 @@ export function lightStage(runs: StageRuns) {
       { scene, guides }: { scene: Scene; guides: GuideMarks },
       texts: ChartTexts,
       grips: readonly Edges[],
-    ): Lit {
+    ): Generator<void, Lit> {
       const { board, chart, cube, positionOf, measure, miniature, today, engine, ...pointed } = input;
       // What nobody reads must not make anybody look again.
       const pointing = cues.some(readsFocus);
@@ -232,9 +232,14 @@ export function lightStage(runs: StageRuns) {
         engine,
         context,
       });
-      const lineStates = formKinds.get(chart.form).lineStates ? lineStatesFor({ emphasis, readings }) : null;
+      yield;
+      const lineStates = formKinds.get(chart.form).lineStates
+        ? yield* lineStatesFor({ emphasis, readings })
+        : null;
+      yield;
       const names = namesFor({ scene, readings, lineStates, names: texts.seriesNames, measure });
       const taken = takenFor({ names, guides, grips });
+      yield;
       const beside = scene.spots?.of === 'name' ? texts.name : texts.short;
       return {
         emphasis,

@@ -1,5 +1,6 @@
 import { isValueColour } from '../board/look';
 import { betweenReadings, verdicts } from '../conditions/condition-kind';
+import { allSteps, stepLength } from '../data/all-steps';
 import type { Readings } from '../data/readings';
 import type { Emphasis } from './emphasise';
 
@@ -76,17 +77,27 @@ function piecesOf(emphasis: Emphasis, readings: Readings, series: number, cuts: 
  * How the lines of a chart are lit. Between two readings a cue holds where it holds at both; one that is about the axis
  * itself holds exactly from where to where it says, in the middle of a period as well.
  */
-export function lineStatesOf(emphasis: Emphasis, readings: Readings): LineState[] {
+export const lineStatesOf = (emphasis: Emphasis, readings: Readings): LineState[] =>
+  allSteps(lineStatesInSteps(emphasis, readings));
+
+/** The same in steps. */
+export function* lineStatesInSteps(emphasis: Emphasis, readings: Readings): Generator<void, LineState[]> {
   const active = emphasis.evaluations.filter(({ evaluation }) => evaluation.active);
   const cuts = [...new Set(active.flatMap(({ evaluation }) => evaluation.along?.cuts ?? []))].sort(
     (a, b) => a - b,
   );
   const cutting = active.some(({ evaluation }) => evaluation.along);
   const lineStates: LineState[] = [];
+  let since = 0;
   for (let series = 0; series + 1 < readings.starts.length; series++) {
     const first = readings.starts[series]!;
     const end = readings.starts[series + 1]!;
     if (first === end) continue;
+    since += end - first;
+    if (since > stepLength) {
+      yield;
+      since = 0;
+    }
     const look = emphasis.look[first]!;
     let alike = !cutting && !isValueColour(emphasis.looks[look]?.colour);
     for (let i = first + 1; alike && i < end; i++) alike = emphasis.look[i] === look;

@@ -1,16 +1,33 @@
+function isSame<Inputs extends object>(inputs: Inputs, known: Inputs | undefined): boolean {
+  if (!known) return false;
+  const names = Object.keys(inputs) as (keyof Inputs)[];
+  return (
+    names.length === Object.keys(known).length && names.every((name) => Object.is(inputs[name], known[name]))
+  );
+}
+
 /** Remembers the last result of `compute` for as long as every input stays the very same. */
 export function memoLast<Inputs extends object, R>(compute: (inputs: Inputs) => R): (inputs: Inputs) => R {
   let last: Inputs | undefined;
   let result: R;
   return (inputs) => {
-    const known = last;
-    const names = Object.keys(inputs) as (keyof Inputs)[];
-    if (
-      !known ||
-      names.length !== Object.keys(known).length ||
-      names.some((name) => !Object.is(inputs[name], known[name]))
-    ) {
+    if (!isSame(inputs, last)) {
       result = compute(inputs);
+      last = inputs;
+    }
+    return result;
+  };
+}
+
+/** The same for work that comes in steps; what is broken off is not remembered. */
+export function memoSteps<Inputs extends object, R>(
+  compute: (inputs: Inputs) => Generator<void, R>,
+): (inputs: Inputs) => Generator<void, R> {
+  let last: Inputs | undefined;
+  let result: R;
+  return function* (inputs) {
+    if (!isSame(inputs, last)) {
+      result = yield* compute(inputs);
       last = inputs;
     }
     return result;

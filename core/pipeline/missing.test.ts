@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { allSteps } from '../data/all-steps';
 import { formKinds } from '../forms/registry';
 import { formInput } from '../testing/form-input';
 import { seriesReadings } from '../testing/readings';
@@ -12,7 +13,7 @@ const gaps = seriesReadings({ a: [10, undefined, 30, null, 50], b: [undefined, 5
 describe('missing readings', () => {
   it('are gaps of themselves', () => {
     expect(filledReadings(gaps, undefined)).toBe(gaps);
-    const scene = formKinds.get('line').scene(formInput(gaps));
+    const scene = allSteps(formKinds.get('line').scene(formInput(gaps)));
     expect(linePoints(scene, gaps, 0)).toHaveLength(3);
   });
   it("are zeros by the author's word, at every place of every series", () => {
@@ -20,14 +21,14 @@ describe('missing readings', () => {
     expect([...filled.value]).toEqual([10, 0, 30, 0, 50, 0, 5, 0, 0, 8]);
     expect([...filled.place]).toEqual([0, 1, 2, 3, 4, 0, 1, 2, 3, 4]);
     expect([...filled.starts]).toEqual([0, 5, 10]);
-    const scene = formKinds.get('line').scene(formInput(filled));
+    const scene = allSteps(formKinds.get('line').scene(formInput(filled)));
     expect(linePoints(scene, filled, 0)).toHaveLength(1);
   });
   it('are bridged by a straight line between their neighbours', () => {
     const filled = filledReadings(gaps, 'bridged');
     expect([...filled.value]).toEqual([10, 30, 50, 5, 8]);
     expect(leadsOn(filled, 0, 1)).toBe(true);
-    const scene = formKinds.get('line').scene(formInput(filled));
+    const scene = allSteps(formKinds.get('line').scene(formInput(filled)));
     const [line, ...others] = linePoints(scene, filled, 0);
     expect(others).toEqual([]);
     expect(line).toHaveLength(6);

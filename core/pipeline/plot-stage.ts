@@ -30,7 +30,7 @@ import { axisRange } from './axis-range';
 import { againstOf, arrangementOf, eachItsOwn, furtherMeasures } from './chart-rules';
 import type { ChartTexts } from './chart-texts';
 import { hidesEnds } from './hides-ends';
-import { memoBut, memoLast } from './memo';
+import { memoBut, memoLast, memoSteps } from './memo';
 import type { Read } from './read-stage';
 import { stableList, stableParts } from './stable';
 import { endsOf } from './stack';
@@ -169,7 +169,15 @@ interface SceneInputs {
   miniature: boolean;
 }
 
-function sceneOf({ form, grain, texts, arrangement, along, second, ...plain }: SceneInputs): Scene {
+function sceneOf({
+  form,
+  grain,
+  texts,
+  arrangement,
+  along,
+  second,
+  ...plain
+}: SceneInputs): Generator<void, Scene> {
   const { locale } = texts.figures;
   return formKinds.get(form).scene({
     ...plain,
@@ -265,7 +273,7 @@ export function plotStage(runs: StageRuns) {
       Uint8Array.from([0, ...also.map(({ axis }) => (has && axis === 'second' ? 1 : 0))]),
   );
   const secondFor = memoLast(secondOf);
-  const sceneFor = memoLast((inputs: SceneInputs): Scene => {
+  const sceneFor = memoSteps((inputs: SceneInputs) => {
     runs.scene++;
     return sceneOf(inputs);
   });
@@ -285,13 +293,13 @@ export function plotStage(runs: StageRuns) {
   );
 
   return {
-    run(
+    *steps(
       input: PipelineInput,
       context: LeverContext,
       read: Read,
       guides: Chart['guides'],
       texts: ChartTexts,
-    ): { scene: Scene; guides: GuideMarks } {
+    ): Generator<void, { scene: Scene; guides: GuideMarks }> {
       const { board, chart, dataset, width, height, measure, miniature, positionOf } = input;
       const { readings, all, judged } = read;
       const form = formKinds.get(chart.form);
@@ -310,10 +318,12 @@ export function plotStage(runs: StageRuns) {
         engine: input.engine,
         context,
       });
+      yield;
       const arrangement = arrangementOf(chart);
       const ends = endsFor({ readings, arrangement });
       const fixed = chart.window?.axis === 'fixed' && all !== readings;
       const [shown, shownEnds] = fixed ? [all, allEndsFor({ readings: all, arrangement })] : [readings, ends];
+      yield;
       const on = onSecondFor({ also: furtherMeasures(chart), has: form.secondAxis ?? false });
       // Comparisons stand on an axis that reaches as far below zero as above.
       const centre = read.compared ? centredFor({ readings: shown }) : [];
@@ -328,6 +338,7 @@ export function plotStage(runs: StageRuns) {
             .concat(axis === 'same' ? centre : [])
             .filter((figure) => !Number.isNaN(figure)),
         );
+      yield;
       const wholes = wholesFor(input, context, read, ends);
       const reach = { ends: shownEnds, readings: shown, on, fromZero: form.fromZero ?? false };
       const range = sameRange.same(
@@ -345,8 +356,9 @@ export function plotStage(runs: StageRuns) {
             }),
           )
         : undefined;
+      yield;
       const names = { first: named(chart.measure), name: named(other) };
-      const drawn = sceneFor({
+      const drawn = yield* sceneFor({
         form: chart.form,
         grain: chart.by.grain,
         readings,
@@ -373,6 +385,7 @@ export function plotStage(runs: StageRuns) {
         measure,
         miniature,
       });
+      yield;
       const scene = chart.axis?.grid === 'none' ? bareFor({ scene: drawn }) : drawn;
       return {
         scene,

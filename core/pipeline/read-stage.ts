@@ -24,9 +24,9 @@ import type { Compared } from './compared-with';
 import { formulaMeasures, measuresOf } from './cube-request';
 import { judgedReadings, keptCategories } from './kept-categories';
 import type { MeasureFormulas } from './measure-formula';
-import { memoBut, memoLast } from './memo';
+import { memoBut, memoLast, memoSteps } from './memo';
 import { filledReadings } from './missing';
-import { readingsOf } from './readings-of';
+import { readingsInSteps, readingsOf } from './readings-of';
 import { severalReadings } from './several';
 import { wholeIn } from './shares';
 import { stableList, stableMeasures } from './stable';
@@ -71,9 +71,11 @@ interface FilterInputs {
 }
 
 /** What keeps categories now: the keeping cues, where their levers stand, and the figures of all categories. */
-interface KeepInputs extends FilterInputs, Omit<ReadingsInputs, 'split' | 'kept'> {
-  order: Chart['order'];
-  others: readonly Measure[];
+interface KeepInputs extends FilterInputs {
+  /** Null where no cue keeps any. */
+  categories: Readings | null;
+  by: Chart['by'];
+  measure: Measure;
   today: string;
   engine: FormulaEngine | null;
 }
@@ -99,11 +101,11 @@ interface ReadingsInputs {
 const byTime = { by: 'key', direction: 'ascending' } as const;
 
 /** The same readings over all time, for comparing with periods that are filtered out, or not kept; null where none is. */
-function readingsBefore({ cube, filters, kept, ...spec }: ReadingsInputs): Readings | null {
+function* readingsBefore({ cube, filters, kept, ...spec }: ReadingsInputs): Generator<void, Readings | null> {
   const others = filters.filter(({ field }) => field !== spec.by.field);
   if (others.length === filters.length && !kept) return null;
   const given = others.length ? (cube.untimed ?? cube) : cube;
-  return readingsOf(given, { ...spec, order: byTime }, others);
+  return yield* readingsInSteps(given, { ...spec, order: byTime }, others);
 }
 
 /** The marks of several measures, one after another; the readings themselves where there is one. */
@@ -151,20 +153,28 @@ export function readStage(runs: StageRuns) {
       return { ...names, read: leverReader(names, context.positionOf), today };
     },
   );
-  const readingsFor = memoLast(
+  const categoriesFor = memoSteps(
     ({
       cube,
       filters,
       ...spec
-    }: ReadingsInputs & {
+    }: Omit<ReadingsInputs, 'split' | 'kept'> & {
       order: Chart['order'];
       others: readonly Measure[];
-      everyPeriod: boolean;
-    }) => {
-      runs.readings++;
-      return readingsOf(cube, spec, filters);
-    },
+    }) => readingsInSteps(cube, spec, filters),
   );
+  const readingsFor = memoSteps(function* ({
+    cube,
+    filters,
+    ...spec
+  }: ReadingsInputs & {
+    order: Chart['order'];
+    others: readonly Measure[];
+    everyPeriod: boolean;
+  }) {
+    runs.readings++;
+    return yield* readingsInSteps(cube, spec, filters);
+  });
   const filledFor = memoLast(
     ({ readings, missing }: { readings: Readings; missing: Chart['missing'] }): Readings =>
       filledReadings(readings, missing),
@@ -190,41 +200,33 @@ export function readStage(runs: StageRuns) {
     },
   );
   // Only where its levers stand is looked at: the context is new with each run.
-  const keptFor = memoBut('context', ({ cues, context, cube, filters, ...spec }: KeepInputs) =>
-    cues.length
-      ? (keptCategories(cues, readingsOf(cube, spec, filters), {
-          ...context,
-          by: spec.by,
-          measure: spec.measure,
-        }) ?? undefined)
-      : undefined,
+  const keptFor = memoBut('context', ({ cues, context, categories, by, measure }: KeepInputs) =>
+    categories ? (keptCategories(cues, categories, { ...context, by, measure }) ?? undefined) : undefined,
   );
   const judgedFor = memoLast(({ readings }: { readings: Readings }) => judgedReadings(readings));
   const marksFor = memoLast(severalMarks);
   const allMarksFor = memoLast(severalMarks);
-  const beforeFor = memoLast(readingsBefore);
-  const comparedFor = memoLast(
-    ({
-      readings,
-      compare,
-      reference,
-      before,
-      by,
-      cube,
-      measure,
-      filters,
-      formulas,
-    }: ReadingsInputs & {
-      readings: Readings;
-      compare: Compare;
-      reference: KeyValue | undefined;
-      before: Readings | null;
-    }): { readings: Readings; not: NotCompared | null } => {
-      const whole = () => wholeIn(cube, measure, filters, filters, formulas);
-      const compared = comparedReadings(readings, compare, by.grain, reference, whole, before);
-      return { readings: compared, not: notCompared(readings, compared, compare, reference) };
-    },
-  );
+  const beforeFor = memoSteps(readingsBefore);
+  const comparedFor = memoSteps(function* ({
+    readings,
+    compare,
+    reference,
+    before,
+    by,
+    cube,
+    measure,
+    filters,
+    formulas,
+  }: ReadingsInputs & {
+    readings: Readings;
+    compare: Compare;
+    reference: KeyValue | undefined;
+    before: Readings | null;
+  }): Generator<void, { readings: Readings; not: NotCompared | null }> {
+    const whole = () => wholeIn(cube, measure, filters, filters, formulas);
+    const compared = yield* comparedReadings(readings, compare, by.grain, reference, whole, before);
+    return { readings: compared, not: notCompared(readings, compared, compare, reference) };
+  });
   const comparedNow = memoLast((compared: Compared): Compared => compared);
   const wholeFor = memoLast(
     ({ cube, ...spec }: Omit<ReadingsInputs, 'filters'> & { order: Chart['order'] }): Readings =>
@@ -243,7 +245,7 @@ export function readStage(runs: StageRuns) {
   };
 
   return {
-    run(input: PipelineInput, context: LeverContext, cues: readonly Cue[]): Read {
+    *steps(input: PipelineInput, context: LeverContext, cues: readonly Cue[]): Generator<void, Read> {
       const { board, chart, cube, positionOf, facts } = input;
       const filtering = filteringCues(cues.filter((cue) => cue.effect === 'filter'));
       const held = filterHeld(heldBy(filtering, positionOf));
@@ -256,43 +258,43 @@ export function readStage(runs: StageRuns) {
       const kept = keptFor({
         cues: keeping,
         held: keepHeld(heldBy(keeping, positionOf)),
-        cube,
-        filters,
+        categories: keeping.length
+          ? yield* categoriesFor({ cube, filters, by, measure, order, others, formulas })
+          : null,
         by,
         measure,
-        order,
-        others,
-        formulas,
         levers: board.levers,
         today: input.today,
         engine: input.engine,
         context,
       });
       const spec = { cube, by, split: splitOf(chart), measure, formulas, kept };
-      const known = readingsFor({
+      const known = yield* readingsFor({
         ...spec,
         order,
         others,
         everyPeriod: form.everyPeriod ?? false,
         filters,
       });
+      yield;
       const filled = filledFor({ readings: known, missing: form.lineStates ? chart.missing : undefined });
       const compare = compareOf(chart);
       const [reference] = compare?.lever === undefined ? [] : valuesHeld(compare.lever, context);
       const comparing = compare && (compare.with !== 'touched' || reference !== undefined);
       const earlier = compare?.with === 'previous' || compare?.with === 'year';
       const found = comparing
-        ? comparedFor({
+        ? yield* comparedFor({
             ...spec,
             filters,
             readings: filled,
             compare,
             reference,
-            before: earlier ? beforeFor({ ...spec, filters }) : null,
+            before: earlier ? yield* beforeFor({ ...spec, filters }) : null,
           })
         : null;
       const all = found && !found.not ? found.readings : filled;
       const lever = chart.window && leverOf(board, chart.window.lever);
+      yield;
       const seen = viewFor({
         readings: all,
         order,
@@ -301,7 +303,9 @@ export function readStage(runs: StageRuns) {
         facts: lever && facts[lever.id],
       });
       const also = furtherMeasures(chart);
+      yield;
       const readings = marksFor({ readings: seen, measure, also });
+      yield;
       const judged = judgedFor({ readings: seen });
       return {
         filters,

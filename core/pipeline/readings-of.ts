@@ -1,14 +1,15 @@
 import type { Category } from '../board/category';
 import { type Measure, measureKey } from '../board/measure';
 import { byOwnValues, type Order } from '../board/order';
+import { allSteps } from '../data/all-steps';
 import { cellMask } from '../data/cell-mask';
 import { type Cube, filteredBy } from '../data/cube';
 import { type KeptCategories, keptCells, restCategory } from '../data/kept-categories';
 import { periodAt, periodOrdinal } from '../data/periods';
 import { type Readings, startsOf } from '../data/readings';
-import { type RolledKey, type RolledUp, rollUp } from '../data/roll-up';
+import { type RolledKey, type RolledUp, rollUpSteps } from '../data/roll-up';
 import type { RowFilter } from '../data/row-filter';
-import { floats, floatsAt, ints, intsAt, named } from '../data/typed-lists';
+import { floatsAt, floatsInSteps, ints, intsAt, named } from '../data/typed-lists';
 import { compareKeys, type KeyValue } from '../data/values';
 import type { MeasureFormulas } from './measure-formula';
 import { figuresOf, measurePartials } from './measure-partials';
@@ -33,7 +34,15 @@ export interface ReadingsSpec {
 /** The values of one key that occur in a roll-up, each once, without figures. */
 function occurring({ keys }: RolledUp, which: number): RolledUp {
   const { values, codes: all } = keys[which]!;
-  const codes = Int32Array.from(new Set(all));
+  const seen = new Uint8Array(values.length);
+  const occurs: number[] = [];
+  for (let i = 0; i < all.length; i++) {
+    const code = all[i]!;
+    if (seen[code]) continue;
+    seen[code] = 1;
+    occurs.push(code);
+  }
+  const codes = Int32Array.from(occurs);
   return { length: codes.length, keys: [{ values, codes }], partials: [] };
 }
 
@@ -103,7 +112,15 @@ function sortedBy(keys: Int32Array, given: Int32Array, most: number): Int32Array
 }
 
 /** Filters a cube and rolls it up into a chart's readings. Equal figures stand in the order of their categories. */
-export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly RowFilter[]): Readings {
+export const readingsOf = (...given: Parameters<typeof readingsInSteps>): Readings =>
+  allSteps(readingsInSteps(...given));
+
+/** The same in steps. */
+export function* readingsInSteps(
+  given: Cube,
+  spec: ReadingsSpec,
+  filters: readonly RowFilter[],
+): Generator<void, Readings> {
   const { by, split, measure, kept } = spec;
   const filtered = filteredBy(given, filters);
   const all = cellMask(filtered, filters);
@@ -113,24 +130,38 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   const own = partialsOf(measure);
   const others = spec.others ?? [];
   const partials = [own, ...others.map(partialsOf)];
-  const parted = split ? rollUp(cube, [by, split], partials.flat(), mask) : null;
+  const parted = split ? yield* rollUpSteps(cube, [by, split], partials.flat(), mask) : null;
   // In the order of the categories themselves no figure of theirs is needed, only which of them there are.
   const alone =
     parted && spec.order.by === 'key'
       ? occurring(parted, 0)
-      : rollUp(cube, [by], byPlace ? [...own, { aggregate: 'first' }] : parted ? own : partials.flat(), mask);
-  const rolled = parted ?? (byPlace && others.length ? rollUp(cube, [by], partials.flat(), mask) : alone);
+      : yield* rollUpSteps(
+          cube,
+          [by],
+          byPlace ? [...own, { aggregate: 'first' }] : parted ? own : partials.flat(),
+          mask,
+        );
+  const rolled =
+    parted ?? (byPlace && others.length ? yield* rollUpSteps(cube, [by], partials.flat(), mask) : alone);
+  yield;
   const ordered = orderedCodes(spec, alone, measure);
   const values = alone.keys[0]!.values;
   const known = ordered.map((code) => values[code]!);
   const places = spec.everyPeriod ? filledPlaces(known, spec) : known;
+  yield;
   const placeOf = placesOf(rolled.keys[0]!, places);
   const seriesOrder = split?.order ?? byOwnValues;
+  yield;
   const bySeries = !split
     ? null
     : seriesOrder.by === 'key'
       ? occurring(rolled, 1)
-      : rollUp(cube, [split], seriesOrder.by === 'data' ? [...own, { aggregate: 'first' }] : own, mask);
+      : yield* rollUpSteps(
+          cube,
+          [split],
+          seriesOrder.by === 'data' ? [...own, { aggregate: 'first' }] : own,
+          mask,
+        );
   const series = bySeries
     ? orderedCodes({ ...spec, order: seriesOrder }, bySeries, measure).map(
         (code) => bySeries.keys[0]!.values[code]!,
@@ -139,11 +170,18 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
   const rank = bySeries ? placesOf(rolled.keys[1]!, series) : new Int32Array(rolled.length);
   const runs = Math.max(1, series.length);
   const asRolled = ints(rolled.length, (i) => i);
-  const sorted = sortedBy(rank, sortedBy(placeOf, asRolled, places.length), runs);
+  yield;
+  const byPlaces = sortedBy(placeOf, asRolled, places.length);
+  yield;
+  const sorted = sortedBy(rank, byPlaces, runs);
+  yield;
 
   const place = intsAt(placeOf, sorted);
+  yield;
   const seriesOf = intsAt(rank, sorted);
-  const measured = [measure, ...others].map((each, m) => {
+  const measured: Float64Array[] = [];
+  for (const [m, each] of [measure, ...others].entries()) {
+    yield;
     const from = partials.slice(0, m).flat().length;
     const figures = figuresOf(
       each,
@@ -151,17 +189,26 @@ export function readingsOf(given: Cube, spec: ReadingsSpec, filters: readonly Ro
       rolled.length,
       spec.formulas,
     );
+    yield;
     const found = floatsAt(figures, sorted);
-    if (!each.share) return found;
-    const whole = wholeOfShare(given, each, spec, filters, spec.formulas);
-    return floats(found.length, (i) => {
-      const of = whole(places[place[i]!]!, series[seriesOf[i]!] ?? null);
-      return of === 0 ? Number.NaN : found[i]! / of;
-    });
-  });
+    if (!each.share) {
+      measured.push(found);
+      continue;
+    }
+    const whole = yield* wholeOfShare(given, each, spec, filters, spec.formulas);
+    measured.push(
+      yield* floatsInSteps(found.length, (i) => {
+        const of = whole(places[place[i]!]!, series[seriesOf[i]!] ?? null);
+        return of === 0 ? Number.NaN : found[i]! / of;
+      }),
+    );
+  }
+  yield;
+  const category = named(places, place);
+  yield;
   return {
     length: sorted.length,
-    category: named(places, place),
+    category,
     value: measured[0]!,
     places,
     place,

@@ -3,7 +3,7 @@ import { type Measure, plainMeasure } from '../board/measure';
 import { cellMask } from '../data/cell-mask';
 import { type Cube, filteredBy } from '../data/cube';
 import { type KeptCategories, keptCells } from '../data/kept-categories';
-import { keyValues, rollUp } from '../data/roll-up';
+import { keyValues, rollUp, rollUpSteps } from '../data/roll-up';
 import type { RowFilter } from '../data/row-filter';
 import type { KeyValue } from '../data/values';
 import type { MeasureFormulas } from './measure-formula';
@@ -47,15 +47,15 @@ export function wholeIn(
 
 /**
  * Of what readings are shares: the measure over all the data, over what the filters keep, over all that is kept of a
- * reading's category, or of its series. NaN where there is nothing to be a share of.
+ * reading's category, or of its series. NaN where there is nothing to be a share of. It comes in steps.
  */
-export function wholeOfShare(
+export function* wholeOfShare(
   given: Cube,
   { share, ...rest }: Measure,
   { by, split, kept }: { by: Category; split?: Category | undefined; kept?: KeptCategories | undefined },
   filters: readonly RowFilter[],
   formulas?: MeasureFormulas,
-): (category: KeyValue, series: KeyValue) => number {
+): Generator<void, (category: KeyValue, series: KeyValue) => number> {
   const measure = plainMeasure(rest);
   const dimension = share === 'category' ? by : share === 'series' ? split : undefined;
   if (!dimension) {
@@ -65,7 +65,12 @@ export function wholeOfShare(
   const filtered = filteredBy(given, filters);
   const all = cellMask(filtered, filters);
   const { cube, mask } = kept ? keptCells(filtered, by, kept, all) : { cube: filtered, mask: all };
-  const rolled = rollUp(cube, [dimension], measurePartials(measure, formulas?.engine ?? null), mask);
+  const rolled = yield* rollUpSteps(
+    cube,
+    [dimension],
+    measurePartials(measure, formulas?.engine ?? null),
+    mask,
+  );
   const figures = figuresOf(measure, rolled.partials, rolled.length, formulas);
   const wholes = new Map(keyValues(rolled.keys[0]!).map((key, group) => [key, figures[group]!]));
   return (category, series) => wholes.get(dimension === by ? category : series) ?? Number.NaN;

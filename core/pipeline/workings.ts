@@ -3,6 +3,7 @@ import type { Chart } from '../board/chart';
 import { formatOf, type Measure, measureKey, plainMeasure } from '../board/measure';
 import { verdicts } from '../conditions/condition-kind';
 import { conditionKinds } from '../conditions/registry';
+import { allSteps } from '../data/all-steps';
 import type { PartialAggregate } from '../data/cube';
 import { sameDimension } from '../data/dimension';
 import type { Readings } from '../data/readings';
@@ -125,7 +126,7 @@ function shareStep(
 ): WorkingsStep {
   const { by } = chart;
   const split = splitOf(chart);
-  const whole = wholeOfShare(cube, of, { by, split }, filters, formulas);
+  const whole = allSteps(wholeOfShare(cube, of, { by, split }, filters, formulas));
   const rows = rowsText(of.share === 'everything' ? [] : filters, words);
   const dimension = of.share === 'category' ? by : of.share === 'series' ? split : undefined;
   const over = dimension

@@ -16,7 +16,7 @@ export const needles: FormKind = {
   markNoun: 'needle',
   note: 'thin columns, for very many places',
   fromZero: true,
-  scene(input) {
+  *scene(input) {
     const { readings, ends, stacked, alone, width, height, miniature } = input;
     const frame = uprightFrame(input);
     const { left } = frame;
@@ -27,7 +27,7 @@ export const needles: FormKind = {
     const axis = frame.axis(right);
     const rules = frame.rules(axis);
     const band: BandAxis = { direction: 'x', start: left, step, count: places };
-    const { marks, bars } = barsOnAxes(
+    const { marks, bars } = yield* barsOnAxes(
       { readings, ends, slots, wholes: null },
       { band, values: axis, slot: step / slots.per, thickness, namesAt: height },
     );

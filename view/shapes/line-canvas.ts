@@ -9,6 +9,9 @@ import { lookCss } from './look-css';
 import { shownLook } from './paint-look';
 import { fillGround, hairLines, litWidth, strokeLines } from './strokes';
 
+/** Lines of so many points are drawn in one task, the others in the frames that follow. */
+const pointsAtOnce = 100_000;
+
 const opacities = { plain: 0.35, muted: 0.5, lit: 0.6 };
 
 /**
@@ -22,6 +25,8 @@ export class LineCanvas {
   private drawn = '';
   private lit: readonly LitLine[] = [];
   private readonly track = new LineTrack();
+  private following = 0;
+  private steps: Generator<void, void> | null = null;
 
   constructor(layer: SVGGElement) {
     const again = () => {
@@ -34,6 +39,7 @@ export class LineCanvas {
   }
 
   remove(): void {
+    cancelAnimationFrame(this.following);
     this.base.remove();
     this.over.remove();
   }
@@ -45,29 +51,57 @@ export class LineCanvas {
     this.lit = lit;
     if (output.tone !== last?.tone) this.base.forget();
     const { emphasis, seriesColours, tone } = output;
-    const rest = `${emphasis.rest} ${tone} ${seriesColours}`;
-    if (remade || rest !== this.drawn) this.paintBase(output);
-    this.drawn = rest;
-    this.paintLit(output, lit);
+    const unlit = `${emphasis.rest} ${tone} ${seriesColours}`;
+    this.steps = this.painting(output, lit, remade || unlit !== this.drawn ? unlit : null);
+    this.goOn();
   }
 
-  private paintBase(output: ChartResult): void {
+  private goOn(): void {
+    cancelAnimationFrame(this.following);
+    if (!this.steps!.next().done) this.following = requestAnimationFrame(() => this.goOn());
+  }
+
+  /** `unlit` says how what is unlit is to be drawn anew; null where it stays. */
+  private *painting(
+    output: ChartResult,
+    lit: readonly LitLine[],
+    unlit: string | null,
+  ): Generator<void, void> {
+    if (unlit !== null) {
+      this.drawn = '';
+      yield* this.paintBase(output);
+      this.drawn = unlit;
+    }
+    yield* this.paintLit(output, lit);
+  }
+
+  private *paintBase(output: ChartResult): Generator<void, void> {
     const { scene, readings, emphasis } = output;
-    const context = this.base.clean(scene.width, scene.height);
     const state = emphasis.rest;
-    if (state === stateCode.gone) return;
+    const clean = () => this.base.clean(scene.width, scene.height);
+    if (state === stateCode.gone) {
+      clean();
+      return;
+    }
     const name = markStates[state] as 'plain' | 'muted';
     if (LineTrack.takes(output)) {
       const colours = Array.from({ length: readings.starts.length - 1 }, (_, series) => {
         const first = readings.starts[series]!;
         return this.base.colour(lookCss(shownLook(output, -1, state, series), state, readings, first));
       });
-      this.track.paint(context, output, colours, this.base.sharp);
+      yield* this.track.paint(clean, output, colours, this.base.sharp);
       return;
     }
+    const context = clean();
     const filled = (scene.marks as PointMarks).base !== undefined;
+    let points = 0;
     for (let series = 0; series + 1 < readings.starts.length; series++) {
       const first = readings.starts[series]!;
+      points += readings.starts[series + 1]! - first;
+      if (points > pointsAtOnce) {
+        yield;
+        points = 0;
+      }
       const colour = this.base.colour(lookCss(shownLook(output, -1, state, series), state, readings, first));
       const tops = linePoints(scene, readings, series);
       if (filled)
@@ -76,16 +110,24 @@ export class LineCanvas {
     }
   }
 
-  private paintLit({ scene, readings }: ChartResult, lit: readonly LitLine[]): void {
+  private *paintLit({ scene, readings }: ChartResult, lit: readonly LitLine[]): Generator<void, void> {
     if (!lit.length) {
       this.over.putAway();
       return;
     }
     const context = this.over.clean(scene.width, scene.height);
-    for (const { tops, bases, look, reading } of lit) {
+    let points = 0;
+    for (const { tops, bases, length, look, reading } of lit) {
+      points += length;
+      if (points > pointsAtOnce) {
+        yield;
+        points = 0;
+      }
       const colour = this.over.colour(lookCss(look, stateCode.lit, readings, reading));
-      if (bases.length) fillGround(context, tops, bases, colour, opacities.lit);
-      strokeLines(context, tops, colour, litWidth(look), look?.hatch === true);
+      const lines = tops();
+      const below = bases();
+      if (below.length) fillGround(context, lines, below, colour, opacities.lit);
+      strokeLines(context, lines, colour, litWidth(look), look?.hatch === true);
     }
   }
 }

@@ -33,6 +33,9 @@ const mostLines = 500;
 /** Lit lines of so many points are elements even over a canvas: those the browser paints beside the script. */
 const litElements = 7000;
 
+/** So many points of a line are painted at most: what is more than pixels is condensed. */
+const seenOf = (readings: number, width: number) => Math.min(readings, 4 * Math.ceil(width));
+
 interface PaintedLine {
   group: Written<SVGGElement>;
   ground: Written<SVGPathElement>;
@@ -134,15 +137,14 @@ class LineLayer implements MarkLayer {
   private states(output: ChartResult, remade: boolean): void {
     this.paintMarkers(output);
     this.paintNames(output);
+    const { lineStates, readings, scene } = output;
     if (this.canvas) {
       const lit = litLines(output);
-      const points = lit.reduce((sum, { tops }) => tops.reduce((all, top) => all + top.length / 2, sum), 0);
-      const few = points <= litElements;
+      const few = lit.reduce((points, { length }) => points + seenOf(length, scene.width), 0) <= litElements;
       this.canvas.paint(output, few ? [] : lit, remade);
       this.paintLit(few ? lit : [], output);
       return;
     }
-    const { lineStates, readings, scene } = output;
     const lit: { lineState: LineState; onTop: boolean }[] = [];
     for (const lineState of lineStates ?? []) {
       const line = this.lines[lineState.series];
@@ -184,16 +186,17 @@ class LineLayer implements MarkLayer {
   }
 
   /** Lit lines over the canvas that has the others. */
-  private paintLit(lit: readonly LitLine[], { readings }: ChartResult): void {
-    const filled = lit.filter(({ bases }) => bases.length);
-    this.grounds.paint(filled.length, (path, i) => {
-      const { tops, bases, look, reading } = filled[i]!;
-      path.set('d', pathOf(tops.map((top, run) => groundOf(top, bases[run]!))));
+  private paintLit(lit: readonly LitLine[], output: ChartResult): void {
+    const { readings } = output;
+    this.grounds.paint(isFilled(output) ? lit.length : 0, (path, i) => {
+      const { tops, bases, look, reading } = lit[i]!;
+      const below = bases();
+      path.set('d', pathOf(tops().map((top, run) => groundOf(top, below[run]!))));
       paintLook(path, look, readings, reading);
     });
     this.pieces.paint(lit.length, (path, i) => {
       const { tops, look, reading, series } = lit[i]!;
-      path.set('d', pathOf(tops));
+      path.set('d', pathOf(tops()));
       path.set('data-series', keyAttribute(readings.series[series]));
       paintLook(path, look, readings, reading);
     });

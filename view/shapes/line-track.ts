@@ -7,6 +7,8 @@ import { hairLines } from './strokes';
 /** A tile is such a part of what is in view. */
 const tilesInView = 4;
 const mostTiles = 40;
+/** Of so many readings a tile takes a while: the page can do something else before the next. */
+const manyReadings = 250_000;
 
 /**
  * Unlit lines of a chart whose window moves along them on an axis that stays. They are drawn on tiles, each once; a step
@@ -26,12 +28,13 @@ export class LineTrack {
     this.tiles.clear();
   }
 
-  paint(
-    onto: CanvasRenderingContext2D,
+  /** Draws in steps what tiles are still missing; `onto` gives what they are put on when all are there. */
+  *paint(
+    onto: () => CanvasRenderingContext2D,
     output: ChartResult,
     colours: readonly string[],
     sharp: number,
-  ): void {
+  ): Generator<void, void> {
     const { scene, track } = output;
     const { band, values, height } = scene;
     const { before } = track!;
@@ -41,22 +44,27 @@ export class LineTrack {
     if (now.length !== this.drawn.length || now.some((part, i) => part !== this.drawn[i])) this.forget();
     this.drawn = now;
 
+    const [first, last] = [before, before + band.count - 1].map((place) => Math.floor(place / places));
+    const seen: HTMLCanvasElement[] = [];
+    for (let at = first!; at <= last!; at++) {
+      const known = this.tiles.get(at);
+      seen.push(known ?? this.draw(at, places, output, colours, sharp));
+      if (!known && at < last! && track!.all.length > manyReadings) yield;
+    }
     // Dots of the screen, so that none of a tile falls between two of them.
     const dots = (px: number) => Math.round(px * sharp);
     const shift = dots(band.start + band.step / 2) - dots(before * band.step);
-    onto.save();
-    onto.resetTransform();
-    onto.beginPath();
+    const context = onto();
+    context.save();
+    context.resetTransform();
+    context.beginPath();
     // From the first point in view to the last, where other lines end too.
     const ends = [0.5, band.count - 0.5].map((place) => dots(band.start + place * band.step));
-    onto.rect(ends[0]!, 0, ends[1]! - ends[0]!, dots(height));
-    onto.clip();
-    const last = Math.floor((before + band.count - 1) / places);
-    for (let at = Math.floor(before / places); at <= last; at++) {
-      const tile = this.tiles.get(at) ?? this.draw(at, places, output, colours, sharp);
-      onto.drawImage(tile, shift + dots(at * places * band.step), 0);
-    }
-    onto.restore();
+    context.rect(ends[0]!, 0, ends[1]! - ends[0]!, dots(height));
+    context.clip();
+    for (const [i, tile] of seen.entries())
+      context.drawImage(tile, shift + dots((first! + i) * places * band.step), 0);
+    context.restore();
   }
 
   private draw(

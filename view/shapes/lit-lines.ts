@@ -5,10 +5,12 @@ import { linePoints, type Polylines, piecePoints } from '@sorvik/core/pipeline/p
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { shownLook } from './paint-look';
 
-/** A lit line, or a lit piece of one. */
+/** A lit line, or a lit piece of one. Its points are worked out when they are asked for. */
 export interface LitLine {
-  tops: Polylines;
-  bases: Polylines;
+  tops(): Polylines;
+  bases(): Polylines;
+  /** How many readings it leads over. */
+  length: number;
   look: Look | undefined;
   /** A reading that it goes by where its colour follows a measure. */
   reading: number;
@@ -25,25 +27,31 @@ export function litLines(output: ChartResult): LitLine[] {
     const look = (index: number) => shownLook(output, index, stateCode.lit, series);
     if (lineState.look >= 0) {
       const own = look(lineState.look);
+      const reading = readings.starts[series]!;
       return [
         {
-          tops: linePoints(scene, readings, series),
-          bases: filled ? linePoints(scene, readings, series, 'base') : [],
+          tops: () => linePoints(scene, readings, series),
+          bases: () => (filled ? linePoints(scene, readings, series, 'base') : []),
+          length: readings.starts[series + 1]! - reading,
           look: own,
-          reading: readings.starts[series]!,
+          reading,
           series,
           onTop: own?.onTop === true,
         },
       ];
     }
-    return lineState.pieces.map((piece) => ({
-      tops: [piecePoints(scene, readings, piece)],
-      bases: filled ? [piecePoints(scene, readings, piece, 'base')] : [],
-      look: look(piece.look),
-      reading: piece.reading,
-      series,
-      onTop: look(piece.look)?.onTop === true,
-    }));
+    return lineState.pieces.map((piece) => {
+      const own = look(piece.look);
+      return {
+        tops: () => [piecePoints(scene, readings, piece)],
+        bases: () => (filled ? [piecePoints(scene, readings, piece, 'base')] : []),
+        length: Math.ceil(piece.to - piece.from) + 1,
+        look: own,
+        reading: piece.reading,
+        series,
+        onTop: own?.onTop === true,
+      };
+    });
   });
   return lit.sort((a, b) => Number(a.onTop) - Number(b.onTop));
 }
