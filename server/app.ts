@@ -21,6 +21,7 @@ import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
 import { addHealthRoutes } from './health/routes';
+import { askedAnew } from './http/asked-anew';
 import { addressList, clientAddress } from './http/client-address';
 import { KeptAnswers } from './http/kept-answers';
 import { openApiDocument } from './http/openapi';
@@ -29,6 +30,8 @@ import { Routes } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
+import { addGroupRoutes } from './people/group-routes';
+import { Groups } from './people/groups';
 import { People } from './people/people';
 import { addPeopleRoutes } from './people/routes';
 import { Sessions } from './people/sessions';
@@ -162,6 +165,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const routes = new Routes(access, () => database.room.ensure());
   addHealthRoutes(routes, database);
   addPeopleRoutes(routes, { access, people, tries: new Tries(), audit, addressOf, secure });
+  addGroupRoutes(routes, { groups: new Groups(database), audit });
   addAccessRoutes(routes, database, access, audit);
   addChangeRoutes(routes, database);
   addDatasetRoutes(routes, sources, jobs.folder);
@@ -237,9 +241,11 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   });
   // What is kept is the same for everybody: where people sign in, each is answered anew.
   app.use('/api/*', team ? kept.tellAfter : kept.middleware);
+  if (team) app.use('/api/*', askedAnew);
   app.use('/api/*', async (c, next) => {
+    if (!team) return next();
     const signed = await access.signed(c);
-    return signed ? asking.run(signed.person, next) : next();
+    return asking.run({ person: signed?.person ?? null }, next);
   });
   app.route('/', routes.app);
   app.all('/api/*', (c) => {

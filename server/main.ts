@@ -4,6 +4,7 @@ import { createServer } from 'node:http';
 import { isIP } from 'node:net';
 import { getRequestListener } from '@hono/node-server';
 import pino from 'pino';
+import { restrictionNow } from './access/row-rules';
 import { createApp, type TeamOptions } from './app';
 import { Connections } from './connections/connections';
 import { Secrets } from './connections/secrets';
@@ -88,7 +89,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       })
     : null;
   const connections = new Connections(database, new Secrets(options.key));
-  const sources = new Sources(database, copies, connections);
+  const sources = new Sources(database, copies, connections, restrictionNow(database));
   if (copies) jobs.loader.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
   const refresher = new Refresher(
     database,

@@ -25,6 +25,23 @@ export interface DatasetView extends DatasetInfo {
   schedule?: ScheduleView;
   /** Where its rows are, for a table that is read in place. */
   inPlace?: { connection: string; name: string; table: string };
+  /** Only some of its rows are for whoever asks: what is said is said of those. */
+  restricted?: true;
+}
+
+/** Which rows of a dataset those see who do not own it; null for all. */
+export interface RowRuleView {
+  rule: string | null;
+}
+
+/** What somebody sees of a dataset. */
+export interface TriedRule {
+  /** They own it, and see all whatever the rule says. */
+  owns: boolean;
+  rows: number;
+  of: number;
+  fields: string[];
+  sample: (string | number | boolean | null)[][];
 }
 
 /** Another database, of which tables can be read in place. Its password never comes back. */
@@ -337,6 +354,14 @@ export interface RightView {
   role: 'view' | 'edit' | 'own';
   name: string | null;
   email: string | null;
+}
+
+/** People who are given rights together. */
+export interface GroupView {
+  id: string;
+  name: string;
+  /** The ids of its people. */
+  people: string[];
 }
 
 /** What was done to rights or with them. */

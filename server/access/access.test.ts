@@ -1,76 +1,23 @@
 import { plainChart, plainPick } from '@sorvik/core/testing/documents';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type TestApp, testApp } from '../testing/test-app';
+import { type TeamApp, teamApp, teamPassword } from '../testing/team-app';
+import type { TestApp } from '../testing/test-app';
 
-const address = new URL('https://boards.example.org');
-const password = 'seven brown herons';
-
+let team: TeamApp;
 let t: TestApp;
-/** Who asks: what a browser of theirs sends along. */
-const cookies: Record<string, string> = {};
-const ids: Record<string, string> = {};
+let as: TeamApp['as'];
+let imported: TeamApp['imported'];
 let board: string;
 let dataset: string;
 
-/** Asks as somebody, or as nobody. */
-async function as(who: string | null, method: string, path: string, body?: unknown, headers = {}) {
-  const response = await t.request(path, {
-    method,
-    headers: {
-      host: address.host,
-      ...(method === 'GET' ? {} : { origin: address.origin }),
-      ...(who ? { cookie: cookies[who]! } : {}),
-      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-      ...headers,
-    },
-    ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
-  });
-  const text = await response.text();
-  const isJson = /json/.test(response.headers.get('content-type') ?? '') && !text.includes('}\n{');
-  return {
-    status: response.status,
-    headers: response.headers,
-    body: isJson && text ? JSON.parse(text) : text,
-  };
-}
-
-const cookieOf = (headers: Headers) => headers.get('set-cookie')!.split(';')[0]!;
-
-/** Somebody new, by an invitation of an owner. */
-async function join(name: string, token: string) {
-  const { status, headers, body } = await as(null, 'POST', '/api/invitations/take', {
-    token,
-    name,
-    email: `${name.toLowerCase()}@example.org`,
-    password,
-  });
-  expect(status, JSON.stringify(body)).toBe(200);
-  cookies[name] = cookieOf(headers);
-  ids[name] = body.person.id;
-}
-async function invited(name: string, more = {}) {
-  const { body } = await as('Olga', 'POST', '/api/people/invitations', more);
-  await join(name, body.path.split('#')[1]);
-}
-
-async function imported(who: string, name: string): Promise<string> {
-  const sent = await as(who, 'POST', `/api/imports?name=${name}.csv`, 'quay,tons\nQuel,4\nHarl,6\n', {
-    'content-type': 'text/csv',
-  });
-  expect(sent.status).toBe(201);
-  for (;;) {
-    const { body } = await as(who, 'GET', `/api/imports/${sent.body.id}`);
-    if (body.state === 'done') return body.dataset;
-    await new Promise((go) => setTimeout(go, 15));
-  }
-}
+const password = teamPassword;
 const give = (kind: string, id: string, who: string, role: string | null) =>
-  as('Edda', 'PUT', `/api/${kind}s/${id}/rights`, { grantee: ids[who] ?? who, role });
+  team.give('Edda', kind, id, who, role);
 
 beforeAll(async () => {
-  t = await testApp({ team: { address, proxies: [] } });
-  await join('Olga', (await t.people.firstLink())!);
-  for (const name of ['Edda', 'Vito', 'Nils', 'Wim']) await invited(name);
+  team = await teamApp();
+  ({ t, as, imported } = team);
+  for (const name of ['Edda', 'Vito', 'Nils', 'Wim']) await team.invited(name);
   dataset = await imported('Edda', 'Landings');
   const document = { version: 1, title: 'Landings', levers: [], charts: [] };
   board = (await as('Edda', 'POST', '/api/boards', { document })).body.id;

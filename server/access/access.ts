@@ -1,8 +1,8 @@
-import { and, eq, inArray, or, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
 import { getCookie } from 'hono/cookie';
 import type { Database } from '../db/client';
-import { people, rights } from '../db/schema';
+import { datasets, people, rights } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
 import type { Person, Sessions, Signed } from '../people/sessions';
 import { tell } from '../tell';
@@ -10,7 +10,6 @@ import type { Audit } from './audit';
 import {
   type Action,
   type Admission,
-  everybody,
   isAtLeast,
   type Needs,
   type Role,
@@ -18,6 +17,7 @@ import {
   type ShownLimits,
   type Thing,
 } from './needs';
+import { heldBy, roleOf } from './roles';
 import { ShownThroughBoards } from './shown-data';
 
 /** How the server is for a team; alone it has none of this. */
@@ -119,25 +119,23 @@ export class Access implements Admission {
   /** Throws where a person has not a role on something. */
   async need(person: Person, kind: Thing, id: string, wanted: Role): Promise<void> {
     const role = await this.roleOf(person, kind, id);
+    if (kind === 'dataset' && wanted === 'edit' && role === 'edit') await this.needAllRows(id);
     if (isAtLeast(role, wanted)) return;
     if (!role) throw notFound(kind, id);
     throw new HttpProblem(403, 'not-allowed', tell('access.needsRole', { kind, role: wanted }));
   }
 
-  /** What a person may do with something; null for nothing, also where there is none such. */
-  async roleOf({ id, owner }: Person, kind: Thing, thing: string): Promise<Role | null> {
-    if (owner) return 'own';
-    const found = await this.database.db
-      .select({ role: rights.role })
-      .from(rights)
-      .where(
-        and(
-          eq(rights.kind, kind),
-          eq(rights.thing, thing),
-          or(eq(rights.grantee, id), eq(rights.grantee, everybody)),
-        ),
-      );
-    return found.reduce<Role | null>((best, { role }) => (isAtLeast(best, role) ? best : role), null);
+  /** Throws for a dataset of which some rows are not for everybody: whoever may change rows, or fetch them all, sees them all. */
+  private async needAllRows(dataset: string): Promise<void> {
+    const [found] = await this.database.db
+      .select({ rule: datasets.rowRule })
+      .from(datasets)
+      .where(eq(datasets.id, dataset));
+    if (found && found.rule !== null) throw new HttpProblem(403, 'not-allowed', tell('access.rowsOfOthers'));
+  }
+
+  private roleOf(person: Person, kind: Thing, thing: string): Promise<Role | null> {
+    return roleOf(this.database.db, person, kind, thing);
   }
 
   async visible<T extends { id: string }>(
@@ -153,13 +151,7 @@ export class Access implements Admission {
     const found = await this.database.db
       .select({ thing: rights.thing })
       .from(rights)
-      .where(
-        and(
-          eq(rights.kind, kind),
-          inArray(rights.role, enough),
-          or(eq(rights.grantee, person.id), eq(rights.grantee, everybody)),
-        ),
-      );
+      .where(and(eq(rights.kind, kind), inArray(rights.role, enough), heldBy(this.database.db, person.id)));
     const seen = new Set(found.map(({ thing }) => thing));
     return things.filter(({ id }) => seen.has(id));
   }

@@ -34,7 +34,7 @@ export class Audit {
 
   async note(
     c: Context,
-    { action, thing, detail = {}, by = asking.getStore() ?? null }: Noted,
+    { action, thing, detail = {}, by = asking.getStore()?.person ?? null }: Noted,
   ): Promise<void> {
     if (!this.kept) return;
     await this.database.db.insert(audit).values({

@@ -1,10 +1,10 @@
 import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, MaxLength, Min, ValidateIf } from 'class-validator';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
 import type { Database } from '../db/client';
-import { people, rights } from '../db/schema';
+import { groups, people, rights } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf } from '../http/schemas';
@@ -12,9 +12,10 @@ import { tell } from '../tell';
 import type { Access } from './access';
 import type { Audit } from './audit';
 import { everybody, type Role, roles, type Thing } from './needs';
+import { groupGrantee } from './roles';
 
 class RightInput {
-  /** The id of a person, or `everybody`. */
+  /** The id of a person, `group/` and that of a group, or `everybody`. */
   @IsString()
   @IsNotEmpty()
   @MaxLength(60)
@@ -58,22 +59,39 @@ export function addAccessRoutes(routes: Routes, database: Database, access: Acce
   const { db } = database;
   const rightsOf = async (kind: Thing, thing: string) => {
     const found = await db
-      .select({ grantee: rights.grantee, role: rights.role, name: people.name, email: people.email })
+      .select({
+        grantee: rights.grantee,
+        role: rights.role,
+        name: sql<string | null>`coalesce(${people.name}, ${groups.name})`,
+        email: people.email,
+      })
       .from(rights)
       .leftJoin(people, eq(people.id, rights.grantee))
+      .leftJoin(groups, eq(rights.grantee, sql`'group/' || ${groups.id}`))
       .where(and(eq(rights.kind, kind), eq(rights.thing, thing)));
     return found.sort((a, b) => roles.indexOf(b.role) - roles.indexOf(a.role));
   };
   const needTeam = () => {
     if (!access.team) throw new HttpProblem(404, 'not-found', tell('people.alone'));
   };
+  /** What a person or a group is called; undefined where there is none such. */
+  const nameOf = async (grantee: string): Promise<string | undefined> => {
+    const group = grantee.startsWith(groupGrantee(''));
+    const [found] = group
+      ? await db
+          .select({ name: groups.name })
+          .from(groups)
+          .where(eq(groups.id, grantee.slice(groupGrantee('').length)))
+      : await db.select({ name: people.name }).from(people).where(eq(people.id, grantee));
+    return found?.name;
+  };
   const change = async (c: Context, kind: Thing, { grantee, role }: RightInput) => {
     needTeam();
     const thing = c.req.param('id')!;
     if (grantee === everybody && role === 'own')
       throw invalid([{ pointer: '/role', message: tell('access.notEverybody') }]);
-    const [known] = await db.select({ name: people.name }).from(people).where(eq(people.id, grantee));
-    if (!known && grantee !== everybody)
+    const name = await nameOf(grantee);
+    if (name === undefined && grantee !== everybody)
       throw invalid([{ pointer: '/grantee', message: tell('people.noSuch') }]);
     if (role) await access.give(kind, thing, grantee, role);
     else
@@ -83,7 +101,7 @@ export function addAccessRoutes(routes: Routes, database: Database, access: Acce
     await audit.note(c, {
       action: 'rights-changed',
       thing: `${kind}/${thing}`,
-      detail: { of: known?.name ?? everybody, role },
+      detail: { of: name ?? everybody, role },
     });
     return c.json(await rightsOf(kind, thing));
   };

@@ -5,7 +5,7 @@ import type { Kept } from '@sorvik/core/data/kept';
 import { fieldsNamed } from '@sorvik/core/edit/board-file';
 import { type BoardQuestions, boardQuestions } from '@sorvik/core/pipeline/board-questions';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { and, eq, isNull, or } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { shownBoard } from '../boards/versions';
 import { datasetInfos } from '../datasets/store';
@@ -13,7 +13,8 @@ import type { Database } from '../db/client';
 import { boards, rights } from '../db/schema';
 import { HttpProblem } from '../http/problem';
 import { tell } from '../tell';
-import { everybody, type ShownLimits } from './needs';
+import type { ShownLimits } from './needs';
+import { heldBy } from './roles';
 
 /** What boards that somebody may see show of a dataset: its viewers reach that and nothing else of it. */
 export class ShownData implements ShownLimits {
@@ -77,13 +78,7 @@ export class ShownThroughBoards {
       .selectDistinct({ id: rights.thing, by: boards.publishedBy })
       .from(rights)
       .innerJoin(boards, eq(boards.id, rights.thing))
-      .where(
-        and(
-          isNull(boards.deletedAt),
-          eq(rights.kind, 'board'),
-          or(eq(rights.grantee, person), eq(rights.grantee, everybody)),
-        ),
-      );
+      .where(and(isNull(boards.deletedAt), eq(rights.kind, 'board'), heldBy(db, person)));
     const fields = new Set<string>();
     const questions: BoardQuestions[] = [];
     for (const { id, by } of seen) {

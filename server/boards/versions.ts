@@ -109,7 +109,7 @@ export async function publish(db: Db, id: string, revision: number): Promise<Sto
     .set({
       published: revision,
       publishedAt: sql`now()`,
-      publishedBy: asking.getStore()?.id ?? null,
+      publishedBy: asking.getStore()?.person?.id ?? null,
     })
     .where(eq(boards.id, id));
   return findBoard(db, id);

@@ -142,7 +142,7 @@ describe('a table of a cluster', () => {
       ],
       limit: 1000,
     };
-    const { text, values } = aggregateSql(asked, table, fields, plainDialect, {
+    const { text, values } = aggregateSql(asked, () => table, fields, plainDialect, {
       byDay: isSoonerByDay(asked, fields, stored.rows),
     });
     const { server } = await t.sources.connections.place(connection);

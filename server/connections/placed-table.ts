@@ -95,8 +95,11 @@ async function lookAt(
     ]);
   const { rows, isOdd } = await told(firstLook(place, relation, columns, signal));
   const found = fieldsFor(columns, isOdd, before);
-  const source = new InPlaceSource(place, { version: 0, rows, fields: found as Field[], relation }, (texts) =>
-    inNaturalOrder(database, texts),
+  const source = new InPlaceSource(
+    place,
+    { version: 0, rows, fields: found as Field[], relation },
+    (texts) => inNaturalOrder(database, texts),
+    null,
   );
   const profiles: FieldProfile[] = [];
   let next = 0;

@@ -108,7 +108,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
       needVersion(query, dataset);
       const keys = query.key.map((text) => readKey(text, { fields }));
       routes.access.limits(c)?.need({ keys, partials: [] });
-      const name = JSON.stringify([dataset.id, dataset.version, keys]);
+      const name = JSON.stringify([dataset.id, dataset.version, source.scope, keys]);
       const cells =
         sizes.get(name) ??
         (await source.combinations(keys, c.req.raw.signal).catch((error) => {
@@ -141,7 +141,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         limit: largestAnswer,
       };
       routes.access.limits(c)?.need(question);
-      const name = JSON.stringify([dataset.id, dataset.version, question]);
+      const name = JSON.stringify([dataset.id, dataset.version, source.scope, question]);
       // Rows may have come since the version that was asked for: what it says is of them all, and not kept for that version.
       const lasting = source.lasting && query.version === dataset.version;
       const make = async (signal: AbortSignal) => {

@@ -25,7 +25,7 @@ async function allValues(
   field: Field,
   signal: AbortSignal,
 ): Promise<Listed[]> {
-  const key = JSON.stringify([dataset, source.version, field.key]);
+  const key = JSON.stringify([dataset, source.version, source.scope, field.key]);
   const known = cache.get(key);
   if (known) return known;
   const list = (await source.values(field, signal)).map(

@@ -15,6 +15,8 @@ import { needNobodyLooksUp } from './looked-up';
 import { ensureProfiles } from './profile';
 import { rowsAsCsv } from './rows-csv';
 import { rowsAsArrow, rowsAsParquet } from './rows-files';
+import { addRuleRoutes } from './rule-routes';
+import { SeenViews } from './seen-view';
 import { fieldsOf, findDataset, type StoredDataset, viewDataset } from './store';
 
 const path = '/api/datasets/:id';
@@ -46,6 +48,8 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
   });
 
   addFieldRoutes(routes, sources, view);
+  addRuleRoutes(routes, sources);
+  const seen = new SeenViews(sources);
   routes
     .add(
       {
@@ -61,8 +65,10 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
           .from(datasets)
           .where(isNull(datasets.deletedAt))
           .orderBy(desc(datasets.createdAt));
-        const seen = await routes.access.visible(c, 'dataset', all);
-        const found = await Promise.all(seen.map(async (each) => withSeenBoards(c, await shown(each))));
+        const visible = await routes.access.visible(c, 'dataset', all);
+        const found = await Promise.all(
+          visible.map(async (each) => seen.of(await withSeenBoards(c, await shown(each)))),
+        );
         if (found.some(({ copy }) => isOnItsWay(copy))) c.header('cache-control', 'no-store');
         return c.json(found);
       },
@@ -76,7 +82,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
         answers: { 200: ref('Dataset') },
       },
       async (c) => {
-        const all = await withSeenBoards(c, await view(c.req.param('id')!));
+        const all = await seen.of(await withSeenBoards(c, await view(c.req.param('id')!)));
         const found = routes.access.limits(c)?.cut(all) ?? all;
         // How far a copy is changes all the time.
         if (isOnItsWay(found.copy)) c.header('cache-control', 'no-store');

@@ -90,6 +90,8 @@ export const datasets = sorvik.table('datasets', {
   /** For a table in place: where it is, and what it is there. */
   connection: text('connection').references(() => connections.id),
   relation: jsonb('relation').$type<Relation>(),
+  /** Which rows those see who do not own it, as a formula; null where it is all of them. */
+  rowRule: text('row_rule'),
   createdAt: at('created_at').notNull().defaultNow(),
   deletedAt: at('deleted_at'),
 });
@@ -249,6 +251,26 @@ export const people = sorvik.table('people', {
   createdAt: at('created_at').notNull().defaultNow(),
 });
 
+/** People who are given rights together. */
+export const groups = sorvik.table('groups', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+});
+
+export const members = sorvik.table(
+  'members',
+  {
+    group: text('group')
+      .notNull()
+      .references(() => groups.id, { onDelete: 'cascade' }),
+    person: text('person')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+  },
+  (table) => [primaryKey({ columns: [table.group, table.person] })],
+);
+
 /** Browsers in which somebody is signed in. Of what their cookie holds only a hash is kept. */
 export const sessions = sorvik.table('sessions', {
   id: text('id').primaryKey(),
@@ -279,7 +301,7 @@ export const rights = sorvik.table(
   {
     kind: text('kind').$type<Thing>().notNull(),
     thing: text('thing').notNull(),
-    /** The id of a person, or `everybody` who is signed in. */
+    /** The id of a person, `group/` and the id of a group, or `everybody` who is signed in. */
     grantee: text('grantee').notNull(),
     role: text('role').$type<Role>().notNull(),
     madeAt: at('made_at').notNull().defaultNow(),

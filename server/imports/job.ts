@@ -43,7 +43,7 @@ export function jobOf(
 ): Job {
   return {
     id,
-    by: asking.getStore()?.id,
+    by: asking.getStore()?.person?.id,
     file,
     path,
     inspection,

@@ -6,6 +6,7 @@ import { compareKeys, type KeyValue } from '@sorvik/core/data/values';
 import { rowPrinter } from '../datasets/lay-out';
 import { quoted } from '../db/client';
 import { sqlTypes } from '../imports/load';
+import type { From } from './restriction';
 import { askedCall, compiledRow } from './row-expressions';
 import type { Question } from './source';
 
@@ -91,7 +92,7 @@ function partialSql(
 /** What is selected for a question: keys, then aggregates, each as it is or as a double. */
 function selectSql(
   { keys, partials, kept }: Pick<Question, 'keys' | 'partials' | 'kept'>,
-  table: string,
+  from: From,
   fields: FieldInfo[],
   dialect: Dialect,
   { guarded, cast, values }: { guarded: boolean; cast: string; values: unknown[] },
@@ -104,7 +105,7 @@ function selectSql(
   ];
   const conditions = kept.map((each) => keptSql(each, fields, values, dialect));
   const where = conditions.length ? ` WHERE ${conditions.join(' AND ')}` : '';
-  return `SELECT ${columns.join(', ')} FROM ${table}${where}${groupSql(keys)}`;
+  return `SELECT ${columns.join(', ')} FROM ${from(values)}${where}${groupSql(keys)}`;
 }
 
 const groupSql = (keys: readonly Dimension[]) =>
@@ -121,7 +122,7 @@ export const ofParts = { count: 'sum', sum: 'sum', min: 'min', max: 'max', first
  */
 export function aggregateSql(
   question: Question,
-  table: string,
+  from: From,
   fields: FieldInfo[],
   dialect: Dialect,
   { guarded = false, byDay = false } = {},
@@ -130,11 +131,11 @@ export function aggregateSql(
   const { keys, partials, kept, limit } = question;
   const most = ` LIMIT ${limit + 1}`;
   if (!byDay) {
-    const text = selectSql(question, table, fields, dialect, { guarded, cast: '::float8', values });
+    const text = selectSql(question, from, fields, dialect, { guarded, cast: '::float8', values });
     return { text: `${text}${most}`, values };
   }
   const days = keys.map(({ field, grain }) => (grain ? { field, grain: 'day' as const } : { field }));
-  const inner = selectSql({ keys: days, partials, kept }, table, fields, dialect, {
+  const inner = selectSql({ keys: days, partials, kept }, from, fields, dialect, {
     guarded,
     cast: '',
     values,

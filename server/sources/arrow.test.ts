@@ -86,7 +86,9 @@ describe('the question to the database', () => {
       place: '0',
       isWithin: () => '',
     };
-    expect(aggregateSql({ ...request, kept: [], limit: 99 }, 'data.d_7', fields.fields, dialect)).toEqual({
+    expect(
+      aggregateSql({ ...request, kept: [], limit: 99 }, () => 'data.d_7', fields.fields, dialect),
+    ).toEqual({
       text: `SELECT "quay" AS k0, first(quarter, "day") AS k1, (sum("berth"))::float8 AS a0, (count(*))::float8 AS a1, (max((("berth"::double precision) * ($1::double precision))) FILTER (WHERE (("quay") COLLATE "C" = ($2::text))))::float8 AS a2 FROM data.d_7 GROUP BY 1, 2 LIMIT 100`,
       values: [2, "x'; DROP"],
     });

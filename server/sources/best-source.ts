@@ -19,6 +19,10 @@ export class BestSource implements Source {
     return this.sure.version;
   }
 
+  get scope(): string {
+    return this.sure.scope;
+  }
+
   get lasting(): boolean {
     return this.sure.lasting;
   }

@@ -6,9 +6,9 @@ import { cutText } from '../http/well-formed';
 /** The place of a row in its file, from 0. No field has such a key. */
 export const placeColumn = '"#place"';
 
-/** Which rows a page has, $1 the first and $2 how many: by their places where every place has its row. */
-export const pageOfRows = ({ rows, places }: { rows: number; places: number }): string =>
-  rows === places
+/** Which rows a page has, $1 the first and $2 how many: by their places where every place has its row and all are asked for, not `some`. */
+export const pageOfRows = ({ rows, places }: { rows: number; places: number }, some = false): string =>
+  rows === places && !some
     ? `WHERE ${placeColumn} >= $1::bigint AND ${placeColumn} < $1::bigint + $2::bigint ORDER BY ${placeColumn}`
     : `ORDER BY ${placeColumn} LIMIT $2::bigint OFFSET $1::bigint`;
 

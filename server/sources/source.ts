@@ -34,6 +34,8 @@ export interface Bins {
 export interface Source {
   /** Which state of the rows it answers for. */
   readonly version: number;
+  /** Names the rows that it answers for: the same for whoever may see the same; empty where it is all of them. */
+  readonly scope: string;
   /** Whether what it says is so for as long as the version stands; else its rows may change at any time. */
   readonly lasting: boolean;
   /** Whether it answers a question just as PostgreSQL does; what it does not is asked there. */

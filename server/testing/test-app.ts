@@ -6,6 +6,7 @@ import type { ImportView } from '@sorvik/core/board/api-types';
 import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';
+import { restrictionNow } from '../access/row-rules';
 import { createApp, type TeamOptions } from '../app';
 import { Connections } from '../connections/connections';
 import { Secrets } from '../connections/secrets';
@@ -48,7 +49,7 @@ export async function testApp(
   };
   const copies = options.copies ? await Copies.open(database, limits, pino({ level: 'silent' })) : null;
   const connections = new Connections(database, new Secrets(join(spool, 'connections.key')));
-  const sources = new Sources(database, copies, connections);
+  const sources = new Sources(database, copies, connections, restrictionNow(database));
   if (copies) jobs.loader.onLoaded = (dataset, lines) => copies.loaded(dataset, lines);
   const log = pino({ level: 'silent' });
   const allowed = options.allowed ?? { private: true, hosts: [] };

@@ -1,73 +1,104 @@
 import type {
   AuditEntry,
+  GroupView,
   InvitationView,
   LinkView,
   MeView,
   PersonView,
   RightView,
+  RowRuleView,
   SessionView,
+  TriedRule,
 } from '@sorvik/core/board/api-types';
 import { api } from './api';
 
 type Thing = 'board' | 'dataset';
 
 /** Who is signed in, who else there is, and who may do what. */
-export const peopleApi = api.enhanceEndpoints({ addTagTypes: ['Me', 'Person', 'Right'] }).injectEndpoints({
-  endpoints: (build) => ({
-    me: build.query<MeView, void>({ query: () => 'me', providesTags: ['Me'] }),
-    signIn: build.mutation<MeView, { email: string; password: string }>({
-      query: (body) => ({ url: 'sign-in', method: 'POST', body }),
+export const peopleApi = api
+  .enhanceEndpoints({ addTagTypes: ['Me', 'Person', 'Group', 'Right', 'Rule'] })
+  .injectEndpoints({
+    endpoints: (build) => ({
+      me: build.query<MeView, void>({ query: () => 'me', providesTags: ['Me'] }),
+      signIn: build.mutation<MeView, { email: string; password: string }>({
+        query: (body) => ({ url: 'sign-in', method: 'POST', body }),
+      }),
+      signOut: build.mutation<void, void>({ query: () => ({ url: 'sign-out', method: 'POST' }) }),
+      changePassword: build.mutation<void, { now: string; password: string }>({
+        query: (body) => ({ url: 'me/password', method: 'PUT', body }),
+        invalidatesTags: ['Me'],
+      }),
+      sessions: build.query<SessionView[], void>({ query: () => 'me/sessions', providesTags: ['Me'] }),
+      endSession: build.mutation<void, string>({
+        query: (id) => ({ url: `me/sessions/${id}`, method: 'DELETE' }),
+        invalidatesTags: ['Me'],
+      }),
+      invitation: build.query<InvitationView, string>({
+        query: (token) => ({ url: 'invitations/look', method: 'POST', body: { token } }),
+      }),
+      takeInvitation: build.mutation<
+        MeView,
+        { token: string; email?: string; name?: string; password: string }
+      >({ query: (body) => ({ url: 'invitations/take', method: 'POST', body }) }),
+      people: build.query<PersonView[], void>({ query: () => 'people', providesTags: ['Person'] }),
+      invite: build.mutation<LinkView, { owner: boolean }>({
+        query: (body) => ({ url: 'people/invitations', method: 'POST', body }),
+      }),
+      resetPassword: build.mutation<LinkView, string>({
+        query: (id) => ({ url: `people/${id}/reset`, method: 'POST' }),
+      }),
+      changePerson: build.mutation<PersonView, { id: string; owner?: boolean; off?: boolean }>({
+        query: ({ id, ...body }) => ({ url: `people/${id}`, method: 'PATCH', body }),
+        invalidatesTags: ['Person'],
+      }),
+      groups: build.query<GroupView[], void>({ query: () => 'groups', providesTags: ['Group'] }),
+      makeGroup: build.mutation<GroupView, string>({
+        query: (name) => ({ url: 'groups', method: 'POST', body: { name } }),
+        invalidatesTags: ['Group'],
+      }),
+      setGroup: build.mutation<GroupView, { id: string; people: string[] }>({
+        query: ({ id, people }) => ({ url: `groups/${id}/people`, method: 'PUT', body: { people } }),
+        invalidatesTags: ['Group'],
+      }),
+      removeGroup: build.mutation<void, string>({
+        query: (id) => ({ url: `groups/${id}`, method: 'DELETE' }),
+        invalidatesTags: ['Group', 'Right'],
+      }),
+      rule: build.query<RowRuleView, string>({
+        query: (id) => `datasets/${id}/rule`,
+        providesTags: ['Rule'],
+      }),
+      setRule: build.mutation<RowRuleView, { id: string; rule: string | null }>({
+        query: ({ id, rule }) => ({ url: `datasets/${id}/rule`, method: 'PUT', body: { rule } }),
+        invalidatesTags: ['Rule'],
+      }),
+      triedRule: build.query<TriedRule, { id: string; person: string; rule?: string }>({
+        query: ({ id, ...body }) => ({ url: `datasets/${id}/rule/try`, method: 'POST', body }),
+        keepUnusedDataFor: 0,
+        providesTags: ['Rule', 'Group'],
+      }),
+      rights: build.query<RightView[], { kind: Thing; id: string }>({
+        query: ({ kind, id }) => `${kind}s/${id}/rights`,
+        providesTags: ['Right'],
+      }),
+      changeRight: build.mutation<
+        RightView[],
+        { kind: Thing; id: string; grantee: string; role: RightView['role'] | null }
+      >({
+        query: ({ kind, id, ...body }) => ({ url: `${kind}s/${id}/rights`, method: 'PUT', body }),
+        invalidatesTags: ['Right'],
+      }),
+      audit: build.query<AuditEntry[], { text: string; before?: number }>({
+        query({ text, before }) {
+          const asked = new URLSearchParams();
+          if (text) asked.set('text', text);
+          if (before !== undefined) asked.set('before', String(before));
+          return `audit?${asked}`;
+        },
+        keepUnusedDataFor: 0,
+      }),
     }),
-    signOut: build.mutation<void, void>({ query: () => ({ url: 'sign-out', method: 'POST' }) }),
-    changePassword: build.mutation<void, { now: string; password: string }>({
-      query: (body) => ({ url: 'me/password', method: 'PUT', body }),
-      invalidatesTags: ['Me'],
-    }),
-    sessions: build.query<SessionView[], void>({ query: () => 'me/sessions', providesTags: ['Me'] }),
-    endSession: build.mutation<void, string>({
-      query: (id) => ({ url: `me/sessions/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Me'],
-    }),
-    invitation: build.query<InvitationView, string>({
-      query: (token) => ({ url: 'invitations/look', method: 'POST', body: { token } }),
-    }),
-    takeInvitation: build.mutation<
-      MeView,
-      { token: string; email?: string; name?: string; password: string }
-    >({ query: (body) => ({ url: 'invitations/take', method: 'POST', body }) }),
-    people: build.query<PersonView[], void>({ query: () => 'people', providesTags: ['Person'] }),
-    invite: build.mutation<LinkView, { owner: boolean }>({
-      query: (body) => ({ url: 'people/invitations', method: 'POST', body }),
-    }),
-    resetPassword: build.mutation<LinkView, string>({
-      query: (id) => ({ url: `people/${id}/reset`, method: 'POST' }),
-    }),
-    changePerson: build.mutation<PersonView, { id: string; owner?: boolean; off?: boolean }>({
-      query: ({ id, ...body }) => ({ url: `people/${id}`, method: 'PATCH', body }),
-      invalidatesTags: ['Person'],
-    }),
-    rights: build.query<RightView[], { kind: Thing; id: string }>({
-      query: ({ kind, id }) => `${kind}s/${id}/rights`,
-      providesTags: ['Right'],
-    }),
-    changeRight: build.mutation<
-      RightView[],
-      { kind: Thing; id: string; grantee: string; role: RightView['role'] | null }
-    >({
-      query: ({ kind, id, ...body }) => ({ url: `${kind}s/${id}/rights`, method: 'PUT', body }),
-      invalidatesTags: ['Right'],
-    }),
-    audit: build.query<AuditEntry[], { text: string; before?: number }>({
-      query({ text, before }) {
-        const asked = new URLSearchParams();
-        if (text) asked.set('text', text);
-        if (before !== undefined) asked.set('before', String(before));
-        return `audit?${asked}`;
-      },
-      keepUnusedDataFor: 0,
-    }),
-  }),
-});
+  });
 
 export const {
   useMeQuery,
@@ -82,6 +113,13 @@ export const {
   useInviteMutation,
   useResetPasswordMutation,
   useChangePersonMutation,
+  useGroupsQuery,
+  useMakeGroupMutation,
+  useSetGroupMutation,
+  useRemoveGroupMutation,
+  useRuleQuery,
+  useSetRuleMutation,
+  useTriedRuleQuery,
   useRightsQuery,
   useChangeRightMutation,
   useAuditQuery,

@@ -26,6 +26,7 @@ import { DataVersions } from './DataVersions';
 import { DropField } from './DropField';
 import { LookedUpFields } from './LookedUpFields';
 import { NoDataset } from './NoDataset';
+import { RowRule } from './RowRule';
 import { RowsTable } from './RowsTable';
 import { SetAside } from './SetAside';
 import { TypeWord, typeNames } from './TypeWord';
@@ -229,6 +230,7 @@ export function DatasetPage() {
             <CopyTable id={id} name={dataset.name} />
           </div>
         )}
+        {dataset.restricted && <p className="sv-notice">{tell('dataset.rule.some')}</p>}
         <ScheduleStatus dataset={dataset} />
         {isCopying && (
           <p className="sv-hint" role="status">
@@ -303,6 +305,7 @@ export function DatasetPage() {
             />
           )}
         </section>
+        <RowRule dataset={dataset} />
         <SetAside dataset={dataset} />
         {!dataset.inPlace && <DataVersions dataset={dataset} />}
         <section aria-labelledby="rows">

@@ -14,6 +14,7 @@ import { Problem } from '../ui/Problem';
 import { TopBar } from '../ui/TopBar';
 import { tell } from '../ui/tell';
 import { momentText } from '../ui/time-text';
+import { Groups } from './Groups';
 import { NewLink } from './NewLink';
 
 function Person({ person, me }: { person: PersonView; me: boolean }) {
@@ -188,6 +189,7 @@ export function People() {
             </tbody>
           </Table>
         )}
+        {me?.person?.owner && people && <Groups people={people} />}
         {me?.person?.owner && <Invite />}
         {me?.person?.owner && <Trail />}
       </main>

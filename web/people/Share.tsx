@@ -2,7 +2,13 @@ import type { RightView } from '@sorvik/core/board/api-types';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemText } from '../app/api';
-import { useChangeRightMutation, useMeQuery, usePeopleQuery, useRightsQuery } from '../app/people-api';
+import {
+  useChangeRightMutation,
+  useGroupsQuery,
+  useMeQuery,
+  usePeopleQuery,
+  useRightsQuery,
+} from '../app/people-api';
 import { DropButton } from '../ui/DropButton';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
@@ -50,13 +56,19 @@ function RoleChoice({
 function Rights({ kind, id }: Thing) {
   const { data: rights, error } = useRightsQuery({ kind, id }, { refetchOnMountOrArgChange: true });
   const { data: people = [] } = usePeopleQuery();
+  const { data: groups = [] } = useGroupsQuery();
   const { data: me } = useMeQuery();
   const [change, { error: failure }] = useChangeRightMutation();
   const [chosen, setChosen] = useState('');
   if (error) return <Problem>{problemText(error)}</Problem>;
   if (!rights) return <p className="sv-loading">{tell('home.home.loading')}</p>;
-  const nameOf = ({ grantee, name, email }: RightView) =>
-    grantee === everybody ? tell('people.share.everybody') : (name ?? email ?? grantee);
+  const nameOf = ({ grantee, name, email }: RightView) => {
+    if (grantee === everybody) return tell('people.share.everybody');
+    const group = groups.find(({ id: its }) => grantee === `group/${its}`);
+    return group
+      ? tell('people.share.group', { name: group.name, n: group.people.length })
+      : (name ?? email ?? grantee);
+  };
   const others = people.filter(
     ({ id: person, off }) => !off && !rights.some(({ grantee }) => grantee === person),
   );
@@ -94,6 +106,13 @@ function Rights({ kind, id }: Thing) {
           {!rights.some(({ grantee }) => grantee === everybody) && (
             <option value={everybody}>{tell('people.share.everybody')}</option>
           )}
+          {groups
+            .filter((group) => !rights.some(({ grantee }) => grantee === `group/${group.id}`))
+            .map((group) => (
+              <option key={group.id} value={`group/${group.id}`}>
+                {tell('people.share.group', { name: group.name, n: group.people.length })}
+              </option>
+            ))}
           {others.map(({ id: person, name, email }) => (
             <option key={person} value={person}>
               {tell('people.share.person', { name, email })}

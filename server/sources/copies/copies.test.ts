@@ -203,7 +203,7 @@ it.each([
     'datetime',
     'boolean',
   ]);
-  const copy = t.copies!.of(stored, fields)!;
+  const copy = t.copies!.of(stored, fields, null)!;
   const table = new TableSource(t.database, { ...stored, fields });
   expect(await copy.rows(0, 400)).toEqual(await table.rows(0, 400));
   expect(readdirSync(t.spool).filter((name) => name.endsWith('.lines'))).toEqual([]);

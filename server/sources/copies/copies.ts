@@ -7,9 +7,11 @@ import { type Field, fieldsOf, findDataset } from '../../datasets/store';
 import type { Database } from '../../db/client';
 import { inNaturalOrder } from '../../db/natural-order';
 import { type LineFiles, removeLines } from '../../imports/sent-lines';
+import type { Restriction } from '../restriction';
 import { OtherVersion } from '../source';
 import { CopySource, copyDialect } from './copy-source';
 import { Engine, type EngineLimits, literal } from './engine';
+import { isExactRule } from './exact';
 import { catchUp, makeCopy, type Stamp } from './make-copy';
 import { type RollUpOptions, RollUps, usualRollUps } from './roll-ups';
 
@@ -254,7 +256,8 @@ export class Copies {
   }
 
   /** What answers for a dataset in the state that is asked for; null where no copy does. */
-  of(dataset: CopiedDataset, fields: readonly Field[]): CopySource | null {
+  of(dataset: CopiedDataset, fields: readonly Field[], restriction: Restriction | null): CopySource | null {
+    if (restriction && !isExactRule(restriction.rule, fields)) return null;
     const held = this.ready.get(dataset.id);
     if (held?.stamp.shaped !== dataset.shaped) this.want(dataset);
     else if (!existsSync(held.file)) this.makeAnew(dataset);
@@ -265,6 +268,7 @@ export class Copies {
         this.engine,
         tableIn(held),
         { ...stamp, fields },
+        restriction,
         (texts) => inNaturalOrder(this.database, texts),
         (question) => this.rollUps.of(dataset.id, stamp, tableIn(held), fields, question),
       );

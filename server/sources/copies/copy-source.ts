@@ -8,6 +8,7 @@ import { longestQuestion, quoted } from '../../db/client';
 import { aggregateSql, type Dialect, keysSql } from '../aggregate-sql';
 import { type CodedKeys, coded, cubeBatch } from '../arrow';
 import { keyTypesOf } from '../key-types';
+import { allowedRows, type From, type Restriction, scopeOf } from '../restriction';
 import { pageOfRows, placeColumn, profileOf } from '../row-columns';
 import type { Bins, CountedValue, Question, Source } from '../source';
 import type { Engine } from './engine';
@@ -131,11 +132,20 @@ export class CopySource implements Source {
     /** The table in the column store, as SQL. */
     readonly table: string,
     private readonly copied: { version: number; rows: number; places: number; fields: readonly Field[] },
+    /** Which rows are for whoever asks; null for all. */
+    private readonly restriction: Restriction | null,
     /** Puts texts into their natural order, which only PostgreSQL knows. */
     private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
     /** What answers a question sooner than all rows do. */
     private readonly rolled: (question: Question) => Promise<Rolled | null> = async () => null,
-  ) {}
+  ) {
+    this.scope = scopeOf(restriction, copied.fields);
+    this.allowed = allowedRows(table, restriction, copied.fields, false);
+  }
+
+  readonly scope: string;
+  /** What of its table is for whoever asks. */
+  private readonly allowed: From;
 
   get version(): number {
     return this.copied.version;
@@ -153,24 +163,29 @@ export class CopySource implements Source {
   }
 
   async aggregate(question: Question, signal?: AbortSignal): Promise<RecordBatch> {
-    const rolled = await this.rolled(question);
+    // What is added up already is so over all rows.
+    const rolled = this.restriction ? null : await this.rolled(question);
     if (rolled)
       try {
-        return await this.aggregateOf(question, rolled, signal);
+        return await this.aggregateOf(
+          question,
+          { from: () => rolled.table, dialect: rolled.dialect },
+          signal,
+        );
       } catch (error) {
         if (signal?.aborted || error instanceof NotExact) throw error;
         rolled.failed();
       }
-    return this.aggregateOf(question, { table: this.table, dialect: copyDialect }, signal);
+    return this.aggregateOf(question, { from: this.allowed, dialect: copyDialect }, signal);
   }
 
   private aggregateOf(
     question: Question,
-    { table, dialect }: Pick<Rolled, 'table' | 'dialect'>,
+    { from, dialect }: { from: From; dialect: Dialect },
     signal?: AbortSignal,
   ): Promise<RecordBatch> {
     const types = keyTypesOf(question, this.copied.fields);
-    const { text, values } = aggregateSql(question, table, [...this.copied.fields], dialect);
+    const { text, values } = aggregateSql(question, from, [...this.copied.fields], dialect);
     return this.engine.on(
       async (connection) => {
         await this.engine.run(connection, `CREATE OR REPLACE TEMP TABLE answer AS ${text}`, values);
@@ -199,9 +214,10 @@ export class CopySource implements Source {
   async combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
     if (!keys.length) return 1;
     const columns = keysSql(keys, [...this.copied.fields], copyDialect).join(', ');
+    const values: unknown[] = [];
     const [counts] = await this.ask(
-      `SELECT count(*)::double FROM (SELECT DISTINCT ${columns} FROM ${this.table}) AS found`,
-      [],
+      `SELECT count(*)::double FROM (SELECT DISTINCT ${columns} FROM ${this.allowed(values)}) AS found`,
+      values,
       signal,
     );
     return counts![0] as number;
@@ -219,9 +235,10 @@ export class CopySource implements Source {
           .map((grain) => `, bool_and(${column} = date_trunc('${grain}', ${column})) AS ${grain}`)
           .join('')
       : '';
+    const values: unknown[] = [];
     const columns = await this.ask(
-      `SELECT count(*)::double, count(${column})::double, count(DISTINCT ${column})::double, ${end('min')}, ${end('max')}${firsts} FROM ${this.table}`,
-      [],
+      `SELECT count(*)::double, count(${column})::double, count(DISTINCT ${column})::double, ${end('min')}, ${end('max')}${firsts} FROM ${this.allowed(values)}`,
+      values,
       signal,
     );
     const [rows, count, distinct, min, max, ...are] = columns.map(([value]) => value);
@@ -245,7 +262,8 @@ export class CopySource implements Source {
     const { grain } = profile;
     const dated = isTemporal(field.type);
     // Of one date nothing is known of how finely dates are taken.
-    if (dated && (profile.distinct < 2 || grain === undefined)) return this.describe(field, signal);
+    if (this.restriction || (dated && (profile.distinct < 2 || grain === undefined)))
+      return this.describe(field, signal);
     const ordered = field.type === 'boolean' ? `${column}::varchar` : column;
     const type = field.type === 'boolean' ? 'varchar' : columnTypes[field.type];
     // Of what was there before the ends are known: only what came is looked at for them.
@@ -292,9 +310,10 @@ export class CopySource implements Source {
 
   private async counted(field: Field, order: string, signal?: AbortSignal): Promise<CountedValue[]> {
     const column = quoted(field.key);
+    const bound: unknown[] = [];
     const [values, counts] = await this.ask(
-      `SELECT ${textOf('value', field.type)}, n FROM (SELECT ${column} AS value, count(*)::double AS n FROM ${this.table} WHERE ${column} IS NOT NULL GROUP BY 1) AS counted ORDER BY ${order}`,
-      [],
+      `SELECT ${textOf('value', field.type)}, n FROM (SELECT ${column} AS value, count(*)::double AS n FROM ${this.allowed(bound)} WHERE ${column} IS NOT NULL GROUP BY 1) AS counted ORDER BY ${order}`,
+      bound,
       signal,
     );
     return values!.map((value, i) => ({ value: value as KeyValue, count: counts![i] as number }));
@@ -315,9 +334,10 @@ export class CopySource implements Source {
   async bins(field: Field, { low, width, count }: Bins, signal?: AbortSignal): Promise<number[]> {
     const column = quoted(field.key);
     const range = low + count * width - low;
+    const values: unknown[] = [low, range];
     const [bins, counts] = await this.ask(
-      `SELECT least(floor(${count} * ((${column}::double - $1::double) / $2::double)), ${count - 1}) AS bin, count(*)::double FROM ${this.table} WHERE ${column} IS NOT NULL GROUP BY 1`,
-      [low, range],
+      `SELECT least(floor(${count} * ((${column}::double - $1::double) / $2::double)), ${count - 1}) AS bin, count(*)::double FROM ${this.allowed(values)} WHERE ${column} IS NOT NULL GROUP BY 1`,
+      values,
       signal,
     );
     const found = new Map(bins!.map((bin, i) => [bin as number, counts![i] as number]));
@@ -326,9 +346,10 @@ export class CopySource implements Source {
 
   async rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]> {
     const { fields } = this.copied;
+    const values: unknown[] = [offset, limit];
     const columns = await this.ask(
-      `SELECT ${fields.map(({ key, type }) => textOf(quoted(key), type)).join(', ')} FROM ${this.table} ${pageOfRows(this.copied)}`,
-      [offset, limit],
+      `SELECT ${fields.map(({ key, type }) => textOf(quoted(key), type)).join(', ')} FROM ${this.allowed(values)} ${pageOfRows(this.copied, this.restriction !== null)}`,
+      values,
       signal,
     );
     return Array.from({ length: columns[0]?.length ?? 0 }, (_, i) => columns.map((column) => column[i]));

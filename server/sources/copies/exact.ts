@@ -36,6 +36,9 @@ function isExact(part: Expression, fields: Fields, calculated: boolean): boolean
     case 'isNull':
     case 'between':
     case 'in':
+    // What a rule knows of whoever asks.
+    case 'lever':
+    case 'anyOf':
       return !calculated;
     default:
       return false;
@@ -46,6 +49,9 @@ const isExactThroughout = (text: string, fields: Fields, calculated: boolean): b
   const parsed = fullEngine.parse(text);
   return parsed.ok && [...everyPart(parsed.expression)].every((part) => isExact(part, fields, calculated));
 };
+
+/** Whether a rule keeps the same rows in the column store as in PostgreSQL. */
+export const isExactRule = (rule: string, fields: Fields): boolean => isExactThroughout(rule, fields, false);
 
 /** COUNT(DISTINCT field): of what is asked as a whole, the one that is whole figures. */
 function isCountOfField(text: string): boolean {

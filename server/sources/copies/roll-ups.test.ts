@@ -26,7 +26,7 @@ const current = async () => {
   const dataset = await findDataset(t.database.db, id);
   const fields = await fieldsOf(t.database.db, id);
   await t.copies!.caughtUp(dataset);
-  return { dataset, fields, copy: t.copies!.of(dataset, fields)! };
+  return { dataset, fields, copy: t.copies!.of(dataset, fields, null)! };
 };
 const byQuay = (...hours: number[]): Question => ({
   keys: [{ field: 'quay' }],

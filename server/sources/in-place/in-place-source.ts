@@ -14,6 +14,7 @@ import { tell } from '../../tell';
 import type { Dialect } from '../aggregate-sql';
 import type { CubeColumns } from '../arrow';
 import { SqlSource } from '../postgres/sql-source';
+import { allowedRows, type From, type Restriction } from '../restriction';
 import type { Bins, CountedValue, Question } from '../source';
 import { tableSql } from './columns';
 import { sourceFailureOf, sourceProblem } from './problems';
@@ -83,8 +84,9 @@ export class InPlaceSource extends SqlSource {
     private readonly table: PlacedTable,
     /** Puts texts into their natural order, which only our own database knows. */
     private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
+    restriction: Restriction | null,
   ) {
-    super(table.fields, plainDialect, table.rows);
+    super(table.fields, plainDialect, table.rows, restriction);
   }
 
   get version(): number {
@@ -92,12 +94,15 @@ export class InPlaceSource extends SqlSource {
   }
 
   protected async read<T>(
-    work: (client: pg.ClientBase, table: string) => Promise<T>,
+    work: (client: pg.ClientBase, from: From) => Promise<T>,
     signal?: AbortSignal,
   ): Promise<T> {
     const { fields, relation } = this.table;
     const from = (known: readonly Field[]) =>
-      this.place.server.read((client) => work(client, tableSql(relation, known)), signal);
+      this.place.server.read(
+        (client) => work(client, allowedRows(tableSql(relation, known), this.restriction, known, false)),
+        signal,
+      );
     try {
       return await from(fields);
     } catch (error) {
@@ -149,7 +154,7 @@ export class InPlaceSource extends SqlSource {
     signal?: AbortSignal,
   ): Promise<CubeColumns> {
     // The functions that make null of what has no result are in our own database only.
-    if (guarded && this.sqlOf(question, '', true).text.includes('sorvik.'))
+    if (guarded && this.sqlOf(question, () => '', true).text.includes('sorvik.'))
       throw new HttpProblem(422, 'source-failed', tell('inPlace.noResult', { name: this.place.name }));
     const columns = await super.columnsOf(question, guarded, signal);
     if (!question.partials.some(isFirst)) return columns;
@@ -165,7 +170,7 @@ export class InPlaceSource extends SqlSource {
   async combinations(keys: readonly Dimension[], signal?: AbortSignal): Promise<number> {
     if (!keys.length) return 1;
     return this.read(
-      async (client, table) => (await this.combinationsIn(client, table, keys)).found,
+      async (client, from) => (await this.combinationsIn(client, from, keys)).found,
       signal,
     ).catch((error) => {
       // What cannot even be counted in time is asked for per move.
@@ -189,10 +194,11 @@ export class InPlaceSource extends SqlSource {
 
   bins(field: Field, { low, width, count }: Bins, signal?: AbortSignal): Promise<number[]> {
     const column = quoted(field.key);
-    return this.read(async (client, table) => {
+    return this.read(async (client, from) => {
+      const values: unknown[] = [low, low + count * width - low];
       const { rows } = await client.query(
-        `SELECT least(floor(${count} * ((${column}::float8 - $1::float8) / $2::float8)), ${count - 1})::int AS bin, count(*)::int AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1`,
-        [low, low + count * width - low],
+        `SELECT least(floor(${count} * ((${column}::float8 - $1::float8) / $2::float8)), ${count - 1})::int AS bin, count(*)::int AS count FROM ${from(values)} WHERE ${column} IS NOT NULL GROUP BY 1`,
+        values,
       );
       const counts = new Map(rows.map(({ bin, count: n }) => [bin as number, n as number]));
       return Array.from({ length: count }, (_, i) => counts.get(i) ?? 0);
@@ -208,9 +214,11 @@ export class InPlaceSource extends SqlSource {
   }
 
   rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]> {
-    return this.read(async (client, table) => {
+    return this.read(async (client, from) => {
+      const values: unknown[] = [];
       const { rows } = await client.query({
-        text: `${this.inOrder(table)} LIMIT ${limit} OFFSET ${offset}`,
+        text: `${this.inOrder(from(values))} LIMIT ${limit} OFFSET ${offset}`,
+        values,
         rowMode: 'array',
       });
       return rows;

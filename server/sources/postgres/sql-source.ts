@@ -9,6 +9,7 @@ import { aggregateSql, type Dialect, isSoonerByDay, keysSql } from '../aggregate
 import { type CubeColumns, cubeBatch, ValueCodes } from '../arrow';
 import { GrowingFloats } from '../growing-floats';
 import { keyTypesOf } from '../key-types';
+import { allowedRows, type From, type Restriction, scopeOf } from '../restriction';
 import { profileOf } from '../row-columns';
 import { type Bins, type CountedValue, NoFigure, type Question, type Source, UnfitValues } from '../source';
 
@@ -65,14 +66,25 @@ export abstract class SqlSource implements Source {
     protected readonly dialect: Dialect,
     /** How many rows there are, about. */
     private readonly rowCount: number,
-  ) {}
+    /** Which rows are for whoever asks; null for all. */
+    protected readonly restriction: Restriction | null,
+  ) {
+    this.scope = scopeOf(restriction, fields);
+  }
+
+  readonly scope: string;
 
   abstract readonly version: number;
   abstract readonly lasting: boolean;
 
-  /** Asks; `table` is what rows are selected from, as SQL. */
+  /** What of a table is for whoever asks. */
+  protected allowed(table: string, guarded = true): From {
+    return allowedRows(table, this.restriction, this.fields, guarded);
+  }
+
+  /** Asks; `from` is what rows are selected from. */
   protected abstract read<T>(
-    work: (client: pg.ClientBase, table: string) => Promise<T>,
+    work: (client: pg.ClientBase, from: From) => Promise<T>,
     signal?: AbortSignal,
   ): Promise<T>;
 
@@ -80,15 +92,15 @@ export abstract class SqlSource implements Source {
     return true;
   }
 
-  protected sqlOf(question: Question, table: string, guarded: boolean) {
+  protected sqlOf(question: Question, from: From, guarded: boolean) {
     const fields = [...this.fields];
     const byDay = isSoonerByDay(question, fields, this.rowCount);
-    return aggregateSql(question, table, fields, this.dialect, { guarded, byDay });
+    return aggregateSql(question, from, fields, this.dialect, { guarded, byDay });
   }
 
   protected columnsOf(question: Question, guarded: boolean, signal?: AbortSignal): Promise<CubeColumns> {
     return this.read(
-      (client, table) => inColumns(client, this.sqlOf(question, table, guarded), question),
+      (client, from) => inColumns(client, this.sqlOf(question, from, guarded), question),
       signal,
     );
   }
@@ -113,15 +125,17 @@ export abstract class SqlSource implements Source {
   /** How many combinations of keys there are in what is selected from, and how many of them once. */
   protected async combinationsIn(
     client: pg.ClientBase,
-    from: string,
+    from: From,
     keys: readonly Dimension[],
   ): Promise<{ found: number; once: number }> {
     const columns = keysSql(keys, [...this.fields], this.dialect)
       .map((key, i) => `${key} AS k${i}`)
       .join(', ');
     const names = keys.map((_, i) => `k${i}`).join(', ');
+    const values: unknown[] = [];
     const { rows } = await client.query(
-      `SELECT count(*) AS found, count(*) FILTER (WHERE n = 1) AS once FROM (SELECT count(*) AS n FROM (SELECT ${columns} FROM ${from}) AS sampled GROUP BY ${names}) AS counted`,
+      `SELECT count(*) AS found, count(*) FILTER (WHERE n = 1) AS once FROM (SELECT count(*) AS n FROM (SELECT ${columns} FROM ${from(values)}) AS sampled GROUP BY ${names}) AS counted`,
+      values,
     );
     return rows[0] as { found: number; once: number };
   }
@@ -131,12 +145,16 @@ export abstract class SqlSource implements Source {
     const ordered = field.type === 'boolean' ? `${column}::text` : column;
     const dated = isTemporal(field.type);
     const shown = dated ? '::text' : '';
-    return this.read(async (client, table) => {
+    return this.read(async (client, from) => {
+      const values: unknown[] = [];
+      const rowsSql = from(values);
       const totals = await client.query(
-        `SELECT count(*) AS rows, count(${column}) AS count, (min(${ordered}))${shown} AS min, (max(${ordered}))${shown} AS max${dated ? `, ${grainSql(column)} AS grain` : ''} FROM ${table}`,
+        `SELECT count(*) AS rows, count(${column}) AS count, (min(${ordered}))${shown} AS min, (max(${ordered}))${shown} AS max${dated ? `, ${grainSql(column)} AS grain` : ''} FROM ${rowsSql}`,
+        values,
       );
       const distinct = await client.query(
-        `SELECT count(*) AS n FROM (SELECT DISTINCT ${column} FROM ${table} WHERE ${column} IS NOT NULL) AS d`,
+        `SELECT count(*) AS n FROM (SELECT DISTINCT ${column} FROM ${rowsSql} WHERE ${column} IS NOT NULL) AS d`,
+        values,
       );
       const { rows, count, min, max, grain } = totals.rows[0];
       return profileOf(field, { rows, count, min, max, grain, distinct: distinct.rows[0].n });
@@ -154,9 +172,10 @@ export abstract class SqlSource implements Source {
     );
   }
 
-  protected counted(text: (table: string) => string, signal?: AbortSignal): Promise<CountedValue[]> {
-    return this.read(async (client, table) => {
-      const { rows } = await client.query(text(table));
+  protected counted(text: (rows: string) => string, signal?: AbortSignal): Promise<CountedValue[]> {
+    return this.read(async (client, from) => {
+      const values: unknown[] = [];
+      const { rows } = await client.query(text(from(values)), values);
       return rows as { value: KeyValue; count: number }[];
     }, signal);
   }

@@ -4,6 +4,7 @@ import { reading } from '../../datasets/locked';
 import type { Field } from '../../datasets/store';
 import { type Database, quoted, tableOf } from '../../db/client';
 import type { Dialect } from '../aggregate-sql';
+import type { From, Restriction } from '../restriction';
 import { pageOfRows, placeColumn } from '../row-columns';
 import { type Bins, type CountedValue, OtherVersion } from '../source';
 import { SqlSource } from './sql-source';
@@ -38,6 +39,7 @@ const sampledRows = 200_000;
 /** Rows in a table of Sorvik's own database. */
 export class TableSource extends SqlSource {
   readonly lasting = true;
+  private readonly slow: boolean;
 
   constructor(
     private readonly database: Database,
@@ -50,9 +52,10 @@ export class TableSource extends SqlSource {
       places: number;
       fields: readonly Field[];
     },
-    private readonly slow = false,
+    { slow = false, restriction = null }: { slow?: boolean; restriction?: Restriction | null } = {},
   ) {
-    super(dataset.fields, dialect, dataset.rows);
+    super(dataset.fields, dialect, dataset.rows, restriction);
+    this.slow = slow;
   }
 
   get version(): number {
@@ -61,7 +64,7 @@ export class TableSource extends SqlSource {
 
   /** Asks while nobody changes the rows. */
   protected read<T>(
-    work: (client: pg.ClientBase, table: string) => Promise<T>,
+    work: (client: pg.ClientBase, from: From, table: string) => Promise<T>,
     signal?: AbortSignal,
   ): Promise<T> {
     const { id, shaped } = this.dataset;
@@ -71,7 +74,8 @@ export class TableSource extends SqlSource {
       ({ client, dataset }) => {
         // Rows that came or went since are answered for; of other fields nothing could be said.
         if (dataset.shaped !== shaped) throw new OtherVersion(dataset.version);
-        return work(client, tableOf(dataset.number));
+        const table = tableOf(dataset.number);
+        return work(client, this.allowed(table), table);
       },
       { slow: this.slow, ...(signal ? { signal } : {}) },
     );
@@ -82,8 +86,8 @@ export class TableSource extends SqlSource {
     if (!keys.length) return Promise.resolve(1);
     const share = Math.min(1, sampledRows / Math.max(1, count));
     const sample = share < 1 ? ` TABLESAMPLE SYSTEM (${100 * share}) REPEATABLE (1)` : '';
-    return this.read(async (client, table) => {
-      const { found, once } = await this.combinationsIn(client, `${table}${sample}`, keys);
+    return this.read(async (client, _from, table) => {
+      const { found, once } = await this.combinationsIn(client, this.allowed(`${table}${sample}`), keys);
       return share < 1 ? Math.min(count, Math.round(found - once + once / share)) : found;
     }, signal);
   }
@@ -100,10 +104,11 @@ export class TableSource extends SqlSource {
 
   bins(field: Field, { low, width, count }: Bins, signal?: AbortSignal): Promise<number[]> {
     const column = quoted(field.key);
-    return this.read(async (client, table) => {
+    return this.read(async (client, from) => {
+      const values: unknown[] = [low, low + count * width, count];
       const { rows } = await client.query(
-        `SELECT least(width_bucket(${column}::float8, $1::float8, $2::float8, $3::int), $3::int) AS bin, count(*) AS count FROM ${table} WHERE ${column} IS NOT NULL GROUP BY 1`,
-        [low, low + count * width, count],
+        `SELECT least(width_bucket(${column}::float8, $1::float8, $2::float8, $3::int), $3::int) AS bin, count(*) AS count FROM ${from(values)} WHERE ${column} IS NOT NULL GROUP BY 1`,
+        values,
       );
       const counts = new Map(rows.map((row) => [row.bin as number, row.count as number]));
       return Array.from({ length: count }, (_, i) => counts.get(i + 1) ?? 0);
@@ -112,10 +117,11 @@ export class TableSource extends SqlSource {
 
   rows(offset: number, limit: number, signal?: AbortSignal): Promise<unknown[][]> {
     const columns = this.fields.map(({ key }) => quoted(key)).join(', ');
-    return this.read(async (client, table) => {
+    return this.read(async (client, from) => {
+      const values: unknown[] = [offset, limit];
       const { rows } = await client.query({
-        text: `SELECT ${columns} FROM ${table} ${pageOfRows(this.dataset)}`,
-        values: [offset, limit],
+        text: `SELECT ${columns} FROM ${from(values)} ${pageOfRows(this.dataset, this.restriction !== null)}`,
+        values,
         rowMode: 'array',
       });
       return rows;
