@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, Page } from '@playwright/test';
+import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
 import { expect, seriousFindings, test } from './fixtures';
 import { freePort, startApplication } from './global-setup';
 
@@ -128,5 +129,106 @@ test('a team comes in, shares a board, and each sees what they may', async ({ br
     await vito.getByRole('button', { name: 'Sign out' }).click();
     await expect(vito.getByRole('heading', { name: 'Sign in to Sorvik' })).toBeVisible();
     expect((await vito.request.get('/api/boards')).status()).toBe(401);
+  });
+});
+
+test('rows are left to whom they are for, and a link shows a board to whoever has it', async ({
+  browser,
+}) => {
+  test.setTimeout(180_000);
+  const olga = await browserOf(browser);
+  await olga.goto('/');
+  await olga.getByLabel('Email').fill('olga@example.org');
+  await olga.getByLabel('Password').fill(password);
+  await olga.keyboard.press('Enter');
+  await expect(olga.getByRole('button', { name: 'Olga', exact: true })).toBeVisible();
+
+  await test.step('a group is made of people', async () => {
+    await olga.goto('/people');
+    const groups = olga.getByRole('region', { name: 'Groups' });
+    await groups.getByLabel('Name of a new group').fill('Quel');
+    await groups.getByRole('button', { name: 'Make a group' }).click();
+    await groups.getByLabel('Add somebody to Quel').selectOption({ label: 'Vito (vito@example.org)' });
+    await expect(groups.getByRole('button', { name: 'Take Vito out of Quel' })).toBeVisible();
+    expect(await seriousFindings(olga)).toEqual([]);
+  });
+
+  const rule = olga.getByRole('region', { name: 'Who sees which rows' });
+  await test.step('a rule is tried as somebody, then kept', async () => {
+    await olga.goto('/datasets/landings');
+    await rule.getByRole('button', { name: 'quay = ANY (:person_groups)' }).click();
+    await rule.getByLabel('What would … see').selectOption({ label: 'Vito (vito@example.org)' });
+    await expect(rule.getByText('Vito sees 1 of 2 rows.')).toBeVisible();
+    await expect(rule.getByRole('table').getByText('Quel')).toBeVisible();
+    await rule.getByLabel('What would … see').selectOption({ label: 'Olga (olga@example.org)' });
+    await expect(rule.getByText('Olga owns it, and sees all 2 rows.')).toBeVisible();
+    await rule.getByRole('button', { name: 'Keep this rule' }).click();
+    await expect(rule.getByText('Whoever does not own this dataset sees the rows')).toBeVisible();
+    expect(await seriousFindings(olga)).toEqual([]);
+  });
+
+  const chart = plainChart('landings', {
+    by: { field: 'quay' },
+    measure: { aggregate: 'sum', field: 'tons' },
+    cues: [plainCue('light', 'quays')],
+  });
+  const pick = plainPick('landings', 'quay', 'quays', 'Quays');
+  const made = await olga.request.post('/api/boards', {
+    headers: { origin: url },
+    data: { document: { version: 1, title: 'Tons by quay', levers: [pick], charts: [chart] } },
+  });
+  const { id } = await made.json();
+
+  let address = '';
+  await test.step('a published board has a link', async () => {
+    await olga.goto(`/boards/${id}`);
+    await olga.getByRole('button', { name: 'Publish' }).click();
+    await olga.getByRole('dialog').getByRole('button', { name: 'Publish' }).click();
+    await olga.getByRole('button', { name: 'Share', exact: true }).click();
+    const links = olga.getByRole('dialog').getByRole('region', { name: 'Links' });
+    await links.getByRole('button', { name: 'Make a link' }).click();
+    await links.getByLabel('Who it is for').fill('Harbour office');
+    await links.getByLabel('Password, if one is wanted').fill('three grey seals');
+    await links.getByRole('button', { name: 'Make the link' }).click();
+    address = await links.getByLabel('Link for Harbour office').inputValue();
+    expect(await seriousFindings(olga, '[role="dialog"]')).toEqual([]);
+    await links.getByRole('button', { name: 'Done' }).click();
+    await expect(links.getByText('not used yet')).toBeVisible();
+  });
+
+  const guest = await browserOf(browser);
+  await test.step('whoever has it sees the board, and no row that is for somebody', async () => {
+    await guest.goto(address);
+    await expect(guest.getByRole('heading', { name: 'This link has a password' })).toBeVisible();
+    expect(await seriousFindings(guest)).toEqual([]);
+    await guest.getByLabel('Password', { exact: true }).fill('three grey sharks');
+    await guest.getByRole('button', { name: 'Open' }).click();
+    await expect(guest.getByRole('alert')).toHaveText('This is not the password of the link.');
+    await guest.getByLabel('Password', { exact: true }).fill('three grey seals');
+    await guest.keyboard.press('Enter');
+    await expect(guest.getByRole('heading', { name: 'Tons by quay', level: 1 })).toBeVisible();
+    await expect(guest.getByText('No quays to show.')).toBeVisible();
+    await rule.page().goto('/datasets/landings');
+    await rule.getByRole('textbox', { name: 'Who sees which rows' }).click();
+    await olga.keyboard.press('ControlOrMeta+a');
+    await olga.keyboard.type("quay = 'Harl' OR quay = ANY (:person_groups)");
+    await rule.getByRole('button', { name: 'Keep this rule' }).click();
+    await expect(rule.getByRole('button', { name: 'Keep this rule' })).toBeDisabled();
+    await guest.reload();
+    await expect(guest.locator('[data-key="Harl"]').first()).toBeVisible();
+    await expect(guest.locator('[data-key="Quel"]')).toHaveCount(0);
+    expect((await guest.request.get('/api/datasets/landings/rows?offset=0&limit=9')).status()).toBe(401);
+    await guest.getByRole('button', { name: 'Copy link' }).waitFor();
+  });
+
+  await test.step('withdrawn, it is over at once, also where it is open', async () => {
+    await olga.goto(`/boards/${id}`);
+    await olga.getByRole('button', { name: 'Share', exact: true }).click();
+    const links = olga.getByRole('dialog').getByRole('region', { name: 'Links' });
+    await expect(links.getByText('used once')).toBeVisible();
+    await links.getByRole('button', { name: 'Withdraw the link Harbour office' }).click();
+    await expect(guest.getByText('This link has ended, or was withdrawn.')).toBeVisible();
+    await guest.goto(address);
+    await expect(guest.getByRole('heading', { name: 'This link does not work any more' })).toBeVisible();
   });
 });

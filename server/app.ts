@@ -30,6 +30,8 @@ import { Routes } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
+import { Links } from './links/links';
+import { addLinkRoutes } from './links/routes';
 import { addGroupRoutes } from './people/group-routes';
 import { Groups } from './people/groups';
 import { People } from './people/people';
@@ -128,7 +130,7 @@ function addWeb(app: Hono, root: string, { db }: Database, access: Access): void
       // The page is as good without them: it asks by itself, and does not wait for a database that is away.
       const requests = await Promise.race([
         access
-          .also(c, 'board', id, 'view')
+          .needShown(c, id)
           .then(() => showRequests(db, id))
           .catch(() => []),
         setTimeout(longestWait, []),
@@ -155,16 +157,19 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const addressOf = clientAddress(addressList(team?.proxies ?? []));
   const secure = team?.address.protocol === 'https:';
   const audit = new Audit(database, addressOf, team !== undefined);
+  const links = new Links(database);
   const access = new Access(
     database,
-    team ? { sessions: new Sessions(database), cookie: secure ? '__Host-sorvik' : 'sorvik' } : null,
+    team ? { sessions: new Sessions(database), cookie: secure ? '__Host-sorvik' : 'sorvik', links } : null,
     audit,
     (id) => jobs.sentBy(id),
   );
   const people = new People(database);
   const routes = new Routes(access, () => database.room.ensure());
   addHealthRoutes(routes, database);
-  addPeopleRoutes(routes, { access, people, tries: new Tries(), audit, addressOf, secure });
+  const tries = new Tries();
+  addPeopleRoutes(routes, { access, people, tries, audit, addressOf, secure });
+  addLinkRoutes(routes, { access, links, audit, tries, addressOf, secure });
   addGroupRoutes(routes, { groups: new Groups(database), audit });
   addAccessRoutes(routes, database, access, audit);
   addChangeRoutes(routes, database);
@@ -282,6 +287,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const tidy = async () => {
     await access.team?.sessions.sweep();
     await people.sweep();
+    await links.sweep();
   };
   return { app, people, tidy, routes, sendKept };
 }

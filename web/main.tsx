@@ -33,6 +33,9 @@ const SignIn = lazy(() => import('./people/SignIn').then(({ SignIn }) => ({ defa
 const Invitation = lazy(() =>
   import('./people/Invitation').then(({ Invitation }) => ({ default: Invitation })),
 );
+const FollowLink = lazy(() =>
+  import('./people/FollowLink').then(({ FollowLink }) => ({ default: FollowLink })),
+);
 const Lost = lazy(() => import('./home/Lost').then(({ Lost }) => ({ default: Lost })));
 
 applyPreferredGround();
@@ -49,6 +52,7 @@ function Pages() {
       <Route path="/" element={<Home />} />
       <Route path="/people" element={<People />} />
       <Route path="/invitation" element={<Invitation />} />
+      <Route path="/link" element={<FollowLink />} />
       <Route path="/boards/:id" element={<Bench />} />
       <Route path="/show/:id" element={<Show />} />
       <Route path="/show/:id/draft" element={<Show draft />} />

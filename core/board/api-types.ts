@@ -356,6 +356,26 @@ export interface RightView {
   email: string | null;
 }
 
+/** A link by which whoever has it sees a published board. */
+export interface BoardLink {
+  id: string;
+  name: string;
+  /** Where levers stand, as the address of a show says it; empty for the start. */
+  positions: string;
+  /** Levers that stay there, by their ids. */
+  fixed: string[];
+  /** Whether a password is wanted. */
+  locked: boolean;
+  madeBy: string | null;
+  createdAt: string;
+  endsAt: string | null;
+  uses: number;
+  usedAt: string | null;
+}
+
+/** Where a link leads, or that a password is wanted first. */
+export type Followed = { locked: true } | { locked: false; board: string; positions: string };
+
 /** People who are given rights together. */
 export interface GroupView {
   id: string;

@@ -61,6 +61,7 @@ describe('every route', () => {
       'post /api/datasets/:id/rows',
       'post /api/invitations/look',
       'post /api/invitations/take',
+      'post /api/links/follow',
       'post /api/sign-in',
       'post /api/sign-out',
     ]);

@@ -4,6 +4,7 @@ import { getCookie } from 'hono/cookie';
 import type { Database } from '../db/client';
 import { datasets, people, rights } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
+import type { Links } from '../links/links';
 import type { Person, Sessions, Signed } from '../people/sessions';
 import { tell } from '../tell';
 import type { Audit } from './audit';
@@ -16,6 +17,7 @@ import {
   roles,
   type ShownLimits,
   type Thing,
+  type Visit,
 } from './needs';
 import { heldBy, roleOf } from './roles';
 import { ShownThroughBoards } from './shown-data';
@@ -25,10 +27,21 @@ export interface Team {
   sessions: Sessions;
   /** The name of the cookie that a session is in. */
   cookie: string;
+  links: Links;
 }
 
+const visitsOf = new WeakMap<Context, Promise<Visit[]>>();
+const visitOf = new WeakMap<Context, Visit>();
 const limitsOf = new WeakMap<Context, ShownLimits>();
 const signedOf = new WeakMap<Context, Signed | null>();
+
+/** So many links at a time are looked at of one browser. */
+const mostVisits = 20;
+
+const seerOf = (person: Person | undefined, visits: readonly Visit[]) => ({
+  person: person?.id ?? null,
+  boards: visits.map(({ board }) => board).sort(),
+});
 
 /** The one place that decides who may do what. Where there is no team, whoever is at the machine may do all. */
 export class Access implements Admission {
@@ -71,10 +84,15 @@ export class Access implements Admission {
   /** Throws where whoever asks may not. What somebody may not even see is not there for them. */
   async admit(c: Context, needs: Needs): Promise<void> {
     if (!this.team || needs === 'nothing') return;
+    const id = c.req.param('id')!;
+    if (needs === 'visitor') return this.needVisitor(c);
+    if (typeof needs === 'object' && 'board' in needs && needs.board === 'shown')
+      return this.needShown(c, id);
+    if (typeof needs === 'object' && 'dataset' in needs && needs.dataset === 'shown')
+      return this.needShownData(c, id);
     const person = await this.person(c);
     if (needs === 'person') return;
     if (needs === 'its-import') {
-      const id = c.req.param('id')!;
       if (!person.owner && this.importBy(id) !== person.id) throw notFound('import', id);
       return;
     }
@@ -82,13 +100,69 @@ export class Access implements Admission {
       if (!person.owner) throw new HttpProblem(403, 'not-allowed', tell('access.ownersOnly'));
       return;
     }
-    const [[kind, wanted]] = Object.entries(needs) as [[Thing, Role | 'shown']];
-    const id = c.req.param('id')!;
-    if (wanted !== 'shown') return this.need(person, kind, id, wanted);
-    if (await this.roleOf(person, kind, id)) return;
-    const shown = await this.shown.of(person.id, id);
-    if (!shown) throw notFound(kind, id);
+    const [[kind, wanted]] = Object.entries(needs) as [[Thing, Role]];
+    await this.need(person, kind, id, wanted);
+  }
+
+  /** The links that whoever asks has come by. */
+  private visits(c: Context): Promise<Visit[]> {
+    const { team } = this;
+    if (!team) return Promise.resolve([]);
+    const known = visitsOf.get(c);
+    if (known) return known;
+    const named = Object.entries(getCookie(c)).filter(([name]) => name.startsWith(this.visitCookie('')));
+    const found = Promise.all(named.slice(0, mostVisits).map(([, token]) => team.links.visit(token))).then(
+      (all) => all.filter((visit) => visit !== null),
+    );
+    visitsOf.set(c, found);
+    return found;
+  }
+
+  /** The name of the cookie of whoever has come by a link. */
+  visitCookie(link: string): string {
+    return `${this.team?.cookie}-visit-${link.slice(0, 8)}`;
+  }
+
+  /** Throws 401 where nobody is signed in, nor has come by a link. */
+  private async needVisitor(c: Context): Promise<void> {
+    if (!(await this.signed(c)) && !(await this.visits(c)).length) this.refuse(c);
+  }
+
+  /** Whoever is not signed in is asked to; whoever came by a link is told that it is over. */
+  private refuse(c: Context): never {
+    const came = Object.keys(getCookie(c)).some((name) => name.startsWith(this.visitCookie('')));
+    throw came
+      ? new HttpProblem(401, 'link-ended', tell('links.ended'))
+      : new HttpProblem(401, 'sign-in', tell('access.signIn'));
+  }
+
+  /** Throws where whoever asks may not see what is published of a board: neither by their rights nor by a link. */
+  async needShown(c: Context, board: string): Promise<void> {
+    if (!this.team) return;
+    const person = (await this.signed(c))?.person;
+    if (person && (await this.roleOf(person, 'board', board))) return;
+    const visit = (await this.visits(c)).find((each) => each.board === board);
+    if (visit) {
+      visitOf.set(c, visit);
+      return;
+    }
+    if (person) throw notFound('board', board);
+    this.refuse(c);
+  }
+
+  /** The same of a dataset: whoever sees it on boards alone keeps to what those show. */
+  private async needShownData(c: Context, dataset: string): Promise<void> {
+    const person = (await this.signed(c))?.person;
+    if (person && (await this.roleOf(person, 'dataset', dataset))) return;
+    const visits = await this.visits(c);
+    if (!person && !visits.length) this.refuse(c);
+    const shown = await this.shown.of(seerOf(person, visits), dataset);
+    if (!shown) throw notFound('dataset', dataset);
     limitsOf.set(c, shown);
+  }
+
+  visit(c: Context): Visit | null {
+    return visitOf.get(c) ?? null;
   }
 
   limits(c: Context): ShownLimits | null {
@@ -97,12 +171,16 @@ export class Access implements Admission {
 
   async followed(c: Context, datasets: readonly string[]): Promise<string[]> {
     if (!this.team) return [...datasets];
-    const person = await this.person(c);
+    // It may be long since they were let in.
+    signedOf.delete(c);
+    visitsOf.delete(c);
+    const person = (await this.signed(c))?.person;
+    const seer = seerOf(person, await this.visits(c));
     const found = await Promise.all(
       datasets.map(
         async (id) =>
-          (await this.roleOf(person, 'dataset', id)) !== null ||
-          (await this.shown.of(person.id, id)) !== null,
+          (person && (await this.roleOf(person, 'dataset', id)) !== null) ||
+          (await this.shown.of(seer, id)) !== null,
       ),
     );
     return datasets.filter((_, i) => found[i]);
@@ -145,7 +223,11 @@ export class Access implements Admission {
     wanted: Role = 'view',
   ) {
     if (!this.team) return [...things];
-    const person = await this.person(c);
+    const person = (await this.signed(c))?.person;
+    if (!person) {
+      const boards = wanted === 'view' && kind === 'board' ? await this.visits(c) : [];
+      return things.filter(({ id }) => boards.some(({ board }) => board === id));
+    }
     if (person.owner) return [...things];
     const enough = roles.filter((role) => isAtLeast(role, wanted));
     const found = await this.database.db

@@ -14,20 +14,32 @@ export const isAtLeast = (role: Role | null, wanted: Role): boolean =>
 export type Thing = 'board' | 'dataset';
 
 /**
- * What a request needs: nothing, somebody who is signed in, an owner of the server, a role on the board or the dataset that its
- * address names, or to have begun the import that it names. `shown` is also enough where a board that somebody may see shows
- * the dataset: the handler then keeps to what is shown. Whatever else it needs its handler asks for.
+ * What a request needs: nothing, somebody who is signed in, or who has at least come by a link (`visitor`), an owner of the server,
+ * a role on the board or the dataset that its address names, or to have begun the import that it names. A board that is `shown` is
+ * also that of a link that somebody has come by, a dataset one that such a board shows, or another one that they may see: the
+ * handler then keeps to what is shown. Whatever else it needs its handler asks for.
  */
 export type Needs =
   | 'nothing'
   | 'person'
+  | 'visitor'
   | 'owner'
-  | { board: Role }
+  | { board: Role | 'shown' }
   | { dataset: Role | 'shown' }
   | 'its-import';
 
 /** Whoever is signed in, in rights. */
 export const everybody = 'everybody';
+
+/** Somebody who has come by a link: to which board, and what its author has said of it. */
+export interface Visit {
+  link: string;
+  board: string;
+  /** Where levers stand, as the address of a show says it; empty for the start. */
+  positions: string;
+  /** Levers that stay there, by their ids. */
+  fixed: string[];
+}
 
 /** What of a dataset somebody reaches who sees it on boards alone. */
 export interface ShownLimits {
@@ -51,6 +63,10 @@ export type Action =
   | 'reset-link-made'
   | 'person-changed'
   | 'group-changed'
+  | 'link-made'
+  | 'link-withdrawn'
+  | 'link-followed'
+  | 'link-refused'
   | 'rights-changed'
   | 'rule-changed'
   | 'board-published'
@@ -70,6 +86,8 @@ export interface Admission {
   also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void>;
   /** What whoever asks is limited to of the dataset that the address names; null where they may see it. */
   limits(c: Context): ShownLimits | null;
+  /** The link by which whoever asks sees the board that the address names; null where they may see it without one. */
+  visit(c: Context): Visit | null;
   /** Those of some datasets whose changes whoever asks may hear of: they see them, or a board that shows them. */
   followed(c: Context, datasets: readonly string[]): Promise<string[]>;
   /** Those of some things on which whoever asks has a role. */

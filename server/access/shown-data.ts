@@ -5,7 +5,7 @@ import type { Kept } from '@sorvik/core/data/kept';
 import { fieldsNamed } from '@sorvik/core/edit/board-file';
 import { type BoardQuestions, boardQuestions } from '@sorvik/core/pipeline/board-questions';
 import { fullEngine } from '@sorvik/formula/full-engine';
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull, or } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { shownBoard } from '../boards/versions';
 import { datasetInfos } from '../datasets/store';
@@ -47,6 +47,12 @@ export class ShownData implements ShownLimits {
   }
 }
 
+/** Who sees boards: a person, by their rights, and whoever has come by links, those of the links. */
+export interface Seer {
+  person: string | null;
+  boards: readonly string[];
+}
+
 /** What boards show of datasets to whoever may see the boards and not the datasets. */
 export class ShownThroughBoards {
   private readonly known = new LRUCache<string, Promise<ShownData | null>>({ max: 5000 });
@@ -59,26 +65,35 @@ export class ShownThroughBoards {
     database.changes.on(() => this.known.clear());
   }
 
-  /** null where no board that a person may see shows anything of a dataset. */
-  of(person: string, dataset: string): Promise<ShownData | null> {
-    const name = JSON.stringify([person, dataset]);
+  /** null where no board that somebody may see shows anything of a dataset. */
+  of(seer: Seer, dataset: string): Promise<ShownData | null> {
+    const name = JSON.stringify([seer.person, seer.boards, dataset]);
     const known = this.database.changes.listening ? this.known.get(name) : undefined;
     if (known) return known;
-    const found = this.find(person, dataset);
+    const found = this.find(seer, dataset);
     this.known.set(name, found);
     found.catch(() => this.known.delete(name));
     return found;
   }
 
-  private async find(person: string, dataset: string): Promise<ShownData | null> {
+  private async find({ person, boards: linked }: Seer, dataset: string): Promise<ShownData | null> {
     const { db } = this.database;
     const [info] = await datasetInfos(db, [dataset]);
     if (!info) return null;
+    const held =
+      person === null
+        ? undefined
+        : inArray(
+            boards.id,
+            db
+              .select({ id: rights.thing })
+              .from(rights)
+              .where(and(eq(rights.kind, 'board'), heldBy(db, person))),
+          );
     const seen = await db
-      .selectDistinct({ id: rights.thing, by: boards.publishedBy })
-      .from(rights)
-      .innerJoin(boards, eq(boards.id, rights.thing))
-      .where(and(isNull(boards.deletedAt), eq(rights.kind, 'board'), heldBy(db, person)));
+      .select({ id: boards.id, by: boards.publishedBy })
+      .from(boards)
+      .where(and(isNull(boards.deletedAt), or(held, inArray(boards.id, [...linked]))));
     const fields = new Set<string>();
     const questions: BoardQuestions[] = [];
     for (const { id, by } of seen) {

@@ -39,6 +39,7 @@ import {
   setDeleted,
 } from './store';
 import { foldBack, listVersions, nameVersion, publish, scratchOf, shownBoard, unfold } from './versions';
+import { asVisited } from './visited';
 
 const mostRevisions = 2_147_483_647;
 
@@ -303,11 +304,15 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'get',
         path: `${path}/shown`,
-        needs: { board: 'view' },
+        needs: { board: 'shown' },
         summary: 'What viewers see of a board',
         answers: { 200: ref('ShownBoard') },
       },
-      async (c) => c.json(await shownBoard(db, c.req.param('id')!)),
+      async (c) => {
+        const shown = await shownBoard(db, c.req.param('id')!);
+        const visit = routes.access.visit(c);
+        return c.json(visit ? asVisited(shown, visit) : shown);
+      },
     )
     .add(
       {

@@ -21,6 +21,9 @@ class ChangesQuery {
 /** So often something is sent where nothing changes, ms: whoever has gone is noticed, and nothing in between gives up. */
 const pulse = 20_000;
 
+/** Rights are looked at again no more often than this, ms. */
+const checked = 1000;
+
 /** Tells pages of what changes while they are open. */
 export function addChangeRoutes(routes: Routes, database: Database): void {
   const versions = new DatasetVersions(database);
@@ -28,13 +31,23 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
     {
       method: 'get',
       path: '/api/changes',
-      needs: 'person',
+      needs: 'visitor',
       summary: 'The versions of some datasets, now and whenever one changes, as server-sent events',
       query: ChangesQuery,
       answers: { 200: 'text/event-stream' },
     },
     async (c, { query }) => {
-      const followed = await routes.access.followed(c, query.dataset);
+      let followed = await routes.access.followed(c, query.dataset);
+      let lookedAt = performance.now();
+      /** Whether whoever follows may still hear of all of them. */
+      const mayHear = async () => {
+        if (performance.now() - lookedAt < checked) return true;
+        lookedAt = performance.now();
+        const now = await routes.access.followed(c, query.dataset);
+        const same = now.length === followed.length;
+        followed = now;
+        return same;
+      };
       c.header('cache-control', 'no-store, no-transform');
       return streamSSE(c, async (stream) => {
         const told = new Map<string, number | undefined>();
@@ -48,6 +61,11 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
           await versions.look();
           const isNew = (id: string) => !told.has(id) || versions.of(id) !== told.get(id);
           while (!stream.aborted) {
+            if (!(await mayHear())) {
+              // What was open is looked at anew, and is not there any more.
+              await stream.writeSSE({ event: 'rights', data: '' });
+              break;
+            }
             const changed = followed.filter(isNew);
             if (changed.length) {
               for (const id of changed) told.set(id, versions.of(id));

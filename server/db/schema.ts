@@ -284,6 +284,36 @@ export const sessions = sorvik.table('sessions', {
   address: text('address').notNull(),
 });
 
+/** Links to published boards. Of what whoever has one shows, and of their passwords, only hashes are kept. */
+export const links = sorvik.table('links', {
+  id: text('id').primaryKey(),
+  hash: text('hash').notNull().unique(),
+  board: text('board')
+    .notNull()
+    .references(() => boards.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  /** Where levers stand, as the address of a show says it. */
+  positions: text('positions').notNull().default(''),
+  /** The levers that stay there. */
+  fixed: jsonb('fixed').$type<string[]>().notNull().default([]),
+  password: text('password'),
+  madeBy: text('made_by'),
+  createdAt: at('created_at').notNull().defaultNow(),
+  /** null for one that does not end. */
+  endsAt: at('ends_at'),
+  uses: integer('uses').notNull().default(0),
+  usedAt: at('used_at'),
+});
+
+/** Browsers in which a link was followed. */
+export const visits = sorvik.table('visits', {
+  hash: text('hash').primaryKey(),
+  link: text('link')
+    .notNull()
+    .references(() => links.id, { onDelete: 'cascade' }),
+  createdAt: at('created_at').notNull().defaultNow(),
+});
+
 /** Links by which somebody chooses a password, for the first time or again; each works once. */
 export const invitations = sorvik.table('invitations', {
   hash: text('hash').primaryKey(),

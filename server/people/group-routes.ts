@@ -85,10 +85,11 @@ export function addGroupRoutes(routes: Routes, { groups, audit }: { groups: Grou
       async (c, { body }) => {
         const before = await groups.find(c.req.param('id')!);
         const group = await groups.setPeople(before.id, body.people);
-        await changed(c, group, {
-          came: group.people.filter((id) => !before.people.includes(id)),
-          went: before.people.filter((id) => !group.people.includes(id)),
-        });
+        const [came, went] = await Promise.all([
+          groups.namesOf(group.people.filter((id) => !before.people.includes(id))),
+          groups.namesOf(before.people.filter((id) => !group.people.includes(id))),
+        ]);
+        await changed(c, group, { ...(came.length ? { came } : {}), ...(went.length ? { went } : {}) });
         return c.json(group);
       },
     )

@@ -78,6 +78,16 @@ export class Groups {
     return this.find(id);
   }
 
+  /** What people are called. */
+  async namesOf(ids: readonly string[]): Promise<string[]> {
+    if (!ids.length) return [];
+    const found = await this.database.db
+      .select({ name: people.name })
+      .from(people)
+      .where(inArray(people.id, [...ids]));
+    return found.map(({ name }) => name);
+  }
+
   /** Removes a group, and with it the rights that were given to it. */
   async remove(id: string): Promise<Group> {
     const group = await this.find(id);

@@ -56,6 +56,10 @@ export function followDatasets(store: AppStore, datasets: readonly string[]): ()
       pause = pauses.first;
       askAnew();
     });
+    // What may be seen has changed: what is open is asked for anew, and may be gone.
+    source.addEventListener('rights', () => {
+      store.dispatch(api.util.invalidateTags(['Board', 'Dataset']));
+    });
     // A connection that broke off is opened again by the browser, one that was refused is not.
     source.addEventListener('error', () => {
       if (source?.readyState !== EventSource.CLOSED) return;

@@ -1,5 +1,7 @@
 import type {
   AuditEntry,
+  BoardLink,
+  Followed,
   GroupView,
   InvitationView,
   LinkView,
@@ -16,7 +18,7 @@ type Thing = 'board' | 'dataset';
 
 /** Who is signed in, who else there is, and who may do what. */
 export const peopleApi = api
-  .enhanceEndpoints({ addTagTypes: ['Me', 'Person', 'Group', 'Right', 'Rule'] })
+  .enhanceEndpoints({ addTagTypes: ['Me', 'Person', 'Group', 'Link', 'Right', 'Rule'] })
   .injectEndpoints({
     endpoints: (build) => ({
       me: build.query<MeView, void>({ query: () => 'me', providesTags: ['Me'] }),
@@ -50,6 +52,31 @@ export const peopleApi = api
       changePerson: build.mutation<PersonView, { id: string; owner?: boolean; off?: boolean }>({
         query: ({ id, ...body }) => ({ url: `people/${id}`, method: 'PATCH', body }),
         invalidatesTags: ['Person'],
+      }),
+      links: build.query<BoardLink[], string>({
+        query: (board) => `boards/${board}/links`,
+        providesTags: ['Link'],
+      }),
+      makeLink: build.mutation<
+        { path: string; link: BoardLink },
+        {
+          board: string;
+          name: string;
+          days: number | null;
+          password?: string;
+          positions?: string;
+          fixed?: string[];
+        }
+      >({
+        query: ({ board, ...body }) => ({ url: `boards/${board}/links`, method: 'POST', body }),
+        invalidatesTags: ['Link'],
+      }),
+      withdrawLink: build.mutation<void, { board: string; link: string }>({
+        query: ({ board, link }) => ({ url: `boards/${board}/links/${link}`, method: 'DELETE' }),
+        invalidatesTags: ['Link'],
+      }),
+      followLink: build.mutation<Followed, { token: string; password?: string }>({
+        query: (body) => ({ url: 'links/follow', method: 'POST', body }),
       }),
       groups: build.query<GroupView[], void>({ query: () => 'groups', providesTags: ['Group'] }),
       makeGroup: build.mutation<GroupView, string>({
@@ -114,6 +141,10 @@ export const {
   useResetPasswordMutation,
   useChangePersonMutation,
   useGroupsQuery,
+  useLinksQuery,
+  useMakeLinkMutation,
+  useWithdrawLinkMutation,
+  useFollowLinkMutation,
   useMakeGroupMutation,
   useSetGroupMutation,
   useRemoveGroupMutation,

@@ -1,6 +1,7 @@
 import { chartOf, datasetsOf, leverOf } from '@sorvik/core/board/board';
 import { itemsOf } from '@sorvik/core/board/items';
 import { firstChart } from '@sorvik/core/edit/defaults';
+import { positionsToQuery } from '@sorvik/core/levers/positions';
 import { english } from '@sorvik/core/messages/locale';
 import { leverReach } from '@sorvik/core/text/lever-reach';
 import { useEffect, useMemo, useState } from 'react';
@@ -143,6 +144,14 @@ export function Bench() {
     dispatch(edit(tell('bench.bench.aChart'), (draft) => void draft.charts.push(made)));
     dispatch(chartChosen(made.id));
   };
+  /** Where a link to this board can begin. */
+  const linkStart = () => {
+    const { committed } = store.getState().positions;
+    return {
+      levers: board.levers,
+      positions: positionsToQuery(board.levers, committed, known.facts).toString(),
+    };
+  };
   const undoable = past.at(-1);
   const redoable = future.at(-1);
   return (
@@ -212,7 +221,7 @@ export function Bench() {
           </Explained>
           <BoardMenu board={board} onVersions={() => setOver('versions')} onKeys={doors.keys} />
           {scratchOf === null && <Publish board={board} />}
-          <ShareButton kind="board" id={id!} />
+          <ShareButton kind="board" id={id!} links={linkStart} />
           <Explained word="show" placement="bottom-end">
             <Link
               className="btn btn-sm btn-primary"

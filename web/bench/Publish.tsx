@@ -5,6 +5,7 @@ import { isAtStart, settledPosition } from '@sorvik/core/levers/settled-position
 import { english } from '@sorvik/core/messages/locale';
 import { say } from '@sorvik/core/messages/say';
 import { boardLines, linesOnlyIn } from '@sorvik/core/text/board-lines';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { problemText } from '../app/api';
 import { useDatasetsQuery, usePublishMutation, useVersionQuery } from '../app/editing-api';
@@ -115,8 +116,21 @@ function Asked({ board, close }: { board: Board; close(): void }) {
         <Link className="btn btn-sm btn-quiet" to={`/show/${id}/draft${location.search}`} target="_blank">
           {tell('bench.publish.previewTheDraftAsA')}
         </Link>
+        {published !== null && <CopyAddress path={`/show/${id}${location.search}`} />}
       </div>
     </div>
+  );
+}
+
+/** Copies where viewers find the board: it is for whoever may see it. */
+function CopyAddress({ path }: { path: string }) {
+  const [copied, setCopied] = useState(false);
+  const copy = () =>
+    navigator.clipboard.writeText(new URL(path, location.href).href).then(() => setCopied(true));
+  return (
+    <button type="button" className="btn btn-sm btn-quiet" onClick={() => void copy()}>
+      {copied ? tell('people.copied') : tell('bench.publish.copyLink')}
+    </button>
   );
 }
 

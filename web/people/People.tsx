@@ -149,7 +149,10 @@ function Trail() {
                   {Object.keys(detail).length > 0 && (
                     <div className="sv-hint">
                       {Object.entries(detail)
-                        .map(([key, value]) => `${key}: ${value ?? '–'}`)
+                        .map(
+                          ([key, value]) =>
+                            `${key}: ${Array.isArray(value) ? value.join(' + ') : (value ?? '–')}`,
+                        )
                         .join(', ')}
                     </div>
                   )}

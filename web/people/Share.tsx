@@ -12,6 +12,7 @@ import {
 import { DropButton } from '../ui/DropButton';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
+import { type LinkStart, Links } from './Links';
 
 interface Thing {
   kind: 'board' | 'dataset';
@@ -73,7 +74,7 @@ function Rights({ kind, id }: Thing) {
     ({ id: person, off }) => !off && !rights.some(({ grantee }) => grantee === person),
   );
   return (
-    <div className="sv-share">
+    <>
       <p className="sv-hint">{tell('people.share.owners', { kind })}</p>
       <ul>
         {rights.map((right) => (
@@ -132,17 +133,22 @@ function Rights({ kind, id }: Thing) {
       </div>
       {kind === 'board' && <p className="sv-hint">{tell('people.share.data')}</p>}
       {failure && <Problem role="alert">{problemText(failure)}</Problem>}
-    </div>
+    </>
   );
 }
 
 /** Who may do what with a board or a dataset; nothing where nobody signs in. */
-export function ShareButton(thing: Thing) {
+export function ShareButton({ links, ...thing }: Thing & { links?: () => LinkStart }) {
   const { data: me } = useMeQuery();
   if (!me?.person) return null;
   return (
     <DropButton label={tell('people.share.label')} title={tell('people.share.title')} placement="bottom-end">
-      {() => <Rights {...thing} />}
+      {() => (
+        <div className="sv-share">
+          <Rights {...thing} />
+          {thing.kind === 'board' && <Links board={thing.id} start={links?.()} />}
+        </div>
+      )}
     </DropButton>
   );
 }

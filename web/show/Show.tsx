@@ -2,7 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/settled-positions';
 import { english } from '@sorvik/core/messages/locale';
-import { lazy, Suspense, useCallback } from 'react';
+import { lazy, Suspense, useCallback, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
@@ -48,6 +48,21 @@ function ResetAll({ levers }: { levers: Lever[] }) {
       onClick={() => dispatch(leversReset(levers.map(({ id }) => id)))}
     >
       {say('show.resetAll')}
+    </button>
+  );
+}
+
+/** Copies the address of what is seen, with its levers where they stand. */
+function CopyAddress() {
+  const { say } = useLanguage();
+  const [copied, setCopied] = useState(false);
+  return (
+    <button
+      type="button"
+      className="btn btn-sm btn-quiet sv-copy-address"
+      onClick={() => void navigator.clipboard.writeText(location.href).then(() => setCopied(true))}
+    >
+      {say(copied ? 'show.copied' : 'show.copyLink')}
     </button>
   );
 }
@@ -118,7 +133,10 @@ export function Show({ draft = false }: { draft?: boolean }) {
               <DataStamp board={board} locale={locale} />
             </div>
             {draft && <p className="sv-draft-note">{tell('show.draft')}</p>}
-            {seen.length > 0 && <ResetAll levers={seen} />}
+            <div className="sv-row">
+              {!draft && <CopyAddress />}
+              {seen.length > 0 && <ResetAll levers={seen} />}
+            </div>
           </header>
           {above.length > 0 && (
             <section
