@@ -35,8 +35,10 @@ import { addLinkRoutes } from './links/routes';
 import { addGroupRoutes } from './people/group-routes';
 import { Groups } from './people/groups';
 import { People } from './people/people';
+import { PersonTokens } from './people/person-tokens';
 import { addPeopleRoutes } from './people/routes';
 import { Sessions } from './people/sessions';
+import { addTokenRoutes } from './people/token-routes';
 import { Tries } from './people/tries';
 import { addPushRoutes } from './refresh/push-routes';
 import type { Refresher } from './refresh/refresher';
@@ -158,9 +160,12 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const secure = team?.address.protocol === 'https:';
   const audit = new Audit(database, addressOf, team !== undefined);
   const links = new Links(database);
+  const tokens = new PersonTokens(database);
   const access = new Access(
     database,
-    team ? { sessions: new Sessions(database), cookie: secure ? '__Host-sorvik' : 'sorvik', links } : null,
+    team
+      ? { sessions: new Sessions(database), cookie: secure ? '__Host-sorvik' : 'sorvik', links, tokens }
+      : null,
     audit,
     (id) => jobs.sentBy(id),
   );
@@ -170,6 +175,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const tries = new Tries();
   addPeopleRoutes(routes, { access, people, tries, audit, addressOf, secure });
   addLinkRoutes(routes, { access, links, audit, tries, addressOf, secure });
+  addTokenRoutes(routes, { access, tokens, audit });
   addGroupRoutes(routes, { groups: new Groups(database), audit });
   addAccessRoutes(routes, database, access, audit);
   addChangeRoutes(routes, database);
@@ -288,6 +294,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     await access.team?.sessions.sweep();
     await people.sweep();
     await links.sweep();
+    await tokens.sweep();
   };
   return { app, people, tidy, routes, sendKept };
 }

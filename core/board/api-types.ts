@@ -356,6 +356,16 @@ export interface RightView {
   email: string | null;
 }
 
+/** What lets programs act for a person; the token itself is told once. */
+export interface PersonTokenView {
+  id: string;
+  name: string;
+  scope: 'read' | 'push' | 'edit';
+  createdAt: string;
+  usedAt: string | null;
+  endsAt: string;
+}
+
 /** A link by which whoever has it sees a published board. */
 export interface BoardLink {
   id: string;

@@ -5,6 +5,7 @@ import type { Database } from '../db/client';
 import { datasets, people, rights } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
 import type { Links } from '../links/links';
+import { PersonTokens } from '../people/person-tokens';
 import type { Person, Sessions, Signed } from '../people/sessions';
 import { tell } from '../tell';
 import type { Audit } from './audit';
@@ -28,6 +29,7 @@ export interface Team {
   /** The name of the cookie that a session is in. */
   cookie: string;
   links: Links;
+  tokens: PersonTokens;
 }
 
 const visitsOf = new WeakMap<Context, Promise<Visit[]>>();
@@ -68,10 +70,46 @@ export class Access implements Admission {
     if (!this.team) return null;
     const known = signedOf.get(c);
     if (known !== undefined) return known;
-    const token = getCookie(c, this.team.cookie);
-    const found = token ? await this.team.sessions.of(token) : null;
+    const found = await this.found(c, this.team);
     signedOf.set(c, found);
     return found;
+  }
+
+  /** By a token where one is given, and by a cookie otherwise. */
+  private async found(c: Context, { cookie, sessions, tokens }: Team): Promise<Signed | null> {
+    const given = PersonTokens.given(c.req.header('authorization'));
+    if (given !== null) {
+      const found = await tokens.of(given);
+      if (!found)
+        throw new HttpProblem(
+          401,
+          'token-needed',
+          tell('people.tokenOver'),
+          {},
+          { 'www-authenticate': 'Bearer' },
+        );
+      return { session: '', ...found };
+    }
+    const token = getCookie(c, cookie);
+    return token ? sessions.of(token) : null;
+  }
+
+  /** Throws where a program acts for somebody who would have to do this themselves. */
+  private async needScope(c: Context, needs: Needs): Promise<void> {
+    const scope = (await this.signed(c))?.scope;
+    if (scope === undefined) return;
+    const own = needs === 'owner' || (typeof needs === 'object' && Object.values(needs)[0] === 'own');
+    const mine = c.req.path.startsWith('/api/me') || c.req.path.startsWith('/api/links');
+    const reads = c.req.method === 'GET';
+    const enough = scope === 'edit' ? !own : scope === 'read' && reads && !own;
+    if (mine || !enough) throw new HttpProblem(403, 'not-allowed', tell('people.tokenScope', { scope }));
+  }
+
+  async pusher(c: Context, dataset: string): Promise<string | null> {
+    const signed = await this.signed(c);
+    if (!signed || signed.scope === undefined || signed.scope === 'read') return null;
+    await this.need(signed.person, 'dataset', dataset, 'edit');
+    return signed.person.name;
   }
 
   /** Who asks. Throws 401 where nobody is signed in. */
@@ -84,6 +122,7 @@ export class Access implements Admission {
   /** Throws where whoever asks may not. What somebody may not even see is not there for them. */
   async admit(c: Context, needs: Needs): Promise<void> {
     if (!this.team || needs === 'nothing') return;
+    await this.needScope(c, needs);
     const id = c.req.param('id')!;
     if (needs === 'visitor') return this.needVisitor(c);
     if (typeof needs === 'object' && 'board' in needs && needs.board === 'shown')

@@ -67,6 +67,8 @@ export type Action =
   | 'link-withdrawn'
   | 'link-followed'
   | 'link-refused'
+  | 'token-made'
+  | 'token-withdrawn'
   | 'rights-changed'
   | 'rule-changed'
   | 'board-published'
@@ -97,6 +99,8 @@ export interface Admission {
     things: readonly T[],
     wanted?: Role,
   ): Promise<T[]>;
+  /** The name of a person whose token lets a program push rows to a dataset; null where no such token is given. */
+  pusher(c: Context, dataset: string): Promise<string | null>;
   /** Notes what was done. */
   note(c: Context, action: Action, thing: string): Promise<void>;
 }

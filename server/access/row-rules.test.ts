@@ -140,7 +140,7 @@ describe('a rule', () => {
 
   it('follows rows that come and go, and is gone when it is taken away', async () => {
     const { headers } = await as('Vito', 'GET', `/api/datasets/${dataset}`);
-    expect(headers.get('cache-control')).toBe('private, no-cache');
+    expect(headers.get('cache-control')).toBe('private, max-age=0, must-revalidate');
     const tag = headers.get('etag')!;
     const same = await as('Vito', 'GET', `/api/datasets/${dataset}`, undefined, { 'if-none-match': tag });
     expect([same.status, same.body]).toEqual([304, '']);

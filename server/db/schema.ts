@@ -284,6 +284,20 @@ export const sessions = sorvik.table('sessions', {
   address: text('address').notNull(),
 });
 
+/** What lets programs act for a person. Of the token itself only a hash is kept. */
+export const personTokens = sorvik.table('person_tokens', {
+  id: text('id').primaryKey(),
+  hash: text('hash').notNull().unique(),
+  person: text('person')
+    .notNull()
+    .references(() => people.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  scope: text('scope').$type<'read' | 'push' | 'edit'>().notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+  usedAt: at('used_at'),
+  endsAt: at('ends_at').notNull(),
+});
+
 /** Links to published boards. Of what whoever has one shows, and of their passwords, only hashes are kept. */
 export const links = sorvik.table('links', {
   id: text('id').primaryKey(),

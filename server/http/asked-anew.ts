@@ -15,7 +15,7 @@ export const askedAnew: MiddlewareHandler = async (c, next) => {
   if (c.req.method !== 'GET' || c.res.status !== 200) return;
   c.header('vary', 'cookie', { append: true });
   if (/no-store/.test(c.res.headers.get('cache-control') ?? '')) return;
-  c.header('cache-control', 'private, no-cache');
+  c.header('cache-control', 'private, max-age=0, must-revalidate');
   if (c.res.headers.has('etag') || !tagged.test(c.res.headers.get('content-type') ?? '')) return;
   const body = packedOf(c)?.plain ?? new Uint8Array(await c.res.clone().arrayBuffer());
   if (body.byteLength > mostBytes) return;
@@ -24,6 +24,6 @@ export const askedAnew: MiddlewareHandler = async (c, next) => {
   if (c.req.header('if-none-match') === tag)
     c.res = new Response(null, {
       status: 304,
-      headers: { etag: tag, 'cache-control': 'private, no-cache', vary: 'cookie' },
+      headers: { etag: tag, 'cache-control': 'private, max-age=0, must-revalidate', vary: 'cookie' },
     });
 };

@@ -20,6 +20,15 @@ const reach = list(object({ board: text, title: text, lines: list(text) }));
 
 const remoteTable = { schema: text, name: text, kind: { enum: ['table', 'view'] }, rows: orNull(count) };
 
+const personToken = {
+  id: text,
+  name: text,
+  scope: { enum: ['read', 'push', 'edit'] },
+  createdAt: time,
+  usedAt: orNull(time),
+  endsAt: time,
+};
+
 /** The answers of the API. */
 export const schemas: Record<string, JsonSchema> = {
   Problem: object(
@@ -59,6 +68,8 @@ export const schemas: Record<string, JsonSchema> = {
     'owner',
   ]),
   Link: object({ path: text, endsAt: time }),
+  PersonToken: object(personToken),
+  NewPersonToken: object({ ...personToken, token: text }),
   BoardLink: object({
     id: text,
     name: text,

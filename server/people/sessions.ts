@@ -14,8 +14,11 @@ export interface Person {
 }
 
 export interface Signed {
+  /** Empty where it is a program that acts for its person. */
   session: string;
   person: Person;
+  /** How far a program may act. */
+  scope?: 'read' | 'push' | 'edit';
 }
 
 /** A session ends when it is not used for so long, and at the latest so long after its beginning; days. */

@@ -140,7 +140,8 @@ export function addPushRoutes(
       },
       async (c, { query }) => {
         const id = c.req.param('id')!;
-        const token = await tokenOf(database, c, id);
+        const pusher = await routes.access.pusher(c, id);
+        const token = pusher === null ? await tokenOf(database, c, id) : null;
         const once = c.req.header('idempotency-key');
         if (once !== undefined && (once === '' || once.length > longestKey))
           throw invalid([{ pointer: '', message: tell('push.badKey', { most: longestKey }) }]);
@@ -163,14 +164,15 @@ export function addPushRoutes(
             },
             by,
             once,
-            from: token.name,
+            from: pusher ?? token!.name,
           },
           versionsKept,
         );
-        await database.pool.query(
-          "UPDATE sorvik.push_tokens SET used_at = now() WHERE id = $1 AND (used_at IS NULL OR used_at < now() - interval '1 minute')",
-          [token.id],
-        );
+        if (token)
+          await database.pool.query(
+            "UPDATE sorvik.push_tokens SET used_at = now() WHERE id = $1 AND (used_at IS NULL OR used_at < now() - interval '1 minute')",
+            [token.id],
+          );
         return c.json(pushed);
       },
     );

@@ -6,6 +6,7 @@ import type {
   InvitationView,
   LinkView,
   MeView,
+  PersonTokenView,
   PersonView,
   RightView,
   RowRuleView,
@@ -18,7 +19,7 @@ type Thing = 'board' | 'dataset';
 
 /** Who is signed in, who else there is, and who may do what. */
 export const peopleApi = api
-  .enhanceEndpoints({ addTagTypes: ['Me', 'Person', 'Group', 'Link', 'Right', 'Rule'] })
+  .enhanceEndpoints({ addTagTypes: ['Me', 'Person', 'Group', 'Link', 'Right', 'Rule', 'PersonToken'] })
   .injectEndpoints({
     endpoints: (build) => ({
       me: build.query<MeView, void>({ query: () => 'me', providesTags: ['Me'] }),
@@ -77,6 +78,21 @@ export const peopleApi = api
       }),
       followLink: build.mutation<Followed, { token: string; password?: string }>({
         query: (body) => ({ url: 'links/follow', method: 'POST', body }),
+      }),
+      personTokens: build.query<PersonTokenView[], void>({
+        query: () => 'me/tokens',
+        providesTags: ['PersonToken'],
+      }),
+      makePersonToken: build.mutation<
+        PersonTokenView & { token: string },
+        { name: string; scope: PersonTokenView['scope']; days: number }
+      >({
+        query: (body) => ({ url: 'me/tokens', method: 'POST', body }),
+        invalidatesTags: ['PersonToken'],
+      }),
+      withdrawPersonToken: build.mutation<void, string>({
+        query: (id) => ({ url: `me/tokens/${id}`, method: 'DELETE' }),
+        invalidatesTags: ['PersonToken'],
       }),
       groups: build.query<GroupView[], void>({ query: () => 'groups', providesTags: ['Group'] }),
       makeGroup: build.mutation<GroupView, string>({
@@ -141,6 +157,9 @@ export const {
   useResetPasswordMutation,
   useChangePersonMutation,
   useGroupsQuery,
+  usePersonTokensQuery,
+  useMakePersonTokenMutation,
+  useWithdrawPersonTokenMutation,
   useLinksQuery,
   useMakeLinkMutation,
   useWithdrawLinkMutation,

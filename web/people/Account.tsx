@@ -15,6 +15,7 @@ import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
 import { momentText } from '../ui/time-text';
 import { agentText } from './agent-text';
+import { Tokens } from './Tokens';
 
 function Password() {
   const [now, setNow] = useState('');
@@ -103,6 +104,8 @@ function Account({ person }: { person: PersonView }) {
       <Password />
       <h2>{tell('people.account.sessions')}</h2>
       <Sessions />
+      <h2>{tell('people.tokens.title')}</h2>
+      <Tokens />
     </div>
   );
 }
