@@ -20,6 +20,9 @@ const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no
   --address URL      where people open it, https://boards.example.org, for --team
   --listen HOST:PORT listen there instead of on the loopback address, for --team
   --trust-proxies A,..  addresses or ranges of proxies that say where requests come from
+  --tls-certificate FILE, --tls-key FILE  a certificate of its own, as PEM, where no proxy has one
+  --oidc-issuer URL  people sign in there too, with --oidc-client ID, --oidc-groups CLAIM (groups), --oidc-name NAME; the
+                     secret as SORVIK_OIDC_SECRET
   --config FILE      take options from lines SORVIK_ADDRESS=.., as from the environment
   --database URL     keep all in this PostgreSQL database instead of in one of its own
   --port N           serve on this port of the loopback address (4310)
@@ -39,6 +42,13 @@ const options = {
   address: { type: 'string' },
   listen: { type: 'string' },
   'trust-proxies': { type: 'string' },
+  'tls-certificate': { type: 'string' },
+  'tls-key': { type: 'string' },
+  'oidc-issuer': { type: 'string' },
+  'oidc-client': { type: 'string' },
+  'oidc-secret': { type: 'string' },
+  'oidc-groups': { type: 'string' },
+  'oidc-name': { type: 'string' },
   database: { type: 'string' },
   data: { type: 'string' },
   rows: { type: 'string' },
@@ -100,7 +110,7 @@ await run(async () => {
     server = await startServer({
       databaseUrl: args.database ?? postgres.url,
       port,
-      ...(team ? { host: team.host, team: team.options } : {}),
+      ...(team ? { host: team.host, team: team.options, ...(team.tls ? { tls: team.tls } : {}) } : {}),
       spool: join(folder, 'spool'),
       key: join(folder, 'connections.key'),
       ...(args['no-copies']

@@ -34,9 +34,11 @@ import { Links } from './links/links';
 import { addLinkRoutes } from './links/routes';
 import { addGroupRoutes } from './people/group-routes';
 import { Groups } from './people/groups';
+import { OpenId, type OpenIdOptions } from './people/openid';
+import { addOpenIdRoutes } from './people/openid-routes';
 import { People } from './people/people';
 import { PersonTokens } from './people/person-tokens';
-import { addPeopleRoutes } from './people/routes';
+import { addPeopleRoutes, beginner } from './people/routes';
 import { Sessions } from './people/sessions';
 import { addTokenRoutes } from './people/token-routes';
 import { Tries } from './people/tries';
@@ -71,6 +73,8 @@ const streamed = /^\/api\/(imports(\/parts)?|board-files\/zip|datasets\/[^/]+\/r
 export interface TeamOptions {
   /** Where people open it. */
   address: URL;
+  /** Where people sign in besides, without a password here. */
+  openId?: OpenIdOptions | undefined;
   /** Proxies that are believed when they say where a request comes from: addresses, or ranges. */
   proxies: readonly string[];
 }
@@ -173,7 +177,11 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const routes = new Routes(access, () => database.room.ensure());
   addHealthRoutes(routes, database);
   const tries = new Tries();
-  addPeopleRoutes(routes, { access, people, tries, audit, addressOf, secure });
+  const openId = team?.openId ? new OpenId(team.openId, new URL('/signed-in', team.address)) : null;
+  const provider = openId?.name ?? null;
+  addPeopleRoutes(routes, { access, people, tries, audit, addressOf, secure, provider });
+  const begin = beginner({ access, addressOf, secure });
+  addOpenIdRoutes(routes, { openId, database, audit, secure, begin });
   addLinkRoutes(routes, { access, links, audit, tries, addressOf, secure });
   addTokenRoutes(routes, { access, tokens, audit });
   addGroupRoutes(routes, { groups: new Groups(database), audit });

@@ -1,6 +1,7 @@
 export { docsPages } from './docs-pages';
 
-import { createServer } from 'node:http';
+import { createServer, type RequestListener } from 'node:http';
+import { createServer as createTlsServer } from 'node:https';
 import { isIP } from 'node:net';
 import { getRequestListener } from '@hono/node-server';
 import pino from 'pino';
@@ -33,6 +34,8 @@ export interface ServerOptions {
   host?: string;
   /** Where people sign in: how they reach it. Left out, it is for one person at this machine. */
   team?: TeamOptions;
+  /** A certificate and its key, as PEM, where no proxy has one: then it speaks TLS itself. */
+  tls?: { cert: Buffer; key: Buffer };
   /** Where files wait while they are imported. */
   spool: string;
   /** The file with the key that passwords of other databases are sealed with; made when it is first needed. */
@@ -120,9 +123,12 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   }, 3_600_000);
   hourly.unref();
   const answer = getRequestListener(app.fetch);
-  const server = createServer((request, response) => {
+  const hear: RequestListener = (request, response) => {
     if (!sendKept(request, response)) void answer(request, response);
-  });
+  };
+  const server = options.tls
+    ? createTlsServer({ ...options.tls, minVersion: 'TLSv1.2' }, hear)
+    : createServer(hear);
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
     server.listen(options.port, host, () => done());

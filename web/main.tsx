@@ -33,6 +33,7 @@ const SignIn = lazy(() => import('./people/SignIn').then(({ SignIn }) => ({ defa
 const Invitation = lazy(() =>
   import('./people/Invitation').then(({ Invitation }) => ({ default: Invitation })),
 );
+const SignedIn = lazy(() => import('./people/SignedIn').then(({ SignedIn }) => ({ default: SignedIn })));
 const FollowLink = lazy(() =>
   import('./people/FollowLink').then(({ FollowLink }) => ({ default: FollowLink })),
 );
@@ -52,6 +53,7 @@ function Pages() {
       <Route path="/" element={<Home />} />
       <Route path="/people" element={<People />} />
       <Route path="/invitation" element={<Invitation />} />
+      <Route path="/signed-in" element={<SignedIn />} />
       <Route path="/link" element={<FollowLink />} />
       <Route path="/boards/:id" element={<Bench />} />
       <Route path="/show/:id" element={<Show />} />

@@ -326,6 +326,8 @@ export interface PersonView {
 /** Whether people sign in here, and who is signed in. */
 export interface MeView {
   team: boolean;
+  /** What the provider of identities is called that people can sign in at. */
+  provider?: string;
   person?: PersonView;
 }
 

@@ -63,6 +63,8 @@ describe('every route', () => {
       'post /api/invitations/take',
       'post /api/links/follow',
       'post /api/sign-in',
+      'post /api/sign-in/provider',
+      'post /api/sign-in/provider/back',
       'post /api/sign-out',
     ]);
   });

@@ -255,6 +255,8 @@ export const people = sorvik.table('people', {
 export const groups = sorvik.table('groups', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
+  /** Who is in it is said by a provider of identities, each time somebody signs in there. */
+  provided: boolean('provided').notNull().default(false),
   createdAt: at('created_at').notNull().defaultNow(),
 });
 
@@ -269,6 +271,20 @@ export const members = sorvik.table(
       .references(() => people.id, { onDelete: 'cascade' }),
   },
   (table) => [primaryKey({ columns: [table.group, table.person] })],
+);
+
+/** Who people are for providers of identities. */
+export const identities = sorvik.table(
+  'identities',
+  {
+    issuer: text('issuer').notNull(),
+    subject: text('subject').notNull(),
+    person: text('person')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.issuer, table.subject] })],
 );
 
 /** Browsers in which somebody is signed in. Of what their cookie holds only a hash is kept. */

@@ -42,7 +42,8 @@ export const schemas: Record<string, JsonSchema> = {
     },
     ['instance', 'errors'],
   ),
-  Me: object({ team: { type: 'boolean' }, person: ref('Person') }, ['person']),
+  Me: object({ team: { type: 'boolean' }, provider: text, person: ref('Person') }, ['provider', 'person']),
+  Provider: object({ address: text }),
   Person: object(
     {
       id: text,

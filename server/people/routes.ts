@@ -94,19 +94,17 @@ export interface PeopleParts {
   addressOf(c: Context): string;
   /** Pages come over TLS: a cookie never goes any other way. */
   secure: boolean;
+  /** What the provider of identities is called; null where there is none. */
+  provider: string | null;
 }
 
 const shownPerson = ({ id, email, name, owner }: Person): Person => ({ id, email, name, owner });
 
-/** Who signs in, from where, and how people come in and go. */
-export function addPeopleRoutes(routes: Routes, parts: PeopleParts): void {
-  const { access, people, tries, audit, addressOf, secure } = parts;
-  const needTeam = () => {
-    if (!access.team) throw new HttpProblem(404, 'not-found', tell('people.alone'));
-    return access.team;
-  };
-  const begin = async (c: Context, person: Person) => {
-    const { sessions, cookie } = needTeam();
+/** Begins sessions of whoever signs in. */
+export const beginner =
+  ({ access, addressOf, secure }: Pick<PeopleParts, 'access' | 'addressOf' | 'secure'>) =>
+  async (c: Context, person: Person): Promise<void> => {
+    const { sessions, cookie } = access.team!;
     // Whoever was signed in here before is no longer: a cookie that somebody else has set is of no use to them.
     const before = await access.signed(c);
     if (before) await sessions.end(before.person.id, before.session);
@@ -121,6 +119,15 @@ export function addPeopleRoutes(routes: Routes, parts: PeopleParts): void {
       path: '/',
       maxAge: longestDays * 86_400,
     });
+  };
+
+/** Who signs in, from where, and how people come in and go. */
+export function addPeopleRoutes(routes: Routes, parts: PeopleParts): void {
+  const { access, people, tries, audit, addressOf, provider } = parts;
+  const begin = beginner(parts);
+  const needTeam = () => {
+    if (!access.team) throw new HttpProblem(404, 'not-found', tell('people.alone'));
+    return access.team;
   };
   const own = (link: { token: string; endsAt: string }) => ({
     path: `/invitation#${link.token}`,
@@ -139,7 +146,11 @@ export function addPeopleRoutes(routes: Routes, parts: PeopleParts): void {
       async (c) => {
         const signed = await access.signed(c);
         return c.json(
-          { team: access.team !== null, ...(signed ? { person: shownPerson(signed.person) } : {}) },
+          {
+            team: access.team !== null,
+            ...(provider === null ? {} : { provider }),
+            ...(signed ? { person: shownPerson(signed.person) } : {}),
+          },
           200,
           { 'cache-control': 'no-store' },
         );
@@ -188,7 +199,7 @@ export function addPeopleRoutes(routes: Routes, parts: PeopleParts): void {
           await sessions.end(signed.person.id, signed.session);
           await audit.note(c, { action: 'signed-out' });
         }
-        deleteCookie(c, cookie, { path: '/', secure });
+        deleteCookie(c, cookie, { path: '/', secure: parts.secure });
         return c.body(null, 204);
       },
     )

@@ -1,4 +1,5 @@
 import { expect } from 'vitest';
+import type { OpenIdOptions } from '../people/openid';
 import { testApp } from './test-app';
 
 export const teamAddress = new URL('https://boards.example.org');
@@ -7,8 +8,14 @@ export const teamPassword = 'seven brown herons';
 const cookieOf = (headers: Headers) => headers.get('set-cookie')!.split(';')[0]!;
 
 /** The application for a team, whose first owner is Olga; and who else comes. */
-export async function teamApp(options: Omit<NonNullable<Parameters<typeof testApp>[0]>, 'team'> = {}) {
-  const t = await testApp({ ...options, team: { address: teamAddress, proxies: [] } });
+export async function teamApp({
+  openId,
+  ...options
+}: Omit<NonNullable<Parameters<typeof testApp>[0]>, 'team'> & { openId?: OpenIdOptions } = {}) {
+  const t = await testApp({
+    ...options,
+    team: { address: teamAddress, proxies: [], ...(openId ? { openId } : {}) },
+  });
   /** What a browser of each sends along. */
   const cookies: Record<string, string> = {};
   const ids: Record<string, string> = {};

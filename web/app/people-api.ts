@@ -26,6 +26,12 @@ export const peopleApi = api
       signIn: build.mutation<MeView, { email: string; password: string }>({
         query: (body) => ({ url: 'sign-in', method: 'POST', body }),
       }),
+      setOut: build.mutation<{ address: string }, void>({
+        query: () => ({ url: 'sign-in/provider', method: 'POST' }),
+      }),
+      comeBack: build.mutation<MeView, string>({
+        query: (search) => ({ url: 'sign-in/provider/back', method: 'POST', body: { search } }),
+      }),
       signOut: build.mutation<void, void>({ query: () => ({ url: 'sign-out', method: 'POST' }) }),
       changePassword: build.mutation<void, { now: string; password: string }>({
         query: (body) => ({ url: 'me/password', method: 'PUT', body }),
@@ -146,6 +152,8 @@ export const peopleApi = api
 export const {
   useMeQuery,
   useSignInMutation,
+  useSetOutMutation,
+  useComeBackMutation,
   useSignOutMutation,
   useChangePasswordMutation,
   useSessionsQuery,

@@ -1,9 +1,28 @@
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemText } from '../app/api';
-import { useSignInMutation } from '../app/people-api';
+import { useMeQuery, useSetOutMutation, useSignInMutation } from '../app/people-api';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
+
+/** Signing in elsewhere; nothing where there is no provider. */
+function AtProvider() {
+  const { data: me } = useMeQuery();
+  const [setOut, { error, isLoading }] = useSetOutMutation();
+  if (!me?.provider) return null;
+  const go = async () => {
+    const found = await setOut();
+    if (found.data) location.assign(found.data.address);
+  };
+  return (
+    <section>
+      <Button variant="outline-secondary" disabled={isLoading} onClick={() => void go()}>
+        {tell('people.signIn.provider', { name: me.provider })}
+      </Button>
+      {error && <Problem role="alert">{problemText(error)}</Problem>}
+    </section>
+  );
+}
 
 /** What stands in place of every page while nobody is signed in. */
 export function SignIn() {
@@ -49,6 +68,7 @@ export function SignIn() {
         </Button>
         <p className="sv-hint">{tell('people.signIn.forgotten')}</p>
       </Form>
+      <AtProvider />
     </main>
   );
 }
