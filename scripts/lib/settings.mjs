@@ -16,14 +16,14 @@ function fileAt(path) {
 
 /**
  * Options that are not given where they are asked for, from the environment or else from a file of lines `SORVIK_ADDRESS=..`:
- * `--listen` is `SORVIK_LISTEN`. What is given counts before both.
+ * `--listen` is `SORVIK_LISTEN`. What is given counts before both. `others`: a file may have settings for other commands too.
  */
-export function withSettings(given, options, env = process.env) {
+export function withSettings(given, options, env = process.env, { others = false } = {}) {
   const path = given.config ?? env.SORVIK_CONFIG;
   const file = path ? fileAt(path) : {};
   const known = new Set(Object.keys(options).map(variableOf));
   const unknown = Object.keys(file).find((name) => !known.has(name));
-  if (unknown) throw new Refusal(`--config ${path}: there is no setting ${unknown}.`);
+  if (unknown && !others) throw new Refusal(`--config ${path}: there is no setting ${unknown}.`);
   const found = { ...given };
   for (const [name, { type }] of Object.entries(options)) {
     if (found[name] !== undefined) continue;
