@@ -23,6 +23,8 @@ const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no
   --tls-certificate FILE, --tls-key FILE  a certificate of its own, as PEM, where no proxy has one
   --oidc-issuer URL  people sign in there too, with --oidc-client ID, --oidc-groups CLAIM (groups), --oidc-name NAME; the
                      secret as SORVIK_OIDC_SECRET
+  --limit-questions N, --limit-uploads N, --limit-storage N  questions a minute (6000), files an hour (120) and megabytes of
+                     rows for each person, for --team
   --config FILE      take options from lines SORVIK_ADDRESS=.., as from the environment
   --database URL     keep all in this PostgreSQL database instead of in one of its own
   --port N           serve on this port of the loopback address (4310)
@@ -44,6 +46,10 @@ const options = {
   'trust-proxies': { type: 'string' },
   'tls-certificate': { type: 'string' },
   'tls-key': { type: 'string' },
+  'limit-questions': { type: 'string' },
+  'limit-uploads': { type: 'string' },
+  'limit-storage': { type: 'string' },
+  'metrics-token': { type: 'string' },
   'oidc-issuer': { type: 'string' },
   'oidc-client': { type: 'string' },
   'oidc-secret': { type: 'string' },
@@ -126,6 +132,7 @@ await run(async () => {
       web: join(root, 'dist/web'),
       migrations: join(root, 'server/migrations'),
       logFile: join(folder, 'server.log'),
+      ...(args['metrics-token'] ? { metricsToken: args['metrics-token'] } : {}),
     });
     const seeded = join(folder, 'demo-seeded');
     if (demo && !existsSync(seeded)) {

@@ -11,6 +11,7 @@ import type { Logger } from 'pino';
 import { Access } from './access/access';
 import { asking } from './access/asking';
 import { Audit } from './access/audit';
+import { type LimitOptions, Limits, usualLimits } from './access/limits';
 import { addAccessRoutes } from './access/routes';
 import { addBoardRoutes } from './boards/routes';
 import { showRequests } from './boards/show-requests';
@@ -20,13 +21,14 @@ import { addCubeRoutes } from './cubes/routes';
 import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
+import { Metrics } from './health/metrics';
 import { addHealthRoutes } from './health/routes';
 import { askedAnew } from './http/asked-anew';
 import { addressList, clientAddress } from './http/client-address';
 import { KeptAnswers } from './http/kept-answers';
 import { openApiDocument } from './http/openapi';
 import { failureProblem, HttpProblem, problemResponse } from './http/problem';
-import { Routes } from './http/routes';
+import { Routes, routeFor } from './http/routes';
 import { refuseMalformed } from './http/well-formed';
 import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
@@ -59,6 +61,8 @@ export interface AppParts {
   log: Logger;
   /** What there is besides where the server is for a team. */
   team?: TeamOptions | undefined;
+  /** What lets a program read the metrics from elsewhere. */
+  metricsToken?: string | undefined;
   /** The folder of the built web application; without it only the API is served. */
   web?: string;
 }
@@ -73,6 +77,8 @@ const streamed = /^\/api\/(imports(\/parts)?|board-files\/zip|datasets\/[^/]+\/r
 export interface TeamOptions {
   /** Where people open it. */
   address: URL;
+  /** How much each person may ask for, where that is to be other than usual. */
+  limits?: Partial<LimitOptions> | undefined;
   /** Where people sign in besides, without a password here. */
   openId?: OpenIdOptions | undefined;
   /** Proxies that are believed when they say where a request comes from: addresses, or ranges. */
@@ -86,10 +92,13 @@ const isOneOf = (names: readonly string[], host: string | undefined) =>
 
 const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null);
 
+/** What whoever runs the server asks on its machine. */
+const watchedPaths = ['/healthz', '/readyz', '/metrics'];
+
 /** A page elsewhere must neither reach the server under another name nor write to it. */
 function refuseStrangers(c: Context, team: TeamOptions | undefined): void {
   const names = team ? [team.address.hostname] : ownNames;
-  const watched = c.req.path === '/healthz' && isOneOf(ownNames, c.req.header('host'));
+  const watched = watchedPaths.includes(c.req.path) && isOneOf(ownNames, c.req.header('host'));
   if (!watched && !isOneOf(names, c.req.header('host')))
     throw team
       ? new HttpProblem(403, 'unknown-host', tell('app.openItAt', { address: team.address.origin }))
@@ -149,7 +158,17 @@ function addWeb(app: Hono, root: string, { db }: Database, access: Access): void
 }
 
 /** The whole HTTP application; `routes` describes its API. */
-export function createApp({ database, sources, jobs, refresher, scheduler, log, team, web }: AppParts): {
+export function createApp({
+  database,
+  sources,
+  jobs,
+  refresher,
+  scheduler,
+  log,
+  team,
+  web,
+  metricsToken,
+}: AppParts): {
   app: Hono;
   /** People who sign in; nobody does where there is no team. */
   people: People;
@@ -165,17 +184,33 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
   const audit = new Audit(database, addressOf, team !== undefined);
   const links = new Links(database);
   const tokens = new PersonTokens(database);
+  const limits = new Limits(database, { ...usualLimits, ...team?.limits });
   const access = new Access(
     database,
     team
-      ? { sessions: new Sessions(database), cookie: secure ? '__Host-sorvik' : 'sorvik', links, tokens }
+      ? {
+          sessions: new Sessions(database),
+          cookie: secure ? '__Host-sorvik' : 'sorvik',
+          links,
+          tokens,
+          limits,
+          addressOf,
+        }
       : null,
     audit,
     (id) => jobs.sentBy(id),
   );
   const people = new People(database);
   const routes = new Routes(access, () => database.room.ensure());
-  addHealthRoutes(routes, database);
+  const metrics = new Metrics({
+    database,
+    imports: () => jobs.states(),
+    copies: () => sources.copies?.counts() ?? { ready: 0, waiting: 0 },
+  });
+  addHealthRoutes(routes, database, metrics, {
+    token: metricsToken ?? null,
+    others: team !== undefined,
+  });
   const tries = new Tries();
   const openId = team?.openId ? new OpenId(team.openId, new URL('/signed-in', team.address)) : null;
   const provider = openId?.name ?? null;
@@ -219,6 +254,12 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     await next();
     kept.wentOut(c);
     const ms = Math.round(performance.now() - started);
+    metrics.answered(
+      routeFor(c) ?? (c.req.path.startsWith('/api/') ? 'other' : 'page'),
+      c.req.method,
+      c.res.status,
+      ms,
+    );
     log.info({ request: id, method: c.req.method, path: c.req.path, status: c.res.status, ms });
   });
   app.use(
@@ -295,6 +336,7 @@ export function createApp({ database, sources, jobs, refresher, scheduler, log, 
     if (!kept.send(request, response, id)) return false;
     const { method, url = '' } = request;
     const ms = Math.round(performance.now() - started);
+    metrics.answered('kept', 'GET', response.statusCode, ms);
     log.info({ request: id, method, path: url.split('?')[0], status: response.statusCode, ms });
     return true;
   };

@@ -48,6 +48,8 @@ export interface ServerOptions {
   allowed?: AllowedAddresses;
   migrations: string;
   web?: string;
+  /** What lets a program read the metrics from elsewhere. */
+  metricsToken?: string;
   /** Without one, nothing is logged. */
   logFile?: string;
 }
@@ -112,6 +114,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     log,
     team,
     ...(options.web ? { web: options.web } : {}),
+    ...(options.metricsToken ? { metricsToken: options.metricsToken } : {}),
   });
   const tidyUp = async () => {
     await sweep(database, options.spool, jobs.files());

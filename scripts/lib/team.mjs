@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { createSecureContext } from 'node:tls';
+import { wholeNumber } from './args.mjs';
 import { Refusal } from './say.mjs';
 
 const ownHosts = ['localhost', '127.0.0.1', '[::1]'];
@@ -28,6 +29,18 @@ function openIdOf({
   if (!client || !secret)
     throw new Refusal('--oidc-issuer needs --oidc-client, and the secret as SORVIK_OIDC_SECRET.');
   return { openId: { issuer: url, client, secret, groups, name: name ?? url.hostname } };
+}
+
+/** How much each person may ask for, where that is said. */
+function limitsOf(given) {
+  const questions = wholeNumber(given['limit-questions'], 'limit-questions', 1, 1_000_000);
+  const uploads = wholeNumber(given['limit-uploads'], 'limit-uploads', 1, 1_000_000);
+  const storage = wholeNumber(given['limit-storage'], 'limit-storage', 1, 1_000_000_000);
+  return {
+    ...(questions === undefined ? {} : { questions }),
+    ...(uploads === undefined ? {} : { uploads }),
+    ...(storage === undefined ? {} : { storage: storage * 1e6 }),
+  };
 }
 
 /** A certificate of its own; nothing where a proxy has it. */
@@ -58,9 +71,7 @@ function tlsOf({ 'tls-certificate': certificate, 'tls-key': key }) {
  */
 export function teamOptions({ team, address, listen, 'trust-proxies': proxies, ...more }) {
   if (!team) {
-    const others = Object.entries(more).filter(
-      ([name]) => name.startsWith('oidc-') || name.startsWith('tls-'),
-    );
+    const others = Object.entries(more).filter(([name]) => /^(oidc|tls|limit)-/.test(name));
     for (const [name, value] of [...Object.entries({ address, listen, 'trust-proxies': proxies }), ...others])
       if (value !== undefined)
         throw new Refusal(`--${name} is for a server where people sign in: add --team.`);
@@ -83,6 +94,6 @@ export function teamOptions({ team, address, listen, 'trust-proxies': proxies, .
     host: host.replace(/^\[|\]$/g, ''),
     port: Number(port),
     ...tlsOf(more),
-    options: { address: url, proxies: trusted, ...openIdOf(more) },
+    options: { address: url, proxies: trusted, limits: limitsOf(more), ...openIdOf(more) },
   };
 }

@@ -58,6 +58,8 @@ describe('every route', () => {
     expect(open.sort()).toEqual([
       'get /api/me',
       'get /healthz',
+      'get /metrics',
+      'get /readyz',
       'post /api/datasets/:id/rows',
       'post /api/invitations/look',
       'post /api/invitations/take',

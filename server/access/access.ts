@@ -9,9 +9,11 @@ import { PersonTokens } from '../people/person-tokens';
 import type { Person, Sessions, Signed } from '../people/sessions';
 import { tell } from '../tell';
 import type { Audit } from './audit';
+import type { Limits } from './limits';
 import {
   type Action,
   type Admission,
+  type Counted,
   isAtLeast,
   type Needs,
   type Role,
@@ -29,6 +31,8 @@ export interface Team {
   /** The name of the cookie that a session is in. */
   cookie: string;
   links: Links;
+  limits: Limits;
+  addressOf(c: Context): string;
   tokens: PersonTokens;
 }
 
@@ -227,6 +231,14 @@ export class Access implements Admission {
 
   async also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void> {
     if (this.team) await this.need(await this.person(c), kind, id, wanted);
+  }
+
+  async count(c: Context, what: Counted): Promise<void> {
+    const { team } = this;
+    if (!team) return;
+    // Whoever came by a link has no name but the place they came from.
+    const who = (await this.signed(c))?.person.id ?? `place/${team.addressOf(c)}`;
+    await team.limits.count(c, who, what);
   }
 
   async note(c: Context, action: Action, thing: string): Promise<void> {

@@ -28,6 +28,9 @@ export type Needs =
   | { dataset: Role | 'shown' }
   | 'its-import';
 
+/** What is counted of each person: questions about data, and files that they send. */
+export type Counted = 'question' | 'upload';
+
 /** Whoever is signed in, in rights. */
 export const everybody = 'everybody';
 
@@ -101,6 +104,8 @@ export interface Admission {
   ): Promise<T[]>;
   /** The name of a person whose token lets a program push rows to a dataset; null where no such token is given. */
   pusher(c: Context, dataset: string): Promise<string | null>;
+  /** Counts what whoever asks asks for. Throws 429 where that is too much. */
+  count(c: Context, what: Counted): Promise<void>;
   /** Notes what was done. */
   note(c: Context, action: Action, thing: string): Promise<void>;
 }

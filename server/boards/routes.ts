@@ -444,6 +444,7 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
       {
         method: 'post',
         path: '/api/board-files/zip',
+        counts: 'upload',
         needs: 'person',
         summary: 'Keep a board with its data',
         rawBody: { type: 'application/zip' },

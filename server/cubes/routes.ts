@@ -98,6 +98,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     {
       method: 'get',
       path: '/api/datasets/:id/cube/size',
+      counts: 'question',
       needs: { dataset: 'shown' },
       summary: 'How many combinations of the keys there are: counted, or estimated where that takes long',
       query: SizeQuery,
@@ -126,6 +127,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
     {
       method: 'get',
       path: '/api/datasets/:id/cube',
+      counts: 'question',
       needs: { dataset: 'shown' },
       summary: 'One aggregate per combination of the keys, as Arrow IPC',
       query: CubeQuery,

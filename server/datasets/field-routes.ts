@@ -233,6 +233,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'get',
         path: `${path}/fields/:key/shape`,
+        counts: 'question',
         needs: { dataset: 'view' },
         summary: "How a field's values are spread",
         answers: { 200: ref('FieldShape') },
@@ -252,6 +253,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'get',
         path: `${path}/fields/:key/values`,
+        counts: 'question',
         needs: { dataset: 'shown' },
         summary: "A page of a field's values, searched where asked for",
         query: ValuesQuery,
@@ -269,6 +271,7 @@ export function addFieldRoutes(routes: Routes, sources: Sources, view: ViewOf): 
       {
         method: 'post',
         path: `${path}/fields/:key/absent`,
+        counts: 'question',
         needs: { dataset: 'shown' },
         summary: "Which of some values are not among a field's",
         stores: false,

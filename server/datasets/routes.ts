@@ -140,6 +140,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows`,
+        counts: 'question',
         needs: { dataset: 'edit' },
         summary: 'Rows in the order of the file',
         query: PageQuery,
@@ -156,6 +157,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows.csv`,
+        counts: 'question',
         needs: { dataset: 'edit' },
         summary: 'All rows with all fields, as CSV',
         answers: { 200: 'text/csv' },
@@ -170,6 +172,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows.parquet`,
+        counts: 'question',
         needs: { dataset: 'edit' },
         summary: 'All rows with all fields, as Parquet',
         answers: { 200: 'application/vnd.apache.parquet' },
@@ -184,6 +187,7 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
       {
         method: 'get',
         path: `${path}/rows.arrow`,
+        counts: 'question',
         needs: { dataset: 'edit' },
         summary: 'All rows with all fields, as a stream of Arrow IPC',
         answers: { 200: 'application/vnd.apache.arrow.stream' },

@@ -4,7 +4,7 @@ import { problemsOf } from '@sorvik/core/board/problem';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { type Context, Hono } from 'hono';
-import type { Action, Admission, Needs } from '../access/needs';
+import type { Action, Admission, Counted, Needs } from '../access/needs';
 import { HttpProblem, invalid } from './problem';
 import { refuseTooMuch, refuseUnkeepable } from './well-formed';
 
@@ -24,6 +24,8 @@ export interface RouteSpec<Q, B> {
   body?: new () => B & object;
   /** The media type of a body that is not plain JSON, read by the handler itself. */
   rawBody?: { type: string; schema?: JsonSchema };
+  /** What it is counted as, of what each person may ask for. */
+  counts?: Counted;
   /** Whether it needs room on the disk; without saying so, what posts, puts or patches does. */
   stores?: boolean;
   /** Status to schema of the JSON answer, or to a media type of another one. */
@@ -61,6 +63,10 @@ const queryOf = (c: Context) =>
     Object.entries(c.req.queries()).map(([name, values]) => [name, values.length > 1 ? values : values[0]]),
   );
 
+const routeOf = new WeakMap<Context, string>();
+/** The route that answers a request, as it is described; undefined before it is found, or where there is none. */
+export const routeFor = (c: Context): string | undefined => routeOf.get(c);
+
 /**
  * Routes that describe themselves: what is registered here is what the OpenAPI document lists, and input is validated
  * by the very classes it lists.
@@ -80,7 +86,9 @@ export class Routes {
     this.specs.push(spec);
     const stores = spec.stores ?? ['post', 'put', 'patch'].includes(spec.method);
     this.app.on(spec.method.toUpperCase(), spec.path, async (c) => {
+      routeOf.set(c, spec.path);
       await this.access.admit(c, spec.needs);
+      if (spec.counts) await this.access.count(c, spec.counts);
       if (stores) await this.beforeStoring();
       const query = (spec.query ? checked(spec.query, queryOf(c)) : {}) as Q;
       const body = (spec.body ? checked(spec.body, await readJson(c)) : undefined) as B;

@@ -102,6 +102,11 @@ export const schemas: Record<string, JsonSchema> = {
     detail: { type: 'object' },
     address: text,
   }),
+  Readiness: object({
+    ready: { type: 'boolean' },
+    database: { type: 'boolean' },
+    changes: { type: 'boolean' },
+  }),
   Health: object({ status: { enum: ['ok', 'degraded'] }, database: { enum: ['up', 'down'] } }),
   Field: object(
     {

@@ -322,6 +322,13 @@ export class ImportJobs {
       .where(eq(schema.datasets.id, dataset));
   }
 
+  /** How many imports there are in each state. */
+  states(): Record<string, number> {
+    const counts: Record<string, number> = {};
+    for (const { state } of this.jobs.values()) counts[state] = (counts[state] ?? 0) + 1;
+    return counts;
+  }
+
   /** The names of files that are still needed. */
   files(): ReadonlySet<string> {
     return new Set([...this.jobs.keys(), ...this.parts.keys()]);

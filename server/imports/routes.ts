@@ -62,6 +62,7 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
       {
         method: 'post',
         path: '/api/imports',
+        counts: 'upload',
         needs: 'person',
         summary: 'Send a file; it is loaded at once unless something has to be asked',
         query: FileQuery,
@@ -75,6 +76,7 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
       {
         method: 'post',
         path: '/api/imports/parts',
+        counts: 'upload',
         needs: 'person',
         summary: 'Send one of several files that become one dataset; it is kept until all are there',
         query: PartQuery,

@@ -59,6 +59,7 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
       {
         method: 'post',
         path: `${path}/refreshes`,
+        counts: 'upload',
         needs: { dataset: 'edit' },
         summary: 'Send a file with new rows; they wait until they are taken',
         query: RefreshQuery,

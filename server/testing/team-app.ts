@@ -1,5 +1,5 @@
 import { expect } from 'vitest';
-import type { OpenIdOptions } from '../people/openid';
+import type { TeamOptions } from '../app';
 import { testApp } from './test-app';
 
 export const teamAddress = new URL('https://boards.example.org');
@@ -10,11 +10,12 @@ const cookieOf = (headers: Headers) => headers.get('set-cookie')!.split(';')[0]!
 /** The application for a team, whose first owner is Olga; and who else comes. */
 export async function teamApp({
   openId,
+  limits,
   ...options
-}: Omit<NonNullable<Parameters<typeof testApp>[0]>, 'team'> & { openId?: OpenIdOptions } = {}) {
+}: Omit<NonNullable<Parameters<typeof testApp>[0]>, 'team'> & Pick<TeamOptions, 'openId' | 'limits'> = {}) {
   const t = await testApp({
     ...options,
-    team: { address: teamAddress, proxies: [], ...(openId ? { openId } : {}) },
+    team: { address: teamAddress, proxies: [], openId, limits },
   });
   /** What a browser of each sends along. */
   const cookies: Record<string, string> = {};

@@ -24,7 +24,13 @@ let count = 0;
 
 /** The whole application on a database of its own in the run's PostgreSQL. `copies` are made of every dataset, and `schedules` kept, where that is wanted. */
 export async function testApp(
-  options: { copies?: true; schedules?: true; allowed?: AllowedAddresses; team?: TeamOptions } = {},
+  options: {
+    copies?: true;
+    schedules?: true;
+    allowed?: AllowedAddresses;
+    team?: TeamOptions;
+    metricsToken?: string;
+  } = {},
 ) {
   const base = inject('databaseUrl');
   const name = `test_${process.pid}_${++count}_${Date.now()}`;
@@ -64,6 +70,7 @@ export async function testApp(
     scheduler,
     log,
     team: options.team,
+    metricsToken: options.metricsToken,
   });
 
   const request = (path: string, init: RequestInit = {}) =>
@@ -74,6 +81,7 @@ export async function testApp(
   const json = async (path: string, init?: RequestInit) => {
     const response = await request(path, init);
     return {
+      app,
       status: response.status,
       headers: response.headers,
       body: response.status === 204 ? null : await response.json(),

@@ -276,6 +276,11 @@ export class Copies {
     return null;
   }
 
+  /** How many copies are ready, and how many are still to be made. */
+  counts(): { ready: number; waiting: number } {
+    return { ready: this.ready.size, waiting: this.wanted.size + (this.making ? 1 : 0) };
+  }
+
   /** Resolves once a copy that only lacks rows has them: sooner than PostgreSQL would answer. */
   async caughtUp(dataset: CopiedDataset): Promise<void> {
     const held = this.ready.get(dataset.id);
