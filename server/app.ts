@@ -21,6 +21,7 @@ import { addCubeRoutes } from './cubes/routes';
 import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
+import { Remembered } from './db/remembered';
 import { Metrics } from './health/metrics';
 import { addHealthRoutes } from './health/routes';
 import { askedAnew } from './http/asked-anew';
@@ -128,10 +129,11 @@ function preloads(requests: readonly string[]): string {
 }
 
 /** Files of the web application; any other path without an ending is the application's own and gets its page. */
-function addWeb(app: Hono, root: string, { db }: Database, access: Access): void {
+function addWeb(app: Hono, root: string, { db, changes }: Database, access: Access): void {
   const file = serveStatic({ root, precompressed: true });
   const page = serveStatic({ root, path: 'index.html', precompressed: true });
   // Browsers ask for this name wherever a page has not yet said another, as over plain JSON.
+  const shows = new Remembered<string[]>(changes, ['boards', 'datasets', 'fields'], { max: 200 });
   app.get('/favicon.ico', (c) => c.redirect('/icon.svg', 301));
   app.get('*', async (c, next) => {
     let found = await file(c, async () => {});
@@ -146,11 +148,11 @@ function addWeb(app: Hono, root: string, { db }: Database, access: Access): void
       const requests = await Promise.race([
         access
           .needShown(c, id)
-          .then(() => showRequests(db, id))
+          .then(() => shows.of(id, () => showRequests(db, id)))
           .catch(() => []),
         setTimeout(longestWait, []),
       ]);
-      if (requests.length) found.headers.set('link', preloads(requests));
+      if (requests?.length) found.headers.set('link', preloads(requests));
     }
     found.headers.set('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
     return found;

@@ -264,7 +264,7 @@ export class Access implements Admission {
   }
 
   private roleOf(person: Person, kind: Thing, thing: string): Promise<Role | null> {
-    return roleOf(this.database.db, person, kind, thing);
+    return roleOf(this.database, person, kind, thing);
   }
 
   async visible<T extends { id: string }>(

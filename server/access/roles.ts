@@ -1,5 +1,6 @@
 import { and, eq, inArray, or, type SQL, sql } from 'drizzle-orm';
-import type { Db } from '../db/client';
+import type { Database, Db } from '../db/client';
+import { Remembered } from '../db/remembered';
 import { members, rights } from '../db/schema';
 import type { Person } from '../people/sessions';
 import { everybody, isAtLeast, type Role, type Thing } from './needs';
@@ -21,17 +22,36 @@ export const heldBy = (db: Db, person: string): SQL =>
     ),
   )!;
 
+const knownRoles = new WeakMap<Database, Remembered<{ role: Role | null }>>();
+
+/** Roles that were looked up, until rights change. */
+function rolesKnown(database: Database): Remembered<{ role: Role | null }> {
+  const known = knownRoles.get(database);
+  if (known) return known;
+  const made = new Remembered<{ role: Role | null }>(
+    database.changes,
+    ['rights', 'members', 'groups', 'people'],
+    { max: 20_000 },
+  );
+  knownRoles.set(database, made);
+  return made;
+}
+
 /** What a person may do with something; null for nothing, also where there is none such. */
 export async function roleOf(
-  db: Db,
+  database: Database,
   { id, owner }: Pick<Person, 'id' | 'owner'>,
   kind: Thing,
   thing: string,
 ): Promise<Role | null> {
   if (owner) return 'own';
-  const found = await db
-    .select({ role: rights.role })
-    .from(rights)
-    .where(and(eq(rights.kind, kind), eq(rights.thing, thing), heldBy(db, id)));
-  return found.reduce<Role | null>((best, { role }) => (isAtLeast(best, role) ? best : role), null);
+  const found = await rolesKnown(database).of(JSON.stringify([id, kind, thing]), async () => {
+    const all = await database.db
+      .select({ role: rights.role })
+      .from(rights)
+      .where(and(eq(rights.kind, kind), eq(rights.thing, thing), heldBy(database.db, id)));
+    const best = all.reduce<Role | null>((most, { role }) => (isAtLeast(most, role) ? most : role), null);
+    return { role: best };
+  });
+  return found?.role ?? null;
 }

@@ -1,20 +1,31 @@
 import { eq } from 'drizzle-orm';
 import type { StoredDataset } from '../datasets/store';
 import type { Database } from '../db/client';
+import { Remembered } from '../db/remembered';
 import { groups, members } from '../db/schema';
 import type { Person } from '../people/sessions';
 import type { Restriction } from '../sources/restriction';
 import { asking } from './asking';
 import { roleOf } from './roles';
 
+const knownGroups = new WeakMap<Database, Remembered<string[]>>();
+
 /** The names of the groups that a person is in. */
-async function groupsOf({ db }: Database, person: string): Promise<string[]> {
-  const found = await db
-    .select({ name: groups.name })
-    .from(members)
-    .innerJoin(groups, eq(groups.id, members.group))
-    .where(eq(members.person, person));
-  return found.map(({ name }) => name);
+async function groupsOf(database: Database, person: string): Promise<string[]> {
+  let known = knownGroups.get(database);
+  if (!known) {
+    known = new Remembered<string[]>(database.changes, ['groups', 'members', 'people'], { max: 5000 });
+    knownGroups.set(database, known);
+  }
+  const found = await known.of(person, async () => {
+    const all = await database.db
+      .select({ name: groups.name })
+      .from(members)
+      .innerJoin(groups, eq(groups.id, members.group))
+      .where(eq(members.person, person));
+    return all.map(({ name }) => name);
+  });
+  return found ?? [];
 }
 
 /** What a dataset's rule leaves a person of it; null where that is all: it has none, or it is theirs. */
@@ -23,7 +34,7 @@ export async function restrictionFor(
   { id, rowRule }: Pick<StoredDataset, 'id' | 'rowRule'>,
   person: Person,
 ): Promise<Restriction | null> {
-  if (rowRule === null || (await roleOf(database.db, person, 'dataset', id)) === 'own') return null;
+  if (rowRule === null || (await roleOf(database, person, 'dataset', id)) === 'own') return null;
   return { rule: rowRule, email: person.email, groups: await groupsOf(database, person.id) };
 }
 

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { datasetsOf } from '@sorvik/core/board/board';
 import { fileNeeds } from '@sorvik/core/edit/board-file';
+import { boardForViewers } from '@sorvik/core/edit/for-viewers';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { Transform } from 'class-transformer';
 import {
@@ -35,6 +36,7 @@ import {
   listBoards,
   needBoard,
   type StoredBoard,
+  type StoredVersion,
   saveBoard,
   setDeleted,
 } from './store';
@@ -141,6 +143,11 @@ function saveKey(c: Context): string | null {
   return key;
 }
 
+const forViewers = (board: StoredVersion): StoredVersion => ({
+  ...board,
+  document: boardForViewers(board.document),
+});
+
 const shown = (c: Context, board: StoredBoard, status: 200 | 201 = 200) =>
   c.json(board, status, { etag: etag(board.revision) });
 
@@ -165,7 +172,9 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         return c.json(
           await Promise.all(
             seen.map(async (board) =>
-              edited.has(board) ? board : { ...board, ...(await shownBoard(db, board.id)), viewed: true },
+              edited.has(board)
+                ? board
+                : { ...board, ...forViewers(await shownBoard(db, board.id)), viewed: true },
             ),
           ),
         );
@@ -309,7 +318,8 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         answers: { 200: ref('ShownBoard') },
       },
       async (c) => {
-        const shown = await shownBoard(db, c.req.param('id')!);
+        const found = await shownBoard(db, c.req.param('id')!);
+        const shown = forViewers(found);
         const visit = routes.access.visit(c);
         return c.json(visit ? asVisited(shown, visit) : shown);
       },

@@ -79,7 +79,7 @@ function looking(sources: Sources, id: string, pause = 0): Promise<void> {
     .finally(() => {
       underWay.delete(id);
       // What was answered meanwhile is not to be kept, whatever came of this.
-      sources.database.changes.tell();
+      sources.database.changes.tell('fields');
     });
   underWay.set(id, running);
   return running;

@@ -3,6 +3,7 @@ import type { DatasetView } from '@sorvik/core/board/api-types';
 import { asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
 import Papa from 'papaparse';
+import { Remembered } from '../db/remembered';
 import { datasets, importRejects } from '../db/schema';
 import { notFound } from '../http/problem';
 import type { Routes } from '../http/routes';
@@ -40,6 +41,12 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
     await ensureProfiles(sources, await findDataset(db, id));
     return shown(await findDataset(db, id), true);
   };
+  const views = new Remembered<DatasetView>(
+    database.changes,
+    ['datasets', 'fields', 'boards', 'connections', 'refresh_schedules'],
+    // What is on its way changes without a word of the database.
+    { max: 500, keeps: ({ behind, copy }) => !behind && !isOnItsWay(copy) },
+  );
 
   /** Of the boards that read it, whoever asks is told of those that they may see. */
   const withSeenBoards = async (c: Context, found: DatasetView): Promise<DatasetView> => ({
@@ -82,7 +89,8 @@ export function addDatasetRoutes(routes: Routes, sources: Sources, spool: string
         answers: { 200: ref('Dataset') },
       },
       async (c) => {
-        const all = await seen.of(await withSeenBoards(c, await view(c.req.param('id')!)));
+        const id = c.req.param('id')!;
+        const all = await seen.of(await withSeenBoards(c, (await views.of(id, () => view(id)))!));
         const found = routes.access.limits(c)?.cut(all) ?? all;
         // How far a copy is changes all the time.
         if (isOnItsWay(found.copy)) c.header('cache-control', 'no-store');

@@ -8,7 +8,7 @@ const pause = 1000;
  * that is remembered may be used while it hears nothing.
  */
 export class Changes {
-  private readonly heard = new Set<() => void>();
+  private readonly heard = new Set<{ hear: () => void; tables: readonly string[] | null }>();
   private client: pg.Client | null = null;
   private closed = false;
   private again: ReturnType<typeof setTimeout> | undefined;
@@ -26,20 +26,21 @@ export class Changes {
     return changes;
   }
 
-  /** Calls back whenever something has changed, or may have. */
-  on(hear: () => void): void {
-    this.heard.add(hear);
+  /** Calls back whenever something has changed, or may have: anything, or something in some tables. */
+  on(hear: () => void, tables: readonly string[] | null = null): void {
+    this.heard.add({ hear, tables });
   }
 
-  /** Says that something has changed: whoever did it here need not wait until the database tells. */
-  tell(): void {
-    for (const hear of this.heard) hear();
+  /** Says that something has changed, in a table where that is known: whoever did it here need not wait until the database tells. */
+  tell(table?: string): void {
+    for (const { hear, tables } of this.heard)
+      if (table === undefined || tables === null || tables.includes(table)) hear();
   }
 
   private async connect(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url, keepAlive: true });
     this.client = client;
-    client.on('notification', () => this.tell());
+    client.on('notification', ({ payload }) => this.tell(payload || undefined));
     client.on('error', this.onError);
     client.on('end', () => {
       // One that was given up may end after another one has begun to listen.

@@ -21,6 +21,10 @@ const keptPaths = /^\/api\/(datasets|boards)(\/[^/]+(\/(shown|cube))?)?$/;
 /** Questions that are too long for an address are posted; they change nothing. */
 const onlyAsks = /^\/api\/datasets\/[^/]+\/fields\/[^/]+\/absent$/;
 
+/** What is saved most often: it changes nothing but the board. */
+const savesBoard = (c: Context): boolean =>
+  c.req.method === 'PATCH' && /^\/api\/boards\/[^/]+$/.test(c.req.path);
+
 /** Headers that are of one answer alone, or said anew. */
 const ownHeaders = /^(x-request-id|content-length|content-encoding|date|vary|connection|keep-alive)$/;
 
@@ -48,7 +52,7 @@ export class KeptAnswers {
   /** Whoever changes something here sees it at once, whenever the database tells of it. */
   readonly tellAfter: MiddlewareHandler = async (c, next) => {
     await next();
-    if (c.req.method !== 'GET') this.changes.tell();
+    if (c.req.method !== 'GET') this.changes.tell(savesBoard(c) ? 'boards' : undefined);
   };
 
   /** Answers with what is kept, and keeps what is answered. */

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, gt, isNull, lt, or, sql } from 'drizzle-orm';
-import { LRUCache } from 'lru-cache';
 import type { Visit } from '../access/needs';
 import type { Database } from '../db/client';
+import { Remembered } from '../db/remembered';
 import { boards, links, people, visits } from '../db/schema';
 import { HttpProblem } from '../http/problem';
 import { hashPassword, isPassword } from '../people/password';
@@ -41,10 +41,10 @@ const isYoung = sql`${visits.createdAt} > now() - make_interval(days => ${visitD
 
 /** Links to published boards: whoever has one is let in, to that board and nothing else. */
 export class Links {
-  private readonly known = new LRUCache<string, Visit>({ max: 5000, ttl: knownFor });
+  private readonly known: Remembered<Visit>;
 
   constructor(private readonly database: Database) {
-    database.changes.on(() => this.known.clear());
+    this.known = new Remembered(database.changes, ['links', 'boards'], { max: 5000, ttl: knownFor });
   }
 
   list(board: string) {
@@ -85,7 +85,7 @@ export class Links {
       .delete(links)
       .where(and(eq(links.board, board), eq(links.id, id)))
       .returning({ name: links.name });
-    this.known.clear();
+    this.known.forget();
     return gone?.name ?? null;
   }
 
@@ -125,10 +125,12 @@ export class Links {
   }
 
   /** Who has come by a link; null where it has ended, was withdrawn, or is of a board that is no longer published. */
-  async visit(token: string): Promise<Visit | null> {
+  visit(token: string): Promise<Visit | null> {
     const hash = hashOf(token);
-    const known = this.database.changes.listening ? this.known.get(hash) : undefined;
-    if (known) return known;
+    return this.known.of(hash, () => this.findVisit(hash));
+  }
+
+  private async findVisit(hash: string): Promise<Visit | null> {
     const [found] = await this.database.db
       .select({ link: links.id, board: links.board, positions: links.positions, fixed: links.fixed })
       .from(visits)
@@ -143,7 +145,6 @@ export class Links {
           sql`${boards.published} IS NOT NULL`,
         ),
       );
-    if (found) this.known.set(hash, found);
     return found ?? null;
   }
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, gt, lt, sql } from 'drizzle-orm';
-import { LRUCache } from 'lru-cache';
 import type { Database } from '../db/client';
+import { Remembered } from '../db/remembered';
 import { people, personTokens } from '../db/schema';
 import type { Person } from './sessions';
 import { hashOf, newToken } from './tokens';
@@ -28,13 +28,10 @@ const columns = {
 
 /** Tokens by which programs act for people. */
 export class PersonTokens {
-  private readonly known = new LRUCache<string, { person: Person; scope: Scope }>({
-    max: 5000,
-    ttl: knownFor,
-  });
+  private readonly known: Remembered<{ person: Person; scope: Scope }>;
 
   constructor(private readonly database: Database) {
-    database.changes.on(() => this.known.clear());
+    this.known = new Remembered(database.changes, ['people', 'person_tokens'], { max: 5000, ttl: knownFor });
   }
 
   /** The token of a header, where it is one of these. */
@@ -74,15 +71,17 @@ export class PersonTokens {
       .delete(personTokens)
       .where(and(eq(personTokens.person, person), eq(personTokens.id, id)))
       .returning({ name: personTokens.name });
-    this.known.clear();
+    this.known.forget();
     return gone?.name ?? null;
   }
 
   /** For whom a program acts, and how far; null for a token that has ended, or of somebody who is switched off. */
-  async of(token: string): Promise<{ person: Person; scope: Scope } | null> {
+  of(token: string): Promise<{ person: Person; scope: Scope } | null> {
     const hash = hashOf(token);
-    const known = this.database.changes.listening ? this.known.get(hash) : undefined;
-    if (known) return known;
+    return this.known.of(hash, () => this.find(hash));
+  }
+
+  private async find(hash: string): Promise<{ person: Person; scope: Scope } | null> {
     const { db } = this.database;
     const [found] = await db
       .select({
@@ -98,7 +97,6 @@ export class PersonTokens {
     if (!found) return null;
     await db.update(personTokens).set({ usedAt: sql`now()` }).where(eq(personTokens.hash, hash));
     const { scope, ...person } = found;
-    this.known.set(hash, { scope, person });
     return { scope, person };
   }
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, ne, sql } from 'drizzle-orm';
-import { LRUCache } from 'lru-cache';
 import type { Database } from '../db/client';
+import { Remembered } from '../db/remembered';
 import { people, sessions } from '../db/schema';
 import { hashOf, newToken } from './tokens';
 
@@ -32,10 +32,13 @@ const lives = sql`${sessions.usedAt} > now() - make_interval(days => ${idleDays}
 /** Who is signed in where. */
 export class Sessions {
   /** What was found of a moment ago; dropped whenever anything changes. */
-  private readonly known = new LRUCache<string, Signed>({ max: 5000, ttl: writtenEvery });
+  private readonly known: Remembered<Signed>;
 
   constructor(private readonly database: Database) {
-    database.changes.on(() => this.known.clear());
+    this.known = new Remembered<Signed>(database.changes, ['people', 'sessions'], {
+      max: 5000,
+      ttl: writtenEvery,
+    });
   }
 
   /** Begins one; what comes back is for the browser alone. */
@@ -52,10 +55,12 @@ export class Sessions {
   }
 
   /** Who has a session; null for one that has ended, or of somebody who may not sign in any more. */
-  async of(token: string): Promise<Signed | null> {
+  of(token: string): Promise<Signed | null> {
     const hash = hashOf(token);
-    const known = this.database.changes.listening ? this.known.get(hash) : undefined;
-    if (known) return known;
+    return this.known.of(hash, () => this.find(hash));
+  }
+
+  private async find(hash: string): Promise<Signed | null> {
     const { db } = this.database;
     const [found] = await db
       .select({
@@ -72,9 +77,7 @@ export class Sessions {
     if (!found) return null;
     const { session, late, ...person } = found;
     if (late) await db.update(sessions).set({ usedAt: sql`now()` }).where(eq(sessions.id, session));
-    const signed = { session, person };
-    this.known.set(hash, signed);
-    return signed;
+    return { session, person };
   }
 
   list(person: string) {
@@ -92,14 +95,14 @@ export class Sessions {
       .delete(sessions)
       .where(and(eq(sessions.person, person), eq(sessions.id, session)))
       .returning({ id: sessions.id });
-    this.known.clear();
+    this.known.forget();
     return gone.length > 0;
   }
 
   /** Ends all sessions of a person but one. */
   async endOthers(person: string, but = ''): Promise<void> {
     await this.database.db.delete(sessions).where(and(eq(sessions.person, person), ne(sessions.id, but)));
-    this.known.clear();
+    this.known.forget();
   }
 
   /** Removes what has ended. */

@@ -37,7 +37,7 @@ export class Sources {
     database.changes.on(() => {
       this.state++;
       this.known.clear();
-    });
+    }, ['datasets', 'fields', 'connections', 'refresh_schedules']);
   }
 
   /** A dataset and its fields; remembered until something changes. */
