@@ -186,6 +186,36 @@ test('two tabs on one board: the later one is told, sees both and loses nothing'
   await other.context().close();
 });
 
+test('two authors who change different parts of one board keep both, without a question', async ({
+  page,
+  request,
+  expectNoise,
+}) => {
+  expectNoise.allow.push(/412/);
+  const id = await ownBoard(request);
+  await page.goto(`/boards/${id}`);
+  await expect(chartNamed(page, 'Passengers by route')).toBeVisible();
+  const { revision } = await (await request.get(`/api/boards/${id}`)).json();
+  const theirs = await request.patch(`/api/boards/${id}`, {
+    headers: { 'if-match': `"${revision}"`, 'content-type': 'application/json-patch+json' },
+    data: JSON.stringify([{ op: 'add', path: '/subtitle', value: 'By somebody else' }]),
+  });
+  expect(theirs.status()).toBe(200);
+  const title = page.getByRole('textbox', { name: 'Title of the board' });
+  const before = await title.inputValue();
+  await title.fill('Mine');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('their changes and yours are joined')).toBeVisible();
+  await saved(page);
+  const now = async () => (await (await request.get(`/api/boards/${id}`)).json()).document;
+  expect(await now()).toMatchObject({ title: 'Mine', subtitle: 'By somebody else' });
+  // A step back takes back what was done here, and not what came from there.
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(title).toHaveValue(before);
+  await saved(page);
+  expect(await now()).toMatchObject({ title: before, subtitle: 'By somebody else' });
+});
+
 test('a second tab of the same browser takes over what the first one saved', async ({
   page,
   context,

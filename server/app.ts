@@ -35,8 +35,10 @@ import type { ImportJobs } from './imports/jobs';
 import { addImportRoutes } from './imports/routes';
 import { Links } from './links/links';
 import { addLinkRoutes } from './links/routes';
+import { addForgottenRoutes } from './people/forgotten-routes';
 import { addGroupRoutes } from './people/group-routes';
 import { Groups } from './people/groups';
+import { Mail, type MailOptions } from './people/mail';
 import { OpenId, type OpenIdOptions } from './people/openid';
 import { addOpenIdRoutes } from './people/openid-routes';
 import { People } from './people/people';
@@ -80,6 +82,8 @@ export interface TeamOptions {
   address: URL;
   /** How much each person may ask for, where that is to be other than usual. */
   limits?: Partial<LimitOptions> | undefined;
+  /** How links are mailed to whoever has forgotten a password. */
+  mail?: MailOptions | undefined;
   /** Where people sign in besides, without a password here. */
   openId?: OpenIdOptions | undefined;
   /** Proxies that are believed when they say where a request comes from: addresses, or ranges. */
@@ -216,7 +220,10 @@ export function createApp({
   const tries = new Tries();
   const openId = team?.openId ? new OpenId(team.openId, new URL('/signed-in', team.address)) : null;
   const provider = openId?.name ?? null;
-  addPeopleRoutes(routes, { access, people, tries, audit, addressOf, secure, provider });
+  const mail = team?.mail ? new Mail(team.mail) : null;
+  const mails = mail !== null;
+  addPeopleRoutes(routes, { access, people, tries, audit, addressOf, secure, provider, mails });
+  addForgottenRoutes(routes, { mail, people, audit, log, address: team?.address ?? null, addressOf });
   const begin = beginner({ access, addressOf, secure });
   addOpenIdRoutes(routes, { openId, database, audit, secure, begin });
   addLinkRoutes(routes, { access, links, audit, tries, addressOf, secure });

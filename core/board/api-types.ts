@@ -328,6 +328,8 @@ export interface MeView {
   team: boolean;
   /** What the provider of identities is called that people can sign in at. */
   provider?: string;
+  /** Links to choose another password are mailed. */
+  mails?: true;
   person?: PersonView;
 }
 

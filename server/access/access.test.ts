@@ -65,6 +65,7 @@ describe('every route', () => {
       'post /api/invitations/take',
       'post /api/links/follow',
       'post /api/sign-in',
+      'post /api/sign-in/forgotten',
       'post /api/sign-in/provider',
       'post /api/sign-in/provider/back',
       'post /api/sign-out',

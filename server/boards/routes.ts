@@ -29,6 +29,7 @@ import { publishedBoardSchema } from './board-schema';
 import { boardFile, boardZip, fileName, type GivenDatasets, importFile, importZip, needFile } from './files';
 import { patched } from './patch';
 import {
+  boardIds,
   createBoard,
   deletedBoards,
   findBoard,
@@ -165,9 +166,12 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
         answers: { 200: listOf('SavedBoard') },
       },
       async (c) => {
-        const all = await listBoards(db);
-        const edited = new Set(await routes.access.visible(c, 'board', all, 'edit'));
-        const seen = await routes.access.visible(c, 'board', all);
+        const ids = await routes.access.visible(c, 'board', await boardIds(db));
+        const seen = await listBoards(
+          db,
+          ids.map(({ id }) => id),
+        );
+        const edited = new Set(await routes.access.visible(c, 'board', seen, 'edit'));
         // Of what somebody may only see they get what viewers do.
         return c.json(
           await Promise.all(

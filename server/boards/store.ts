@@ -3,7 +3,7 @@ import type { DeletedBoard } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { idFrom } from '@sorvik/core/board/id';
 import { readBoardInTurns } from '@sorvik/core/edit/read-board';
-import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { ownedByAsker } from '../access/asking';
 import { atOnce, type Db } from '../db/client';
 import { boards, boardVersions } from '../db/schema';
@@ -35,8 +35,17 @@ export async function needBoard(input: unknown): Promise<Board> {
   return reading.board;
 }
 
-export const listBoards = (db: Db): Promise<StoredBoard[]> =>
-  db.select(columns).from(boards).where(isNull(boards.deletedAt)).orderBy(desc(boards.updatedAt));
+/** The ids of all boards. */
+export const boardIds = (db: Db): Promise<{ id: string }[]> =>
+  db.select({ id: boards.id }).from(boards).where(isNull(boards.deletedAt));
+
+/** Some boards, the last changed first. */
+export const listBoards = (db: Db, ids: readonly string[]): Promise<StoredBoard[]> =>
+  db
+    .select(columns)
+    .from(boards)
+    .where(and(isNull(boards.deletedAt), inArray(boards.id, [...ids])))
+    .orderBy(desc(boards.updatedAt));
 
 /** Boards that were deleted and are still there, the last one first. */
 export async function deletedBoards(db: Db): Promise<DeletedBoard[]> {

@@ -42,7 +42,11 @@ export const schemas: Record<string, JsonSchema> = {
     },
     ['instance', 'errors'],
   ),
-  Me: object({ team: { type: 'boolean' }, provider: text, person: ref('Person') }, ['provider', 'person']),
+  Me: object({ team: { type: 'boolean' }, provider: text, mails: { const: true }, person: ref('Person') }, [
+    'provider',
+    'mails',
+    'person',
+  ]),
   Provider: object({ address: text }),
   Person: object(
     {

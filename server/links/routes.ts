@@ -11,9 +11,9 @@ import {
   MinLength,
   ValidateIf,
 } from 'class-validator';
-import { setCookie } from 'hono/cookie';
 import type { Access } from '../access/access';
 import type { Audit } from '../access/audit';
+import { keepInBrowser } from '../http/own-cookie';
 import { HttpProblem } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
@@ -165,13 +165,7 @@ export function addLinkRoutes(routes: Routes, parts: LinkParts): void {
           await tries.right(what, address);
         }
         const token = await links.enter(found.id);
-        setCookie(c, access.visitCookie(found.id), token, {
-          httpOnly: true,
-          secure,
-          sameSite: 'Lax',
-          path: '/',
-          maxAge: visitDays * 86_400,
-        });
+        keepInBrowser(c, access.visitCookie(found.id), token, { secure, seconds: visitDays * 86_400 });
         await audit.note(c, {
           action: 'link-followed',
           thing: `board/${found.board}`,

@@ -1,8 +1,9 @@
 import { IsString, MaxLength } from 'class-validator';
 import type { Context } from 'hono';
-import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
+import { deleteCookie, getCookie } from 'hono/cookie';
 import type { Audit } from '../access/audit';
 import type { Database } from '../db/client';
+import { keepInBrowser } from '../http/own-cookie';
 import { HttpProblem } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { ref } from '../http/schemas';
@@ -74,13 +75,8 @@ export function addOpenIdRoutes(
               tell('people.providerAway', { name: openId!.name }),
             );
           });
-        setCookie(c, cookie, Buffer.from(JSON.stringify(setOut)).toString('base64url'), {
-          httpOnly: true,
-          secure,
-          sameSite: 'Lax',
-          path: '/',
-          maxAge: patience,
-        });
+        const kept = Buffer.from(JSON.stringify(setOut)).toString('base64url');
+        keepInBrowser(c, cookie, kept, { secure, seconds: patience });
         return c.json({ address });
       },
     )

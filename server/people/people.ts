@@ -43,6 +43,15 @@ export class People {
     return fits ? { id: found!.id, email: found!.email, name: found!.name, owner: found!.owner } : null;
   }
 
+  /** Whoever has an address and may sign in; null where nobody has. */
+  async called(email: string): Promise<Person | null> {
+    const [found] = await this.database.db
+      .select({ id: people.id, email: people.email, name: people.name, owner: people.owner })
+      .from(people)
+      .where(and(eq(sql`lower(${people.email})`, plainEmail(email)), eq(people.off, false)));
+    return found ?? null;
+  }
+
   /** A link that works once: for a new person, or for one who chooses another password. */
   async invite({ person, owner = false, madeBy }: { person?: string; owner?: boolean; madeBy?: string }) {
     const token = newToken();

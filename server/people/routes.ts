@@ -1,8 +1,9 @@
 import { IsBoolean, IsEmail, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
 import type { Context } from 'hono';
-import { deleteCookie, setCookie } from 'hono/cookie';
+import { deleteCookie } from 'hono/cookie';
 import type { Access } from '../access/access';
 import type { Audit } from '../access/audit';
+import { keepInBrowser } from '../http/own-cookie';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
@@ -96,6 +97,8 @@ export interface PeopleParts {
   secure: boolean;
   /** What the provider of identities is called; null where there is none. */
   provider: string | null;
+  /** Links can be mailed. */
+  mails: boolean;
 }
 
 const shownPerson = ({ id, email, name, owner }: Person): Person => ({ id, email, name, owner });
@@ -112,18 +115,12 @@ export const beginner =
       agent: c.req.header('user-agent') ?? '',
       address: addressOf(c),
     });
-    setCookie(c, cookie, token, {
-      httpOnly: true,
-      secure,
-      sameSite: 'Lax',
-      path: '/',
-      maxAge: longestDays * 86_400,
-    });
+    keepInBrowser(c, cookie, token, { secure, seconds: longestDays * 86_400 });
   };
 
 /** Who signs in, from where, and how people come in and go. */
 export function addPeopleRoutes(routes: Routes, parts: PeopleParts): void {
-  const { access, people, tries, audit, addressOf, provider } = parts;
+  const { access, people, tries, audit, addressOf, provider, mails } = parts;
   const begin = beginner(parts);
   const needTeam = () => {
     if (!access.team) throw new HttpProblem(404, 'not-found', tell('people.alone'));
@@ -149,6 +146,7 @@ export function addPeopleRoutes(routes: Routes, parts: PeopleParts): void {
           {
             team: access.team !== null,
             ...(provider === null ? {} : { provider }),
+            ...(mails ? { mails } : {}),
             ...(signed ? { person: shownPerson(signed.person) } : {}),
           },
           200,

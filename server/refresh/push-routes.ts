@@ -1,4 +1,4 @@
-import { createHash, randomBytes, randomUUID } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { IsIn, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
 import { and, desc, eq } from 'drizzle-orm';
 import type { Context } from 'hono';
@@ -9,6 +9,7 @@ import { pushTokens } from '../db/schema';
 import { HttpProblem, invalid, notFound } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { listOf, ref } from '../http/schemas';
+import { hashOf } from '../people/tokens';
 import { tell } from '../tell';
 import { pushedTypes, readPushed } from './incoming-rows';
 import { pushRows } from './push';
@@ -35,7 +36,6 @@ class PushQuery {
 }
 
 const prefix = 'srv_';
-const hashOf = (token: string) => createHash('sha256').update(token).digest('base64url');
 const longestKey = 200;
 
 /** Who is let in by a token: the same answer whatever is wrong with it. */

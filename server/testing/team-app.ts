@@ -11,11 +11,13 @@ const cookieOf = (headers: Headers) => headers.get('set-cookie')!.split(';')[0]!
 export async function teamApp({
   openId,
   limits,
+  mail,
   ...options
-}: Omit<NonNullable<Parameters<typeof testApp>[0]>, 'team'> & Pick<TeamOptions, 'openId' | 'limits'> = {}) {
+}: Omit<NonNullable<Parameters<typeof testApp>[0]>, 'team'> &
+  Pick<TeamOptions, 'openId' | 'limits' | 'mail'> = {}) {
   const t = await testApp({
     ...options,
-    team: { address: teamAddress, proxies: [], openId, limits },
+    team: { address: teamAddress, proxies: [], openId, limits, mail },
   });
   /** What a browser of each sends along. */
   const cookies: Record<string, string> = {};

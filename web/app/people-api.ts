@@ -26,6 +26,9 @@ export const peopleApi = api
       signIn: build.mutation<MeView, { email: string; password: string }>({
         query: (body) => ({ url: 'sign-in', method: 'POST', body }),
       }),
+      forgotten: build.mutation<void, string>({
+        query: (email) => ({ url: 'sign-in/forgotten', method: 'POST', body: { email } }),
+      }),
       setOut: build.mutation<{ address: string }, void>({
         query: () => ({ url: 'sign-in/provider', method: 'POST' }),
       }),
@@ -152,6 +155,7 @@ export const peopleApi = api
 export const {
   useMeQuery,
   useSignInMutation,
+  useForgottenMutation,
   useSetOutMutation,
   useComeBackMutation,
   useSignOutMutation,

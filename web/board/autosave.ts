@@ -1,10 +1,12 @@
+import type { SavedBoard } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
+import { mergedBoards } from '@sorvik/core/edit/merge-boards';
 import { createPatch } from 'rfc6902';
 import { api, problemText } from '../app/api';
 import { editingApi } from '../app/editing-api';
 import type { AppStore } from '../app/store';
 import { tell } from '../ui/tell';
-import { savedAs, statusSet, theirsFound, theirsTaken } from './board-slice';
+import { type Step, savedAs, statusSet, theirsFound, theirsJoined, theirsTaken } from './board-slice';
 
 const delay = 500;
 const retryDelay = 3000;
@@ -63,6 +65,29 @@ export function startAutosave(store: AppStore): () => void {
     if (passes) later(retryDelay);
   };
 
+  /** Somebody else has saved meanwhile: what does not touch what was changed here is joined, else it is asked. */
+  function meet(current: SavedBoard) {
+    const { saved, document, before, past, future } = state();
+    const joined = (mine: Board) => mergedBoards(saved!, mine, current.document);
+    const found = before || !saved || !document ? null : joined(document);
+    if (!found) {
+      dispatch(theirsFound(current));
+      return;
+    }
+    unanswered = [];
+    const carried = (step: Step): Step => ({ ...step, document: joined(step.document) ?? step.document });
+    dispatch(
+      theirsJoined({
+        board: current,
+        document: found,
+        past: past.map(carried),
+        future: future.map(carried),
+        notice: tell('board.autosave.joined'),
+      }),
+    );
+    later(0);
+  }
+
   /** Looks at what the server has before anybody is said to have changed it: a save whose answer was lost is one's own. */
   async function compare(id: string) {
     busy = true;
@@ -75,7 +100,7 @@ export function startAutosave(store: AppStore): () => void {
       (each) => !createPatch(current.document, each).length,
     );
     if (own) kept(current.revision, own);
-    else if (current.revision > revision) dispatch(theirsFound(current));
+    else if (current.revision > revision) meet(current);
   }
 
   async function save() {
@@ -116,7 +141,7 @@ export function startAutosave(store: AppStore): () => void {
       busy
     )
       return;
-    if (isDirty()) dispatch(theirsFound(current));
+    if (isDirty()) meet(current);
     else
       dispatch(
         theirsTaken({

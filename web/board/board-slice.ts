@@ -188,6 +188,23 @@ export const boardSlice = createSlice({
       state.status = 'saved';
       state.notice = notice;
     },
+    /** What was changed here and there is joined: steps back lead to what was here, with what came from there. */
+    theirsJoined: (
+      state,
+      {
+        payload,
+      }: PayloadAction<
+        Pick<BoardState, 'document' | 'past' | 'future'> & { board: SavedBoard; notice: string }
+      >,
+    ) => {
+      const { board, document, past, future, notice } = payload;
+      Object.assign(state, { document, past, future, notice });
+      state.revision = board.revision;
+      state.saved = board.document;
+      state.published = board.published;
+      state.status = 'waiting';
+      keepChartInHand(state);
+    },
     /** What is here goes on top of theirs; theirs stays in the board's versions. */
     mineKept: (state) => {
       if (!state.theirs) return;
@@ -221,6 +238,7 @@ export const {
   savedAs,
   theirsFound,
   theirsTaken,
+  theirsJoined,
   mineKept,
   publishedSet,
   noticeClosed,

@@ -1,9 +1,32 @@
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemText } from '../app/api';
-import { useMeQuery, useSetOutMutation, useSignInMutation } from '../app/people-api';
+import { useForgottenMutation, useMeQuery, useSetOutMutation, useSignInMutation } from '../app/people-api';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
+
+/** A way on for whoever has forgotten their password. */
+function Forgotten({ email }: { email: string }) {
+  const { data: me } = useMeQuery();
+  const [ask, { error, isLoading, isSuccess }] = useForgottenMutation();
+  if (!me?.mails) return <p className="sv-hint">{tell('people.signIn.forgotten')}</p>;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-sm btn-quiet"
+        disabled={!email || isLoading}
+        onClick={() => ask(email)}
+      >
+        {tell('people.signIn.mailLink')}
+      </button>
+      <p className="sv-hint" role="status">
+        {isSuccess ? tell('people.signIn.mailed', { email }) : tell('people.signIn.mailHint')}
+      </p>
+      {error && <Problem role="alert">{problemText(error)}</Problem>}
+    </>
+  );
+}
 
 /** Signing in elsewhere; nothing where there is no provider. */
 function AtProvider() {
@@ -66,7 +89,7 @@ export function SignIn() {
         <Button type="submit" disabled={isLoading}>
           {tell('people.signIn.do')}
         </Button>
-        <p className="sv-hint">{tell('people.signIn.forgotten')}</p>
+        <Forgotten email={email} />
       </Form>
       <AtProvider />
     </main>
