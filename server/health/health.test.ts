@@ -4,7 +4,7 @@ import { type TestApp, testApp } from '../testing/test-app';
 
 let alone: TestApp;
 let team: TeamApp;
-const token = 'a token for whoever watches';
+const token = 'a-token-for-whoever-watches';
 
 beforeAll(async () => {
   alone = await testApp();
@@ -58,10 +58,13 @@ describe('metrics', () => {
     expect((await from('198.51.100.7', '/metrics')).status).toBe(404);
     expect((await from('127.0.0.1', '/metrics', { 'x-forwarded-for': '198.51.100.7' })).status).toBe(404);
     expect((await from('127.0.0.1', '/metrics', { forwarded: 'for=198.51.100.7' })).status).toBe(404);
+    // A proxy that says nothing of who asks still asks by the name that others know.
+    expect((await from('127.0.0.1', '/metrics', { host: teamAddress.host })).status).toBe(404);
     expect((await from('127.0.0.1', '/metrics', { host: 'elsewhere.example' })).status).toBe(403);
     const with_ = (given: string) =>
       from('198.51.100.7', '/metrics', { host: teamAddress.host, authorization: `Bearer ${given}` });
     expect((await with_('another')).status).toBe(404);
+    expect((await with_(token)).status).toBe(200);
     expect((await team.as('Olga', 'GET', '/metrics')).status).toBe(404);
   });
 });

@@ -17,6 +17,9 @@ export interface Operator {
 
 const isLoopback = (address: string) => /^(::ffff:)?127\.|^::1$/.test(address);
 
+/** Asked of the machine by a name of its own: a proxy asks by the name that others know. */
+const isOwnName = (host: string | undefined) => /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/i.test(host ?? '');
+
 const same = (a: string, b: string): boolean => {
   const [one, other] = [Buffer.from(a), Buffer.from(b)];
   return one.length === other.length && timingSafeEqual(one, other);
@@ -29,7 +32,7 @@ function isOperator(c: Context, { token, others }: Operator): boolean {
   const incoming = (c.env as { incoming?: IncomingMessage } | undefined)?.incoming;
   // What a proxy on the same machine passes on comes from elsewhere.
   const passedOn = c.req.header('x-forwarded-for') !== undefined || c.req.header('forwarded') !== undefined;
-  return !passedOn && isLoopback(incoming?.socket.remoteAddress ?? '');
+  return !passedOn && isOwnName(c.req.header('host')) && isLoopback(incoming?.socket.remoteAddress ?? '');
 }
 
 /** Tells whether the server and its database answer, and how it is. */
