@@ -238,7 +238,7 @@ export class Access implements Admission {
     if (!team) return;
     // Whoever came by a link has no name but the place they came from.
     const who = (await this.signed(c))?.person.id ?? `place/${team.addressOf(c)}`;
-    await team.limits.count(c, who, what);
+    await team.limits.count(who, what);
   }
 
   async note(c: Context, action: Action, thing: string): Promise<void> {

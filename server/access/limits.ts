@@ -1,5 +1,4 @@
 import { sql } from 'drizzle-orm';
-import type { Context } from 'hono';
 import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible';
 import type { Database } from '../db/client';
 import { HttpProblem } from '../http/problem';
@@ -36,7 +35,7 @@ export class Limits {
   }
 
   /** Counts one more. Throws 429 where that is too many, and 413 where somebody has no room left. */
-  async count(_c: Context, who: string, what: Counted): Promise<void> {
+  async count(who: string, what: Counted): Promise<void> {
     await this.counts[what].consume(who).catch((late: RateLimiterRes) => {
       const seconds = Math.ceil(late.msBeforeNext / 1000);
       throw new HttpProblem(
