@@ -6,6 +6,9 @@ import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents'
 import { expect, seriousFindings, test } from './fixtures';
 import { freePort, startApplication } from './global-setup';
 
+// What one test leaves, the next one goes on from.
+test.describe.configure({ mode: 'serial' });
+
 const password = 'seven brown herons';
 const stop: (() => Promise<void>)[] = [];
 let url: string;

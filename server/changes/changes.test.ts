@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventsOf } from '../testing/events-of';
 import { type TestApp, testApp } from '../testing/test-app';
 
 let t: TestApp;
@@ -19,28 +20,12 @@ async function following(...datasets: string[]) {
   const query = new URLSearchParams(datasets.map((each) => ['dataset', each]));
   const response = await t.request(`/api/changes?${query}`, { signal: gone.signal });
   expect(response.headers.get('content-type')).toContain('text/event-stream');
-  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
-  let held = '';
+  const { next, leave } = eventsOf(response);
   return {
-    async next(): Promise<{ event: string; data: string }> {
-      for (;;) {
-        const end = held.indexOf('\n\n');
-        if (end >= 0) {
-          const text = held.slice(0, end);
-          held = held.slice(end + 2);
-          return {
-            event: /^event: (.*)$/m.exec(text)?.[1] ?? '',
-            data: /^data: (.*)$/m.exec(text)?.[1] ?? '',
-          };
-        }
-        const { value, done } = await reader.read();
-        if (done) throw new Error('The stream has ended.');
-        held += value;
-      }
-    },
+    next,
     leave: () => {
       gone.abort();
-      return reader.cancel().catch(() => {});
+      return leave();
     },
   };
 }

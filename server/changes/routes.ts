@@ -39,9 +39,14 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
     async (c, { query }) => {
       let followed = await routes.access.followed(c, query.dataset);
       let lookedAt = performance.now();
+      /** Whether something has changed since then: rights may be among it. */
+      let isStale = false;
+      /** How long rights rest until they are looked at again, ms. */
+      const rest = () => Math.max(0, lookedAt + checked - performance.now());
       /** Whether whoever follows may still hear of all of them. */
       const mayHear = async () => {
-        if (performance.now() - lookedAt < checked) return true;
+        if (!isStale || rest()) return true;
+        isStale = false;
         lookedAt = performance.now();
         const now = await routes.access.followed(c, query.dataset);
         const same = now.length === followed.length;
@@ -52,7 +57,10 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
       return streamSSE(c, async (stream) => {
         const told = new Map<string, number | undefined>();
         let wake: () => void = () => {};
-        const unfollow = versions.follow(() => wake());
+        const unfollow = versions.follow(() => {
+          isStale = true;
+          wake();
+        });
         stream.onAbort(() => {
           unfollow();
           wake();
@@ -60,6 +68,7 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
         try {
           await versions.look();
           const isNew = (id: string) => !told.has(id) || versions.of(id) !== told.get(id);
+          let pulsed = performance.now();
           while (!stream.aborted) {
             if (!(await mayHear())) {
               // What was open is looked at anew, and is not there any more.
@@ -72,15 +81,20 @@ export function addChangeRoutes(routes: Routes, database: Database): void {
               const found = changed.map((id) => [id, versions.of(id) ?? null]);
               await stream.writeSSE({ event: 'datasets', data: JSON.stringify(Object.fromEntries(found)) });
             }
-            const woken = new Promise<'woken'>((done) => {
-              wake = () => done('woken');
+            if (performance.now() - pulsed >= pulse) {
+              pulsed = performance.now();
+              // Links and sessions end by themselves: nothing tells of that.
+              isStale = true;
+              await stream.writeSSE({ event: 'pulse', data: '' });
+            }
+            const over = new AbortController();
+            const woken = new Promise<void>((done) => {
+              wake = done;
             });
             // What changed while that was sent is told at once.
-            if (followed.some(isNew)) continue;
-            const over = new AbortController();
-            const late = setTimeout(pulse, 'late', { signal: over.signal, ref: false }).catch(() => 'over');
-            if ((await Promise.race([woken, late])) === 'late')
-              await stream.writeSSE({ event: 'pulse', data: '' });
+            if (followed.some(isNew) || (isStale && !rest())) continue;
+            const late = setTimeout(isStale ? rest() : pulse, undefined, { signal: over.signal, ref: false });
+            await Promise.race([woken, late.catch(() => {})]);
             over.abort();
           }
         } finally {

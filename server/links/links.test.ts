@@ -1,6 +1,7 @@
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import { plainChart, plainPick } from '@sorvik/core/testing/documents';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { eventsOf } from '../testing/events-of';
 import { type TeamApp, teamAddress, teamApp } from '../testing/team-app';
 
 let team: TeamApp;
@@ -219,4 +220,18 @@ describe('a link', () => {
       401,
     );
   });
+});
+
+it('what is open hears of a withdrawal, also of one right after another change', async () => {
+  const { body } = await make();
+  const cookie = team.cookieOf((await follow(tokenOf({ body }))).headers);
+  const page = eventsOf(
+    await team.t.request(`/api/changes?dataset=${dataset}`, { headers: { host: teamAddress.host, cookie } }),
+  );
+  expect((await page.next()).event).toBe('datasets');
+  team.t.database.changes.tell();
+  await new Promise((done) => setTimeout(done, 300));
+  await as('Edda', 'DELETE', `/api/boards/${board}/links/${body.link.id}`);
+  expect((await page.next()).event).toBe('rights');
+  await page.leave();
 });
