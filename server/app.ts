@@ -13,6 +13,7 @@ import { asking } from './access/asking';
 import { Audit } from './access/audit';
 import { type LimitOptions, Limits, usualLimits } from './access/limits';
 import { addAccessRoutes } from './access/routes';
+import { addAuthorRoutes } from './authors/routes';
 import { addBoardRoutes } from './boards/routes';
 import { showRequests } from './boards/show-requests';
 import { addChangeRoutes } from './changes/routes';
@@ -240,6 +241,7 @@ export function createApp({
   addScheduleRoutes(routes, { refresher, scheduler });
   addCubeRoutes(routes, sources);
   addBoardRoutes(routes, database, jobs);
+  addAuthorRoutes(routes, database);
   let document: unknown;
   routes.add(
     {

@@ -209,6 +209,8 @@ export interface SavedBoard {
   scratchFrom: number | null;
   /** Whoever asked may see it and no more: it is as it was published. */
   viewed?: true;
+  /** Whoever asked owns it, where people sign in. */
+  owned?: true;
 }
 
 /** What viewers see of a board. */
@@ -312,11 +314,14 @@ export interface RetypePreview {
   examples: string[];
 }
 
-/** Somebody who signs in. */
-export interface PersonView {
+export interface Person {
   id: string;
   email: string;
   name: string;
+}
+
+/** Somebody who signs in. */
+export interface PersonView extends Person {
   /** Owners invite people, and own every board and dataset. */
   owner: boolean;
   off?: boolean;
@@ -358,6 +363,31 @@ export interface RightView {
   role: 'view' | 'edit' | 'own';
   name: string | null;
   email: string | null;
+}
+
+/** By which right somebody may do something: as an owner of the server, or one that they, a group of theirs or everybody has. */
+export type RightBy =
+  | { is: 'owner' }
+  | { is: 'person' | 'everybody'; role: RightView['role'] }
+  | { is: 'group'; role: RightView['role']; name: string };
+
+/** What somebody may do with a board or a dataset in the end, and why. */
+export interface WhoMay extends Person {
+  role: RightView['role'];
+  by: RightBy[];
+}
+
+export interface WhoMayView {
+  people: WhoMay[];
+  /** Of a board: what it is made of that some of them do not see. */
+  data: {
+    dataset: string;
+    title: string;
+    /** They see none of its figures. */
+    blind: Person[];
+    /** They make charts, and see no more of it than what is published. */
+    partly: Person[];
+  }[];
 }
 
 /** What lets programs act for a person; the token itself is told once. */

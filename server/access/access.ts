@@ -2,13 +2,14 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
 import { getCookie } from 'hono/cookie';
 import type { Database } from '../db/client';
-import { datasets, people, rights } from '../db/schema';
+import { rights } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
 import type { Links } from '../links/links';
 import { PersonTokens } from '../people/person-tokens';
 import type { Person, Sessions, Signed } from '../people/sessions';
 import { tell } from '../tell';
 import type { Audit } from './audit';
+import { activePerson, hasRowRule } from './goes-on';
 import type { Limits } from './limits';
 import {
   type Action,
@@ -61,10 +62,7 @@ export class Access implements Admission {
     private readonly importBy: (id: string) => string | undefined,
   ) {
     this.shown = new ShownThroughBoards(database, async (person, dataset) => {
-      const [found] = await database.db
-        .select({ id: people.id, email: people.email, name: people.name, owner: people.owner })
-        .from(people)
-        .where(and(eq(people.id, person), eq(people.off, false)));
+      const found = await activePerson(database, person);
       return found !== undefined && (await this.roleOf(found, 'dataset', dataset)) !== null;
     });
   }
@@ -214,9 +212,7 @@ export class Access implements Admission {
 
   async followed(c: Context, datasets: readonly string[]): Promise<string[]> {
     if (!this.team) return [...datasets];
-    // It may be long since they were let in.
-    signedOf.delete(c);
-    visitsOf.delete(c);
+    this.askAnew(c);
     const person = (await this.signed(c))?.person;
     const seer = seerOf(person, await this.visits(c));
     const found = await Promise.all(
@@ -227,6 +223,27 @@ export class Access implements Admission {
       ),
     );
     return datasets.filter((_, i) => found[i]);
+  }
+
+  /** It may be long since whoever asks was let in: who they are is found out once more. */
+  private askAnew(c: Context): void {
+    signedOf.delete(c);
+    visitsOf.delete(c);
+  }
+
+  async mayStill(c: Context, needs: Needs): Promise<boolean> {
+    this.askAnew(c);
+    try {
+      await this.admit(c, needs);
+      return true;
+    } catch (error) {
+      if (error instanceof HttpProblem) return false;
+      throw error;
+    }
+  }
+
+  async asker(c: Context): Promise<Person | null> {
+    return (await this.signed(c))?.person ?? null;
   }
 
   async also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void> {
@@ -248,19 +265,12 @@ export class Access implements Admission {
   /** Throws where a person has not a role on something. */
   async need(person: Person, kind: Thing, id: string, wanted: Role): Promise<void> {
     const role = await this.roleOf(person, kind, id);
-    if (kind === 'dataset' && wanted === 'edit' && role === 'edit') await this.needAllRows(id);
+    // Whoever may change rows, or fetch them all, sees them all.
+    if (kind === 'dataset' && wanted === 'edit' && role === 'edit' && (await hasRowRule(this.database, id)))
+      throw new HttpProblem(403, 'not-allowed', tell('access.rowsOfOthers'));
     if (isAtLeast(role, wanted)) return;
     if (!role) throw notFound(kind, id);
     throw new HttpProblem(403, 'not-allowed', tell('access.needsRole', { kind, role: wanted }));
-  }
-
-  /** Throws for a dataset of which some rows are not for everybody: whoever may change rows, or fetch them all, sees them all. */
-  private async needAllRows(dataset: string): Promise<void> {
-    const [found] = await this.database.db
-      .select({ rule: datasets.rowRule })
-      .from(datasets)
-      .where(eq(datasets.id, dataset));
-    if (found && found.rule !== null) throw new HttpProblem(403, 'not-allowed', tell('access.rowsOfOthers'));
   }
 
   private roleOf(person: Person, kind: Thing, thing: string): Promise<Role | null> {

@@ -85,8 +85,14 @@ export type Action =
 
 /** What routes ask before they do something, and for what they list. Where there is no team, all of it is allowed. */
 export interface Admission {
+  /** How the server is for a team; null where nobody signs in. */
+  readonly team: object | null;
   /** Throws where whoever asks may not. */
   admit(c: Context, needs: Needs): Promise<void>;
+  /** Whether whoever was let in before may still do that. */
+  mayStill(c: Context, needs: Needs): Promise<boolean>;
+  /** Who asks; null where nobody signs in, or whoever asks has come by a link. */
+  asker(c: Context): Promise<{ id: string; name: string } | null>;
   /** Throws where whoever asks has not a role on something else that a request reaches. */
   also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void>;
   /** What whoever asks is limited to of the dataset that the address names; null where they may see it. */

@@ -3,16 +3,18 @@ import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, MaxLength, Min, ValidateIf } from 'class-validator';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
+import { findBoard } from '../boards/store';
 import type { Database } from '../db/client';
 import { groups, people, rights } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
-import { listOf } from '../http/schemas';
+import { listOf, ref } from '../http/schemas';
 import { tell } from '../tell';
 import type { Access } from './access';
 import type { Audit } from './audit';
 import { everybody, type Role, roles, type Thing } from './needs';
 import { groupGrantee } from './roles';
+import { whoMay, whoMayBoard } from './who-may';
 
 class RightInput {
   /** The id of a person, `group/` and that of a group, or `everybody`. */
@@ -132,6 +134,32 @@ export function addAccessRoutes(routes: Routes, database: Database, access: Acce
       );
   }
   routes
+    .add(
+      {
+        method: 'get',
+        path: '/api/boards/:id/who',
+        needs: { board: 'own' },
+        summary: 'Which people come by a board and why, and who of them does not see what it is made of',
+        answers: { 200: ref('WhoMay') },
+      },
+      async (c) =>
+        c.json(await whoMayBoard(database, await findBoard(db, c.req.param('id')!)), 200, {
+          'cache-control': 'no-store',
+        }),
+    )
+    .add(
+      {
+        method: 'get',
+        path: '/api/datasets/:id/who',
+        needs: { dataset: 'own' },
+        summary: 'Which people come by a dataset and why',
+        answers: { 200: ref('WhoMay') },
+      },
+      async (c) =>
+        c.json({ people: await whoMay(database, 'dataset', c.req.param('id')!), data: [] }, 200, {
+          'cache-control': 'no-store',
+        }),
+    )
     .add(
       {
         method: 'get',

@@ -171,13 +171,14 @@ export function addBoardRoutes(routes: Routes, database: Database, jobs: ImportJ
           db,
           ids.map(({ id }) => id),
         );
+        const owned = new Set(routes.access.team ? await routes.access.visible(c, 'board', seen, 'own') : []);
         const edited = new Set(await routes.access.visible(c, 'board', seen, 'edit'));
         // Of what somebody may only see they get what viewers do.
         return c.json(
           await Promise.all(
             seen.map(async (board) =>
               edited.has(board)
-                ? board
+                ? { ...board, ...(owned.has(board) ? { owned: true } : {}) }
                 : { ...board, ...forViewers(await shownBoard(db, board.id)), viewed: true },
             ),
           ),

@@ -8,6 +8,7 @@ const pause = 1000;
  * that is remembered may be used while it hears nothing.
  */
 export class Changes {
+  private readonly messages = new Set<(text: string) => void>();
   private readonly heard = new Set<{ hear: () => void; tables: readonly string[] | null }>();
   private client: pg.Client | null = null;
   private closed = false;
@@ -37,10 +38,23 @@ export class Changes {
       if (table === undefined || tables === null || tables.includes(table)) hear();
   }
 
+  /** Calls back with what servers say to each other. */
+  onMessage(hear: (text: string) => void): void {
+    this.messages.add(hear);
+  }
+
+  /** Says something to all servers, this one too: up to 7,900 bytes, of which nothing is kept. Unsaid while nothing is heard either. */
+  async say(text: string): Promise<void> {
+    if (this.listening) await this.client?.query('SELECT pg_notify($1, $2)', ['sorvik_said', text]);
+  }
+
   private async connect(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url, keepAlive: true });
     this.client = client;
-    client.on('notification', ({ payload }) => this.tell(payload || undefined));
+    client.on('notification', ({ channel, payload }) => {
+      if (channel === 'sorvik_changed') this.tell(payload || undefined);
+      else for (const hear of this.messages) hear(payload!);
+    });
     client.on('error', this.onError);
     client.on('end', () => {
       // One that was given up may end after another one has begun to listen.
@@ -48,7 +62,7 @@ export class Changes {
     });
     try {
       await client.connect();
-      await client.query('LISTEN sorvik_changed');
+      await client.query('LISTEN sorvik_changed; LISTEN sorvik_said');
       this.listening = !this.closed;
       this.tell();
     } catch (error) {

@@ -155,6 +155,8 @@ export const refreshSchedules = sorvik.table('refresh_schedules', {
   address: text('address').notNull(),
   mode: text('mode').$type<RefreshMode>().notNull(),
   by: text('by'),
+  /** Who has set it, where people sign in: it goes on as long as they may change the rows. */
+  setBy: text('set_by'),
   /** When, as a cron expression in the time zone. */
   cadence: text('cadence').notNull(),
   zone: text('zone').notNull(),

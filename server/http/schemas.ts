@@ -29,6 +29,9 @@ const personToken = {
   endsAt: time,
 };
 
+const person = { id: text, name: text, email: text };
+const role = { enum: ['view', 'edit', 'own'] };
+
 /** The answers of the API. */
 export const schemas: Record<string, JsonSchema> = {
   Problem: object(
@@ -92,9 +95,26 @@ export const schemas: Record<string, JsonSchema> = {
   Group: object({ id: text, name: text, people: list(text) }),
   Right: object({
     grantee: text,
-    role: { enum: ['view', 'edit', 'own'] },
+    role,
     name: orNull(text),
     email: orNull(text),
+  }),
+  WhoMay: object({
+    people: list(
+      object({
+        ...person,
+        role,
+        by: list(
+          object({ is: { enum: ['owner', 'person', 'group', 'everybody'] }, role, name: text }, [
+            'role',
+            'name',
+          ]),
+        ),
+      }),
+    ),
+    data: list(
+      object({ dataset: text, title: text, blind: list(object(person)), partly: list(object(person)) }),
+    ),
   }),
   AuditEntry: object({
     id: count,

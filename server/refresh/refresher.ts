@@ -1,7 +1,9 @@
 import { setTimeout } from 'node:timers/promises';
 import type { ImportView } from '@sorvik/core/board/api-types';
+import { datasetAt } from '@sorvik/core/data/table-address';
 import { eq } from 'drizzle-orm';
 import type { Logger } from 'pino';
+import { mayChangeRows } from '../access/goes-on';
 import { needOwnRows } from '../datasets/locked';
 import { fieldsOf, findDataset } from '../datasets/store';
 import type { Database } from '../db/client';
@@ -132,9 +134,10 @@ export class Refresher {
   private async runAlone(id: string, signal: AbortSignal): Promise<void> {
     const schedule = await findSchedule(this.database.db, id);
     if (!schedule) return;
-    const { address, mode, by, etag, modified, digest } = schedule;
+    const { address, mode, by, etag, modified, digest, setBy } = schedule;
     const beating = setInterval(() => void this.note(id, {}).catch(() => {}), pulse);
     try {
+      if (setBy !== null) await this.needRights(setBy, id, address);
       const known = etag || modified || digest ? { etag, modified, digest } : null;
       const fetched = await this.fetch(id, { mode, by: by ?? undefined }, address, known, signal);
       if (fetched) {
@@ -158,6 +161,14 @@ export class Refresher {
     } finally {
       clearInterval(beating);
     }
+  }
+
+  /** Throws where whoever has set a schedule may not change the rows any more, or not fetch those it brings. */
+  private async needRights(person: string, dataset: string, address: string): Promise<void> {
+    const origin = datasetAt(address);
+    for (const each of origin === null ? [dataset] : [dataset, origin])
+      if (!(await mayChangeRows(this.database, person, each)))
+        throw new HttpProblem(403, 'not-allowed', tell('schedule.rightsGone'));
   }
 
   private async note(id: string, what: Partial<StoredSchedule>): Promise<void> {

@@ -137,7 +137,15 @@ export function addScheduleRoutes(
           throw invalid([{ pointer: '/cadence', message: tell('schedule.fiveParts') }]);
         }
         if (!next) throw invalid([{ pointer: '/cadence', message: tell('schedule.never') }]);
-        const kept = { address, mode, by: mode === 'merge' ? by! : null, cadence: cadence.trim(), zone };
+        const setBy = (await routes.access.asker(c))?.id ?? null;
+        const kept = {
+          address,
+          mode,
+          by: mode === 'merge' ? by! : null,
+          cadence: cadence.trim(),
+          zone,
+          setBy,
+        };
         const before = await findSchedule(db, id);
         const anew = before?.address !== address ? { etag: null, modified: null, digest: null } : {};
         await db

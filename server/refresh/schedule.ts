@@ -26,6 +26,7 @@ export const viewSchedule = ({
   etag: _etag,
   modified: _modified,
   digest: _digest,
+  setBy: _setBy,
   ...schedule
 }: StoredSchedule): ScheduleView => ({
   ...schedule,

@@ -42,7 +42,10 @@ export async function teamApp({
       },
       ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     });
-    const text = await response.text();
+    // A stream of events has no end to wait for.
+    const isEndless = response.headers.get('content-type')?.startsWith('text/event-stream');
+    const text = isEndless ? '' : await response.text();
+    if (isEndless) await response.body!.cancel();
     const isJson = /json/.test(response.headers.get('content-type') ?? '') && !text.includes('}\n{');
     return {
       status: response.status,

@@ -12,6 +12,7 @@ import type {
   RowRuleView,
   SessionView,
   TriedRule,
+  WhoMayView,
 } from '@sorvik/core/board/api-types';
 import { api } from './api';
 
@@ -133,6 +134,10 @@ export const peopleApi = api
         query: ({ kind, id }) => `${kind}s/${id}/rights`,
         providesTags: ['Right'],
       }),
+      who: build.query<WhoMayView, { kind: Thing; id: string }>({
+        query: ({ kind, id }) => `${kind}s/${id}/who`,
+        providesTags: ['Right', 'Board', 'Dataset'],
+      }),
       changeRight: build.mutation<
         RightView[],
         { kind: Thing; id: string; grantee: string; role: RightView['role'] | null }
@@ -154,6 +159,7 @@ export const peopleApi = api
 
 export const {
   useMeQuery,
+  useWhoQuery,
   useSignInMutation,
   useForgottenMutation,
   useSetOutMutation,

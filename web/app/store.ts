@@ -1,5 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
+import { authorsSlice } from '../board/authors-slice';
 import { boardSlice } from '../board/board-slice';
 import { positionsSlice } from '../board/positions-slice';
 import { api } from './api';
@@ -11,6 +12,7 @@ export const makeStore = () =>
     reducer: {
       [api.reducerPath]: api.reducer,
       board: boardSlice.reducer,
+      authors: authorsSlice.reducer,
       positions: positionsSlice.reducer,
       notices: noticesSlice.reducer,
       door: doorSlice.reducer,

@@ -47,6 +47,7 @@ import { Keys } from './Keys';
 import { LeverCard } from './LeverCard';
 import { LeverColumn } from './LeverColumn';
 import { MomentList } from './MomentList';
+import { Others, useAuthors } from './Others';
 import { Palette } from './Palette';
 import { Publish } from './Publish';
 import { SaveState } from './SaveState';
@@ -115,6 +116,7 @@ export function Bench() {
   usePositionAddress({ boardId: ready ? id : null, levers, facts: known.facts, steps: false });
   useClocks(levers);
   useLive(ready ? board : undefined);
+  useAuthors(ready ? id : null);
   useMoveSteps();
 
   const chart = ready ? chartOf(board, inHand) : undefined;
@@ -181,6 +183,7 @@ export function Bench() {
                 }
               />
               <DataStamp board={board} locale={english} />
+              <Others board={board} />
             </div>
           }
         >

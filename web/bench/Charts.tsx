@@ -16,6 +16,7 @@ import { tell } from '../ui/tell';
 import { fieldBeingDragged } from './field-drag';
 import { GridGrips } from './GridGrips';
 import { NoteCell } from './NoteCell';
+import { AtChart } from './Others';
 
 interface Props {
   board: Board;
@@ -151,6 +152,7 @@ export function Charts({ board, datasets, inHand, reached, selected, onSelect, l
                 {tell('bench.charts.toTheSentencesOfName', { name })}
               </button>
             )}
+            {isChart && <AtChart chart={item.id} />}
             {isChart ? (
               <Guard what={tell('bench.charts.thisChart')}>
                 <ChartFigure

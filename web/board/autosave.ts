@@ -23,6 +23,8 @@ export function startAutosave(store: AppStore): () => void {
   const channel = new BroadcastChannel('sorvik-boards');
   let timer: ReturnType<typeof setTimeout> | undefined;
   let busy = false;
+  /** The revision of somebody else that was looked for last. */
+  let lookedFor = 0;
   let last = state().document;
   /**
    * What was sent against the revision in hand and got no answer: each of these may have arrived. Sent again under its
@@ -67,7 +69,7 @@ export function startAutosave(store: AppStore): () => void {
 
   /** Somebody else has saved meanwhile: what does not touch what was changed here is joined, else it is asked. */
   function meet(current: SavedBoard) {
-    const { saved, document, before, past, future } = state();
+    const { saved, document, before } = state();
     const joined = (mine: Board) => mergedBoards(saved!, mine, current.document);
     const found = before || !saved || !document ? null : joined(document);
     if (!found) {
@@ -75,17 +77,29 @@ export function startAutosave(store: AppStore): () => void {
       return;
     }
     unanswered = [];
-    const carried = (step: Step): Step => ({ ...step, document: joined(step.document) ?? step.document });
     dispatch(
       theirsJoined({
         board: current,
         document: found,
-        past: past.map(carried),
-        future: future.map(carried),
+        ...carried(joined),
         notice: tell('board.autosave.joined'),
       }),
     );
     later(0);
+  }
+
+  /** The steps that can be taken back or done again, with what others have changed since. */
+  function carried(joined: (mine: Board) => Board | null) {
+    const { past, future } = state();
+    const carry = (step: Step): Step => ({ ...step, document: joined(step.document) ?? step.document });
+    return { past: past.map(carry), future: future.map(carry) };
+  }
+
+  /** Takes over what was saved by somebody who works at the board too: each sees the other's changes come. */
+  function comeAlong(current: SavedBoard) {
+    const { saved } = state();
+    const joined = (mine: Board) => mergedBoards(saved!, mine, current.document);
+    dispatch(theirsJoined({ board: current, document: current.document, ...carried(joined) }));
   }
 
   /** Looks at what the server has before anybody is said to have changed it: a save whose answer was lost is one's own. */
@@ -129,7 +143,7 @@ export function startAutosave(store: AppStore): () => void {
   }
 
   /** Looks whether somebody saved another revision; takes it over unless there are changes here. */
-  async function lookForOthers() {
+  async function lookForOthers(take: (current: SavedBoard) => void = takeOver) {
     const { id, revision, theirs } = state();
     if (!id || theirs || busy || isDirty()) return;
     const { data: current } = await fetchCurrent(id);
@@ -142,13 +156,20 @@ export function startAutosave(store: AppStore): () => void {
     )
       return;
     if (isDirty()) meet(current);
-    else
-      dispatch(
-        theirsTaken({
-          board: current,
-          notice: tell('board.autosave.someoneElseChangedThisBoard'),
-        }),
-      );
+    else take(current);
+  }
+
+  function takeOver(board: SavedBoard) {
+    dispatch(theirsTaken({ board, notice: tell('board.autosave.someoneElseChangedThisBoard') }));
+  }
+
+  /** Somebody else is said to have saved: that is looked at once nothing is being tried or sent here. */
+  function hearOfOthers() {
+    const { revision: told } = store.getState().authors;
+    const { revision, before, id } = state();
+    if (told <= lookedFor || told <= revision || before || busy || isDirty() || !id) return;
+    lookedFor = told;
+    void lookForOthers(comeAlong);
   }
 
   /** The page goes away: what is waiting is sent in a request that outlives it. */
@@ -171,6 +192,7 @@ export function startAutosave(store: AppStore): () => void {
   }
 
   const unsubscribe = store.subscribe(() => {
+    hearOfOthers();
     const { document, before, theirs } = state();
     if (before || theirs) return;
     if (document === last && state().status !== 'waiting') return;

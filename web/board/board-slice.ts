@@ -194,7 +194,7 @@ export const boardSlice = createSlice({
       {
         payload,
       }: PayloadAction<
-        Pick<BoardState, 'document' | 'past' | 'future'> & { board: SavedBoard; notice: string }
+        Pick<BoardState, 'document' | 'past' | 'future'> & { board: SavedBoard; notice?: string }
       >,
     ) => {
       const { board, document, past, future, notice } = payload;
@@ -202,7 +202,7 @@ export const boardSlice = createSlice({
       state.revision = board.revision;
       state.saved = board.document;
       state.published = board.published;
-      state.status = 'waiting';
+      state.status = document === board.document ? 'saved' : 'waiting';
       keepChartInHand(state);
     },
     /** What is here goes on top of theirs; theirs stays in the board's versions. */

@@ -8,6 +8,7 @@ import { useDeleteBoardMutation, useDuplicateBoardMutation, usePatchBoardMutatio
 import { noticed } from '../app/notices-slice';
 import { useAppDispatch } from '../app/store';
 import { BoardPicture } from '../board/BoardPicture';
+import { ShareButton } from '../people/Share';
 import { InlineText } from '../ui/InlineText';
 import { tell } from '../ui/tell';
 import { useSeen } from '../ui/use-seen';
@@ -49,6 +50,7 @@ export function BoardCard({ board }: { board: SavedBoard }) {
             onKeep={rename}
           />
         )}
+        {board.owned && <ShareButton kind="board" id={id} of={document.title} />}
         <Dropdown align="end" hidden={board.viewed}>
           <Dropdown.Toggle
             size="sm"

@@ -13,6 +13,7 @@ import { DropButton } from '../ui/DropButton';
 import { Problem } from '../ui/Problem';
 import { tell } from '../ui/tell';
 import { type LinkStart, Links } from './Links';
+import { Who } from './Who';
 
 interface Thing {
   kind: 'board' | 'dataset';
@@ -138,14 +139,27 @@ function Rights({ kind, id }: Thing) {
 }
 
 /** Who may do what with a board or a dataset; nothing where nobody signs in. */
-export function ShareButton({ links, ...thing }: Thing & { links?: () => LinkStart }) {
+export function ShareButton({
+  links,
+  of,
+  ...thing
+}: Thing & {
+  links?: () => LinkStart /** What it is called, where there are several such buttons. */;
+  of?: string;
+}) {
   const { data: me } = useMeQuery();
   if (!me?.person) return null;
   return (
-    <DropButton label={tell('people.share.label')} title={tell('people.share.title')} placement="bottom-end">
+    <DropButton
+      label={tell('people.share.label')}
+      {...(of === undefined ? {} : { name: tell('people.share.of', { of }) })}
+      title={tell('people.share.title')}
+      placement="bottom-end"
+    >
       {() => (
         <div className="sv-share">
           <Rights {...thing} />
+          <Who {...thing} />
           {thing.kind === 'board' && <Links board={thing.id} start={links?.()} />}
         </div>
       )}

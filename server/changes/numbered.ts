@@ -5,13 +5,24 @@ const gathered = 100;
 /** Where they cannot be looked up, that is tried again after so long, ms. */
 const pause = 1000;
 
-/** Which version each dataset is at, looked up once for all who follow them whenever something has changed. */
-export class DatasetVersions {
+const statements = {
+  datasets: 'SELECT id, version AS number FROM sorvik.datasets WHERE deleted_at IS NULL',
+  boards: 'SELECT id, revision AS number FROM sorvik.boards WHERE deleted_at IS NULL',
+};
+
+/**
+ * Which version each dataset is at, or which revision each board: looked up once for all who follow them whenever something
+ * has changed.
+ */
+export class Numbered {
   private known: ReadonlyMap<string, number> = new Map();
   private readonly followers = new Set<() => void>();
   private timer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(private readonly database: Database) {
+  constructor(
+    private readonly database: Database,
+    private readonly what: keyof typeof statements,
+  ) {
     database.changes.on(() => this.lookIn(gathered));
   }
 
@@ -26,22 +37,19 @@ export class DatasetVersions {
     this.timer.unref();
   }
 
-  /** The versions as they are now. */
-  async look(): Promise<ReadonlyMap<string, number>> {
-    const { rows } = await this.database.pool.query(
-      'SELECT id, version FROM sorvik.datasets WHERE deleted_at IS NULL',
-    );
-    this.known = new Map(rows.map(({ id, version }) => [String(id), Number(version)]));
+  /** Looks at the numbers as they are now. */
+  async look(): Promise<void> {
+    const { rows } = await this.database.pool.query(statements[this.what]);
+    this.known = new Map(rows.map(({ id, number }) => [String(id), Number(number)]));
     for (const follow of this.followers) follow();
-    return this.known;
   }
 
-  /** The version of a dataset as it was last looked up. */
+  /** The number of one as it was last looked up; undefined where there is none such. */
   of(id: string): number | undefined {
     return this.known.get(id);
   }
 
-  /** Calls back when versions have been looked up; gives what ends that. */
+  /** Calls back when they have been looked up; gives what ends that. */
   follow(act: () => void): () => void {
     this.followers.add(act);
     return () => this.followers.delete(act);

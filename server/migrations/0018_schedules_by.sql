@@ -1,0 +1,1 @@
+ALTER TABLE sorvik.refresh_schedules ADD COLUMN set_by text;
