@@ -18,6 +18,10 @@ let folder: string;
 let postgres: { url: string; stop(): Promise<void> };
 let origin: string;
 let link = '';
+/** Where browsers stay. */
+let stays = 0;
+/** Told of each file that has been passed on. */
+let uponUpload = () => {};
 const servers: { port: number; child: ChildProcess | null }[] = [];
 let proxy: ReturnType<typeof createServer>;
 
@@ -56,6 +60,7 @@ function forward(incoming: IncomingMessage, response: ServerResponse, body: Buff
     else response.destroy();
   });
   outgoing.end(body);
+  if (incoming.method === 'POST' && incoming.url?.startsWith('/api/imports?')) uponUpload();
 }
 
 test.beforeAll(async () => {
@@ -68,9 +73,9 @@ test.beforeAll(async () => {
     const chunks: Buffer[] = [];
     incoming.on('data', (chunk) => chunks.push(chunk));
     incoming.on('end', () => {
-      // What is imported is known to the server that it was sent to: a browser stays with one while it is there.
-      const sticky = incoming.headers.cookie ? 0 : turn++ % 2;
-      forward(incoming, response, Buffer.concat(chunks), [sticky, 1 - sticky]);
+      // While it is imported, a file is known to the server that it was sent to: a browser stays with one while it is there.
+      const first = incoming.headers.cookie ? stays : turn++ % 2;
+      forward(incoming, response, Buffer.concat(chunks), [first, 1 - first]);
     });
   });
   await new Promise<void>((done) => proxy.listen(0, '127.0.0.1', done));
@@ -108,6 +113,18 @@ const send = (method: string, path: string, body: unknown, headers: Record<strin
     body: JSON.stringify(body),
     headers: { 'content-type': 'application/json', ...headers },
   });
+
+/** Kills a server, and starts it again. */
+async function killed(which: number, meanwhile: () => Promise<void> = async () => {}): Promise<void> {
+  const { child } = servers[which]!;
+  const gone = new Promise((done) => child!.once('exit', done));
+  child!.kill('SIGKILL');
+  await gone;
+  await meanwhile();
+  await start(which);
+}
+
+test.describe.configure({ mode: 'serial' });
 
 test('two servers on one database know at once what the other does, and one goes on where the other is killed', async () => {
   test.setTimeout(240_000);
@@ -177,8 +194,11 @@ test('two servers on one database know at once what the other does, and one goes
       while (!over) {
         const answer = await ask('/api/me').catch(() => null);
         if (answer?.status === 200) {
+          // One that breaks off with its server says nothing.
+          const me = await answer.json().catch(() => null);
+          if (!me) continue;
           asked++;
-          if ((await answer.json()).person?.name !== 'Olga') wrong.push('signed out');
+          if (me.person?.name !== 'Olga') wrong.push('signed out');
         } else if (answer && answer.status !== 503) wrong.push(`me ${answer.status}`);
         await wait(20);
       }
@@ -186,12 +206,7 @@ test('two servers on one database know at once what the other does, and one goes
     const use = [pushing(1), pushing(2), pushing(3), looking(), looking()];
     for (let kill = 0; kill < kills; kill++) {
       await wait(between);
-      const server = servers[kill % 2]!;
-      const gone = new Promise((done) => server.child!.once('exit', done));
-      server.child!.kill('SIGKILL');
-      await gone;
-      await wait(1000);
-      await start(kill % 2);
+      await killed(kill % 2, () => wait(1000));
     }
     over = true;
     await Promise.all(use);
@@ -203,4 +218,40 @@ test('two servers on one database know at once what the other does, and one goes
       expect((await found.json()).rows).toBe(1 + pushed);
     }
   });
+});
+
+test('a file that is on its way is there once, though its server is killed while it reads it', async ({
+  browser,
+}) => {
+  test.setTimeout(180_000);
+  const context = await browser.newContext({ baseURL: origin });
+  const [name, value] = cookie.split(/=(.*)/s);
+  await context.addCookies([{ name: name!, value: value!, url: origin }]);
+  const page = await context.newPage();
+  await page.goto('/');
+  const rows = 400_000;
+  const lines = Array.from(
+    { length: rows },
+    (_, i) => `${i},Quay ${i % 50},${i % 977},${(i * 7919) % 10_007}`,
+  );
+  const buffer = Buffer.from(`at,quay,tons,crates\n${lines.join('\n')}\n`);
+  const passedOn = new Promise<void>((done) => {
+    uponUpload = done;
+  });
+  await page
+    .getByLabel('Data or board file')
+    .setInputFiles({ name: 'Many.csv', mimeType: 'text/csv', buffer });
+  await passedOn;
+  uponUpload = () => {};
+  // It has begun to read by then, and is far from its end.
+  await wait(300);
+  await killed(stays, async () => {
+    stays = 1 - stays;
+    const card = page.getByRole('region', { name: 'Import of Many.csv' });
+    await expect(card.getByText('400,000 rows imported')).toBeVisible({ timeout: 60_000 });
+  });
+  const found = await (await ask('/api/datasets')).json();
+  const many = found.filter((each: { name: string }) => each.name === 'Many');
+  expect(many.map((each: { rows: number }) => each.rows)).toEqual([rows]);
+  await context.close();
 });

@@ -81,6 +81,8 @@ export const datasets = sorvik.table('datasets', {
   version: bigint('version', { mode: 'number' }).notNull(),
   rows: bigint('rows', { mode: 'number' }).notNull(),
   rejected: bigint('rejected', { mode: 'number' }).notNull().default(0),
+  /** The import that it was made by. */
+  importId: text('import_id'),
   /** The version in which its fields or its table last became others: since then rows came and went, and no more. */
   shaped: bigint('shaped', { mode: 'number' }).notNull().default(0),
   /** Places of rows that were given out: the next row gets this one. Rows that went leave theirs empty. */

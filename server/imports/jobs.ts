@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, rename, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import type { ImportView, RefreshMode } from '@sorvik/core/board/api-types';
 import { eq } from 'drizzle-orm';
@@ -15,6 +15,7 @@ import { type EarlyLoad, EarlyLoads } from './early-loads';
 import type { SourceFile as FilePart } from './formats/format-kind';
 import { isOfAnotherFormat, readFile } from './formats/read-file';
 import { typed } from './formats/typed';
+import { importedAs } from './imported-as';
 import { type Inspection, inspectFile, UnusableFile } from './inspect';
 import { type Job, jobOf, noteFailure, removeParts, watched } from './job';
 import type { Landing, StagedRows } from './landing';
@@ -56,6 +57,18 @@ export class ImportJobs {
     return this.jobs.get(id)?.by;
   }
 
+  /** How far an import is; what it has become also where another server has done that. */
+  async look(id: string): Promise<ImportView> {
+    const known = this.jobs.has(id) ? null : await importedAs(this.database.db, id);
+    return known ?? this.view(id);
+  }
+
+  /** Throws 409 where there is such an import already. */
+  private async needNew(id: string): Promise<void> {
+    if (this.jobs.has(id) || (await importedAs(this.database.db, id)))
+      throw new HttpProblem(409, 'import-known', tell('jobs.importKnown'));
+  }
+
   view(id: string): ImportView {
     const {
       path: _path,
@@ -80,10 +93,16 @@ export class ImportJobs {
    * while the file still arrives, as its beginning has it; what then turns out to be otherwise is loaded anew. With a
    * `landing` its rows wait in a table of their own.
    */
-  async receive(name: string, source: Readable, landing?: Landing): Promise<ImportView> {
+  async receive(
+    name: string,
+    source: Readable,
+    landing?: Landing,
+    id: string = randomUUID(),
+  ): Promise<ImportView> {
     this.forgetOld();
-    const id = randomUUID();
-    const path = join(this.folder, id);
+    await this.needNew(id);
+    // The same import may be sent once more while the server still finds out that its connection broke.
+    const path = join(this.folder, randomUUID());
     const watch = new TextWatch();
     const { room } = this.database;
     let early: EarlyLoad | null = null;
@@ -138,15 +157,19 @@ export class ImportJobs {
   }
 
   /** Begins to read files that were sent in parts as one. Throws 422 where one of them is not there any more. */
-  receiveParts(ids: readonly string[], landing?: Landing): ImportView {
+  async receiveParts(
+    ids: readonly string[],
+    landing?: Landing,
+    id: string = randomUUID(),
+  ): Promise<ImportView> {
+    await this.needNew(id);
     const parts = ids.map((part) => {
       const found = this.parts.get(part);
       if (!found) throw invalid([{ pointer: '/part', message: tell('jobs.aPartIsGone') }]);
       return found;
     });
     const [first] = parts;
-    const id = randomUUID();
-    const path = join(this.folder, id);
+    const path = join(this.folder, randomUUID());
     const bytes = parts.reduce((sum, part) => sum + part.bytes, 0);
     for (const part of ids) this.parts.delete(part);
     return this.beginReading(id, first!.name, path, { bytes, quoted: true }, landing, parts);
@@ -331,7 +354,7 @@ export class ImportJobs {
 
   /** The names of files that are still needed. */
   files(): ReadonlySet<string> {
-    return new Set([...this.jobs.keys(), ...this.parts.keys()]);
+    return new Set([...this.jobs.values(), ...this.parts.values()].map(({ path }) => basename(path)));
   }
 
   private find(id: string): Job {

@@ -33,7 +33,7 @@ export function sourceOf(
 /** Keeps what a file became, in the transaction in which its rows were loaded: the dataset, its fields, what was set aside. */
 export async function keepDataset(
   client: pg.PoolClient,
-  { file, inspection }: { file: string; inspection: Inspection },
+  { id: importId, file, inspection }: { id: string; file: string; inspection: Inspection },
   number: number,
   keys: readonly string[],
   loaded: { rows: number; rejected: number; rejects: Reject[] },
@@ -64,6 +64,7 @@ export async function keepDataset(
     places: loaded.rows,
     rejected: loaded.rejected,
     source,
+    importId,
   });
   await ownedByAsker(db, 'dataset', id);
   await db.insert(schema.datasetVersions).values({

@@ -6,6 +6,7 @@ import {
   IsObject,
   IsOptional,
   IsString,
+  IsUUID,
   MaxLength,
   ValidateBy,
 } from 'class-validator';
@@ -21,6 +22,11 @@ export class FileQuery {
   @IsNotEmpty()
   @MaxLength(255)
   name!: string;
+
+  /** What the import is to be called by: where no answer came, it can be looked whether it arrived. */
+  @IsOptional()
+  @IsUUID()
+  id?: string;
 
   /** Files that were sent before and become one, instead of what is sent now. */
   @IsOptional()
@@ -70,7 +76,12 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
         answers: { 201: ref('Import') },
       },
       async (c, { query }) =>
-        c.json(query.part ? jobs.receiveParts(query.part) : await jobs.receive(query.name, bodyOf(c)), 201),
+        c.json(
+          query.part
+            ? await jobs.receiveParts(query.part, undefined, query.id)
+            : await jobs.receive(query.name, bodyOf(c), undefined, query.id),
+          201,
+        ),
     )
     .add(
       {
@@ -93,7 +104,7 @@ export function addImportRoutes(routes: Routes, jobs: ImportJobs): void {
         summary: 'How far an import is',
         answers: { 200: ref('Import') },
       },
-      (c) => c.json(jobs.view(c.req.param('id')!)),
+      async (c) => c.json(await jobs.look(c.req.param('id')!)),
     )
     .add(
       {

@@ -70,8 +70,8 @@ export function addRefreshRoutes(routes: Routes, refresher: Refresher): void {
         const id = c.req.param('id')!;
         const landing = await refresher.landing(id, { mode: query.mode, by: query.by });
         const view = query.part
-          ? jobs.receiveParts(query.part, landing)
-          : await jobs.receive(query.name, bodyOf(c), landing);
+          ? await jobs.receiveParts(query.part, landing, query.id)
+          : await jobs.receive(query.name, bodyOf(c), landing, query.id);
         return c.json(view, 201);
       },
     )

@@ -1,5 +1,5 @@
 import type { ImportView } from '@sorvik/core/board/api-types';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { api, problemText } from '../app/api';
 import { useCancelImportMutation, useImportStateQuery } from '../app/editing-api';
@@ -9,8 +9,19 @@ import { tell } from '../ui/tell';
 import { Questions } from './Questions';
 import { sendFiles } from './send-file';
 
+/** Whether a server that does not answer may again before long. */
+const passes = (status: unknown) =>
+  status === 'FETCH_ERROR' || status === 'PARSING_ERROR' || Number(status) >= 500;
+
+interface ServerProps extends Pick<Props, 'children'> {
+  id: string;
+  file: string;
+  /** The server that had it has gone, and it with that: it can be sent again. Left out where it cannot. */
+  onLost?: () => void;
+}
+
 /** An import the server is busy with, or done with. */
-export function ServerImport({ id, file, children }: { id: string; file: string } & Pick<Props, 'children'>) {
+export function ServerImport({ id, file, children, onLost }: ServerProps) {
   const dispatch = useAppDispatch();
   const [ended, setEnded] = useState(false);
   const { data: view, error, refetch } = useImportStateQuery(id, { pollingInterval: ended ? 0 : 250 });
@@ -20,7 +31,14 @@ export function ServerImport({ id, file, children }: { id: string; file: string 
     if (state && state !== 'loading') setEnded(state !== 'asking');
     if (state === 'done') dispatch(api.util.invalidateTags(['Dataset']));
   }, [state, dispatch]);
-  if (error) return <Problem>{problemText(error)}</Problem>;
+  const status = (error as { status?: unknown } | undefined)?.status;
+  const lost = status === 404 && onLost !== undefined;
+  useEffect(() => {
+    if (lost) onLost();
+  }, [lost, onLost]);
+  if (lost) return null;
+  if (error && !passes(status)) return <Problem>{problemText(error)}</Problem>;
+  if (error) return <p>{tell('incoming.file.waiting')}</p>;
   if (!view) return null;
   if (view.state === 'asking')
     return (
@@ -57,18 +75,27 @@ interface Props {
 export function IncomingFile({ files, address, onClose, children }: Props) {
   const name = files.length === 1 ? files[0]!.name : tell('incoming.file.several', { n: files.length });
   const [sent, setSent] = useState(0);
-  const [id, setId] = useState<string>();
+  /** What the import is called by, also where it has to be sent again. */
+  const [id] = useState(() => crypto.randomUUID());
+  const [isThere, setThere] = useState(false);
+  const [round, setRound] = useState(0);
+  const again = useCallback(() => {
+    setThere(false);
+    setSent(0);
+    setRound((before) => before + 1);
+  }, []);
   const [problem, setProblem] = useState<string>();
   const abort = useRef<AbortController>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each round sends them once more
   useEffect(() => {
     const controller = new AbortController();
     abort.current = controller;
-    sendFiles(files, address, setSent, controller.signal).then(
-      (view) => setId(view.id),
+    sendFiles(files, { address, id }, setSent, controller.signal).then(
+      () => !controller.signal.aborted && setThere(true),
       (error: Error) => !controller.signal.aborted && setProblem(error.message),
     );
     return () => controller.abort();
-  }, [files, address]);
+  }, [files, address, id, round]);
   const cancel = () => {
     abort.current?.abort();
     setProblem(tell('incoming.file.importCancelledNothingWasSaved'));
@@ -86,8 +113,8 @@ export function IncomingFile({ files, address, onClose, children }: Props) {
       </header>
       {problem ? (
         <Problem role="alert">{problem}</Problem>
-      ) : id ? (
-        <ServerImport id={id} file={name}>
+      ) : isThere ? (
+        <ServerImport id={id} file={name} onLost={again}>
           {children}
         </ServerImport>
       ) : (
