@@ -104,10 +104,41 @@ test('a team comes in, shares a board, and each sees what they may', async ({ br
     expect((await vito.request.get(`/api/boards/${id}`)).status()).toBe(403);
   });
 
+  await test.step('those who work at it see each other, and what each changes', async () => {
+    await olga.goto(`/boards/${id}`);
+    await olga.getByRole('button', { name: 'Share' }).click();
+    const share = olga.getByRole('dialog', { name: 'Who may do what' });
+    await share.getByLabel('What Vito may do').selectOption('edit');
+    await expect(share.getByLabel('What Vito may do')).toHaveValue('edit');
+    await share.getByText('Which 2 people that is, and why').click();
+    await expect(share.getByRole('listitem').filter({ hasText: 'Vito' }).last()).toContainText(
+      'edits it: shared directly',
+    );
+    await olga.keyboard.press('Escape');
+    await vito.goto(`/boards/${id}`);
+    await expect(olga.getByText('Also here: Vito')).toBeVisible();
+    await expect(vito.getByText('Also here: Olga')).toBeVisible();
+    await olga.getByLabel('Title of the board').fill('What was landed, and where');
+    await olga.keyboard.press('Enter');
+    await expect(vito.getByLabel('Title of the board')).toHaveValue('What was landed, and where');
+    expect(await seriousFindings(olga)).toEqual([]);
+    await vito.goto('/');
+    await expect(olga.getByText('Also here:')).toHaveCount(0);
+  });
+
+  await test.step('and at home it is shared too', async () => {
+    await olga.goto('/');
+    await olga.getByRole('button', { name: 'Share What was landed, and where' }).click();
+    const share = olga.getByRole('dialog', { name: 'Who may do what' });
+    await share.getByLabel('What Vito may do').selectOption('view');
+    await expect(share.getByLabel('What Vito may do')).toHaveValue('view');
+    expect(await seriousFindings(olga, '[role="dialog"]')).toEqual([]);
+  });
+
   await test.step('what was done is written down', async () => {
     await olga.goto('/people');
     const trail = olga.getByRole('region', { name: 'What was done' });
-    await expect(trail.getByText('rights changed · board/what-was-landed')).toBeVisible();
+    await expect(trail.getByText('rights changed · board/what-was-landed').first()).toBeVisible();
     await expect(trail.getByText('joined').first()).toBeVisible();
   });
 

@@ -20,11 +20,11 @@ beforeAll(async () => {
 });
 afterAll(() => team.t.close());
 
-const here = (who: string, chart: string | null, tab = `tab-of-${who}`) =>
+const turns = (who: string, chart: string | null, tab = `tab-of-${who}`) =>
   as(who, 'POST', `/api/boards/${board}/authors`, { tab, chart });
-const hears = async (who: string) =>
+const hears = async (who: string, tab?: string) =>
   eventsOf(
-    await team.t.request(`/api/boards/${board}/changes`, {
+    await team.t.request(`/api/boards/${board}/changes${tab === undefined ? '' : `?tab=${tab}`}`, {
       headers: { host: teamAddress.host, cookie: team.cookies[who]! },
     }),
   );
@@ -34,19 +34,18 @@ const toldNext = async (page: ReturnType<typeof eventsOf>) => {
 };
 
 it('authors hear who else is there and at which chart, until they go', async () => {
-  const page = await hears('Edda');
+  const page = await hears('Edda', 'tab-of-Edda');
   expect(await toldNext(page)).toEqual(['board', { revision: 1 }]);
-  expect((await here('Edda', 'by-quay')).status).toBe(204);
-  expect((await here('Wim', 'by-quay')).status).toBe(204);
-  expect(await toldNext(page)).toEqual(['authors', [{ name: 'Wim', chart: 'by-quay' }]]);
-  await here('Wim', null);
+  const wim = await hears('Wim', 'tab-of-Wim');
   expect(await toldNext(page)).toEqual(['authors', [{ name: 'Wim', chart: null }]]);
-  // In two tabs somebody is there once.
-  await here('Wim', 'by-quay', 'another-tab');
+  expect((await turns('Wim', 'by-quay')).status).toBe(204);
   expect(await toldNext(page)).toEqual(['authors', [{ name: 'Wim', chart: 'by-quay' }]]);
-  await as('Wim', 'POST', `/api/boards/${board}/authors/gone`, { tab: 'another-tab' });
+  // In two tabs somebody is there once, where they were heard of last.
+  const another = await hears('Wim', 'another-tab');
   expect(await toldNext(page)).toEqual(['authors', [{ name: 'Wim', chart: null }]]);
-  await as('Wim', 'POST', `/api/boards/${board}/authors/gone`, { tab: 'tab-of-Wim' });
+  await another.leave();
+  expect(await toldNext(page)).toEqual(['authors', [{ name: 'Wim', chart: 'by-quay' }]]);
+  await wim.leave();
   expect(await toldNext(page)).toEqual(['authors', []]);
   await page.leave();
 });
@@ -61,9 +60,8 @@ it('hears of what another one saves', async () => {
 });
 
 it('is for authors alone, and only as long as they are', async () => {
-  expect((await here('Vito', null)).status).toBe(403);
+  expect((await turns('Vito', null)).status).toBe(403);
   expect((await as('Vito', 'GET', `/api/boards/${board}/changes`)).status).toBe(403);
-  await as('Edda', 'POST', `/api/boards/${board}/authors/gone`, { tab: 'tab-of-Edda' });
   const page = await hears('Wim');
   expect((await toldNext(page))[0]).toBe('board');
   await team.give('Edda', 'board', board, 'Wim', 'view');

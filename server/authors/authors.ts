@@ -1,8 +1,10 @@
 import { LRUCache } from 'lru-cache';
 import type { Database } from '../db/client';
 
-/** Whoever is not heard of for so long has gone, ms. Pages say that they are there more often than that. */
-export const untilGone = 50_000;
+/** Whoever is not heard of for so long has gone, ms: the server that they came to was killed. */
+const untilGone = 50_000;
+/** So often it is said again who is there, ms. */
+const saidAgain = 20_000;
 
 /** So many are remembered at most; beyond that the one that was heard of longest ago is not. */
 const most = 5000;
@@ -19,7 +21,7 @@ export interface Author {
 
 /**
  * Who works at which board now, by whichever server they came. Servers tell each other through the database, which keeps nothing
- * of it; one that has just begun knows of all once each page has said again that it is there.
+ * of it; one that has just begun knows of all once the others have said again who is there.
  */
 export class Authors {
   private readonly followers = new Set<() => void>();
@@ -44,9 +46,28 @@ export class Authors {
     for (const follow of this.followers) follow();
   }
 
-  /** Says to all servers that somebody is there, or has gone. */
-  async say(is: 'here' | 'gone', author: Author): Promise<void> {
+  private async say(is: 'here' | 'gone', author: Author): Promise<void> {
     await this.database.changes.say(JSON.stringify({ is, author }));
+  }
+
+  /** Somebody comes; gives what ends that. All servers are told. */
+  enter(who: Omit<Author, 'chart'>): () => void {
+    const name = `${who.board}\n${who.tab}`;
+    // Unsaid while the database is away, it is said again before long.
+    const say = () =>
+      void this.say('here', { ...who, chart: this.known.get(name)?.chart ?? null }).catch(() => {});
+    say();
+    const again = setInterval(say, saidAgain);
+    again.unref();
+    return () => {
+      clearInterval(again);
+      void this.say('gone', { ...who, chart: null }).catch(() => {});
+    };
+  }
+
+  /** Somebody who is there turns to a chart, or away from all. */
+  turn(author: Author): Promise<void> {
+    return this.say('here', author);
   }
 
   /** Who else is at a board than one person, each once with the chart where they were heard of last, by name. */

@@ -1,13 +1,15 @@
-import { IsString, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { IsOptional, IsString, Matches, MaxLength, ValidateIf } from 'class-validator';
 import { Numbered } from '../changes/numbered';
 import type { Database } from '../db/client';
 import type { Routes } from '../http/routes';
 import { toldEvents } from '../http/told-events';
 import { Authors } from './authors';
 
+/** A name that a page has made up for itself. */
+const isTab = /^[\w-]{8,40}$/;
+
 class HereInput {
-  /** A name that the page has made up for itself. */
-  @Matches(/^[\w-]{8,40}$/)
+  @Matches(isTab)
   tab!: string;
 
   /** The chart that is worked at; null while it is none. */
@@ -17,9 +19,11 @@ class HereInput {
   chart!: string | null;
 }
 
-class GoneInput {
-  @Matches(/^[\w-]{8,40}$/)
-  tab!: string;
+class ChangesQuery {
+  /** The name of the page that follows: others are told that it is there. */
+  @IsOptional()
+  @Matches(isTab)
+  tab?: string;
 }
 
 /** Those who work at one board see each other, and what each saves. */
@@ -32,8 +36,7 @@ export function addAuthorRoutes(routes: Routes, database: Database): void {
         method: 'post',
         path: '/api/boards/:id/authors',
         needs: { board: 'edit' },
-        summary:
-          'Say that whoever asks works at a board, and at which of its charts; to be said again before 50 s are over',
+        summary: 'Say at which chart of a board somebody works who follows its changes',
         stores: false,
         body: HereInput,
         answers: { 204: null },
@@ -42,26 +45,7 @@ export function addAuthorRoutes(routes: Routes, database: Database): void {
         const person = await routes.access.asker(c);
         if (person) {
           const { id, name } = person;
-          await authors.say('here', { board: c.req.param('id')!, ...body, person: id, name });
-        }
-        return c.body(null, 204);
-      },
-    )
-    .add(
-      {
-        method: 'post',
-        path: '/api/boards/:id/authors/gone',
-        needs: { board: 'edit' },
-        summary: 'Say that whoever asks has left a board',
-        stores: false,
-        body: GoneInput,
-        answers: { 204: null },
-      },
-      async (c, { body }) => {
-        const person = await routes.access.asker(c);
-        if (person) {
-          const { id, name } = person;
-          await authors.say('gone', { board: c.req.param('id')!, ...body, person: id, name, chart: null });
+          await authors.turn({ board: c.req.param('id')!, ...body, person: id, name });
         }
         return c.body(null, 204);
       },
@@ -73,19 +57,22 @@ export function addAuthorRoutes(routes: Routes, database: Database): void {
         needs: { board: 'edit' },
         summary:
           'The revision of a board and who else works at it, now and whenever that changes, as server-sent events',
+        query: ChangesQuery,
         answers: { 200: 'text/event-stream' },
       },
-      async (c) => {
+      async (c, { query: { tab } }) => {
         const board = c.req.param('id')!;
-        const person = (await routes.access.asker(c))?.id ?? '';
+        const person = await routes.access.asker(c);
         await revisions.look();
         let revision: number | undefined;
         let others = '[]';
         return toldEvents(c, {
           follow: (wake) => {
             const ends = [revisions.follow(wake), authors.follow(wake)];
+            if (person && tab !== undefined)
+              ends.push(authors.enter({ board, tab, person: person.id, name: person.name }));
             return () => {
-              for (const end of ends) end();
+              for (const end of ends.splice(0)) end();
             };
           },
           mayHear: () => routes.access.mayStill(c, { board: 'edit' }),
@@ -96,7 +83,7 @@ export function addAuthorRoutes(routes: Routes, database: Database): void {
               revision = now;
               told.push({ event: 'board', data: JSON.stringify({ revision }) });
             }
-            const there = JSON.stringify(authors.others(board, person));
+            const there = JSON.stringify(authors.others(board, person?.id ?? ''));
             if (there !== others) {
               others = there;
               told.push({ event: 'authors', data: there });

@@ -164,7 +164,7 @@ export function Bench() {
           to={[
             { id: 'sv-levers', text: tell('bench.bench.toTheLevers') },
             { id: 'sv-charts', text: tell('bench.bench.toTheCharts') },
-            { id: 'sv-sentences', text: tell('bench.bench.toTheSentencesOfThe') },
+            ...(chart ? [{ id: 'sv-sentences', text: tell('bench.bench.toTheSentencesOfThe') }] : []),
           ]}
         />
         <TopBar

@@ -1,9 +1,6 @@
 import type { AppStore } from '../app/store';
 import { nobodyFollowed, type OtherAuthor, othersSeen, revisionTold } from './authors-slice';
 
-/** The server forgets whoever says nothing for 50 s. */
-const saidAgain = 20_000;
-
 /** Whoever steps through charts is not said to be at each of them, ms. */
 const settled = 400;
 
@@ -22,23 +19,18 @@ export function followAuthors(store: AppStore, board: string): () => void {
   let said: string | null | undefined;
   let saying: ReturnType<typeof setTimeout> | undefined;
   let reopening: ReturnType<typeof setTimeout> | undefined;
-  const send = (what: string, body: object) =>
-    void fetch(`/api/boards/${board}/authors${what}`, {
-      method: 'POST',
-      keepalive: true,
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ tab, ...body }),
-      // Unheard, it is said again before long.
-    }).catch(() => {});
+  /** Unheard, it is said with the next chart. */
   const say = () => {
     said = chartNow();
-    send('', { chart: said });
-    clearTimeout(saying);
-    saying = setTimeout(say, saidAgain);
+    void fetch(`/api/boards/${board}/authors`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ tab, chart: said }),
+    }).catch(() => {});
   };
   const open = () => {
     if (source || document.visibilityState !== 'visible') return;
-    source = new EventSource(`/api/boards/${board}/changes`);
+    source = new EventSource(`/api/boards/${board}/changes?tab=${tab}`);
     source.addEventListener('open', say);
     source.addEventListener('board', ({ data }) => dispatch(revisionTold(JSON.parse(data).revision)));
     source.addEventListener('authors', ({ data }) => dispatch(othersSeen(JSON.parse(data) as OtherAuthor[])));
@@ -52,10 +44,8 @@ export function followAuthors(store: AppStore, board: string): () => void {
   const close = () => {
     clearTimeout(reopening);
     clearTimeout(saying);
-    if (!source) return;
-    source.close();
+    source?.close();
     source = null;
-    send('/gone', {});
     dispatch(nobodyFollowed());
   };
   const look = () => (document.visibilityState === 'visible' ? open() : close());
@@ -66,12 +56,10 @@ export function followAuthors(store: AppStore, board: string): () => void {
     saying = setTimeout(say, settled);
   });
   document.addEventListener('visibilitychange', look);
-  addEventListener('pagehide', close);
   open();
   return () => {
     unsubscribe();
     document.removeEventListener('visibilitychange', look);
-    removeEventListener('pagehide', close);
     close();
   };
 }

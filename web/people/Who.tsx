@@ -18,13 +18,18 @@ const names = (people: readonly Person[]): string =>
     ...(people.length > named ? [tell('people.who.others', { n: people.length - named })] : []),
   ]);
 
-const why = ({ by }: WhoMay): string =>
+/** Lesser rights that somebody has besides say nothing more. */
+const why = ({ by, role }: WhoMay): string =>
   listed(
-    by.map((each) => {
-      if (each.is === 'owner') return tell('people.who.owner');
-      if (each.is === 'everybody') return tell('people.who.everybody');
-      return each.is === 'group' ? tell('people.who.group', { name: each.name }) : tell('people.who.person');
-    }),
+    by
+      .filter((each) => each.is === 'owner' || each.role === role)
+      .map((each) => {
+        if (each.is === 'owner') return tell('people.who.owner');
+        if (each.is === 'everybody') return tell('people.who.everybody');
+        return each.is === 'group'
+          ? tell('people.who.group', { name: each.name })
+          : tell('people.who.person');
+      }),
   );
 
 /** Which people come by something and why, and who of them does not see the figures that it is made of. */
@@ -34,7 +39,7 @@ export function Who({ kind, id }: Thing) {
   return (
     <>
       {who.data.map(({ dataset, title, blind, partly }) => (
-        <div key={dataset} className="alert alert-warning" role="note">
+        <div key={dataset} className="sv-blind" role="note">
           {blind.length > 0 && (
             <p>{tell('people.who.blind', { names: names(blind), n: blind.length, title })}</p>
           )}
