@@ -88,7 +88,7 @@ test.beforeAll(async () => {
 });
 test.afterAll(async () => {
   for (const { child } of servers)
-    if (child) {
+    if (child && child.exitCode === null && child.signalCode === null) {
       const ended = new Promise((done) => child.once('exit', done));
       child.kill('SIGINT');
       await ended;
@@ -253,5 +253,23 @@ test('a file that is on its way is there once, though its server is killed while
   const found = await (await ask('/api/datasets')).json();
   const many = found.filter((each: { name: string }) => each.name === 'Many');
   expect(many.map((each: { rows: number }) => each.rows)).toEqual([rows]);
+
+  await test.step('rows that wait to be taken come once more too', async () => {
+    await page.goto('/datasets/many/refresh');
+    const more = Buffer.from('at,quay,tons,crates\n1,Quel,2,3\n2,Quel,3,4\n');
+    await page
+      .getByLabel('File with new rows')
+      .setInputFiles({ name: 'More.csv', mimeType: 'text/csv', buffer: more });
+    const take = page.getByRole('button', { name: 'Append 2 rows' });
+    await expect(take).toBeVisible({ timeout: 30_000 });
+    await killed(stays, async () => {
+      stays = 1 - stays;
+      await take.click();
+      // It was not known there: sent again, it waits again.
+      await expect(take).toBeEnabled({ timeout: 30_000 });
+      await take.click();
+      await expect(page.getByText('There are 400,002 rows now.')).toBeVisible({ timeout: 30_000 });
+    });
+  });
   await context.close();
 });

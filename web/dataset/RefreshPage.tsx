@@ -60,9 +60,18 @@ function WayIn({ dataset, way, onWay }: { dataset: DatasetView; way: Way; onWay(
 }
 
 /** What is to be seen of rows that came in: what they would change, or that they are there. */
-function Outcome({ dataset, view }: { dataset: DatasetView; view: ImportView }) {
+function Outcome({
+  dataset,
+  view,
+  onLost,
+}: {
+  dataset: DatasetView;
+  view: ImportView;
+  onLost?: (() => void) | undefined;
+}) {
   const [taken, setTaken] = useState(false);
-  if (!taken && view.state !== 'done') return <RefreshPreview id={view.id} onTaken={() => setTaken(true)} />;
+  if (!taken && view.state !== 'done')
+    return <RefreshPreview id={view.id} onTaken={() => setTaken(true)} onLost={onLost} />;
   return (
     <>
       <p role="status">
@@ -189,7 +198,7 @@ function Refresh({ dataset }: { dataset: DatasetView }) {
             address={`/api/datasets/${dataset.id}/refreshes?${query}`}
             onClose={() => setChosen(null)}
           >
-            {(view) => <Outcome dataset={dataset} view={view} />}
+            {(view, onLost) => <Outcome dataset={dataset} view={view} onLost={onLost} />}
           </IncomingFile>
         )}
       </section>

@@ -1,4 +1,5 @@
 import type { RefreshPreview as Preview } from '@sorvik/core/board/api-types';
+import { useEffect } from 'react';
 import { Button } from 'react-bootstrap';
 import { problemText } from '../app/api';
 import { useCancelImportMutation, useRefreshPreviewQuery, useTakeRowsMutation } from '../app/editing-api';
@@ -75,9 +76,25 @@ function Changes({ preview }: { preview: Preview }) {
 }
 
 /** What the rows that wait would change, to be taken or given up. */
-export function RefreshPreview({ id, onTaken }: { id: string; onTaken(): void }) {
+export function RefreshPreview({
+  id,
+  onTaken,
+  onLost,
+}: {
+  id: string;
+  onTaken(): void;
+  /** The server where they waited has gone. */
+  onLost?: (() => void) | undefined;
+}) {
   const { data: preview, error } = useRefreshPreviewQuery(id);
   const [take, taking] = useTakeRowsMutation();
+  const isGone = [error, taking.error].some(
+    (each) => (each as { status?: unknown } | undefined)?.status === 404,
+  );
+  const lost = isGone && onLost !== undefined;
+  useEffect(() => {
+    if (lost) onLost();
+  }, [lost, onLost]);
   const [cancel] = useCancelImportMutation();
   if (error) return <Problem>{problemText(error)}</Problem>;
   if (!preview) return <p className="sv-loading">{tell('dataset.refresh.comparing')}</p>;

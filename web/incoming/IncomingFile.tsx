@@ -46,7 +46,7 @@ export function ServerImport({ id, file, children, onLost }: ServerProps) {
     );
   if (view.state === 'failed') return <Problem>{view.message}</Problem>;
   if (view.state === 'cancelled') return <p>{tell('incoming.file.importCancelledNothingWasSaved')}</p>;
-  if (view.state !== 'loading') return children(view);
+  if (view.state !== 'loading') return children(view, onLost);
   const share = view.bytesTotal ? (100 * view.bytesRead) / view.bytesTotal : 0;
   return (
     <>
@@ -67,8 +67,8 @@ interface Props {
   /** Where in the API it is sent to. */
   address: string;
   onClose(): void;
-  /** What there is to see once its rows are there. */
-  children(view: ImportView): ReactNode;
+  /** What there is to see once its rows are there; `onLost` sends it again, where it can be. */
+  children(view: ImportView, onLost?: () => void): ReactNode;
 }
 
 /** One file on its way in: sent, asked about, loaded. */
