@@ -285,7 +285,7 @@ export function createApp({
         baseUri: ["'none'"],
         frameAncestors: ["'none'"],
       },
-      strictTransportSecurity: secure ? 'max-age=31536000' : false,
+      strictTransportSecurity: secure ? 'max-age=31536000; includeSubDomains' : false,
     }),
   );
   app.use(async (c, next) => {

@@ -128,7 +128,7 @@ describe('answers', () => {
     expect(headers.get('content-security-policy')).toContain("frame-ancestors 'none'");
     expect(headers.get('content-security-policy')).not.toContain("script-src 'unsafe");
     expect(headers.get('x-content-type-options')).toBe('nosniff');
-    expect(headers.get('strict-transport-security')).toContain('max-age=31536000');
+    expect(headers.get('strict-transport-security')).toContain('max-age=31536000; includeSubDomains');
     expect(headers.get('referrer-policy')).toBe('no-referrer');
     expect(headers.get('access-control-allow-origin')).toBeNull();
   });

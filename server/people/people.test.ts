@@ -56,7 +56,7 @@ describe('a session', () => {
     expect(headers.get('set-cookie')).toMatch(
       /^__Host-sorvik=[\w-]{43}; Max-Age=2592000; Path=\/; HttpOnly; Secure; SameSite=Lax$/,
     );
-    expect(headers.get('strict-transport-security')).toContain('max-age=31536000');
+    expect(headers.get('strict-transport-security')).toContain('max-age=31536000; includeSubDomains');
     const kept = await t.database.pool.query('SELECT password FROM sorvik.people');
     expect(kept.rows[0].password).toMatch(/^\$argon2id\$v=19\$m=19456,t=2,p=1\$/);
     const { rows } = await t.database.pool.query('SELECT * FROM sorvik.sessions');
