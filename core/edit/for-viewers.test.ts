@@ -24,6 +24,9 @@ it('levers that are shown are sent whether anything names them or not', () => {
 
 it('what is switched off on a plot is not sent', () => {
   const guide = { kind: 'line', at: { of: 'mean' }, label: 'Our secret aim', off: true } as never;
-  const sent = boardForViewers({ ...board, charts: [{ ...chart, guides: [guide] }] });
-  expect(JSON.stringify(sent)).not.toContain('secret aim');
+  const cue = { ...newCue('cue', { kind: 'picked', lever: 'secret' } as never, []), off: true };
+  const charts = [{ ...chart, guides: [guide], cues: [...chart.cues, cue] }];
+  const sent = boardForViewers({ ...board, levers: [...board.levers, hidden], charts });
+  expect(JSON.stringify(sent)).not.toMatch(/secret/i);
+  expect(sent.charts[0]!.cues).toEqual(chart.cues);
 });
