@@ -14,8 +14,10 @@ import { Audit } from './access/audit';
 import { type LimitOptions, Limits, usualLimits } from './access/limits';
 import { addAccessRoutes } from './access/routes';
 import { addAuthorRoutes } from './authors/routes';
+import { addBoardFileRoutes } from './boards/file-routes';
 import { addBoardRoutes } from './boards/routes';
 import { showRequests } from './boards/show-requests';
+import { addVersionRoutes } from './boards/version-routes';
 import { addChangeRoutes } from './changes/routes';
 import { addConnectionRoutes } from './connections/routes';
 import { addCubeRoutes } from './cubes/routes';
@@ -240,7 +242,9 @@ export function createApp({
   addPushRoutes(routes, refresher);
   addScheduleRoutes(routes, { refresher, scheduler });
   addCubeRoutes(routes, sources);
-  addBoardRoutes(routes, database, jobs);
+  addBoardRoutes(routes, database);
+  addVersionRoutes(routes, database);
+  addBoardFileRoutes(routes, database, jobs);
   addAuthorRoutes(routes, database);
   let document: unknown;
   routes.add(

@@ -1,6 +1,6 @@
 import { and, eq, inArray, or, type SQL, sql } from 'drizzle-orm';
 import type { Database, Db } from '../db/client';
-import { Remembered } from '../db/remembered';
+import { rememberedOf } from '../db/remembered';
 import { members, rights } from '../db/schema';
 import type { Person } from '../people/sessions';
 import { everybody, isAtLeast, type Role, type Thing } from './needs';
@@ -22,20 +22,10 @@ export const heldBy = (db: Db, person: string): SQL =>
     ),
   )!;
 
-const knownRoles = new WeakMap<Database, Remembered<{ role: Role | null }>>();
-
 /** Roles that were looked up, until rights change. */
-function rolesKnown(database: Database): Remembered<{ role: Role | null }> {
-  const known = knownRoles.get(database);
-  if (known) return known;
-  const made = new Remembered<{ role: Role | null }>(
-    database.changes,
-    ['rights', 'members', 'groups', 'people'],
-    { max: 20_000 },
-  );
-  knownRoles.set(database, made);
-  return made;
-}
+const rolesKnown = rememberedOf<{ role: Role | null }>(['rights', 'members', 'groups', 'people'], {
+  max: 20_000,
+});
 
 /** What a person may do with something; null for nothing, also where there is none such. */
 export async function roleOf(

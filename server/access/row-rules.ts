@@ -1,23 +1,18 @@
 import { eq } from 'drizzle-orm';
 import type { StoredDataset } from '../datasets/store';
 import type { Database } from '../db/client';
-import { Remembered } from '../db/remembered';
+import { rememberedOf } from '../db/remembered';
 import { groups, members } from '../db/schema';
 import type { Person } from '../people/sessions';
 import type { Restriction } from '../sources/restriction';
 import { asking } from './asking';
 import { roleOf } from './roles';
 
-const knownGroups = new WeakMap<Database, Remembered<string[]>>();
+const groupsKnown = rememberedOf<string[]>(['groups', 'members', 'people'], { max: 5000 });
 
 /** The names of the groups that a person is in. */
 async function groupsOf(database: Database, person: string): Promise<string[]> {
-  let known = knownGroups.get(database);
-  if (!known) {
-    known = new Remembered<string[]>(database.changes, ['groups', 'members', 'people'], { max: 5000 });
-    knownGroups.set(database, known);
-  }
-  const found = await known.of(person, async () => {
+  const found = await groupsKnown(database).of(person, async () => {
     const all = await database.db
       .select({ name: groups.name })
       .from(members)

@@ -36,3 +36,16 @@ export class Remembered<V extends object> {
     this.known.clear();
   }
 }
+
+/** What is remembered of each database, made for it when it is first asked for. */
+export function rememberedOf<V extends object>(
+  tables: readonly string[],
+  options: { max: number },
+): (of: { changes: Changes }) => Remembered<V> {
+  const known = new WeakMap<object, Remembered<V>>();
+  return (of) => {
+    const found = known.get(of) ?? new Remembered<V>(of.changes, tables, options);
+    known.set(of, found);
+    return found;
+  };
+}
