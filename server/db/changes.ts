@@ -49,7 +49,12 @@ export class Changes {
   }
 
   private async connect(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url, keepAlive: true });
+    const client = new pg.Client({
+      connectionString: this.url,
+      keepAlive: true,
+      // What hears of changes is seen among the connections of a database.
+      application_name: 'sorvik-changes',
+    });
     this.client = client;
     client.on('notification', ({ channel, payload }) => {
       if (channel === 'sorvik_changed') this.tell(payload || undefined);

@@ -123,7 +123,7 @@ describe('answers that are kept', () => {
     const nameOf = async () => (await (await get(`/api/datasets/${id}`)).json()).name;
     await nameOf();
     await t.database.pool.query(
-      "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE query = 'LISTEN sorvik_changed' AND datname = current_database()",
+      "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE application_name = 'sorvik-changes' AND datname = current_database()",
     );
     await soon(async () => expect(t.database.changes.listening).toBe(false));
     await t.database.pool.query("UPDATE sorvik.datasets SET name = 'Unheard' WHERE id = $1", [id]);
