@@ -83,7 +83,7 @@ test('a chart whose levers filter by more than a page can hold is asked for each
   expectNoise.allow.push(/status of 409/);
   await list.getByRole('option', { name: /^S9\b/ }).click();
   await expect(figures).toHaveText(['4,950', '4,950', '4,950']);
-  expect(answers.filter((status) => status !== 200).every((status) => status === 409)).toBe(true);
+  expect(answers.filter((status) => ![200, 409].includes(status))).toEqual([]);
   // Back where it was answered, while something else is still on its way: nothing is waited for.
   await page.route(/\/cube\?/, async (route) => {
     await new Promise((go) => setTimeout(go, 500));

@@ -53,7 +53,16 @@ describe('answers that are kept', () => {
 
   it('are made once for all who ask at the same time', async () => {
     const ask = async () => (await get(`/api/datasets/${id}`)).json();
-    const forget = () => t.send('PATCH', `/api/datasets/${id}`, { name: 'Few' });
+    /** A change, until the database has told of it: what it tells comes in the order in which it was done. */
+    const forget = async () => {
+      await t.send('PATCH', `/api/datasets/${id}`, { name: 'Few' });
+      const name = `after-${performance.now()}`;
+      const heard = new Promise<void>((done) =>
+        t.database.changes.onMessage((text) => text.includes(name) && done()),
+      );
+      await t.database.changes.say(JSON.stringify({ is: 'gone', author: { board: 'none', tab: name } }));
+      await heard;
+    };
     await forget();
     const alone = await asked(ask);
     await forget();
