@@ -118,8 +118,17 @@ test('a team comes in, shares a board, and each sees what they may', async ({ br
     await vito.goto(`/boards/${id}`);
     await expect(olga.getByText('Also here: Vito')).toBeVisible();
     await expect(vito.getByText('Also here: Olga')).toBeVisible();
+    await vito.getByRole('button', { name: '+ Note' }).click();
+    await vito.keyboard.type('Crates that were wet');
+    await vito.getByLabel('Title of the board').click();
+    await expect(olga.getByText('Crates that were wet')).toBeVisible();
     await olga.getByLabel('Title of the board').fill('What was landed, and where');
     await olga.keyboard.press('Enter');
+    await expect(vito.getByLabel('Title of the board')).toHaveValue('What was landed, and where');
+    // A step back takes back what one did oneself, and nothing of the other.
+    await vito.getByRole('button', { name: 'Undo' }).click();
+    await expect(vito.getByText('Crates that were wet')).toHaveCount(0);
+    await expect(olga.getByText('Crates that were wet')).toHaveCount(0);
     await expect(vito.getByLabel('Title of the board')).toHaveValue('What was landed, and where');
     expect(await seriousFindings(olga)).toEqual([]);
     await vito.goto('/');
