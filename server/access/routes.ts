@@ -3,7 +3,6 @@ import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsNotEmpty, IsOptional, IsString, MaxLength, Min, ValidateIf } from 'class-validator';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Context } from 'hono';
-import { findBoard } from '../boards/store';
 import type { Database } from '../db/client';
 import { groups, people, rights } from '../db/schema';
 import { HttpProblem, invalid } from '../http/problem';
@@ -14,7 +13,7 @@ import type { Access } from './access';
 import type { Audit } from './audit';
 import { everybody, type Role, roles, type Thing } from './needs';
 import { groupGrantee } from './roles';
-import { whoMay, whoMayBoard } from './who-may';
+import { whoMayBoard, whoMayDataset } from './who-may';
 
 class RightInput {
   /** The id of a person, `group/` and that of a group, or `everybody`. */
@@ -109,6 +108,7 @@ export function addAccessRoutes(routes: Routes, database: Database, access: Acce
   };
   for (const kind of ['board', 'dataset'] as const) {
     const path = `/api/${kind}s/:id/rights`;
+    const who = kind === 'board' ? whoMayBoard : whoMayDataset;
     const own = kind === 'board' ? ({ board: 'own' } as const) : ({ dataset: 'own' } as const);
     routes
       .add(
@@ -131,35 +131,19 @@ export function addAccessRoutes(routes: Routes, database: Database, access: Acce
           answers: { 200: listOf('Right') },
         },
         (c, { body }) => change(c, kind, body),
+      )
+      .add(
+        {
+          method: 'get',
+          path: `/api/${kind}s/:id/who`,
+          needs: own,
+          summary: `Which people come by a ${kind} and why; of a board, who of them does not see what it is made of`,
+          answers: { 200: ref('WhoMay') },
+        },
+        async (c) => c.json(await who(database, c.req.param('id')!), 200, { 'cache-control': 'no-store' }),
       );
   }
   routes
-    .add(
-      {
-        method: 'get',
-        path: '/api/boards/:id/who',
-        needs: { board: 'own' },
-        summary: 'Which people come by a board and why, and who of them does not see what it is made of',
-        answers: { 200: ref('WhoMay') },
-      },
-      async (c) =>
-        c.json(await whoMayBoard(database, await findBoard(db, c.req.param('id')!)), 200, {
-          'cache-control': 'no-store',
-        }),
-    )
-    .add(
-      {
-        method: 'get',
-        path: '/api/datasets/:id/who',
-        needs: { dataset: 'own' },
-        summary: 'Which people come by a dataset and why',
-        answers: { 200: ref('WhoMay') },
-      },
-      async (c) =>
-        c.json({ people: await whoMay(database, 'dataset', c.req.param('id')!), data: [] }, 200, {
-          'cache-control': 'no-store',
-        }),
-    )
     .add(
       {
         method: 'get',

@@ -1,16 +1,14 @@
 import type { Person, WhoMay, WhoMayView } from '@sorvik/core/board/api-types';
-import { type Board, datasetsOf } from '@sorvik/core/board/board';
+import { datasetsOf } from '@sorvik/core/board/board';
 import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
 import { shownBoard } from '../boards/versions';
 import type { Database } from '../db/client';
 import { boards, datasets, groups, members, people, rights } from '../db/schema';
+import { notFound } from '../http/problem';
 import { everybody, isAtLeast, type Thing } from './needs';
 
-/** So many people are looked at. */
-const most = 2000;
-
 /** Who may do something with a board or a dataset, by name: what that is in the end, and by which rights they have it. */
-export async function whoMay({ db }: Database, kind: Thing, thing: string): Promise<WhoMay[]> {
+async function whoMay({ db }: Database, kind: Thing, thing: string): Promise<WhoMay[]> {
   const inGroups = db
     .select({ grantee: sql<string>`'group/' || ${members.group}` })
     .from(members)
@@ -36,8 +34,7 @@ export async function whoMay({ db }: Database, kind: Thing, thing: string): Prom
     )
     .leftJoin(groups, eq(rights.grantee, sql`'group/' || ${groups.id}`))
     .where(and(eq(people.off, false), sql`(${people.owner} OR ${rights.role} IS NOT NULL)`))
-    .orderBy(asc(people.name), asc(people.id))
-    .limit(most);
+    .orderBy(asc(people.name), asc(people.id));
   const found = new Map<string, WhoMay>();
   for (const { id, name, email, owner, role, grantee, group } of rows) {
     const known = found.get(id) ?? { id, name, email, role: 'view', by: [] };
@@ -57,19 +54,23 @@ export async function whoMay({ db }: Database, kind: Thing, thing: string): Prom
   return [...found.values()];
 }
 
+/** The people who come by a dataset. */
+export const whoMayDataset = async (database: Database, id: string): Promise<WhoMayView> => ({
+  people: await whoMay(database, 'dataset', id),
+  data: [],
+});
+
 /** The same of a board, with who of them does not see the figures that it is made of. */
-export async function whoMayBoard(
-  database: Database,
-  board: { id: string; document: Board },
-): Promise<WhoMayView> {
+export async function whoMayBoard(database: Database, board: string): Promise<WhoMayView> {
   const { db } = database;
-  const all = await whoMay(database, 'board', board.id);
+  const all = await whoMay(database, 'board', board);
   const [stored] = await db
-    .select({ published: boards.published, by: boards.publishedBy })
+    .select({ document: boards.document, published: boards.published, by: boards.publishedBy })
     .from(boards)
-    .where(eq(boards.id, board.id));
-  const published = stored?.published == null ? [] : datasetsOf((await shownBoard(db, board.id)).document);
-  const named = [...new Set([...datasetsOf(board.document), ...published])];
+    .where(and(eq(boards.id, board), isNull(boards.deletedAt)));
+  if (!stored) throw notFound('board', board);
+  const published = stored.published === null ? [] : datasetsOf((await shownBoard(db, board)).document);
+  const named = [...new Set([...datasetsOf(stored.document), ...published])];
   const known = await db
     .select({ id: datasets.id, title: datasets.name })
     .from(datasets)
@@ -78,7 +79,7 @@ export async function whoMayBoard(
     known.map(async ({ id, title }) => {
       const see = new Set((await whoMay(database, 'dataset', id)).map((each) => each.id));
       // Viewers of what is published see of a dataset what its publisher shows them of it.
-      const isShown = published.includes(id) && stored?.by != null && see.has(stored.by);
+      const isShown = published.includes(id) && stored.by !== null && see.has(stored.by);
       const others = all.filter((each) => !see.has(each.id));
       const who = (list: WhoMay[]): Person[] =>
         list.map(({ id: person, name, email }) => ({ id: person, name, email }));

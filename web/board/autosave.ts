@@ -70,8 +70,7 @@ export function startAutosave(store: AppStore): () => void {
   /** Somebody else has saved meanwhile: what does not touch what was changed here is joined, else it is asked. */
   function meet(current: SavedBoard) {
     const { saved, document, before } = state();
-    const joined = (mine: Board) => mergedBoards(saved!, mine, current.document);
-    const found = before || !saved || !document ? null : joined(document);
+    const found = before || !saved || !document ? null : joinedWith(current, document);
     if (!found) {
       dispatch(theirsFound(current));
       return;
@@ -81,25 +80,30 @@ export function startAutosave(store: AppStore): () => void {
       theirsJoined({
         board: current,
         document: found,
-        ...carried(joined),
+        ...carried(current),
         notice: tell('board.autosave.joined'),
       }),
     );
     later(0);
   }
 
+  /** A state of here with what is there; null where both have changed the same. */
+  const joinedWith = (current: SavedBoard, mine: Board): Board | null =>
+    mergedBoards(state().saved!, mine, current.document);
+
   /** The steps that can be taken back or done again, with what others have changed since. */
-  function carried(joined: (mine: Board) => Board | null) {
+  function carried(current: SavedBoard) {
     const { past, future } = state();
-    const carry = (step: Step): Step => ({ ...step, document: joined(step.document) ?? step.document });
+    const carry = (step: Step): Step => ({
+      ...step,
+      document: joinedWith(current, step.document) ?? step.document,
+    });
     return { past: past.map(carry), future: future.map(carry) };
   }
 
   /** Takes over what was saved by somebody who works at the board too: each sees the other's changes come. */
   function comeAlong(current: SavedBoard) {
-    const { saved } = state();
-    const joined = (mine: Board) => mergedBoards(saved!, mine, current.document);
-    dispatch(theirsJoined({ board: current, document: current.document, ...carried(joined) }));
+    dispatch(theirsJoined({ board: current, document: current.document, ...carried(current) }));
   }
 
   /** Looks at what the server has before anybody is said to have changed it: a save whose answer was lost is one's own. */

@@ -12,6 +12,9 @@ interface Thing {
 /** So many names stand in a sentence; the others are counted. */
 const named = 5;
 
+/** So many people are listed. */
+const most = 200;
+
 const names = (people: readonly Person[]): string =>
   listed([
     ...people.slice(0, named).map(({ name }) => name),
@@ -52,7 +55,7 @@ export function Who({ kind, id }: Thing) {
       <details>
         <summary>{tell('people.who.title', { n: who.people.length })}</summary>
         <ul>
-          {who.people.map((person) => (
+          {who.people.slice(0, most).map((person) => (
             <li key={person.id} title={person.email}>
               <span>{person.name}</span>
               <small>
@@ -63,6 +66,7 @@ export function Who({ kind, id }: Thing) {
               </small>
             </li>
           ))}
+          {who.people.length > most && <li>{tell('people.who.others', { n: who.people.length - most })}</li>}
         </ul>
       </details>
     </>
