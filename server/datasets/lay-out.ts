@@ -6,7 +6,7 @@ import { fullEngine } from '@sorvik/formula/full-engine';
 import type pg from 'pg';
 import { badData, quoted, tableOf } from '../db/client';
 import { sqlTypes } from '../imports/load';
-import { indexPlaces, makeRowTable, tablesOf } from '../sources/postgres/row-table';
+import { makeRowTable, readyTable, tablesOf } from '../sources/postgres/row-table';
 import { placeColumn } from '../sources/row-columns';
 import { readLookup } from './looked-up';
 import type { Making, ReadMaking } from './making';
@@ -84,8 +84,7 @@ async function layOutTable(
   }
   await client.query(`DROP TABLE ${table}`);
   await client.query(`ALTER TABLE ${next} RENAME TO ${table.slice('data.'.length)}`);
-  await indexPlaces(client, table);
-  await client.query(`ANALYZE ${table}`);
+  await readyTable(client, table);
 }
 
 /** Lays the rows of a dataset out anew, those that were taken out of it too. */

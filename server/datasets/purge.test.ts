@@ -82,3 +82,17 @@ it('a sweep takes what a kill left behind, and nothing that is in use', async ()
   expect(rows[0]).toEqual({ a: null, b: null });
   expect((await t.json(`/api/datasets/${kept}/rows`)).body.rows).toEqual([[1]]);
 });
+
+it('a table is fast to read once it is there, also where a server was killed before it was', async () => {
+  const id = (await t.importCsv('a\n1\n2\n', 'Fast.csv')).dataset!;
+  const { pool } = t.database;
+  const number = (await pool.query('SELECT number FROM sorvik.datasets WHERE id = $1', [id])).rows[0].number;
+  const indexes = async () =>
+    (await pool.query('SELECT indexname AS name FROM pg_indexes WHERE tablename = $1', [`d_${number}`])).rows;
+  await expect.poll(indexes).toHaveLength(1);
+  for (const { name } of await indexes()) await pool.query(`DROP INDEX data."${name}"`);
+  await sweep(t.database, t.spool, new Set());
+  expect(await indexes()).toHaveLength(1);
+  await sweep(t.database, t.spool, new Set());
+  expect(await indexes()).toHaveLength(1);
+});

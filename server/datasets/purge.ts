@@ -5,7 +5,7 @@ import { eq, inArray, sql } from 'drizzle-orm';
 import { atOnce, type Database, type Db, tableOf } from '../db/client';
 import { boards, datasets, datasetVersions } from '../db/schema';
 import { HttpProblem, notFound } from '../http/problem';
-import { pastOf } from '../sources/postgres/row-table';
+import { pastOf, readyTable } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 
 /** Drops the tables of a dataset: those of all its versions. */
@@ -61,13 +61,15 @@ async function removeLeftFiles(folder: string, olderThan: number, inUse: Readonl
   }
 }
 
-/** Takes the statistics of tables that have none yet: a server was killed just after it had filled them. */
-async function analyseNew({ pool }: Database): Promise<void> {
+/** Readies tables that are not yet: a server was killed just after it had filled them. */
+async function readyNew({ pool }: Database): Promise<void> {
   const { rows } = await pool.query(
     `SELECT c.relname AS name FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-     WHERE n.nspname = 'data' AND c.relkind = 'r' AND c.reltuples < 0`,
+     WHERE n.nspname = 'data' AND c.relkind = 'r' AND c.relname ~ '^d_[0-9]+$'
+     AND NOT EXISTS (SELECT FROM pg_index i JOIN pg_class x ON x.oid = i.indexrelid JOIN pg_am a ON a.oid = x.relam
+       WHERE i.indrelid = c.oid AND a.amname = 'brin')`,
   );
-  for (const { name } of rows) await pool.query(`ANALYZE data."${name}"`);
+  for (const { name } of rows) await readyTable(pool, `data.${name}`);
 }
 
 const hour = 3_600_000;
@@ -76,7 +78,7 @@ const hour = 3_600_000;
 export async function sweep(database: Database, spool: string, inUse: ReadonlySet<string>): Promise<void> {
   await purgeDeleted(database);
   await dropOrphans(database);
-  await analyseNew(database);
+  await readyNew(database);
   // Whoever pushes again after a day means it.
   await database.pool.query(`DELETE FROM sorvik.push_keys WHERE at < now() - interval '1 day'`);
   await removeLeftFiles(spool, hour, inUse);

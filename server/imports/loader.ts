@@ -4,6 +4,7 @@ import type pg from 'pg';
 import type { Logger } from 'pino';
 import { type Database, tableOf } from '../db/client';
 import type { CopiedDataset } from '../sources/copies/copies';
+import { readyTable } from '../sources/postgres/row-table';
 import { tell } from '../tell';
 import { fieldKeys } from './field-keys';
 import { UnusableFile } from './inspect';
@@ -102,7 +103,7 @@ export class Loader {
         throw new UnusableFile(tell('jobs.noRowsCouldBe', { problem: firstProblem(loaded.rejects) }));
       if (job.landing) {
         await client.query('INSERT INTO sorvik.staged (number) VALUES ($1)', [number]);
-        await client.query(`ANALYZE ${tableOf(number)}`);
+        await readyTable(client, tableOf(number));
         if (job.abort.signal.aborted) throw job.abort.signal.reason;
         await client.query('COMMIT');
         job.staged = { number, file: job.file, inspection: job.inspection, keys, ...loaded };
@@ -113,7 +114,7 @@ export class Loader {
       if (job.abort.signal.aborted) throw job.abort.signal.reason;
       await client.query('COMMIT');
       // Answers are right without it; the next start makes up for one that is broken off.
-      this.database.pool.query(`ANALYZE ${tableOf(number)}`).catch(() => {});
+      readyTable(this.database.pool, tableOf(number)).catch(() => {});
       this.onLoaded?.(
         { id, number, version, shaped: version, rows: loaded.rows, places: loaded.rows },
         (await sent?.end()) ?? null,

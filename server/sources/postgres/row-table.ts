@@ -14,9 +14,11 @@ export async function makeRowTable(
   );
 }
 
-/** Rows lie by their places: an index of a few pages finds those of a page. Made once the table is full. */
-export const indexPlaces = (client: pg.ClientBase, table: string) =>
-  client.query(`CREATE INDEX ON ${table} USING brin (${placeColumn})`);
+/** Makes a table that was filled fast to read: rows lie by their places, so that an index of a few pages finds those of a page. */
+export async function readyTable(client: pg.ClientBase | pg.Pool, table: string): Promise<void> {
+  await client.query(`ANALYZE ${table}`);
+  await client.query(`CREATE INDEX ON ${table} USING brin (${placeColumn})`);
+}
 
 /** Counts the version in which a row was taken away. No field has such a key. */
 export const goneColumn = '"#gone"';
