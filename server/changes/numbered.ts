@@ -1,6 +1,6 @@
 import type { Database } from '../db/client';
 
-/** So long changes are gathered before they are looked at, ms. */
+/** Changes that follow each other sooner than this, ms, are looked at together. */
 const gathered = 100;
 /** Where they cannot be looked up, that is tried again after so long, ms. */
 const pause = 1000;
@@ -18,12 +18,13 @@ export class Numbered {
   private known: ReadonlyMap<string, number> = new Map();
   private readonly followers = new Set<() => void>();
   private timer: ReturnType<typeof setTimeout> | undefined;
+  private lookedAt = Number.NEGATIVE_INFINITY;
 
   constructor(
     private readonly database: Database,
     private readonly what: keyof typeof statements,
   ) {
-    database.changes.on(() => this.lookIn(gathered));
+    database.changes.on(() => this.lookIn(Math.max(0, this.lookedAt + gathered - performance.now())));
   }
 
   /** Looks after a while; again where that fails: what has changed may be told of only once. */
@@ -39,6 +40,7 @@ export class Numbered {
 
   /** Looks at the numbers as they are now. */
   async look(): Promise<void> {
+    this.lookedAt = performance.now();
     const { rows } = await this.database.pool.query(statements[this.what]);
     this.known = new Map(rows.map(({ id, number }) => [String(id), Number(number)]));
     for (const follow of this.followers) follow();

@@ -2,6 +2,7 @@ import { setTimeout } from 'node:timers/promises';
 import type { FieldProfile } from '@sorvik/core/data/dataset';
 import { isTemporal } from '@sorvik/core/data/values';
 import { and, eq } from 'drizzle-orm';
+import { atOnce } from '../db/client';
 import { fields } from '../db/schema';
 import { OtherVersion, type Source } from '../sources/source';
 import type { Sources } from '../sources/sources';
@@ -34,22 +35,27 @@ const underWay = new Map<string, Promise<void>>();
 async function keepProfiles(sources: Sources, stored: StoredDataset, waiting: Field[]): Promise<void> {
   const { database } = sources;
   const source = await sources.slowly(stored, waiting.length > fewFields);
+  const found: [key: string, profile: FieldProfile][] = [];
   const next = async (): Promise<void> => {
     const field = waiting.shift();
     if (field === undefined) return;
-    const profile = await described(source, stored, field);
-    // Nobody changes the rows between this look at their version and the keeping of what they were.
-    await reading(database, stored.id, async ({ dataset }) => {
-      if (dataset.version !== source.version) throw new OtherVersion(dataset.version);
-      const { shaped, places, rows } = dataset;
-      await database.db
-        .update(fields)
-        .set({ profile, profiled: { shaped, places, rows } })
-        .where(and(eq(fields.dataset, stored.id), eq(fields.key, field.key)));
-    });
+    found.push([field.key, await described(source, stored, field)]);
     return next();
   };
   await Promise.all([next(), next(), next()]);
+  // Nobody changes the rows between this look at their version and the keeping of what they were. All at once: each keeping is a
+  // change, after which whatever was answered is asked anew.
+  await reading(database, stored.id, async ({ dataset }) => {
+    if (dataset.version !== source.version) throw new OtherVersion(dataset.version);
+    const { shaped, places, rows } = dataset;
+    await atOnce(database.db, async (tx) => {
+      for (const [key, profile] of found)
+        await tx
+          .update(fields)
+          .set({ profile, profiled: { shaped, places, rows } })
+          .where(and(eq(fields.dataset, stored.id), eq(fields.key, key)));
+    });
+  });
 }
 
 /** Rows may change while they are looked at; where they do so again and again, so many looks are enough. */

@@ -15,6 +15,8 @@ interface Kept {
 }
 
 const keptBytes = 64 * 1024 * 1024;
+/** So often in a row something changes while an answer is made, and whoever waits for it waits for the next. */
+const mostTries = 3;
 /** Datasets and boards, alone and listed, what viewers see of a board, and cubes. */
 const keptPaths = /^\/api\/(datasets|boards)(\/[^/]+(\/(shown|cube))?)?$/;
 
@@ -62,10 +64,14 @@ export class KeptAnswers {
     if (c.req.method !== 'GET') return this.tellAfter(c, next);
     if (!changes.listening || !keptPaths.test(c.req.path)) return next();
     const address = addressOf(c);
-    const way = `${this.state} ${address}`;
-    const other = kept.has(address) ? undefined : this.onTheWay.get(way);
-    // Not to wait for nothing: whoever comes next would not find this one.
-    if (other) await other;
+    for (let tries = 0; tries < mostTries && !kept.has(address); tries++) {
+      const { state } = this;
+      const other = this.onTheWay.get(this.wayTo(address));
+      if (!other) break;
+      await other;
+      // Where nothing has changed meanwhile, it is one that is not kept: not to wait for nothing, whoever waited makes their own.
+      if (this.state === state) break;
+    }
     const known = kept.get(address);
     if (known) {
       this.made.set(c, known);
@@ -74,6 +80,7 @@ export class KeptAnswers {
       return sendPacked(c, known.body, known.headers);
     }
     const making = this.make(c, next, address);
+    const way = this.wayTo(address);
     if (!this.onTheWay.has(way)) {
       const settled = making.then(
         () => {},
@@ -84,6 +91,10 @@ export class KeptAnswers {
     }
     return making;
   };
+
+  private wayTo(address: string): string {
+    return `${this.state} ${address}`;
+  }
 
   /** Has an answer made, and keeps it where nothing has changed meanwhile. */
   private async make(c: Context, next: Next, address: string): Promise<void> {

@@ -16,8 +16,10 @@ import {
   columnList,
   dropTables,
   ensurePast,
+  type Grown,
   goneColumn,
   indexKey,
+  indexNewPlaces,
   pastOf,
   tablesOf,
 } from '../sources/postgres/row-table';
@@ -251,7 +253,8 @@ export async function refresh(
   { mode, by, ...staged }: StagedRows & { mode: RefreshMode; by: string | undefined },
   versionsKept: number,
 ): Promise<Refreshed> {
-  return inOrder(database, async (client, db) => {
+  let grown: Grown | null = null;
+  const refreshed = await inOrder(database, async (client, db) => {
     // While rows are added, others read those that are there.
     const dataset = mode === 'replace' ? await alone(client, id) : await besideReaders(client, id);
     const fields = await fieldsOf(db, id);
@@ -266,10 +269,14 @@ export async function refresh(
           );
       }
     const seq = await nextSeq(client, id);
-    return mode === 'replace'
-      ? replace(client, db, dataset, staged, seq, versionsKept)
-      : add(client, db, dataset, staged, mode === 'merge' ? by : undefined, seq, versionsKept);
+    if (mode === 'replace') return replace(client, db, dataset, staged, seq, versionsKept);
+    const done = await add(client, db, dataset, staged, mode === 'merge' ? by : undefined, seq, versionsKept);
+    grown = { number: dataset.number, before: dataset.places, after: dataset.places + done.in };
+    return done;
   });
+  const added = grown as Grown | null;
+  if (added) void indexNewPlaces(database.pool, added);
+  return refreshed;
 }
 
 /** Brings the rows of one table back to what they were in a version. */

@@ -235,3 +235,27 @@ it('a dataset answers while rows are pushed all the time, and is exact once they
   const tons = last.fields.find(({ key }: { key: string }) => key === 'tons');
   expect(tons.profile).toMatchObject({ count: 2 + pushed, max: 1000 + pushed, min: 7.5 });
 });
+
+it('rows that were pushed are found without looking through all that came before them', async () => {
+  await fresh();
+  const batch = Array.from({ length: 10_000 }, (_, i) => JSON.stringify({ quay: `Quel ${i}`, tons: i })).join(
+    '\n',
+  );
+  for (let i = 0; i < 7; i++) expect((await push(batch)).status).toBe(200);
+  const { number } = await findDataset(t.database.db, id);
+  const client = await t.database.pool.connect();
+  /** So many rows are looked at for the last ten. */
+  const looked = async () => {
+    await client.query('SET enable_seqscan = off');
+    const { rows: plan } = await client.query(
+      `EXPLAIN (ANALYZE, FORMAT JSON) SELECT * FROM data.d_${number} WHERE "#place" >= 69990`,
+    );
+    const scan = plan[0]['QUERY PLAN'][0].Plan;
+    return scan['Actual Rows'] + scan['Rows Removed by Index Recheck'];
+  };
+  try {
+    await expect.poll(looked, { timeout: 10_000 }).toBeLessThan(40_000);
+  } finally {
+    client.release(true);
+  }
+});

@@ -8,7 +8,13 @@ import { atOnce, type Database, type Db, quoted, tableOf } from '../db/client';
 import * as schema from '../db/schema';
 import { HttpProblem } from '../http/problem';
 import { copyText, sqlTypes } from '../imports/load';
-import { dropTables, indexKey, makeRowTable } from '../sources/postgres/row-table';
+import {
+  dropTables,
+  type Grown,
+  indexKey,
+  indexNewPlaces,
+  makeRowTable,
+} from '../sources/postgres/row-table';
 import { placeColumn } from '../sources/row-columns';
 import { tell } from '../tell';
 import { computeAll, computedOf, takeOut } from './apply';
@@ -74,8 +80,14 @@ async function copyComputed(
 }
 
 /** Adds rows to a dataset, at once or not at all. */
-export const pushRows = (database: Database, id: string, push: Push, versionsKept: number): Promise<Pushed> =>
-  atOnce(database.db, async (tx) => {
+export async function pushRows(
+  database: Database,
+  id: string,
+  push: Push,
+  versionsKept: number,
+): Promise<Pushed> {
+  let grown: Grown | null = null;
+  const pushed = await atOnce(database.db, async (tx) => {
     const client = tx.$client as unknown as pg.PoolClient;
     const db: Db = drizzle(client, { schema });
     const dataset = await besideReaders(client, id);
@@ -109,6 +121,7 @@ export const pushRows = (database: Database, id: string, push: Push, versionsKep
     if (computedOf(fields).length) await copyComputed(client, dataset, fields, incoming);
     else await copyInto(client, tableOf(dataset.number), incoming, dataset.places);
     const rows = incoming.rows.length;
+    grown = { number: dataset.number, before: dataset.places, after: dataset.places + rows };
     await keepChange(
       client,
       dataset,
@@ -135,3 +148,7 @@ export const pushRows = (database: Database, id: string, push: Push, versionsKep
       ]);
     return answer;
   });
+  const added = grown as Grown | null;
+  if (added) void indexNewPlaces(database.pool, added);
+  return pushed;
+}

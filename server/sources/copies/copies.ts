@@ -270,7 +270,7 @@ export class Copies {
         { ...stamp, fields },
         restriction,
         (texts) => inNaturalOrder(this.database, texts),
-        (question) => this.rollUps.of(dataset.id, stamp, tableIn(held), fields, question),
+        (question, patient) => this.rollUps.of(dataset.id, stamp, tableIn(held), fields, question, patient),
       );
     }
     return null;

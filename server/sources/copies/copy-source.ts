@@ -137,7 +137,8 @@ export class CopySource implements Source {
     /** Puts texts into their natural order, which only PostgreSQL knows. */
     private readonly inNaturalOrder: (texts: string[]) => Promise<string[]>,
     /** What answers a question sooner than all rows do. */
-    private readonly rolled: (question: Question) => Promise<Rolled | null> = async () => null,
+    private readonly rolled: (question: Question, patient?: boolean) => Promise<Rolled | null> = async () =>
+      null,
   ) {
     this.scope = scopeOf(restriction, copied.fields);
     this.allowed = allowedRows(table, restriction, copied.fields, false);
@@ -255,7 +256,22 @@ export class CopySource implements Source {
   /** Only the values that are new have to be found: all else a store by columns knows of all rows at once. */
   async describeMore(
     field: Field,
+    before: { profile: FieldProfile; places: number },
+    signal?: AbortSignal,
+  ): Promise<FieldProfile> {
+    const values = await this.rolled(
+      { keys: [{ field: field.key }], partials: [{ aggregate: 'count' }], kept: [], limit: 1 },
+      true,
+    );
+    // Until it is found, what was known before is shown.
+    return this.engine.behind(() => this.describedFrom(field, before, values, signal));
+  }
+
+  private async describedFrom(
+    field: Field,
     { profile, places }: { profile: FieldProfile; places: number },
+    /** How often each value is there, where that is kept. */
+    known: Rolled | null,
     signal?: AbortSignal,
   ): Promise<FieldProfile> {
     const column = quoted(field.key);
@@ -278,12 +294,6 @@ export class CopySource implements Source {
     const later = `${placeColumn} >= $1::bigint`;
     // The few values that came are what is looked for among the many: the other way round would take as long as counting all.
     const young = `SELECT DISTINCT ${column} FROM ${this.table} WHERE ${later} AND ${column} IS NOT NULL`;
-    const known = await this.rolled({
-      keys: [{ field: field.key }],
-      partials: [{ aggregate: 'count' }],
-      kept: [],
-      limit: 1,
-    });
     const distinct = known
       ? `(SELECT count(DISTINCT ${known.dialect.keyOf!({ field: field.key })})::double FROM ${known.table})`
       : `${profile.distinct} + (SELECT count(*)::double FROM (${young}) AS came) -

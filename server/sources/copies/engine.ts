@@ -6,6 +6,9 @@ import { longestQuestion } from '../../db/client';
 
 type DuckDB = typeof import('@duckdb/node-api');
 
+/** What nobody waits for is done when nothing else is being asked, or after so long, ms. */
+const patience = 1000;
+
 /** What the column store may take of the machine. */
 export interface EngineLimits {
   threads: number;
@@ -28,6 +31,13 @@ export const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
  * fetches nothing: what it was not built with it does not have.
  */
 export class Engine {
+  /** So much is being worked on. */
+  private working = 0;
+  /** The end of what is done behind it. */
+  private lane: Promise<unknown> = Promise.resolve();
+  /** What waits until nothing is. */
+  private readonly waiting = new Set<() => void>();
+
   private constructor(
     private readonly duck: DuckDB,
     private readonly instance: DuckDBInstance,
@@ -59,7 +69,11 @@ export class Engine {
     longest = Number.POSITIVE_INFINITY,
   ): Promise<T> {
     signal?.throwIfAborted();
-    const connection = await this.instance.connect();
+    this.working++;
+    const connection = await this.instance.connect().catch((error) => {
+      this.ended();
+      throw error;
+    });
     const stop = () => connection.interrupt();
     let late = false;
     const timer = Number.isFinite(longest)
@@ -77,7 +91,34 @@ export class Engine {
       clearTimeout(timer);
       signal?.removeEventListener('abort', stop);
       connection.closeSync();
+      this.ended();
     }
+  }
+
+  private ended(): void {
+    if (--this.working) return;
+    for (const go of this.waiting) go();
+  }
+
+  /** Does what nobody waits for: one after the other, and each once nothing else is being asked, or after a while. */
+  behind<T>(act: () => Promise<T>): Promise<T> {
+    const turn = this.lane.then(() => this.quiet()).then(act);
+    this.lane = turn.catch(() => {});
+    return turn;
+  }
+
+  /** Resolves once nothing is being worked on, or after a while. */
+  private async quiet(): Promise<void> {
+    if (!this.working) return;
+    await new Promise<void>((done) => {
+      const go = () => {
+        clearTimeout(timer);
+        this.waiting.delete(go);
+        done();
+      };
+      const timer = setTimeout(go, patience);
+      this.waiting.add(go);
+    });
   }
 
   /**

@@ -20,6 +20,32 @@ export async function readyTable(client: pg.ClientBase | pg.Pool, table: string)
   await client.query(`CREATE INDEX ON ${table} USING brin (${placeColumn})`);
 }
 
+/** So many rows may come until they are taken into the index of places. */
+const rowsBeside = 20_000;
+
+/** Rows that were added to a table: between these places. */
+export interface Grown {
+  number: number;
+  before: number;
+  after: number;
+}
+
+/**
+ * Takes rows that were added to a table into the index of places, once they are many: until then all of them are looked through by
+ * whoever asks for the last ones. Nobody has to wait for it, and it does not throw.
+ */
+export async function indexNewPlaces(pool: pg.Pool, { number, before, after }: Grown): Promise<void> {
+  if (Math.floor(before / rowsBeside) === Math.floor(after / rowsBeside)) return;
+  await pool
+    .query(
+      `SELECT brin_summarize_new_values(i.indexrelid) FROM pg_index i
+       JOIN pg_class x ON x.oid = i.indexrelid JOIN pg_am a ON a.oid = x.relam
+       WHERE i.indrelid = to_regclass($1) AND a.amname = 'brin'`,
+      [tableOf(number)],
+    )
+    .catch(() => {});
+}
+
 /** Counts the version in which a row was taken away. No field has such a key. */
 export const goneColumn = '"#gone"';
 
