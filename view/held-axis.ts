@@ -1,4 +1,4 @@
-import type { Scene } from '@sorvik/core/forms/scene';
+import type { Scene, TextMeasure } from '@sorvik/core/forms/scene';
 import type { Sight } from './sight';
 import { KeptRoles, make, Written } from './svg';
 
@@ -21,14 +21,14 @@ export class HeldAxis {
   }
 
   /** Paints its texts, and says which of the scene's are not its own. */
-  paint({ texts, values, height }: Scene): Scene['texts'] {
+  paint({ texts, values, height }: Scene, measure: TextMeasure): Scene['texts'] {
     const own = (text: Scene['texts'][number]) =>
       values.direction === 'y' && text.role === 'tick' && text.x < values.crossStart;
     const held = texts.filter(own);
     this.ends = held.length ? values.crossStart : 0;
     this.ground.set('width', this.ends.toFixed(2));
     this.ground.set('height', String(height));
-    this.texts.paint([], held);
+    this.texts.paint([], held, measure);
     this.place();
     return texts.filter((text) => text.mark === undefined && !own(text));
   }

@@ -4,6 +4,7 @@ import { english, type Locale } from '@sorvik/core/messages/locale';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import type { LegendEntry } from '@sorvik/core/text/legend';
 import { whilePassing } from './caption';
+import { FrameTask } from './frame-task';
 import { paced } from './paced';
 import { say } from './say';
 
@@ -48,7 +49,7 @@ const mostOnOneLine = 3;
 export class Legend {
   private shown = '';
   private locale = english;
-  private frame = 0;
+  private readonly frame = new FrameTask();
   private readonly pace = paced(whilePassing);
   constructor(
     private readonly list: HTMLUListElement,
@@ -90,13 +91,12 @@ export class Legend {
   /** Writes nothing more. */
   stop(): void {
     this.pace.cancel();
-    cancelAnimationFrame(this.frame);
+    this.frame.cancel();
   }
 
   /** In narrow pages its lines are two, and more are scrolled to: also by the keyboard. Looked at when things rest. */
   private letScroll(): void {
-    cancelAnimationFrame(this.frame);
-    this.frame = requestAnimationFrame(() => {
+    this.frame.set(() => {
       const lines = this.list.querySelector<HTMLElement>('ul[data-rows="looks"]') ?? this.list;
       if (lines.scrollHeight > lines.clientHeight + 1) lines.tabIndex = 0;
       else lines.removeAttribute('tabindex');

@@ -1,6 +1,5 @@
 import type { TextMeasure } from '@sorvik/core/forms/scene';
-
-export const fontFamily = "'Atkinson Hyperlegible Next Variable', 'DejaVu Sans', sans-serif";
+import { fontFamily } from './font-family';
 
 const context = document.createElement('canvas').getContext('2d');
 const known = new Map<string, number>();

@@ -23,7 +23,7 @@ export function perFrame<A extends unknown[]>(act: (...args: A) => void) {
   };
   /** Forgets what is still waiting. */
   call.cancel = () => {
-    cancelAnimationFrame(frame);
+    if (frame) cancelAnimationFrame(frame);
     frame = 0;
     waiting = null;
   };

@@ -149,10 +149,15 @@ export class SvgPainter {
     // An edge around a mark of a few pixels would leave nothing of its colour.
     svg.toggleAttribute('data-edges', scene.band.step >= 12);
     this.clip(scene);
-    const texts = this.axis.paint(scene);
+    const { measure } = output.input;
+    const texts = this.axis.paint(scene, measure);
     const many = texts.length > manyTexts && !this.options.carried;
     this.around = many ? { texts, part: this.sight.of(output, true) } : null;
-    this.back.paint(scene.lines, many ? texts.filter((text) => isTextIn(text, this.around!.part)) : texts);
+    this.back.paint(
+      scene.lines,
+      many ? texts.filter((text) => isTextIn(text, this.around!.part)) : texts,
+      measure,
+    );
   }
 
   /** Texts that have come into sight. */
@@ -164,6 +169,7 @@ export class SvgPainter {
     this.back.paint(
       last.scene.lines,
       around.texts.filter((text) => isTextIn(text, part)),
+      last.input.measure,
     );
   }
 
@@ -178,11 +184,11 @@ export class SvgPainter {
   }
 
   /** Figures of marks that have no room of their own. */
-  private paintFigures({ figures, emphasis, readings }: ChartResult): void {
+  private paintFigures({ figures, emphasis, readings, input }: ChartResult): void {
     this.figures.paint(figures.texts.length, (text, i) => {
       const figure = figures.texts[i]!;
       const mark = figure.mark!;
-      writeText(text, figure);
+      writeText(text, figure, input.measure);
       text.set('data-is', markStates[emphasis.state[mark]!]!);
       text.set('data-of', keyAttribute(readings.category[mark]));
       paintLook(text, emphasis.looks[emphasis.look[mark]!], readings, mark);
@@ -190,22 +196,22 @@ export class SvgPainter {
   }
 
   /** Names below the plot that go by what is lit stand in for the scene's own. */
-  private paintCategories({ categories }: ChartResult): void {
+  private paintCategories({ categories, input }: ChartResult): void {
     this.svg.toggleAttribute('data-names', categories !== null);
     this.categories.paint(categories?.length ?? 0, (text, i) => {
-      writeText(text, categories![i]!);
+      writeText(text, categories![i]!, input.measure);
       text.set('data-is', categories![i]!.state);
     });
   }
 
   /** Guides lie over the marks, and move without them. */
-  private paintGuides({ guides }: ChartResult): void {
+  private paintGuides({ guides, input }: ChartResult): void {
     this.ground.paint(guides.areas.length, (rect, i) => {
       const { x, y, width, height, colour } = guides.areas[i]!;
       for (const [name, value] of Object.entries({ x, y, width, height }))
         rect.set(name, Math.max(0, value).toFixed(2));
       rect.set('data-look', colour ?? '');
     });
-    this.front.paint(guides.lines, guides.texts);
+    this.front.paint(guides.lines, guides.texts, input.measure);
   }
 }

@@ -1,7 +1,6 @@
 import { fitText } from '@sorvik/core/forms/fit-text';
 import { textSize } from '@sorvik/core/forms/form-kind';
-import type { SceneLine, SceneText } from '@sorvik/core/forms/scene';
-import { measureText } from './measure-text';
+import type { SceneLine, SceneText, TextMeasure } from '@sorvik/core/forms/scene';
 import { partName } from './part-name';
 
 const ns = 'http://www.w3.org/2000/svg';
@@ -17,7 +16,7 @@ export function make<K extends keyof SVGElementTagNameMap>(
   parent: Element,
   className = '',
 ): SVGElementTagNameMap[K] {
-  const element = document.createElementNS(ns, name);
+  const element = parent.ownerDocument.createElementNS(ns, name);
   if (className) dress(element, className);
   parent.append(element);
   return element;
@@ -40,11 +39,15 @@ export class Written<E extends Element = Element> {
 }
 
 /** By its transform: a text whose place is an attribute of its own is shaped anew with every move. */
-export function writeText(written: Written, { x, y, text, anchor, inside, room }: SceneText): void {
+export function writeText(
+  written: Written,
+  { x, y, text, anchor, inside, room }: SceneText,
+  measure: TextMeasure,
+): void {
   written.set('transform', `translate(${x.toFixed(2)} ${y.toFixed(2)})`);
   written.set('text-anchor', anchor);
   written.set('data-inside', inside ? 'yes' : '');
-  written.text(room === undefined ? text : fitText(text, room, textSize.category, measureText));
+  written.text(room === undefined ? text : fitText(text, room, textSize.category, measure));
 }
 
 function writeLine(written: Written, line: SceneLine): void {
@@ -80,7 +83,7 @@ export class KeptRoles {
     this.texts = new Kept('text', make('g', layer), '');
   }
 
-  paint(lines: readonly SceneLine[], texts: readonly SceneText[]): void {
+  paint(lines: readonly SceneLine[], texts: readonly SceneText[], measure: TextMeasure): void {
     this.lines.paint(lines.length, (line, i) => {
       line.set('class', `sv-line sv-${lines[i]!.role}`);
       line.set('data-part', `line ${lines[i]!.role}`);
@@ -89,7 +92,7 @@ export class KeptRoles {
     this.texts.paint(texts.length, (text, i) => {
       text.set('class', `sv-text sv-${texts[i]!.role}`);
       text.set('data-part', `text ${texts[i]!.role}`);
-      writeText(text, texts[i]!);
+      writeText(text, texts[i]!, measure);
     });
   }
 }

@@ -105,6 +105,9 @@ export const clock: LeverKind<ClockLever, ClockPosition> = {
     if (!hold) return time;
     return say(locale, 'clock.held', { time, runs: hold.speed === 0 ? 'no' : 'yes', speed: hold.speed });
   },
+  // A hold that comes from an address begins to run when it is seen.
+  atInstant: (spec, position, real) =>
+    clockAt(spec, position?.hold ? { ...position.hold, since: position.hold.since || real } : null, real),
   changesWith: ({ unit }) => unit,
   now(spec, { now }) {
     const time = localFromText(now);

@@ -163,6 +163,8 @@ export interface LeverKind<S, P> extends Kind {
   side?(position: P): 1 | -1;
   /** It tells the time, and which unit of it counts. */
   now?(spec: S, position: P): { time: LocalTime; unit: ClockUnit } | null;
+  /** Where it stands at an instant, ms since 1970, for one that moves by itself. */
+  atInstant?(spec: S, position: P | undefined, real: number): P;
   /** With which unit of the time it moves. */
   changesWith?(spec: S): ClockUnit;
   /** Marks can be put into it. */

@@ -5,10 +5,9 @@ import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { cssColour } from '@sorvik/core/pipeline/value-colour';
 import { chartLegend } from '@sorvik/core/text/chart-words';
 import type { LegendEntry } from '@sorvik/core/text/legend';
-import { measureText } from '@sorvik/view/measure-text';
-import { say } from '@sorvik/view/say';
-import { lookCss } from '@sorvik/view/shapes/look-css';
-import { make } from '@sorvik/view/svg';
+import { say } from '../say';
+import { lookCss } from '../shapes/look-css';
+import { make } from '../svg';
 
 const size = 13;
 const swatch = 11;
@@ -38,7 +37,7 @@ export function legendRows(
       entry.state === 'plain'
         ? entry.text
         : say(localeOf(output.input.board.locale), 'legend.state', { state: entry.state, text: entry.text });
-    const wide = swatch + 6 + measureText(text, size);
+    const wide = swatch + 6 + output.input.measure(text, size);
     if (x > left && x + wide > left + width) {
       x = left;
       y += rowHeight;
@@ -49,7 +48,7 @@ export function legendRows(
       const part = swatch / colours.length;
       for (const [name, value] of Object.entries({ x: x + i * part, y: y + 1, width: part, height: swatch }))
         key.setAttribute(name, value.toFixed(2));
-      key.style.fill = colour;
+      key.style.setProperty('fill', colour);
     });
     const label = make('text', sheet, 'sv-text');
     label.setAttribute('x', String(x + swatch + 6));

@@ -1,6 +1,7 @@
 import type { RectMarks, Scene, SceneText } from '@sorvik/core/forms/scene';
 import { markStates } from '@sorvik/core/pipeline/emphasise';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import { FrameTask } from '../frame-task';
 import { Kept, keyAttribute, make } from '../svg';
 import type { LayerOptions, MarkLayer } from './layer-kind';
 import { sameLook, shownLook } from './paint-look';
@@ -28,7 +29,7 @@ export class EachLayer implements MarkLayer {
   private last: ChartResult | undefined;
   /** How many marks show what `last` says. */
   private painted = 0;
-  private following = 0;
+  private readonly following = new FrameTask();
   private focused = -1;
 
   private readonly rests: Kept<'rect'>;
@@ -78,7 +79,7 @@ export class EachLayer implements MarkLayer {
   }
 
   stop(): void {
-    cancelAnimationFrame(this.following);
+    this.following.cancel();
   }
 
   focus(index: number, shown: boolean): string {
@@ -98,7 +99,7 @@ export class EachLayer implements MarkLayer {
 
   /** The marks from one on, as many as the budget allows, and the rest in the frames that follow. */
   private paintMarks(from: number, budget: number): void {
-    cancelAnimationFrame(this.following);
+    this.following.cancel();
     const output = this.last!;
     const { scene, readings } = output;
     const { marks } = scene;
@@ -118,7 +119,7 @@ export class EachLayer implements MarkLayer {
       );
       const mark = this.marks[i]!;
       mark.place(this.drawing.attributes(scene, i));
-      mark.label(this.texts[i]!);
+      mark.label(this.texts[i]!, output.input.measure);
       mark.group.set('data-key', keyAttribute(readings.category[i]));
       if (readings.series.length)
         mark.group.set('data-series', keyAttribute(readings.series[readings.seriesOf[i]!]));
@@ -129,7 +130,7 @@ export class EachLayer implements MarkLayer {
       this.paintState(output, i);
     }
     this.painted = to;
-    if (to < marks.x.length) this.following = requestAnimationFrame(() => this.paintMarks(to, laterBudget));
+    if (to < marks.x.length) this.following.set(() => this.paintMarks(to, laterBudget));
   }
 
   private paintState(output: ChartResult, i: number): void {

@@ -2,6 +2,7 @@ import type { PointMarks } from '@sorvik/core/forms/scene';
 import { markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
 import { linePoints } from '@sorvik/core/pipeline/piece-points';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import { FrameTask } from '../frame-task';
 import { CanvasSheet } from './canvas-sheet';
 import { LineTrack } from './line-track';
 import type { LitLine } from './lit-lines';
@@ -25,7 +26,7 @@ export class LineCanvas {
   private drawn = '';
   private lit: readonly LitLine[] = [];
   private readonly track = new LineTrack();
-  private following = 0;
+  private readonly following = new FrameTask();
   private steps: Generator<void, void> | null = null;
 
   constructor(layer: SVGGElement) {
@@ -39,7 +40,7 @@ export class LineCanvas {
   }
 
   remove(): void {
-    cancelAnimationFrame(this.following);
+    this.following.cancel();
     this.base.remove();
     this.over.remove();
   }
@@ -57,8 +58,8 @@ export class LineCanvas {
   }
 
   private goOn(): void {
-    cancelAnimationFrame(this.following);
-    if (!this.steps!.next().done) this.following = requestAnimationFrame(() => this.goOn());
+    this.following.cancel();
+    if (!this.steps!.next().done) this.following.set(() => this.goOn());
   }
 
   /** `unlit` says how what is unlit is to be drawn anew; null where it stays. */

@@ -5,6 +5,7 @@ import { markersOf } from '@sorvik/core/pipeline/markers';
 import { groundOf, linePoints, type Polylines, piecePoints } from '@sorvik/core/pipeline/piece-points';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { symbol } from 'd3-shape';
+import { FrameTask } from '../frame-task';
 import { Kept, keyAttribute, make, Written, writeText } from '../svg';
 import type { LayerKind, LayerOptions, MarkLayer } from './layer-kind';
 import { LineCanvas } from './line-canvas';
@@ -58,7 +59,7 @@ class LineLayer implements MarkLayer {
   private readonly cursor: MarkCursor;
   private canvas: LineCanvas | null = null;
   private last!: ChartResult;
-  private following = 0;
+  private readonly following = new FrameTask();
 
   constructor(
     layer: SVGGElement,
@@ -104,7 +105,7 @@ class LineLayer implements MarkLayer {
   }
 
   stop(): void {
-    cancelAnimationFrame(this.following);
+    this.following.cancel();
     this.canvas?.remove();
     this.canvas = null;
   }
@@ -118,7 +119,7 @@ class LineLayer implements MarkLayer {
   }
 
   private paintLines(from: number): void {
-    cancelAnimationFrame(this.following);
+    this.following.cancel();
     const { scene, readings } = this.last;
     let points = 0;
     let series = from;
@@ -131,7 +132,7 @@ class LineLayer implements MarkLayer {
       line.group.set('data-series', keyAttribute(readings.series[series]));
       points += readings.starts[series + 1]! - readings.starts[series]!;
     }
-    if (series < this.lines.length) this.following = requestAnimationFrame(() => this.paintLines(series));
+    if (series < this.lines.length) this.following.set(() => this.paintLines(series));
   }
 
   private states(output: ChartResult, remade: boolean): void {
@@ -237,7 +238,7 @@ class LineLayer implements MarkLayer {
       const name = bySeries[i]!;
       const lineState = strandOf.get(name.mark!)!;
       const look = lineState.look >= 0 ? lineState.look : (lineState.pieces[0]?.look ?? -1);
-      writeText(text, name);
+      writeText(text, name, output.input.measure);
       text.set('data-series', keyAttribute(readings.series[name.mark!]));
       text.set('data-is', look >= 0 ? 'lit' : markStates[lineState.state]!);
       const state = look >= 0 ? stateCode.lit : lineState.state;

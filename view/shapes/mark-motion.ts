@@ -1,16 +1,19 @@
+import { FrameTask } from '../frame-task';
+
 /** So long marks are on their way, ms. */
 export const duration = 260;
-const still = matchMedia('(prefers-reduced-motion: reduce)');
+let still: MediaQueryList | undefined;
 
 /** Fast at first, slow at the end. */
 const eased = (part: number) => 1 - (1 - part) ** 3;
 
 /** One short motion at a time, a frame after the other. */
 export class MarkMotion {
-  private frame = 0;
+  private readonly frame = new FrameTask();
 
   /** Whether anything may move: not for whoever has asked for still pages. */
   static get wanted(): boolean {
+    still ??= matchMedia('(prefers-reduced-motion: reduce)');
     return !still.matches;
   }
 
@@ -20,13 +23,13 @@ export class MarkMotion {
     const began = performance.now();
     const next = () => {
       const part = Math.min(1, (performance.now() - began) / duration);
-      if (part < 1) this.frame = requestAnimationFrame(next);
+      if (part < 1) this.frame.set(next);
       draw(eased(part));
     };
     next();
   }
 
   stop(): void {
-    cancelAnimationFrame(this.frame);
+    this.frame.cancel();
   }
 }

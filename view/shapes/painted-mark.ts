@@ -1,5 +1,5 @@
 import type { Look } from '@sorvik/core/board/look';
-import type { SceneText } from '@sorvik/core/forms/scene';
+import type { SceneText, TextMeasure } from '@sorvik/core/forms/scene';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { dress, make, Written, writeText } from '../svg';
 import { paintLook } from './paint-look';
@@ -32,7 +32,7 @@ export class PaintedMark {
     if (this.hatch) this.placeHatch();
   }
 
-  label(texts: readonly SceneText[]): void {
+  label(texts: readonly SceneText[], measure: TextMeasure): void {
     const roles = new Set<string>();
     for (const text of texts) {
       roles.add(text.role);
@@ -41,7 +41,7 @@ export class PaintedMark {
         written = new Written(make('text', this.element, `sv-text sv-${text.role}`));
         this.texts.set(text.role, written);
       }
-      writeText(written, text);
+      writeText(written, text, measure);
     }
     for (const [role, written] of this.texts)
       if (!roles.has(role)) {

@@ -48,14 +48,14 @@ export class RectCanvas extends MarkCanvas {
   }
 
   /** The names and figures of the bars that are in sight. */
-  protected paintTexts({ scene, emphasis }: ChartResult): void {
+  protected paintTexts({ scene, emphasis, input }: ChartResult): void {
     const texts = scene.texts.filter((text) => text.mark !== undefined && isTextIn(text, this.part));
     this.written.paint(texts.length, (written, i) => {
       const text = texts[i]!;
       written.set('class', `sv-text sv-by-state sv-${text.role}`);
       written.set('data-part', `text ${text.role}`);
       written.set('data-is', markStates[emphasis.state[text.mark!]!]!);
-      writeText(written, text);
+      writeText(written, text, input.measure);
     });
   }
 

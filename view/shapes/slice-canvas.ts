@@ -24,11 +24,12 @@ export class SliceCanvas extends MarkCanvas {
     this.written = new KeptRoles(this.texts);
   }
 
-  protected paintTexts({ scene }: ChartResult, remade: boolean): void {
+  protected paintTexts({ scene, input }: ChartResult, remade: boolean): void {
     if (!remade) return;
     this.written.paint(
       [],
       scene.texts.filter(({ mark }) => mark !== undefined),
+      input.measure,
     );
   }
 

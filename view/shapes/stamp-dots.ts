@@ -11,10 +11,11 @@ function stampOf(size: number): { mask: Float32Array; across: number } {
   return { mask, across };
 }
 
-const one = document.createElement('canvas').getContext('2d', { willReadFrequently: true })!;
+let one: CanvasRenderingContext2D | undefined;
 
 /** Red, green and blue of a colour as a canvas names it, 0 to 255. */
 function partsOf(colour: string): [number, number, number] {
+  one ??= document.createElement('canvas').getContext('2d', { willReadFrequently: true })!;
   one.fillStyle = colour;
   one.fillRect(0, 0, 1, 1);
   const [red = 0, green = 0, blue = 0] = one.getImageData(0, 0, 1, 1).data;

@@ -1,14 +1,11 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
-import { type Board, leverOf } from '@sorvik/core/board/board';
+import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import type { Cube } from '@sorvik/core/data/cube';
-import { fieldOf } from '@sorvik/core/data/dataset';
-import { type Kept, keptOf } from '@sorvik/core/data/kept';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { settledPositions } from '@sorvik/core/levers/settled-positions';
-import { cubeQuery, type requestLevels } from '@sorvik/core/pipeline/cube-request';
-import { rowFilters } from '@sorvik/core/pipeline/row-filters';
-import { windowKept } from '@sorvik/core/pipeline/window-asked';
+import { askedCube, askedRows } from '@sorvik/core/pipeline/asked-cube';
+import type { requestLevels } from '@sorvik/core/pipeline/cube-request';
 import { useEffect, useState } from 'react';
 import { api, cubeAt, isAborted, isAway, isOutdated, problemText, untilAskedAgain } from '../app/api';
 import { useAppStore } from '../app/store';
@@ -30,13 +27,6 @@ interface Request {
   abort(): void;
   unsubscribe(): void;
 }
-
-/** What was found for each level, where one answer has not all. */
-const answer = (levels: readonly Cube[]): Cube => ({
-  ...levels[0]!,
-  asked: true,
-  ...(levels.length > 1 ? { levels } : {}),
-});
 
 const nothingYet: Asked = { waiting: true };
 
@@ -87,35 +77,20 @@ export function useAskedCube(
         throw error;
       }
     };
-    /** What the filters keep now, of the values that there are, and what of its axis is asked for. */
-    const keptNow = async (
-      positions: Positions,
-      keep: Request[],
-    ): Promise<{ kept: Kept[]; inView: Kept[] }> => {
-      const positionOf = settledPositions(board.levers, positions, facts);
-      const inView = windowed ? windowKept(chart, board, positionOf, facts) : null;
-      const filters = rowFilters(chart, {
-        lever: (id) => leverOf(board, id),
-        positionOf,
-        today: today(),
-        engine: formulaEngine(),
-      });
-      const kept = await Promise.all(
-        filters.map(async (filter) => {
-          const { field, grain } = filter;
-          const domain = { keys: [{ field, grain }], partials: [{ aggregate: 'count' as const }] };
-          const { dimensions } = await fetchCube(cubeQuery(domain, dataset.version), keep);
-          return keptOf(filter, dimensions[0]!.values, fieldOf(dataset, field)!.type);
-        }),
-      );
-      return { kept, inView: inView ? [inView] : [] };
-    };
     const ask = async (positions: Positions) => {
       const keep: Request[] = [];
       underWay = keep;
       try {
-        const { kept, inView } = await keptNow(positions, keep);
-        const key = JSON.stringify([kept, inView]);
+        const askCube = (query: string) => fetchCube(query, keep);
+        const rows = await askedRows(
+          {
+            ...{ chart, board, dataset, facts, today: today(), engine: formulaEngine() },
+            positionOf: settledPositions(board.levers, positions, facts),
+          },
+          windowed,
+          askCube,
+        );
+        const key = JSON.stringify(rows);
         if (underWay !== keep) return;
         if (key === last) {
           // It is back where the last answer was: what was on its way meanwhile is not waited for.
@@ -123,28 +98,9 @@ export function useAskedCube(
           return;
         }
         setAsked((before) => (before.levels === levels ? { ...before, waiting: true } : nothingYet));
-        const ask = (of: readonly Kept[]) =>
-          Promise.all(
-            levels.map(({ overall, ...level }) =>
-              fetchCube(cubeQuery(level, dataset.version, [...of, ...(overall ? [] : inView)]), keep),
-            ),
-          );
-        // Earlier periods that are left out are what the first ones kept are compared with.
-        const timeless = kept.filter(({ field }) => field !== chart.by.field);
-        const compares = chart.compare?.with === 'previous' || chart.compare?.with === 'year';
-        const apart = compares && timeless.length > 0 && timeless.length < kept.length;
-        const [found, all, untimed] = await Promise.all([
-          ask(kept),
-          kept.length ? ask([]) : undefined,
-          apart ? ask(timeless) : undefined,
-        ]);
+        const cube = await askedCube(chart, dataset.version, levels, rows, askCube);
         if (gone || underWay !== keep) return;
         last = key;
-        const cube: Cube = {
-          ...answer(found),
-          ...(all ? { all: answer(all) } : {}),
-          ...(untimed ? { untimed: answer(untimed) } : {}),
-        };
         setAsked({ levels, cube, waiting: false });
         // What was asked before is let go once it is no longer shown.
         for (const request of held) request.unsubscribe();

@@ -2,12 +2,13 @@ import { datasetOf } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { type DatasetInfo, fieldOf } from '@sorvik/core/data/dataset';
 import type { KeyValue } from '@sorvik/core/data/values';
-import type { LeverFacts, Positions } from '@sorvik/core/levers/lever-kind';
+import type { LeverFacts } from '@sorvik/core/levers/lever-kind';
 import { staysOnServer } from '@sorvik/core/levers/listed';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import type { Facts } from '@sorvik/core/levers/settled-positions';
 import { english, type Locale } from '@sorvik/core/messages/locale';
 import { cubeQuery } from '@sorvik/core/pipeline/cube-request';
+import { heldValues, movesByPlace } from '@sorvik/core/pipeline/lever-facts';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { shallowEqual } from 'react-redux';
 import { api, cubeAt, problemText } from '../app/api';
@@ -52,12 +53,6 @@ function sourceOf(lever: Lever, state: RootState, locale: Locale): Source | null
     problem: undefined,
   };
 }
-
-const heldValues = (lever: Lever, positions: Positions): readonly KeyValue[] => {
-  const kind = kindOf(lever);
-  const position = lever.id in positions ? positions[lever.id] : kind.start(lever, undefined);
-  return kind.values?.(position) ?? [];
-};
 
 /** Values of long lists that were looked up on the server: whether they are in the data. */
 function useLookedUp(sources: (Source | null)[]): ReadonlyMap<string, ReadonlySet<KeyValue>> {
@@ -164,7 +159,7 @@ export function useFacts(
       }
       const before = last.current.facts[lever.id];
       const missing = gone.get(lever.id);
-      const byPlace = charts.some(({ window, order }) => window?.lever === lever.id && order.by !== 'key');
+      const byPlace = movesByPlace(lever, charts);
       facts[lever.id] =
         before &&
         before.dataset === dataset &&

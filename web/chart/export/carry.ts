@@ -1,12 +1,9 @@
 import { idFrom } from '@sorvik/core/board/id';
 import type { Locale } from '@sorvik/core/messages/locale';
-import { againstOf } from '@sorvik/core/pipeline/chart-rules';
+import { chartTable } from '@sorvik/core/text/chart-table';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
 import { readingsJson } from '@sorvik/core/text/readings-json';
-import { type ReadingsTable, readingsTable } from '@sorvik/core/text/readings-table';
-import { valueColumns } from '@sorvik/core/text/value-columns';
-import { measureText } from '@sorvik/core/words/measure-text';
-import { deskWords } from '../../board/board-words';
+import type { ReadingsTable } from '@sorvik/core/text/readings-table';
 import { say } from '../../ui/say';
 import { type Carried, type DataWay, isDataWay, type Way } from './carried';
 import { chartPicture } from './picture';
@@ -19,15 +16,6 @@ function save(blob: Blob, name: string): void {
   link.click();
   // The browser has taken it up by then.
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}
-
-function tableOf({ output, chart, dataset }: Carried): ReadingsTable {
-  const words = deskWords({ levers: [] } as never, dataset);
-  const against = againstOf(chart);
-  return readingsTable(output.readings, output.emphasis, {
-    ...valueColumns(chart, words),
-    others: against ? [{ name: measureText(against, words), measure: against }] : [],
-  });
 }
 
 /** The readings as a file of a format. */
@@ -45,7 +33,7 @@ const files: Record<DataWay, (table: ReadingsTable) => Promise<Blob>> = {
 export async function carry(way: Way, carried: Carried, locale: Locale): Promise<string | null> {
   const name = idFrom(carried.title, [], 'chart');
   if (isDataWay(way)) {
-    save(await files[way](tableOf(carried)), `${name}.${way}`);
+    save(await files[way](chartTable(carried.output)), `${name}.${way}`);
     return null;
   }
   const picture = chartPicture(carried);
