@@ -50,6 +50,8 @@ import { addPeopleRoutes, beginner } from './people/routes';
 import { Sessions } from './people/sessions';
 import { addTokenRoutes } from './people/token-routes';
 import { Tries } from './people/tries';
+import { Painters } from './pictures/painters';
+import { addPictureRoutes } from './pictures/routes';
 import { addPushRoutes } from './refresh/push-routes';
 import type { Refresher } from './refresh/refresher';
 import { addRefreshRoutes } from './refresh/routes';
@@ -183,6 +185,8 @@ export function createApp({
   people: People;
   /** Removes sessions and links that have ended. */
   tidy(): Promise<void>;
+  /** Ends what works beside it. */
+  close(): Promise<void>;
   routes: Routes;
   /** Sends what is kept, as the application would, and sooner; false where it is to be asked. */
   sendKept(request: IncomingMessage, response: ServerResponse): boolean;
@@ -246,6 +250,8 @@ export function createApp({
   addVersionRoutes(routes, database);
   addBoardFileRoutes(routes, database, jobs);
   addAuthorRoutes(routes, database);
+  const painters = new Painters();
+  addPictureRoutes(routes, painters, (request, env) => app.fetch(request, env as object));
   let document: unknown;
   routes.add(
     {
@@ -361,5 +367,5 @@ export function createApp({
     await links.sweep();
     await tokens.sweep();
   };
-  return { app, people, tidy, routes, sendKept };
+  return { app, people, tidy, routes, sendKept, close: () => painters.close() };
 }

@@ -105,7 +105,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   );
   const scheduler = new Scheduler(database, refresher, log);
   await scheduler.start();
-  const { app, people, sendKept, tidy } = createApp({
+  const { app, people, sendKept, tidy, close } = createApp({
     database,
     sources,
     jobs,
@@ -145,6 +145,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     firstLink: link === null ? null : new URL(`/invitation#${link}`, team!.address).href,
     async close() {
       clearInterval(hourly);
+      await close();
       await scheduler.close();
       await jobs.close();
       await copies?.close();

@@ -81,6 +81,19 @@ export async function watchBundle(root, entry, outfile, onBuilt) {
   return made;
 }
 
+/** Bundles what draws pictures on the server, and writes the style sheet that they go by beside it. */
+export async function buildPainter(root, folder) {
+  const { compile } = await import('sass');
+  await bundle(root, 'server/pictures/painter.ts', join(folder, 'painter.js'));
+  const { css } = compile(join(root, 'web/theme/picture.scss'), {
+    loadPaths: [join(root, 'node_modules')],
+    style: 'compressed',
+    quietDeps: true,
+    silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'],
+  });
+  writeFileSync(join(root, folder, 'picture.css'), css);
+}
+
 /** Files of fewer bytes are sent as they are. */
 const fewBytes = 1024;
 
@@ -106,6 +119,7 @@ export async function ensureBuilt(root) {
   say('Building…');
   await bundle(root, 'server/main.ts', 'dist/server/main.js');
   await bundle(root, 'server/imports/formats/reader.ts', 'dist/server/reader.js');
+  await buildPainter(root, 'dist/server');
   await bundle(root, 'demo/main.ts', 'dist/demo/main.js');
   await command(
     process.execPath,

@@ -34,6 +34,8 @@ it.each([
   ['core/levers/new.ts', 'node:fs', 'core/levers imports'],
   ['formula/new.ts', '@sorvik/core/data/values', 'imports nothing of ours'],
   ['server/new.ts', '@sorvik/web/app/api', 'builds on core and formula'],
+  ['server/new.ts', '@sorvik/view/svg', 'builds on core and formula'],
+  ['server/pictures/new.ts', '@sorvik/web/app/api', 'Pictures are drawn by the view'],
   ['view/new.ts', 'react', 'knows no React'],
   ['view/new.ts', '@sorvik/web/app/store', 'knows no React'],
   ['web/bench/new.ts', '@sorvik/server/app', 'builds on view, core and formula'],
@@ -45,6 +47,7 @@ it.each([
 
 it.each([
   ['core/forms/new.ts', '../data/values'],
+  ['server/pictures/new.ts', '@sorvik/view/svg'],
   ['core/edit/offers/new.ts', '../../text/caption'],
   ['core/board/new.ts', '@sorvik/formula/lever-names'],
   ['web/bench/new.ts', '@sorvik/core/edit/defaults'],

@@ -21,6 +21,8 @@ export interface RouteSpec<Q, B> {
   /** What the audit trail calls it; left out, it is not in there, or the handler says more. */
   noted?: Action;
   query?: new () => Q & object;
+  /** Other parameters may stand beside those of `query`: the handler looks at them. */
+  open?: true;
   body?: new () => B & object;
   /** The media type of a body that is not plain JSON, read by the handler itself. */
   rawBody?: { type: string; schema?: JsonSchema };
@@ -34,11 +36,11 @@ export interface RouteSpec<Q, B> {
 
 type Handler<Q, B> = (c: Context, input: { query: Q; body: B }) => Response | Promise<Response>;
 
-function checked<T>(Class: new () => T & object, plain: unknown): T {
+function checked<T>(Class: new () => T & object, plain: unknown, open = false): T {
   if (typeof plain !== 'object' || plain === null || Array.isArray(plain))
     throw invalid([{ pointer: '', message: tell('http.theBodyMustBe') }]);
   const instance = plainToInstance(Class, plain) as T & object;
-  const errors = problemsOf(validateSync(instance, { whitelist: true, forbidNonWhitelisted: true }));
+  const errors = problemsOf(validateSync(instance, { whitelist: true, forbidNonWhitelisted: !open }));
   if (errors.length) throw invalid(errors);
   return instance;
 }
@@ -90,7 +92,7 @@ export class Routes {
       await this.access.admit(c, spec.needs);
       if (spec.counts) await this.access.count(c, spec.counts);
       if (stores) await this.beforeStoring();
-      const query = (spec.query ? checked(spec.query, queryOf(c)) : {}) as Q;
+      const query = (spec.query ? checked(spec.query, queryOf(c), spec.open) : {}) as Q;
       const body = (spec.body ? checked(spec.body, await readJson(c)) : undefined) as B;
       const answer = await handler(c, { query, body });
       if (spec.noted && answer.ok) await this.access.note(c, spec.noted, c.req.path.slice('/api/'.length));

@@ -11,17 +11,19 @@ declare module 'vitest' {
 
 const root = join(import.meta.dirname, '../..');
 
-/** What reads files of other formats runs in a process of its own, which needs it as one file. */
-async function bundleReader(): Promise<void> {
+/** What reads files of other formats, and what draws pictures, runs beside the server, and is needed as one file. */
+async function bundleHelpers(): Promise<void> {
   // @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
-  const { bundle } = await import('../../scripts/lib/build.mjs');
+  const { buildPainter, bundle } = await import('../../scripts/lib/build.mjs');
   process.env.SORVIK_READER = join(root, 'dist/testing/reader.js');
   await bundle(root, 'server/imports/formats/reader.ts', process.env.SORVIK_READER);
+  process.env.SORVIK_PAINTER = join(root, 'dist/testing/painter.js');
+  await buildPainter(root, 'dist/testing');
 }
 
 /** A private PostgreSQL for the whole run: the one of `npm test`, or one of its own when the tests are run alone. */
 export default async function setup(project: TestProject) {
-  await bundleReader();
+  await bundleHelpers();
   const given = process.env.SORVIK_TEST_DATABASE;
   if (given) {
     project.provide('databaseUrl', given);

@@ -62,7 +62,7 @@ export async function testApp(
   const refresher = new Refresher(database, jobs, usualVersionsKept, originsOf(sources, allowed), log);
   const scheduler = new Scheduler(database, refresher, log);
   if (options.schedules) await scheduler.start();
-  const { app, people, routes, sendKept, tidy } = createApp({
+  const { app, people, routes, sendKept, tidy, close } = createApp({
     database,
     sources,
     jobs,
@@ -155,6 +155,7 @@ export async function testApp(
     settled,
     importCsv,
     async close() {
+      await close();
       await scheduler.close();
       await jobs.close();
       await copies?.close();

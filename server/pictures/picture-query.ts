@@ -1,0 +1,50 @@
+import { IsLocale } from '@sorvik/core/board/locale-tag';
+import { Transform, Type } from 'class-transformer';
+import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, Max, Min } from 'class-validator';
+
+/** How a picture is wanted. Where levers stand is said besides, as in the address of a show. */
+export class PictureQuery {
+  /** The room for the plot, px. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(160)
+  @Max(4000)
+  width?: number;
+
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(100)
+  @Max(4000)
+  height?: number;
+
+  @IsOptional()
+  @IsIn(['light', 'dark'])
+  theme?: 'light' | 'dark';
+
+  /** Of PNG, the dots for each px. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsNumber()
+  @Min(0.5)
+  @Max(4)
+  scale?: number;
+
+  /** The language of words, numbers and dates, as a BCP 47 tag. */
+  @IsOptional()
+  @IsLocale()
+  lang?: string;
+
+  /** `off`: what is lit is not told below the plot. */
+  @IsOptional()
+  @Transform(({ value }) => (value === 'off' ? false : value === 'on' ? true : value))
+  @IsBoolean()
+  caption?: boolean;
+}
+
+/** What a picture's address says of how it is wanted; all else are levers. */
+export const pictureWords = ['width', 'height', 'theme', 'scale', 'lang', 'caption'] as const;
+
+/** Begins the name of a lever that is called as one of these words. */
+export const leverPrefix = 'lever.';
