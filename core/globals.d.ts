@@ -10,5 +10,6 @@ declare class URLSearchParams {
   getAll(name: string): string[];
   has(name: string): boolean;
   keys(): IterableIterator<string>;
+  [Symbol.iterator](): IterableIterator<[string, string]>;
   toString(): string;
 }

@@ -283,6 +283,12 @@ export function createApp({
     );
     log.info({ request: id, method: c.req.method, path: c.req.path, status: c.res.status, ms });
   });
+  app.use(async (c, next) => {
+    await next();
+    // Whoever has a link may show its pictures on a page of their own.
+    if (team && c.req.path.startsWith('/pictures/') && c.req.query('link') !== undefined)
+      c.res.headers.set('cross-origin-resource-policy', 'cross-origin');
+  });
   app.use(
     secureHeaders({
       contentSecurityPolicy: {

@@ -43,6 +43,13 @@ const visitOf = new WeakMap<Context, Visit>();
 const limitsOf = new WeakMap<Context, ShownLimits>();
 const signedOf = new WeakMap<Context, Signed | null>();
 
+/** The header in which a link is named by whoever has not followed it in a browser. */
+export const linkHeader = 'sorvik-link';
+
+/** The link that a request names: in a header, or where a picture is asked for in its address. */
+export const linkGiven = (c: Context): string | undefined =>
+  c.req.header(linkHeader) ?? (c.req.path.startsWith('/pictures/') ? c.req.query('link') : undefined);
+
 /** So many links at a time are looked at of one browser. */
 const mostVisits = 20;
 
@@ -156,9 +163,11 @@ export class Access implements Admission {
     const known = visitsOf.get(c);
     if (known) return known;
     const named = Object.entries(getCookie(c)).filter(([name]) => name.startsWith(this.visitCookie('')));
-    const found = Promise.all(named.slice(0, mostVisits).map(([, token]) => team.links.visit(token))).then(
-      (all) => all.filter((visit) => visit !== null),
-    );
+    const given = linkGiven(c);
+    const found = Promise.all([
+      ...named.slice(0, mostVisits).map(([, token]) => team.links.visit(token)),
+      ...(given === undefined ? [] : [team.links.open(given)]),
+    ]).then((all) => all.filter((visit) => visit !== null));
     visitsOf.set(c, found);
     return found;
   }

@@ -116,4 +116,27 @@ describe('a file that is still arriving', () => {
     await expect.poll(copying).toBe(0);
     expect(await tables()).toBe(view.state === 'done' ? before + 1 : before);
   });
+
+  it('is loaded once, also where what comes later is unlike its beginning, but of the same types', async () => {
+    const begun = async () =>
+      Number(
+        (
+          await t.database.pool.query(
+            `SELECT last_value FROM ${(await t.database.pool.query("SELECT pg_get_serial_sequence('sorvik.datasets', 'number') AS name")).rows[0].name}`,
+          )
+        ).rows[0].last_value,
+      );
+    const before = await begun();
+    const inOrder = Array.from(
+      { length: rows },
+      (_, i) => `${2000 + Math.floor(i / 20_000)}-03-01,Buoy ${i % 9},7`,
+    );
+    const { view } = await loaded(
+      await sent(inOrder, async () => {
+        await expect.poll(copying, { timeout: 10_000 }).toBe(1);
+      }),
+    );
+    expect(view.rows).toBe(rows);
+    expect((await begun()) - before).toBe(1);
+  });
 });

@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { isDeepStrictEqual } from 'node:util';
 import type { Database } from '../db/client';
-import { inspectFile } from './inspect';
+import { type Inspection, inspectFile } from './inspect';
 import { type Job, jobOf } from './job';
 import type { Loader } from './loader';
 import { questionsOf } from './questions';
@@ -11,6 +11,12 @@ import { wideQuestion } from './wide';
 /** So much of a file has arrived before it begins to be loaded; so many are at a time. */
 const earlyFrom = 4 * 1024 * 1024;
 const mostEarly = 2;
+
+/** What of an inspection a file is loaded by: not what columns are shown with. */
+const loadedBy = ({ plans, ...more }: Inspection) => ({
+  ...more,
+  plans: plans.map(({ examples: _examples, ...plan }) => plan),
+});
 
 /** A load that began while its file was still arriving: it ends when all of it is there and found to be as it began. */
 export interface EarlyLoad {
@@ -70,7 +76,7 @@ export class EarlyLoads {
       job !== null &&
       other.state === 'loading' &&
       job.unquoted === other.unquoted &&
-      isDeepStrictEqual(job.inspection, other.inspection);
+      isDeepStrictEqual(loadedBy(job.inspection), loadedBy(other.inspection));
     return {
       isFor: isSame,
       goOn: (later, otherwise) => {

@@ -157,8 +157,6 @@ export async function loadRows(
 ): Promise<{ rows: number; rejected: number; rejects: Reject[] }> {
   const { path, arriving, sent, encoding, separator, plans, keys, table } = input;
   const columns = plans.map((plan, i) => `${quoted(keys[i]!)} ${sqlTypes[plan.type]}`);
-  // What is written goes to the disk meanwhile, which has nothing else to do, and not all of it when the transaction ends.
-  await client.query(`SET LOCAL backend_flush_after = '2MB'`);
   await makeRowTable(client, table, columns);
   const copy = client.query(copyFrom(`COPY ${table} FROM STDIN WITH (FREEZE)`, { highWaterMark: sendAhead }));
   let copyError: unknown;

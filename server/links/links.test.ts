@@ -235,3 +235,38 @@ it('what is open hears of a withdrawal, also of one right after another change',
   expect((await page.next()).event).toBe('rights');
   await page.leave();
 });
+
+describe('a picture by a link', () => {
+  const picture = (token: string, file = 'chart.csv', more = '') =>
+    team.t.request(`/pictures/${board}/${file}?link=${token}${more}`, {
+      headers: { host: teamAddress.host },
+    });
+
+  it('is seen by whoever has its address, on any page', async () => {
+    const token = tokenOf(await make({ positions: 'quays=Quel' }));
+    const answer = await picture(token, 'chart.svg');
+    expect(answer.status).toBe(200);
+    expect(answer.headers.get('cross-origin-resource-policy')).toBe('cross-origin');
+    expect((await picture(token)).status).toBe(200);
+    for (const other of ['', 'x'.repeat(43)]) expect((await picture(other)).status).toBe(401);
+    const foreign = await team.t.request(`/pictures/${other}/chart.csv?link=${token}`, {
+      headers: { host: teamAddress.host },
+    });
+    expect(foreign.status).toBe(401);
+  });
+
+  it('holds levers where the author has fixed them', async () => {
+    const token = tokenOf(await make({ positions: 'quays=Quel', fixed: ['quays'] }));
+    expect((await picture(token)).status).toBe(200);
+    expect((await picture(token, 'chart.csv', '&quays=Harl')).status).toBe(422);
+  });
+
+  it('is over once the link is, and never is one of a link with a password', async () => {
+    const made = await make();
+    const token = tokenOf(made);
+    expect((await picture(token)).status).toBe(200);
+    await as('Edda', 'DELETE', `/api/boards/${board}/links/${made.body.link.id}`);
+    expect((await picture(token)).status).toBe(401);
+    expect((await picture(tokenOf(await make({ password: 'seven seals of wax' })))).status).toBe(401);
+  });
+});

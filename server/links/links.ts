@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, desc, eq, gt, isNull, lt, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, isNotNull, isNull, lt, or, sql } from 'drizzle-orm';
 import type { Visit } from '../access/needs';
 import type { Database } from '../db/client';
 import { Remembered } from '../db/remembered';
@@ -130,6 +130,29 @@ export class Links {
     return this.known.of(hash, () => this.findVisit(hash));
   }
 
+  /** What a link itself shows, to whoever names it without following it; null for one that wants a password too. */
+  open(token: string): Promise<Visit | null> {
+    const hash = hashOf(token);
+    return this.known.of(`link:${hash}`, () => this.findOpen(hash));
+  }
+
+  private async findOpen(hash: string): Promise<Visit | null> {
+    const [found] = await this.database.db
+      .select({ link: links.id, board: links.board, positions: links.positions, fixed: links.fixed })
+      .from(links)
+      .innerJoin(boards, eq(boards.id, links.board))
+      .where(
+        and(
+          eq(links.hash, hash),
+          lives,
+          isNull(links.password),
+          isNull(boards.deletedAt),
+          isNotNull(boards.published),
+        ),
+      );
+    return found ?? null;
+  }
+
   private async findVisit(hash: string): Promise<Visit | null> {
     const [found] = await this.database.db
       .select({ link: links.id, board: links.board, positions: links.positions, fixed: links.fixed })
@@ -137,13 +160,7 @@ export class Links {
       .innerJoin(links, eq(links.id, visits.link))
       .innerJoin(boards, eq(boards.id, links.board))
       .where(
-        and(
-          eq(visits.hash, hash),
-          isYoung,
-          lives,
-          isNull(boards.deletedAt),
-          sql`${boards.published} IS NOT NULL`,
-        ),
+        and(eq(visits.hash, hash), isYoung, lives, isNull(boards.deletedAt), isNotNull(boards.published)),
       );
     return found ?? null;
   }

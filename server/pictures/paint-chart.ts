@@ -69,9 +69,10 @@ export const titleOf = ({ input: { board, chart, dataset, engine } }: ChartResul
 /** Draws a chart with its words, in the colours of a theme. */
 export function paintChart(result: ChartResult, { theme, caption }: Dress, sheetStyle: Theme): Painted {
   // Read as XML, it is written as XML again.
-  const document = new DOMParser().parseFromString(`<html data-bs-theme="${theme}"/>`, 'text/xml');
+  const document = new DOMParser().parseFromString('<html/>', 'text/xml');
   const root = document.documentElement as unknown as Element;
   const svg = (document as unknown as Document).createElementNS(ns, 'svg');
+  root.setAttribute('data-bs-theme', theme);
   root.append(svg);
   const title = titleOf(result);
   const { width, height } = paintSheet(svg, result, { title, caption });

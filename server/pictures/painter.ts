@@ -36,7 +36,7 @@ export default async function paint({
   const { svg, width, height } = paintChart(result, dress, theme);
   if (format === 'svg') {
     embeddedFont(svg);
-    return bytes(`<?xml version="1.0" encoding="UTF-8"?>\n${svg.outerHTML}`);
+    return bytes(svg.outerHTML);
   }
   const dots = Math.round(width * height * scale * scale);
   if (dots > mostDots) return { why: 'dots', n: dots, most: mostDots };

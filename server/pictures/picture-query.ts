@@ -1,6 +1,6 @@
 import { IsLocale } from '@sorvik/core/board/locale-tag';
 import { Transform, Type } from 'class-transformer';
-import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, Max, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 
 /** How a picture is wanted. Where levers stand is said besides, as in the address of a show. */
 export class PictureQuery {
@@ -41,10 +41,10 @@ export class PictureQuery {
   @Transform(({ value }) => (value === 'off' ? false : value === 'on' ? true : value))
   @IsBoolean()
   caption?: boolean;
+
+  /** The link to the board that lets whoever sees the picture see it. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  link?: string;
 }
-
-/** What a picture's address says of how it is wanted; all else are levers. */
-export const pictureWords = ['width', 'height', 'theme', 'scale', 'lang', 'caption'] as const;
-
-/** Begins the name of a lever that is called as one of these words. */
-export const leverPrefix = 'lever.';

@@ -52,7 +52,7 @@ const svg = async (file: string) => {
 
 it('a chart is a picture as its address has it: with its words, and lit where its levers stand', async () => {
   const text = await svg('bars.svg?quays=Harl');
-  expect(text).toMatch(/^<\?xml[^>]*>\s*<svg /);
+  expect(text).toMatch(/^<svg /);
   for (const said of ['Tons by quay', 'Quel', '40', '1 of 4 quays lit: Harl (20).'])
     expect(text).toContain(`>${said}</text>`);
   expect(text).toContain('>Tarsk "old" 🌊 &amp; &lt;b&gt;</text>');

@@ -1,7 +1,9 @@
+import { leverPrefix, pictureWords } from '@sorvik/core/levers/picture-address';
 import { positionsFromQuery } from '@sorvik/core/levers/positions';
 import type { Lever } from '@sorvik/core/levers/registry';
 import type { Context } from 'hono';
 import { LRUCache } from 'lru-cache';
+import { linkGiven, linkHeader } from '../access/access';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { tell } from '../tell';
@@ -9,7 +11,7 @@ import { fingerprint } from './fingerprint';
 import { type Ask, gathered, shownBoardFor } from './gather';
 import { type PictureFormat, pictureFormats } from './painter-order';
 import { type Painters, SlowPicture, TooManyPictures } from './painters';
-import { leverPrefix, PictureQuery, pictureWords } from './picture-query';
+import { PictureQuery } from './picture-query';
 
 const types: Record<PictureFormat, string> = {
   svg: 'image/svg+xml',
@@ -39,6 +41,8 @@ const askFor =
       const value = c.req.header(name);
       if (value !== undefined) headers.set(name, value);
     }
+    const link = linkGiven(c);
+    if (link !== undefined) headers.set(linkHeader, link);
     const { signal } = c.req.raw;
     return fetch(new Request(new URL(path, c.req.url), { ...init, headers, signal }), c.env);
   };
@@ -94,7 +98,12 @@ export function addPictureRoutes(routes: Routes, painters: Painters, fetch: Fetc
           'not-found',
           tell('pictures.noChart', { charts: board.charts.map(({ id }) => id).join(', ') }),
         );
-      const positions = positionsIn(c, board.levers);
+      // A link shows what it shows, where the address does not say otherwise.
+      const shown = new URLSearchParams(routes.access.visit(c)?.positions);
+      const positions = {
+        ...positionsFromQuery(board.levers, shown).positions,
+        ...positionsIn(c, board.levers),
+      };
       const drawn = {
         ...(await gathered(ask, { board, chart: name, positions }, new Date())),
         width: query.width ?? usual.width,
@@ -108,7 +117,7 @@ export function addPictureRoutes(routes: Routes, painters: Painters, fetch: Fetc
         caption: query.caption ?? true,
       };
       const print = fingerprint(order);
-      const headers = { etag: `"${print}"`, 'cache-control': 'private, no-cache' };
+      const headers = { etag: `"${print}"`, 'cache-control': 'private, max-age=0, must-revalidate' };
       if (c.req.header('if-none-match') === headers.etag) return c.body(null, 304, headers);
       let picture = kept.get(print);
       if (!picture) {

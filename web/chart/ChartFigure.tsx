@@ -2,9 +2,11 @@ import type { Board } from '@sorvik/core/board/board';
 import type { Chart } from '@sorvik/core/board/chart';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
+import { pictureAddress } from '@sorvik/core/levers/picture-address';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { ChartView } from '@sorvik/view/chart-view';
 import { memo, useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
+import { useParams } from 'react-router';
 import { useAppStore } from '../app/store';
 import { boardWords } from '../board/board-words';
 import { leverMoved } from '../board/positions-slice';
@@ -32,6 +34,7 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
   const { board, chart: described, still, viewed = false, large = false, onEnlarge } = props;
   const chart = enabledChart(described);
   const { locale } = useLanguage();
+  const { id: boardId = '' } = useParams();
   const store = useAppStore();
   const id = useId().replace(/\W/g, '');
   const host = useRef<HTMLElement | HTMLDivElement>(null);
@@ -111,7 +114,9 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
                 onEnlarge: onEnlarge && (() => onEnlarge(large ? null : chart.id)),
                 carried() {
                   const { shown, svg } = view.current!;
-                  return shown && { output: shown, svg, title, dataset, chart };
+                  const at = new URLSearchParams(location.search);
+                  const address = pictureAddress({ board: boardId, chart: chart.id, format: 'png' }, at);
+                  return shown && { output: shown, svg, title, address };
                 },
               }
             : null

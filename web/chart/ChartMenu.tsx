@@ -20,6 +20,7 @@ export interface ChartMenuProps {
 
 const ways = [
   { way: 'copy', text: 'menu.copy' },
+  { way: 'address', text: 'menu.address' },
   { way: 'png', text: 'menu.png' },
   { way: 'svg', text: 'menu.svg' },
   { way: 'csv', text: 'menu.csv' },

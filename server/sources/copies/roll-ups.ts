@@ -252,7 +252,7 @@ export class RollUps {
         rolling.table,
         [...rolling.fields],
         this.dialect,
-        `${placeColumn} >= ${from} AND ${placeColumn} < ${to}`,
+        `${placeColumn} BETWEEN ${from} AND ${to - 1}`,
       );
     const none = rollUpOf(0, 0);
     const keys = wanted.keys.map((_, i) => `r${i}`);

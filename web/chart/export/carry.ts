@@ -36,6 +36,11 @@ export async function carry(way: Way, carried: Carried, locale: Locale): Promise
     save(await files[way](chartTable(carried.output)), `${name}.${way}`);
     return null;
   }
+  if (way === 'address') {
+    if (!navigator.clipboard) throw new Error(say(locale, 'menu.cannotCopyText'));
+    await navigator.clipboard.writeText(new URL(carried.address, location.href).href);
+    return say(locale, 'menu.addressCopied');
+  }
   const picture = chartPicture(carried);
   if (way === 'svg') {
     save(new Blob([(await picture).text], { type: 'image/svg+xml;charset=utf-8' }), `${name}.svg`);
