@@ -12,6 +12,7 @@ import { importBench, writeCsv } from './import';
 import { leverToPaint } from './lever-to-paint';
 import { formatsBench, pushedBench } from './living';
 import { manyMarksBench } from './many-marks';
+import { picturesBench } from './pictures';
 import { requestsBench } from './requests';
 import type { StartedServer } from './server';
 import { showBytes } from './show-bytes';
@@ -45,6 +46,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const formulas = formulasBench();
   const drag = await inBrowser((browser) => dragBench(browser, server.url));
   const many = await manyMarksBench(inBrowser, server.url);
+  const pictures = await picturesBench(server);
   const file = await writeCsv(folder, rows);
   const imported = await importBench(server, file);
   const sources = await sourcesBench(server, folder, imported.dataset);
@@ -186,6 +188,12 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       'under 100 ms; 0',
     ],
     [
+      'pictures a second, of fourteen bars',
+      `SVG ${pictures.svg.perSecond}, PNG ${pictures.png.perSecond}`,
+      `one alone ${pictures.svg.aloneMs} and ${pictures.png.aloneMs} ms`,
+      '20',
+    ],
+    [
       'JavaScript to the first chart',
       `${bytes.gzipKb} kB gzip`,
       `with what is fetched while idle ${bytes.allKb} kB`,
@@ -225,6 +233,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     appendDrawnWithinASecond: pushed.appendP95Ms < 1000,
     tenThousandRowsPushedASecond: pushed.rowsPerSecond >= 10_000,
     noViewerFails: viewers.failures === 0,
+    twentyPicturesASecond: Math.min(pictures.svg.perSecond, pictures.png.perSecond) >= 20,
     nothingHostileFails: hostile.failures === 0,
     showUnder250Kb: bytes.gzipKb < 250,
   };
@@ -245,6 +254,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       formats,
       pushed,
       hostile,
+      pictures,
       showBytes: bytes,
       wanted,
     },

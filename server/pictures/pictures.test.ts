@@ -140,3 +140,24 @@ it('what cannot be is answered with the place and the remedy', async () => {
   // A lever that is called as a word of the address is named with what begins the names of levers.
   expect(await svg('bars.svg?lever.width=Harl')).toContain('Tons by quay');
 });
+
+it('a picture that would be too large is none, with what to do about it; its values are there', async () => {
+  const dots = await picture('bars.png?width=4000&height=4000&scale=4');
+  expect(dots.status).toBe(413);
+  expect((await dots.json()).detail).toContain('smaller scale');
+  expect((await picture('bars.svg?width=4000&height=4000')).status).toBe(200);
+
+  const lines = Array.from({ length: 20_001 }, (_, i) => `Berth ${i},${i}`);
+  const many = (await t.importCsv(`berth,tons\n${lines.join('\n')}\n`, 'Berths.csv')).dataset!;
+  const document = {
+    version: 1,
+    title: 'Berths',
+    levers: [],
+    charts: [plainChart(many, { by: { field: 'berth' }, measure: { aggregate: 'sum', field: 'tons' } })],
+  };
+  expect((await t.send('POST', '/api/boards', { document })).status).toBe(201);
+  const marks = await t.request('/pictures/berths/chart.svg');
+  expect(marks.status).toBe(413);
+  expect((await marks.json()).detail).toContain('20,001 marks');
+  expect((await (await t.request('/pictures/berths/chart.csv')).text()).split('\r\n')).toHaveLength(20_003);
+});

@@ -51,7 +51,7 @@ export async function testApp(
     threads: 2,
     memory: 512 * 1024 * 1024,
     fewestRows: 0,
-    rollUps: { fewestRows: 0, worthwhile: 0.5, slice: 25 },
+    rollUps: { fewestRows: 0, worthwhile: 0.5, slice: 1500 },
   };
   const copies = options.copies ? await Copies.open(database, limits, pino({ level: 'silent' })) : null;
   const connections = new Connections(database, new Secrets(join(spool, 'connections.key')));
