@@ -109,7 +109,7 @@ describe('at the door', () => {
 describe('the files of the page', () => {
   const web = mkdtempSync(join(tmpdir(), 'sorvik-web-'));
   mkdirSync(join(web, 'assets'));
-  writeFileSync(join(web, 'index.html'), '<title>Sorvik</title>');
+  writeFileSync(join(web, 'index.html'), '<head><title>Sorvik</title></head>');
   writeFileSync(join(web, 'assets', 'index-1a2b.js'), 'let x;');
   writeFileSync(join(web, 'assets', 'index-1a2b.js.gz'), gzipSync('let x;'));
   writeFileSync(join(web, '..', 'sorvik-beside.txt'), 'not for you');
@@ -149,7 +149,7 @@ describe('the files of the page', () => {
         status: 200,
         type: expect.stringContaining('text/html'),
         cache: 'no-cache',
-        text: '<title>Sorvik</title>',
+        text: '<head><title>Sorvik</title></head>',
       });
   });
   it('sends a file as it was compressed when it was built, to whoever takes that', async () => {
@@ -186,6 +186,33 @@ describe('the files of the page', () => {
       expect((await app.request(link, { headers: { host: 'localhost' } })).status, link).toBe(200);
     expect(await linksOf('/show/nowhere')).toEqual([]);
     expect(await linksOf(`/boards/${body.id}`)).toEqual([]);
+  });
+  it('the page of a show says how it is shown where its address is pasted, with its picture', async () => {
+    const { dataset = '' } = await t.importCsv('quay,n\nQuel,1\n', 'Shared.csv');
+    const { body } = await t.send('POST', '/api/boards', {
+      document: {
+        version: 1,
+        title: 'Shared "far" & <wide>',
+        subtitle: 'With a picture',
+        levers: [plainPick(dataset, 'quay', 'quays', 'Quays')],
+        charts: [plainChart(dataset, { by: { field: 'quay' } })],
+      },
+    });
+    const app = appWithWeb();
+    const headers = { host: 'localhost:4310' };
+    const text = await (
+      await app.request(`http://localhost:4310/show/${body.id}?quays=Quel`, { headers })
+    ).text();
+    const said = (property: string) =>
+      new RegExp(`<meta property="og:${property}" content="([^"]*)" />`).exec(text)?.[1];
+    expect(said('title')).toBe('Shared &quot;far&quot; &amp; &lt;wide>');
+    expect(said('description')).toBe('With a picture');
+    const image = said('image')!.replaceAll('&amp;', '&');
+    expect(image).toBe(`http://localhost:4310/pictures/${body.id}.png?quays=Quel&scale=1`);
+    const picture = await app.request(image, { headers });
+    expect([picture.status, picture.headers.get('content-type')]).toEqual([200, 'image/png']);
+    const none = await (await app.request('http://localhost:4310/show/nowhere', { headers })).text();
+    expect(none).not.toContain('og:');
   });
   it('what is not there, and what lies beside them, is not found', async () => {
     for (const path of [

@@ -1,8 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { extname } from 'node:path';
-import { setTimeout } from 'node:timers/promises';
-import { serveStatic } from '@hono/node-server/serve-static';
 import { type Context, Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
@@ -16,7 +13,6 @@ import { addAccessRoutes } from './access/routes';
 import { addAuthorRoutes } from './authors/routes';
 import { addBoardFileRoutes } from './boards/file-routes';
 import { addBoardRoutes } from './boards/routes';
-import { showRequests } from './boards/show-requests';
 import { addVersionRoutes } from './boards/version-routes';
 import { addChangeRoutes } from './changes/routes';
 import { addConnectionRoutes } from './connections/routes';
@@ -24,7 +20,6 @@ import { addCubeRoutes } from './cubes/routes';
 import { addDeletedDatasetRoutes } from './datasets/deleted-routes';
 import { addDatasetRoutes } from './datasets/routes';
 import type { Database } from './db/client';
-import { Remembered } from './db/remembered';
 import { Metrics } from './health/metrics';
 import { addHealthRoutes } from './health/routes';
 import { askedAnew } from './http/asked-anew';
@@ -59,6 +54,7 @@ import { addScheduleRoutes } from './refresh/schedule-routes';
 import type { Scheduler } from './refresh/scheduler';
 import type { Sources } from './sources/sources';
 import { tell } from './tell';
+import { addPages } from './web/pages';
 
 export interface AppParts {
   sources: Sources;
@@ -119,53 +115,6 @@ function refuseStrangers(c: Context, team: TeamOptions | undefined): void {
   const unsaid = team !== undefined && !origin && c.req.header('cookie') !== undefined;
   if (unsaid || (origin && hostOf(origin) !== c.req.header('host')))
     throw new HttpProblem(403, 'foreign-origin', tell('app.requestsFromOtherWebsites'));
-}
-
-/** A head is not to grow beyond what clients take: requests that do not fit are made when the page gets to them. */
-const longestLinks = 6000;
-/** So long a page waits for what is to be fetched along with it, ms. */
-const longestWait = 250;
-
-/** What a browser is to fetch along with a page, as its head says it. */
-function preloads(requests: readonly string[]): string {
-  let links = '';
-  for (const request of requests) {
-    const link = `<${request}>; rel=preload; as=fetch; crossorigin`;
-    if (links.length + link.length > longestLinks) continue;
-    links += links ? `, ${link}` : link;
-  }
-  return links;
-}
-
-/** Files of the web application; any other path without an ending is the application's own and gets its page. */
-function addWeb(app: Hono, root: string, { db, changes }: Database, access: Access): void {
-  const file = serveStatic({ root, precompressed: true });
-  const page = serveStatic({ root, path: 'index.html', precompressed: true });
-  // Browsers ask for this name wherever a page has not yet said another, as over plain JSON.
-  const shows = new Remembered<string[]>(changes, ['boards', 'datasets', 'fields'], { max: 200 });
-  app.get('/favicon.ico', (c) => c.redirect('/icon.svg', 301));
-  app.get('*', async (c, next) => {
-    let found = await file(c, async () => {});
-    if (!found && !extname(c.req.path)) found = await page(c, async () => {});
-    if (!found) return next();
-    // The names of assets change with what is in them.
-    const hashed = c.req.path.startsWith('/assets/');
-    const show = /^\/show\/([^/]+)$/.exec(c.req.path);
-    if (show) {
-      const id = decodeURIComponent(show[1]!);
-      // The page is as good without them: it asks by itself, and does not wait for a database that is away.
-      const requests = await Promise.race([
-        access
-          .needShown(c, id)
-          .then(() => shows.of(id, () => showRequests(db, id)))
-          .catch(() => []),
-        setTimeout(longestWait, []),
-      ]);
-      if (requests?.length) found.headers.set('link', preloads(requests));
-    }
-    found.headers.set('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
-    return found;
-  });
 }
 
 /** The whole HTTP application; `routes` describes its API. */
@@ -342,7 +291,7 @@ export function createApp({
       tell('app.thereIsNoGet', { method: c.req.method, path: c.req.path }),
     );
   });
-  if (web) addWeb(app, web, database, access);
+  if (web) addPages(app, { root: web, database, access, address: team?.address ?? null });
 
   app.notFound((c) =>
     problemResponse(c, new HttpProblem(404, 'not-found', tell('app.thereIsNothingAt', { path: c.req.path }))),

@@ -1,6 +1,6 @@
 import type { Board } from './board';
 import type { Chart } from './chart';
-import { type Laid, leastSize, type Place, placesOf } from './layout';
+import { type Laid, leastSize, type Place, placesOf, readingOrder } from './layout';
 import type { Note } from './note';
 
 /** What lies on the grid of a board. */
@@ -38,3 +38,12 @@ export function placeItems(draft: Board, places: readonly Place[]): void {
 }
 
 export const boardPlaces = (board: Board): Place[] => placesOf(itemsOf(board));
+
+/** What lies on a board in the order in which it is read, each with its place. */
+export function laidOut(
+  board: Board,
+  places: readonly Place[] = boardPlaces(board),
+): { item: BoardItem; place: Place; index: number }[] {
+  const items = itemsOf(board);
+  return readingOrder(places).map((i) => ({ item: items[i]!, place: places[i]!, index: i }));
+}

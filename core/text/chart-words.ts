@@ -20,7 +20,7 @@ export const wordsOf = ({ input: { board, dataset, engine } }: ChartResult): Voc
   vocabularyOf(board, dataset, engine);
 
 /** What the looks on a chart mean. */
-export function chartLegend(result: ChartResult): LegendEntry[] {
+export function chartLegend(result: ChartResult, { still = false } = {}): LegendEntry[] {
   const { chart, readings, scene, emphasis, context, seriesNames, seriesLook } = result;
   const { lever, positionOf, today, engine } = context;
   // Beside their lines or bars, or over the columns of a table.
@@ -30,7 +30,10 @@ export function chartLegend(result: ChartResult): LegendEntry[] {
     (formKinds.get(chart.form).listsReadings === true && readings.judged !== undefined);
   // Without the readings: a legend says a formula's limit in words, where a figure would be of this moment.
   const levers = { lever, positionOf, today, engine };
-  return legendOf(chart, readings, emphasis, levers, wordsOf(result), seriesNames, seriesLook, named);
+  return legendOf(chart, readings, emphasis, levers, wordsOf(result), seriesNames, seriesLook, {
+    named,
+    still,
+  });
 }
 
 /** What stands under the title of a chart, its live words as they are now; empty where there is nothing. */

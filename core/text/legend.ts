@@ -112,8 +112,8 @@ export function legendOf(
   words: Vocabulary,
   seriesNames: readonly string[],
   seriesLook: (series: number) => Look,
-  /** The names of series stand on the plot. */
-  named: boolean,
+  /** Whether the names of series stand on the plot, and whether nothing can be pointed at. */
+  { named, still }: { named: boolean; still: boolean },
 ): LegendEntry[] {
   const split = colouredBy(chart);
   const listed = !named && split && readings.series.length <= mostListed;
@@ -136,10 +136,11 @@ export function legendOf(
     },
   };
   // What passes with the pointer is explained all the time: the plot must not move under it.
-  const passing = emphasis.evaluations.some(({ cue }) => readsFocus(cue));
+  const passes = (cue: Cue) => !still && readsFocus(cue);
+  const passing = emphasis.evaluations.some(({ cue }) => passes(cue));
   if (!emphasis.active && !passing) return entries;
   for (const evaluated of emphasis.evaluations)
-    if (evaluated.evaluation.active || readsFocus(evaluated.cue))
+    if (evaluated.evaluation.active || passes(evaluated.cue))
       for (const entry of cueEntries(evaluated, written, words)) {
         const own = showsSeriesColours(split) && !entry.look?.colour;
         const bySeries = own || entry.look?.colour === seriesColour;

@@ -46,9 +46,12 @@ const signedOf = new WeakMap<Context, Signed | null>();
 /** The header in which a link is named by whoever has not followed it in a browser. */
 export const linkHeader = 'sorvik-link';
 
-/** The link that a request names: in a header, or where a picture is asked for in its address. */
+/** What an address with a link in it may be of: a picture, and the page of a show. */
+const linkedPaths = /^\/(pictures|show)\//;
+
+/** The link that a request names: in a header, or in the address of a picture or a show. */
 export const linkGiven = (c: Context): string | undefined =>
-  c.req.header(linkHeader) ?? (c.req.path.startsWith('/pictures/') ? c.req.query('link') : undefined);
+  c.req.header(linkHeader) ?? (linkedPaths.test(c.req.path) ? c.req.query('link') : undefined);
 
 /** So many links at a time are looked at of one browser. */
 const mostVisits = 20;
@@ -190,7 +193,6 @@ export class Access implements Admission {
       : new HttpProblem(401, 'sign-in', tell('access.signIn'));
   }
 
-  /** Throws where whoever asks may not see what is published of a board: neither by their rights nor by a link. */
   async needShown(c: Context, board: string): Promise<void> {
     if (!this.team) return;
     const person = (await this.signed(c))?.person;

@@ -97,6 +97,8 @@ export interface Admission {
   also(c: Context, kind: Thing, id: string, wanted: Role): Promise<void>;
   /** What whoever asks is limited to of the dataset that the address names; null where they may see it. */
   limits(c: Context): ShownLimits | null;
+  /** Throws where whoever asks may not see what is published of a board: neither by their rights nor by a link. */
+  needShown(c: Context, board: string): Promise<void>;
   /** The link by which whoever asks sees the board that the address names; null where they may see it without one. */
   visit(c: Context): Visit | null;
   /** Those of some datasets whose changes whoever asks may hear of: they see them, or a board that shows them. */

@@ -8,17 +8,24 @@ import type { Db } from '../db/client';
 import { HttpProblem } from '../http/problem';
 import { shownBoard } from './versions';
 
-/**
- * What the page of a show asks for until its charts are there: the board, its datasets, and the cubes of its charts and
- * levers, each by its address. A browser that is told of them with the page fetches them all at once, beside the scripts.
- * None where there is no such board.
- */
-export async function showRequests(db: Db, id: string): Promise<string[]> {
+/** What goes with the page of a show. */
+export interface ShowOnPage {
+  title: string;
+  subtitle: string;
+  /**
+   * What the page asks for until its charts are there: the board, its datasets, and the cubes of its charts and levers, each by
+   * its address. A browser that is told of them with the page fetches them all at once, beside the scripts.
+   */
+  requests: string[];
+}
+
+/** What goes with the page of a show; null where there is no such board. */
+export async function showOnPage(db: Db, id: string): Promise<ShowOnPage | null> {
   const shown = await shownBoard(db, id).catch((error) => {
     if (error instanceof HttpProblem) return null;
     throw error;
   });
-  if (!shown) return [];
+  if (!shown) return null;
   const { document: board } = shown;
   const named = [...board.charts, ...board.levers].flatMap(
     (part) => (part as { dataset?: string }).dataset ?? [],
@@ -40,5 +47,6 @@ export async function showRequests(db: Db, id: string): Promise<string[]> {
     const info = dataset === undefined ? undefined : known.get(dataset);
     if (info) add(info.id, kindOf(lever).reads?.(lever, info));
   }
-  return [...found];
+  const { title, subtitle = '' } = board;
+  return { title, subtitle, requests: [...found] };
 }

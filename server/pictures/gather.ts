@@ -1,5 +1,6 @@
 import type { ShownBoard } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
+import type { Chart } from '@sorvik/core/board/chart';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
@@ -11,7 +12,7 @@ import { leverFacts } from '@sorvik/core/pipeline/lever-facts';
 import { fullEngine } from '@sorvik/formula/full-engine';
 import { HttpProblem } from '../http/problem';
 import type { ServerMessage } from '../tell';
-import type { ChartOrder } from './paint-chart';
+import type { BoardStanding, ChartData } from './drawn';
 
 /** Answers a request of the API as whoever wants the picture would be answered. */
 export type Ask = (path: string, init?: RequestInit) => Promise<Response>;
@@ -50,15 +51,14 @@ function clocksAt(board: Board, positions: Positions, real: number): Positions {
 }
 
 /**
- * Asks for all that a chart is drawn from where its levers stand, as a page does: whoever asks is answered what they would be
- * on the page, and no more.
+ * Asks for all that charts of a board are drawn from where its levers stand, as a page does: whoever asks is answered what
+ * they would be on the page, and no more.
  */
-export async function gathered(
+export async function gathering(
   ask: Ask,
-  { board, chart: id, positions: moved }: { board: Board; chart: string; positions: Positions },
+  { board, charts, positions: moved }: { board: Board; charts: readonly Chart[]; positions: Positions },
   now: Date,
-): Promise<Omit<ChartOrder, 'width' | 'height'>> {
-  const chart = enabledChart(board.charts.find((each) => each.id === id)!);
+): Promise<{ standing: BoardStanding; chart(chart: Chart): Promise<ChartData> }> {
   const known = new Map<string, Promise<DatasetInfo>>();
   const dataset = (of: string): Promise<DatasetInfo> => {
     let found = known.get(of);
@@ -76,9 +76,10 @@ export async function gathered(
     return { ...cubeFromArrow(new Uint8Array(await response.arrayBuffer())), version };
   };
   const positions = clocksAt(board, moved, now.getTime());
+  const own = new Set(charts.map((chart) => chart.dataset));
   const facts = await leverFacts(board, positions, {
-    // A list that cannot be read is no reason for having no picture of a chart of other data.
-    dataset: (of) => (of === chart.dataset ? dataset(of) : dataset(of).catch(() => undefined)),
+    // A list that cannot be read is no reason for having no picture of charts of other data.
+    dataset: (of) => (own.size === 1 && own.has(of) ? dataset(of) : dataset(of).catch(() => undefined)),
     cube,
     absent: async (of, field, values) => {
       const response = await ask(
@@ -93,19 +94,25 @@ export async function gathered(
     },
   });
   const today = now.toISOString().slice(0, 10);
-  const info = await dataset(chart.dataset);
-  const found = await chartCube(
-    {
-      ...{ chart, board, dataset: info, facts, today, engine: fullEngine },
-      positionOf: settledPositions(board.levers, positions, facts),
+  return {
+    standing: { board, positions, facts, today },
+    async chart(described) {
+      const chart = enabledChart(described);
+      const info = await dataset(chart.dataset);
+      const found = await chartCube(
+        {
+          ...{ chart, board, dataset: info, facts, today, engine: fullEngine },
+          positionOf: settledPositions(board.levers, positions, facts),
+        },
+        {
+          cube: (query) => cube(chart.dataset, query),
+          cells: async (query) => {
+            const path = `/api/datasets/${encodeURIComponent(chart.dataset)}/cube/size?${query}`;
+            return ((await (await answered(await ask(path))).json()) as { cells: number }).cells;
+          },
+        },
+      );
+      return { chart: chart.id, dataset: info, cube: found };
     },
-    {
-      cube: (query) => cube(chart.dataset, query),
-      cells: async (query) => {
-        const path = `/api/datasets/${encodeURIComponent(chart.dataset)}/cube/size?${query}`;
-        return ((await (await answered(await ask(path))).json()) as { cells: number }).cells;
-      },
-    },
-  );
-  return { board, chart: id, dataset: info, cube: found, positions, facts, today };
+  };
 }

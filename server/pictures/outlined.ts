@@ -8,6 +8,16 @@ const before: Readonly<Record<string, number>> = { middle: 0.5, end: 1 };
 
 const ofText = new Set(['x', 'y', 'dy', 'text-anchor', 'font-size', 'font-weight', 'font-style']);
 
+/** An outline whose halo lies under it, for whoever draws the halo last: the halo by itself, and the outline without it. */
+function haloFirst(outline: SVGPathElement): SVGPathElement[] {
+  if (!outline.getAttribute('paint-order')?.startsWith('stroke')) return [outline];
+  const halo = outline.cloneNode() as SVGPathElement;
+  halo.setAttribute('fill', 'none');
+  for (const each of [halo, outline]) each.removeAttribute('paint-order');
+  outline.setAttribute('stroke', 'none');
+  return [halo, outline];
+}
+
 /** Puts outlines in place of the texts of a picture, for whoever draws it without its font. */
 export function outlined(svg: SVGSVGElement, fonts: Fonts): void {
   for (const text of [...svg.querySelectorAll('text')]) {
@@ -23,6 +33,6 @@ export function outlined(svg: SVGSVGElement, fonts: Fonts): void {
     const y = number(text, 'y') + number(text, 'dy');
     drawn.setAttribute('transform', `${text.getAttribute('transform') ?? ''} translate(${x} ${y})`.trim());
     drawn.setAttribute('d', path);
-    text.replaceWith(drawn);
+    text.replaceWith(...haloFirst(drawn));
   }
 }

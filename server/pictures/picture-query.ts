@@ -1,6 +1,7 @@
 import { IsLocale } from '@sorvik/core/board/locale-tag';
 import { Transform, Type } from 'class-transformer';
 import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { orientations, type Pages, papers } from './painter-order';
 
 /** How a picture is wanted. Where levers stand is said besides, as in the address of a show. */
 export class PictureQuery {
@@ -41,6 +42,15 @@ export class PictureQuery {
   @Transform(({ value }) => (value === 'off' ? false : value === 'on' ? true : value))
   @IsBoolean()
   caption?: boolean;
+
+  /** Of PDF, the size of its pages and how they lie. */
+  @IsOptional()
+  @IsIn(papers)
+  paper?: Pages['paper'];
+
+  @IsOptional()
+  @IsIn(orientations)
+  orientation?: Pages['orientation'];
 
   /** The link to the board that lets whoever sees the picture see it. */
   @IsOptional()

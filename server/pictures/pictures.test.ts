@@ -27,6 +27,7 @@ beforeAll(async () => {
         { ...quays, dataset, id: 'width', name: 'Width' },
         { ...quays, dataset, id: 'secret', name: 'Secret', hidden: true },
       ],
+      notes: [{ id: 'note', text: '## Only\n\n* {quays}\n* **all** of them' }],
       charts: [
         chart({ id: 'bars', title: 'Tons by quay' }),
         chart({ id: 'ring', title: 'Ring', form: 'ring', cues: [plainCue('filter', 'quays')] }),
@@ -42,6 +43,8 @@ beforeAll(async () => {
 });
 afterAll(() => t.close());
 
+/** A whole board, as a file of a format. */
+const whole = (file: string) => t.request(`/pictures/${file}`);
 const picture = (file: string, headers: Record<string, string> = {}) =>
   t.request(`/pictures/landings/${file}`, { headers });
 const svg = async (file: string) => {
@@ -160,4 +163,67 @@ it('a picture that would be too large is none, with what to do about it; its val
   expect(marks.status).toBe(413);
   expect((await marks.json()).detail).toContain('20,001 marks');
   expect((await (await t.request('/pictures/berths/chart.csv')).text()).split('\r\n')).toHaveLength(20_003);
+});
+
+it('a whole board is a picture: charts and notes where they lie, with where its levers stand', async () => {
+  const response = await whole('landings.svg?quays=Harl');
+  expect([response.status, response.headers.get('content-type')]).toEqual([200, 'image/svg+xml']);
+  const text = await response.text();
+  for (const said of ['Landings', 'Tons by quay', 'Ring', '1 of 5 quays lit: Harl (20).', 'Only', '• Harl'])
+    expect(text, said).toContain(`>${said}`);
+  expect(text).toMatch(/>Quays: Harl · Width: .*2026|>Quays: Harl · Width: none · /);
+  expect(text).not.toContain('Secret');
+  expect(text).not.toContain('var(');
+  const ids = [...text.matchAll(/ id="([^"]+)"/g)].map(([, id]) => id);
+  expect(new Set(ids).size).toBe(ids.length);
+  const png = Buffer.from(await (await whole('landings.png?scale=1&width=900')).arrayBuffer());
+  expect(png.readUInt32BE(16)).toBe(900);
+  expect((await whole('landings.csv')).status).toBe(404);
+  expect((await whole('none.svg')).status).toBe(404);
+  expect((await whole('landings.svg?paper=a5')).status).toBe(422);
+});
+
+it('and as a PDF of one or several pages, which says what it shows', async () => {
+  const pdf = async (query: string) => {
+    const response = await whole(`landings.pdf?${query}`);
+    expect([response.status, response.headers.get('content-type')]).toEqual([200, 'application/pdf']);
+    const text = Buffer.from(await response.arrayBuffer()).toString('latin1');
+    const [, width, height] = /\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/.exec(text)!;
+    return {
+      text,
+      pages: text.split('/Type /Page\n').length - 1,
+      width: Number(width),
+      height: Number(height),
+    };
+  };
+  const wide = await pdf('quays=Harl');
+  expect(wide.text.startsWith('%PDF-1.7')).toBe(true);
+  expect(wide.width).toBeGreaterThan(wide.height);
+  expect(wide.text).toContain('/Figure');
+  expect(wide.text).toContain('/Lang');
+  const tall = await pdf('orientation=portrait&paper=letter');
+  expect([tall.width, tall.height]).toEqual([612, 792]);
+  expect((await pdf('height=4000')).pages).toBeGreaterThan(wide.pages);
+});
+
+it('a chart of a board that cannot be drawn says why in its place', async () => {
+  const spare = (await t.importCsv('quay,crew\nQuel,4\n', 'Crews.csv')).dataset!;
+  const document = {
+    version: 1,
+    title: 'Two',
+    levers: [],
+    charts: [
+      plainChart(dataset, { id: 'good', title: 'Good', by: { field: 'quay' } }),
+      plainChart(spare, { id: 'lost', title: 'Lost', by: { field: 'quay' } }),
+    ],
+  };
+  expect((await t.send('POST', '/api/boards', { document })).status).toBe(201);
+  expect(await (await whole('two.svg')).text()).toContain('>Lost');
+  await t.send('DELETE', `/api/datasets/${spare}?boards=keep`);
+  await t.database.pool.query('DELETE FROM sorvik.datasets WHERE id = $1', [spare]);
+  t.database.changes.tell();
+  const text = await (await whole('two.svg')).text();
+  expect(text).toContain('>Good');
+  expect(text).toContain('>Lost');
+  expect(text).toMatch(/dataset/i);
 });

@@ -3,7 +3,7 @@ import { chartCaption, chartSubtitle } from '@sorvik/core/text/chart-words';
 import { make } from '../svg';
 import { SvgPainter } from '../svg-painter';
 import { legendRows } from './legend-rows';
-import { wrapText } from './wrap-text';
+import { linesHeight, writeLines } from './write-lines';
 
 /** The room around what a picture shows, px. */
 export const sheetMargin = 16;
@@ -17,45 +17,73 @@ export interface SheetWords {
   caption: boolean;
 }
 
+/** Where a chart is drawn on a sheet, px; `id` is its own on the sheet. */
+export interface SheetPart {
+  x: number;
+  y: number;
+  room: number;
+  id: string;
+  /** The chart in a size that leaves so many px to its words; left out where it is drawn as it is. */
+  fit?(said: number): ChartResult;
+}
+
 /**
- * Draws a chart with its words into an element of a document, as the theme has it: its title, what its looks mean, the
- * plot as it is, and its caption. Returns its size, px.
+ * Draws a chart with its words: its title, what its looks mean, the plot as it is, and its caption. A plot that is wider
+ * than its room is made smaller. Returns the height of it all, px.
  */
+export function paintChart(
+  sheet: SVGElement,
+  output: ChartResult,
+  { title, caption }: SheetWords,
+  { x, y: top, room, id, fit }: SheetPart,
+): number {
+  const { measure } = output.input;
+  let y = top;
+  const write = (text: string, size: number, look: string, bold = false) => {
+    y += writeLines(sheet, text, { x, y, room, size, look, bold, measure }) + 4;
+  };
+  write(title, 17, '', true);
+  const subtitle = chartSubtitle(output);
+  if (subtitle) write(subtitle, 13, 'sv-tick');
+  y += legendRows(sheet, output, x, y, room);
+  const told = caption ? chartCaption(output) : '';
+  const toldHeight = told ? linesHeight(told, room, 13, measure) + 4 : 0;
+  const drawn = fit?.(y - top + toldHeight + 10) ?? output;
+  const { scene } = drawn;
+  const plot = make('svg', sheet);
+  new SvgPainter(plot, { pickable: false, id, carried: true }).paint(drawn);
+  const scale = Math.min(1, room / scene.width);
+  plot.setAttribute('x', String(x));
+  plot.setAttribute('y', String(y));
+  plot.setAttribute('width', String(scene.width * scale));
+  plot.setAttribute('height', String(scene.height * scale));
+  plot.setAttribute('data-tone', drawn.tone);
+  y += scene.height * scale + 10;
+  if (told) write(told, 13, 'sv-tick');
+  return y - top;
+}
+
+/** Draws the ground of a sheet: before all else on it. Returns what gives it its size, px. */
+export function paintGround(sheet: SVGSVGElement): (width: number, height: number) => void {
+  const ground = make('rect', sheet);
+  ground.setAttribute('style', 'fill:var(--bs-body-bg)');
+  return (width, height) => {
+    for (const [name, value] of Object.entries({ width, height })) ground.setAttribute(name, String(value));
+  };
+}
+
+/** Draws a chart with its words into an element of a document, as the theme has it. Returns its size, px. */
 export function paintSheet(
   sheet: SVGSVGElement,
   output: ChartResult,
-  { title, caption }: SheetWords,
+  words: SheetWords,
 ): { width: number; height: number } {
-  const { scene, tone } = output;
-  const { measure } = output.input;
-  const room = Math.ceil(Math.max(leastRoom, scene.width));
+  const room = Math.ceil(Math.max(leastRoom, output.scene.width));
   const width = room + 2 * sheetMargin;
-  const ground = make('rect', sheet);
-  let y = sheetMargin;
-  const write = (text: string, size: number, look: string, extra = '') => {
-    for (const line of wrapText(text, room, size, measure)) {
-      const element = make('text', sheet, `sv-text ${look}`);
-      element.setAttribute('x', String(sheetMargin));
-      element.setAttribute('y', String(y + size * 0.65));
-      element.setAttribute('style', `font-size:${size}px;${extra}`);
-      element.textContent = line;
-      y += size * 1.35;
-    }
-    y += 4;
-  };
-  write(title, 17, '', 'font-weight:650');
-  const subtitle = chartSubtitle(output);
-  if (subtitle) write(subtitle, 13, 'sv-tick');
-  y += legendRows(sheet, output, sheetMargin, y, room);
-  const plot = make('svg', sheet);
-  new SvgPainter(plot, { pickable: false, id: 'plot', carried: true }).paint(output);
-  plot.setAttribute('x', String(sheetMargin));
-  plot.setAttribute('y', String(y));
-  y += scene.height + 10;
-  if (caption) write(chartCaption(output), 13, 'sv-tick');
-  const height = Math.ceil(y + sheetMargin / 2);
-  for (const [name, value] of Object.entries({ width, height })) ground.setAttribute(name, String(value));
-  ground.setAttribute('style', 'fill:var(--bs-body-bg)');
-  sheet.setAttribute('data-tone', tone);
+  const size = paintGround(sheet);
+  sheet.setAttribute('data-tone', output.tone);
+  const part = { x: sheetMargin, y: sheetMargin, room, id: 'plot' };
+  const height = Math.ceil(1.5 * sheetMargin + paintChart(sheet, output, words, part));
+  size(width, height);
   return { width, height };
 }

@@ -23,13 +23,13 @@ function coloursOf({ look, state, colours }: LegendEntry, { readings }: ChartRes
 
 /** Writes what the looks of a chart mean in rows; returns their height, px. */
 export function legendRows(
-  sheet: SVGSVGElement,
+  sheet: SVGElement,
   output: ChartResult,
   left: number,
   top: number,
   width: number,
 ): number {
-  const entries = chartLegend(output);
+  const entries = chartLegend(output, { still: true });
   let x = left;
   let y = top;
   for (const entry of entries) {

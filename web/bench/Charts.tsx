@@ -1,7 +1,7 @@
 import type { DatasetView } from '@sorvik/core/board/api-types';
 import type { Board } from '@sorvik/core/board/board';
 import { chartOf } from '@sorvik/core/board/board';
-import { boardPlaces, itemsOf, placeItems } from '@sorvik/core/board/items';
+import { boardPlaces, itemsOf, laidOut, placeItems } from '@sorvik/core/board/items';
 import { movedTo, type Place } from '@sorvik/core/board/layout';
 import { chartFromField, withField } from '@sorvik/core/edit/chart-from-field';
 import { chartTitle } from '@sorvik/core/words/measure-text';
@@ -9,7 +9,7 @@ import { type DragEvent, type KeyboardEvent, type PointerEvent, useState } from 
 import { useAppDispatch } from '../app/store';
 import { chartChosen, edit } from '../board/board-slice';
 import { boardWords } from '../board/board-words';
-import { gridStyle, laidOut } from '../board/grid';
+import { gridStyle } from '../board/grid';
 import { ChartFigure } from '../chart/ChartFigure';
 import { Guard } from '../ui/Guard';
 import { tell } from '../ui/tell';

@@ -1,4 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
+import { laidOut } from '@sorvik/core/board/items';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/settled-positions';
 import { english } from '@sorvik/core/messages/locale';
@@ -9,7 +10,7 @@ import { useAppDispatch, useAppSelector } from '../app/store';
 import { useBoardGround } from '../app/theme';
 import { Announcer } from '../board/Announcer';
 import { DataStamp } from '../board/DataStamp';
-import { gridStyle, laidOut } from '../board/grid';
+import { gridStyle } from '../board/grid';
 import { leversReset } from '../board/positions-slice';
 import { useLarge } from '../board/use-large';
 import { useLive } from '../board/use-live';

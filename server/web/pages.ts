@@ -1,0 +1,81 @@
+import { readFileSync } from 'node:fs';
+import { extname, join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
+import { serveStatic } from '@hono/node-server/serve-static';
+import type { Context, Hono } from 'hono';
+import type { Access } from '../access/access';
+import { type ShowOnPage, showOnPage } from '../boards/show-requests';
+import type { Database } from '../db/client';
+import { Remembered } from '../db/remembered';
+import { shareTags } from './share-tags';
+
+/** What pages are made of. */
+export interface PageParts {
+  /** The folder of the built web application. */
+  root: string;
+  database: Database;
+  access: Access;
+  /** Where people open a server for a team. */
+  address: URL | null;
+}
+
+/** A head is not to grow beyond what clients take: requests that do not fit are made when the page gets to them. */
+const longestLinks = 6000;
+/** So long a page waits for what is to be fetched along with it, ms. */
+const longestWait = 250;
+
+/** What a browser is to fetch along with a page, as its head says it. */
+function preloads(requests: readonly string[]): string {
+  let links = '';
+  for (const request of requests) {
+    const link = `<${request}>; rel=preload; as=fetch; crossorigin`;
+    if (links.length + link.length > longestLinks) continue;
+    links += links ? `, ${link}` : link;
+  }
+  return links;
+}
+
+/** Files of the web application; any other path without an ending is the application's own and gets its page. */
+export function addPages(app: Hono, { root, database: { db, changes }, access, address }: PageParts): void {
+  const file = serveStatic({ root, precompressed: true });
+  const page = serveStatic({ root, path: 'index.html', precompressed: true });
+  const written = readFileSync(join(root, 'index.html'), 'utf8');
+  const shows = new Remembered<ShowOnPage>(changes, ['boards', 'datasets', 'fields'], { max: 200 });
+
+  /** The page of a show. It is as good without what is fetched along: it does not wait for a database that is away. */
+  const showPage = async (c: Context, id: string): Promise<Response> => {
+    const show = await Promise.race([
+      access
+        .needShown(c, id)
+        .then(() => shows.of(id, () => showOnPage(db, id)))
+        .catch(() => null),
+      setTimeout(longestWait, null),
+    ]);
+    const url = new URL(c.req.url);
+    const tags = show
+      ? shareTags(show, { id, origin: address?.origin ?? url.origin, query: url.searchParams })
+      : '';
+    return c.html(
+      written.replace('</head>', () => `${tags}</head>`),
+      200,
+      {
+        'cache-control': 'no-cache',
+        ...(show?.requests.length ? { link: preloads(show.requests) } : {}),
+      },
+    );
+  };
+
+  // Browsers ask for this name wherever a page has not yet said another, as over plain JSON.
+  app.get('/favicon.ico', (c) => c.redirect('/icon.svg', 301));
+  app.get('*', async (c, next) => {
+    const show = /^\/show\/([^/]+)$/.exec(c.req.path);
+    if (show) return showPage(c, decodeURIComponent(show[1]!));
+    let found = await file(c, async () => {});
+    if (!found && !extname(c.req.path)) found = await page(c, async () => {});
+    if (!found) return next();
+    // The names of assets change with what is in them.
+    const hashed = c.req.path.startsWith('/assets/');
+    found.headers.set('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+    return found;
+  });
+}

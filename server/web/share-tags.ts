@@ -1,0 +1,32 @@
+import { pictureAddress } from '@sorvik/core/levers/picture-address';
+
+/** A text in an attribute of HTML. */
+const escaped = (text: string) =>
+  text.replaceAll('&', '&amp;').replaceAll('"', '&quot;').replaceAll('<', '&lt;');
+
+/**
+ * What a page says of itself for whoever shows a link to it, with its picture (the Open Graph protocol): where its levers stand
+ * as its address has them, and by the link that lets whoever has it see the board.
+ */
+export function shareTags(
+  { title, subtitle }: { title: string; subtitle: string },
+  { id, origin, query }: { id: string; origin: string; query: URLSearchParams },
+): string {
+  const levers = new URLSearchParams([...query].filter(([name]) => name !== 'link' && name !== 'embed'));
+  const image = new URL(pictureAddress({ board: id, format: 'png' }, levers), origin);
+  image.searchParams.set('scale', '1');
+  const link = query.get('link');
+  if (link !== null) image.searchParams.set('link', link);
+  const said: [property: string, content: string][] = [
+    ['og:type', 'website'],
+    ['og:site_name', 'Sorvik'],
+    ['og:title', title],
+    ...(subtitle ? [['og:description', subtitle] as [string, string]] : []),
+    ['og:image', image.href],
+    ['og:image:type', 'image/png'],
+    ['og:image:alt', title],
+  ];
+  return said
+    .map(([property, content]) => `<meta property="${property}" content="${escaped(content)}" />`)
+    .join('\n');
+}
