@@ -29,9 +29,10 @@ test('a menu takes the focus, arrows lead through it, and it gives the focus bac
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Copy as image' })).toBeFocused();
   await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('button', { name: "Copy the image's address" })).toBeFocused();
+  await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('button', { name: 'Save as PNG' })).toBeFocused();
-  await page.keyboard.press('ArrowUp');
-  await page.keyboard.press('ArrowUp');
+  for (let up = 0; up < 3; up++) await page.keyboard.press('ArrowUp');
   await expect(page.getByRole('button', { name: 'Download the data (Arrow)' })).toBeFocused();
   await page.keyboard.press('Tab');
   await expect(page.getByRole('dialog')).toHaveCount(0);
