@@ -33,6 +33,15 @@ interface Manifest {
 
 const read = (path: string): Manifest => JSON.parse(readFileSync(path, 'utf8'));
 
+/** The manifest of a package; where it does not name its licence, with what its file of that begins with: `MIT License`. */
+function licensed(path: string): Manifest {
+  const manifest = read(path);
+  const file = join(dirname(path), 'LICENSE');
+  if (manifest.license || manifest.licenses || !existsSync(file)) return manifest;
+  const [, license] = /^(?:The )?([\w.-]+) License/.exec(readFileSync(file, 'utf8')) ?? [];
+  return license ? { ...manifest, license } : manifest;
+}
+
 /** The manifest of a package as the one in a folder would find it: there, or in a folder above. */
 function manifestOf(name: string, from: string): string | undefined {
   for (let at = from; ; at = dirname(at)) {
@@ -50,7 +59,7 @@ function productionPackages(): Map<string, Manifest> {
     for (const name of Object.keys({ ...dependencies, ...optionalDependencies })) {
       const path = manifestOf(name, folder);
       if (!path || found.has(path)) continue;
-      found.set(path, read(path));
+      found.set(path, licensed(path));
       visit(dirname(path));
     }
   };

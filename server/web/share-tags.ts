@@ -4,6 +4,11 @@ import { pictureAddress } from '@sorvik/core/levers/picture-address';
 const escaped = (text: string) =>
   text.replaceAll('&', '&amp;').replaceAll('"', '&quot;').replaceAll('<', '&lt;');
 
+const attributes = (said: Readonly<Record<string, string>>): string =>
+  Object.entries(said)
+    .map(([name, text]) => `${name}="${escaped(text)}"`)
+    .join(' ');
+
 /**
  * What a page says of itself for whoever shows a link to it, with its picture (the Open Graph protocol): where its levers stand
  * as its address has them, and by the link that lets whoever has it see the board.
@@ -27,6 +32,6 @@ export function shareTags(
     ['og:image:alt', title],
   ];
   return said
-    .map(([property, content]) => `<meta property="${property}" content="${escaped(content)}" />`)
+    .map(([property, content]) => ['<meta', attributes({ property, content }), '/>'].join(' '))
     .join('\n');
 }
