@@ -19,6 +19,7 @@ import { ollenCsv } from './ollen-csv';
 
 export { startFeed } from './feed';
 export { ollenCsv } from './ollen-csv';
+export { startPages } from './pages';
 
 const datasetId = 'ollen-sound-ferries';
 const todayId = 'sailings-of-today';

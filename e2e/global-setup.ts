@@ -44,7 +44,10 @@ export default async function setup() {
   const own = process.env.SORVIK_E2E_DATA || undefined;
   const folder = own ?? mkdtempSync(join(tmpdir(), 'sorvik-e2e-'));
   const port = await freePort();
-  const child = await startApplication(folder, port, ['--rows', '30000', '--no-feed']);
+  const child = await startApplication(folder, port, ['--rows', '30000', '--no-feed'], (output) => {
+    // A page of another website, which shows its charts.
+    process.env.SORVIK_PAGES = /(http:\S+)\/ferries\.html/.exec(output)![1]!;
+  });
   process.env.SORVIK_URL = `http://127.0.0.1:${port}`;
   return async () => {
     const ended = new Promise((done) => child.once('exit', done));

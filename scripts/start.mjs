@@ -2,7 +2,7 @@
 import { existsSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { readArgs, wholeNumber } from './lib/args.mjs';
+import { originList, readArgs, wholeNumber } from './lib/args.mjs';
 import { ensureBuilt } from './lib/build.mjs';
 import { ensureFolder } from './lib/folder.mjs';
 import { lockFolder } from './lib/lock.mjs';
@@ -33,6 +33,8 @@ const usage = `npm start -- [--port N] [--data DIR] [--rows N] [--no-demo] [--no
   --data DIR         keep the database here (.sorvik/data)
   --rows N           rows of the demo data, made on the first start (150000)
   --no-demo          start without demo data
+  --no-pages         start without the demo's pages of another website, which show its charts, at the next port
+  --origins A,..     origins whose pages may show what is published here: http://127.0.0.1:8080; a link says so for --team
   --no-feed          start without the demo's sailings of today, which come in every minute
   --keep-versions N  versions of a dataset's rows that are kept besides the last of each month (5)
   --allow-addresses HOST:PORT,..  fetch rows from these addresses though they are not on the public internet; "private"
@@ -64,6 +66,8 @@ const options = {
   rows: { type: 'string' },
   'no-demo': { type: 'boolean' },
   'no-feed': { type: 'boolean' },
+  'no-pages': { type: 'boolean' },
+  origins: { type: 'string' },
   'keep-versions': { type: 'string' },
   'allow-addresses': { type: 'string' },
   'no-copies': { type: 'boolean' },
@@ -78,6 +82,7 @@ await run(async () => {
   const rows = wholeNumber(args.rows, 'rows', 1, 100_000_000) ?? 150_000;
   const copyMemory = wholeNumber(args['copy-memory'], 'copy-memory', 64, 1_000_000);
   const versionsKept = wholeNumber(args['keep-versions'], 'keep-versions', 1, 1000);
+  const origins = originList(args.origins);
   const hosts = (args['allow-addresses'] ?? '').split(',').filter(Boolean);
   const folder = resolve(args.data ?? join(root, '.sorvik', 'data'));
   const url = `http://127.0.0.1:${port}`;
@@ -93,12 +98,14 @@ await run(async () => {
   let postgres;
   let server;
   let feed;
+  let pages;
   let stopping = false;
   const stop = async (code) => {
     if (stopping) return;
     stopping = true;
     await server?.close();
     await feed?.close();
+    await pages?.close();
     await postgres?.stop();
     process.exit(code);
   };
@@ -109,12 +116,16 @@ await run(async () => {
       postgres = await startPostgres(folder, {
         onRestart: () => say('PostgreSQL stopped unexpectedly. Restarting…'),
       });
-    const { seedDemo, seedFeed, startFeed } = await import(join(root, 'dist/demo/main.js'));
+    const { seedDemo, seedFeed, startFeed, startPages } = await import(join(root, 'dist/demo/main.js'));
     // Where people sign in, what is there is theirs.
     const demo = !args['no-demo'] && !team;
     if (demo && !args['no-feed']) {
       feed = await startFeed();
       hosts.push(new URL(feed.address).host);
+    }
+    if (demo && !args['no-pages']) {
+      pages = await startPages(join(root, 'demo/pages'), url, port + 1);
+      origins.push(pages.origin);
     }
     const { startServer } = await import(join(root, 'dist/server/main.js'));
     server = await startServer({
@@ -132,6 +143,7 @@ await run(async () => {
             },
           }),
       ...(versionsKept === undefined ? {} : { versionsKept }),
+      origins,
       allowed: { private: hosts.includes('private'), hosts },
       web: join(root, 'dist/web'),
       migrations: join(root, 'server/migrations'),
@@ -146,6 +158,7 @@ await run(async () => {
     }
     if (feed) await seedFeed(url, feed.address);
     if (server.firstLink) say(`Nobody owns this server yet. Open this link once: ${server.firstLink}`);
+    if (pages) say(`A page elsewhere that shows its charts is at ${pages.origin}/ferries.html`);
     say(`Sorvik is at ${server.url}`);
   } catch (error) {
     if (stopping) return;

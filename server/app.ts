@@ -9,6 +9,7 @@ import { Access } from './access/access';
 import { asking } from './access/asking';
 import { Audit } from './access/audit';
 import { type LimitOptions, Limits, usualLimits } from './access/limits';
+import { foreignOrigin, isEmbeddable, otherOrigins } from './access/other-origins';
 import { addAccessRoutes } from './access/routes';
 import { addAuthorRoutes } from './authors/routes';
 import { addBoardFileRoutes } from './boards/file-routes';
@@ -67,6 +68,8 @@ export interface AppParts {
   team?: TeamOptions | undefined;
   /** What lets a program read the metrics from elsewhere. */
   metricsToken?: string | undefined;
+  /** The origins whose pages may show what is published, where there is no team: there a link says so. */
+  origins?: readonly string[] | undefined;
   /** The folder of the built web application; without it only the API is served. */
   web?: string;
 }
@@ -111,6 +114,8 @@ function refuseStrangers(c: Context, team: TeamOptions | undefined): void {
       : new HttpProblem(403, 'unknown-host', tell('app.sorvikCanOnlyBe'));
   if (c.req.method === 'GET' || c.req.method === 'HEAD') return;
   const origin = c.req.header('origin');
+  // Whether it may is found out where that is known.
+  if (foreignOrigin(c) !== undefined && isEmbeddable(c) && c.req.header('cookie') === undefined) return;
   // Browsers say where what writes comes from; what has a cookie and does not is none. A page without an origin says "null".
   const unsaid = team !== undefined && !origin && c.req.header('cookie') !== undefined;
   if (unsaid || (origin && hostOf(origin) !== c.req.header('host')))
@@ -128,6 +133,7 @@ export function createApp({
   team,
   web,
   metricsToken,
+  origins = [],
 }: AppParts): {
   app: Hono;
   /** People who sign in; nobody does where there is no team. */
@@ -216,6 +222,8 @@ export function createApp({
     },
   );
 
+  const mayShow = async (c: Context, origin: string): Promise<boolean> =>
+    team ? access.mayShow(c, origin) : origins.includes(origin);
   const app = new Hono();
   app.use(async (c, next) => {
     const id = randomUUID();
@@ -258,6 +266,7 @@ export function createApp({
     refuseMalformed(c);
     await next();
   });
+  app.use(otherOrigins(mayShow));
   app.use(compress());
   const limit = bodyLimit({
     maxSize: maxJson,
@@ -306,7 +315,7 @@ export function createApp({
     );
   });
   const sendKept = (request: IncomingMessage, response: ServerResponse): boolean => {
-    if (team || !isOneOf(ownNames, request.headers.host)) return false;
+    if (team || request.headers.origin || !isOneOf(ownNames, request.headers.host)) return false;
     const started = performance.now();
     const id = randomUUID();
     if (!kept.send(request, response, id)) return false;

@@ -50,6 +50,8 @@ export interface ServerOptions {
   web?: string;
   /** What lets a program read the metrics from elsewhere. */
   metricsToken?: string;
+  /** The origins whose pages may show what is published, where there is no team. */
+  origins?: readonly string[];
   /** Without one, nothing is logged. */
   logFile?: string;
 }
@@ -115,6 +117,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     team,
     ...(options.web ? { web: options.web } : {}),
     ...(options.metricsToken ? { metricsToken: options.metricsToken } : {}),
+    ...(options.origins ? { origins: options.origins } : {}),
   });
   const tidyUp = async () => {
     await sweep(database, options.spool, jobs.files());

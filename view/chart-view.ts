@@ -2,6 +2,7 @@ import { leverOf } from '@sorvik/core/board/board';
 import type { Gesture } from '@sorvik/core/board/chart';
 import { conditionKinds } from '@sorvik/core/conditions/registry';
 import { formKinds } from '@sorvik/core/forms/registry';
+import type { TextMeasure } from '@sorvik/core/forms/scene';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { touchValues } from '@sorvik/core/levers/touch-values';
 import { localeOf } from '@sorvik/core/messages/locale';
@@ -42,6 +43,8 @@ export interface ChartEvents {
   press?(reading: number): void;
   /** Marks are there to be seen for the first time. */
   shown?(): void;
+  /** What is shown has been painted. */
+  painted?(result: ChartResult): void;
 }
 
 export interface ChartOptions extends ChartEvents {
@@ -49,6 +52,8 @@ export interface ChartOptions extends ChartEvents {
   id: string;
   /** A small still picture, without words and without answering to touches. */
   still?: boolean;
+  /** How wide texts are, where they are written in another font than that of the application. */
+  measure?: TextMeasure;
 }
 
 /** A chart of more cells is painted in steps. */
@@ -308,7 +313,7 @@ export class ChartView {
     const result = yield* this.stages.steps({
       ...given,
       ...size,
-      measure: measureText,
+      measure: options.measure ?? measureText,
       miniature: options.still === true,
       focus: this.on.keyboard >= 0 ? this.on.keyboard : this.on.pointer,
       focusSeries: this.on.series,
@@ -323,6 +328,7 @@ export class ChartView {
       performance.measure('chart first paint', { start: began });
       this.begin();
     }
+    options.painted?.(result);
     yield;
     this.say(result, passing);
     const text = beyondText(result.scene, result.readings.length, localeOf(result.input.board.locale));

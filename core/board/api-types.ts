@@ -408,6 +408,8 @@ export interface BoardLink {
   positions: string;
   /** Levers that stay there, by their ids. */
   fixed: string[];
+  /** The origins whose pages may show it. */
+  origins: string[];
   /** Whether a password is wanted. */
   locked: boolean;
   madeBy: string | null;

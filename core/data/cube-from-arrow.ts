@@ -1,12 +1,7 @@
 import { type Column, type Field, Type, tableFromIPC } from '@uwdata/flechette';
 import { type Cube, type CubeDimension, type PartialAggregate, partialFromKey } from './cube';
-import { type Grain, grains } from './dimension';
+import { dimensionFromKey } from './dimension';
 import type { KeyValue } from './values';
-
-function dimensionFromKey(key: string): { field: string; grain?: Grain } {
-  const [field = '', grain] = key.split('.');
-  return grains.includes(grain as Grain) ? { field, grain: grain as Grain } : { field };
-}
 
 function readPartial(key: string): PartialAggregate {
   const partial = partialFromKey(key);

@@ -29,6 +29,12 @@ export const standsFor = (
 export const dimensionKey = (dimension: Dimension) =>
   dimension.grain ? `${dimension.field}.${dimension.grain}` : dimension.field;
 
+/** The dimension that such a key names. */
+export function dimensionFromKey(key: string): { field: string; grain?: Grain } {
+  const [field = '', grain] = key.split('.');
+  return grains.includes(grain as Grain) ? { field, grain: grain as Grain } : { field };
+}
+
 const steps: Record<Grain, readonly number[]> = {
   year: [1, 2, 5, 10, 20, 50, 100],
   quarter: [1, 2, 4, 8, 20, 40],

@@ -1,5 +1,5 @@
-import { scaleLinear, scaleLog } from 'd3-scale';
 import type { ScaleName } from '../board/axis';
+import { axisTicks, niceEnds } from './axis-ticks';
 import type { SceneLine, SceneText, ValueAxis } from './scene';
 
 /** The values that an axis is to show, and how. */
@@ -12,23 +12,19 @@ export interface AxisRange {
   scale: ScaleName;
 }
 
-const scaleOf = ({ scale }: { scale: ScaleName }, domain: readonly [number, number]) =>
-  scale === 'log' ? scaleLog().domain(domain) : scaleLinear().domain(domain);
-
 /** The range an axis shows, to round figures where `count` ticks are wanted; 0 to 1 when there is nothing to show. */
 export function domainOf(range: AxisRange, count = 0): [number, number] {
   const { low, high } = range;
   if (range.scale === 'log' && !(low > 0 && high > low)) return low > 0 ? [low / 10, low * 10] : [1, 10];
   if (low === high) return low === 0 ? [0, 1] : low > 0 ? [Math.min(0, low), high] : [low, Math.max(0, high)];
   if (!count) return [low, high];
-  const [from, to] = scaleOf(range, [low, high]).nice(count).domain() as [number, number];
+  const [from, to] = niceEnds(range.scale, low, high, count);
   return [range.keepsLow ? low : from, range.keepsHigh ? high : to];
 }
 
 /** Round figures along an axis; on a log axis powers of ten, and their doubles and halves where there is room. */
 export function ticksOf(axis: Pick<ValueAxis, 'scale' | 'domain'>, count: number): number[] {
-  const { domain } = axis;
-  const ticks = scaleOf(axis, domain).ticks(count);
+  const ticks = axisTicks(axis.scale, ...axis.domain, count);
   if (axis.scale !== 'log' || ticks.length <= count) return ticks;
   const rounded = (of: readonly number[]) =>
     ticks.filter((tick) => of.includes(Math.round(tick / 10 ** Math.floor(Math.log10(tick) + 1e-9))));

@@ -31,3 +31,14 @@ export function wholeNumber(text, name, low, high) {
     throw new Refusal(`--${name} ${text}: give a whole number from ${low} to ${high}.`);
   return value;
 }
+
+/** A list of origins, `https://pages.example,http://127.0.0.1:8080`, or a refusal of what is none. */
+export function originList(text = '') {
+  const origins = text.split(',').filter(Boolean);
+  for (const origin of origins)
+    if (!/^https?:/.test(origin) || !URL.canParse(origin) || new URL(origin).origin !== origin)
+      throw new Refusal(
+        `--origins ${origin}: give origins, as https://pages.example, with nothing after them.`,
+      );
+  return origins;
+}

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { command } from './command.mjs';
@@ -9,12 +9,14 @@ const sources = [
   'formula',
   'core',
   'view',
+  'embed',
   'server',
   'web',
   'demo',
   'package-lock.json',
   'tsconfig.json',
   'scripts/lib/build.mjs',
+  'scripts/lib/page-build.mjs',
 ];
 
 function addTo(hash, path, entry) {
@@ -85,7 +87,7 @@ export async function watchBundle(root, entry, outfile, onBuilt) {
 export async function buildPainter(root, folder) {
   const { compile } = await import('sass');
   await bundle(root, 'server/pictures/painter.ts', join(folder, 'painter.js'));
-  const { css } = compile(join(root, 'web/theme/picture.scss'), {
+  const { css } = compile(join(root, 'view/theme/picture.scss'), {
     loadPaths: [join(root, 'node_modules')],
     style: 'compressed',
     quietDeps: true,
@@ -111,7 +113,31 @@ function packFiles(folder) {
   }
 }
 
-/** Builds server, demo and web into `dist/` unless that was done from the very same sources. */
+/** Runs Vite in a folder. */
+const vite = (root, folder, ...args) =>
+  command(
+    process.execPath,
+    [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn', ...args],
+    {
+      cwd: join(root, folder),
+    },
+  );
+
+/** Builds the elements for other pages beside the web application, and as a package that can be published. */
+export async function buildEmbed(root) {
+  await vite(root, 'embed');
+  await vite(root, 'embed', '--mode', 'light');
+  const folder = join(root, 'dist/package');
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  for (const name of ['embed.js', 'embed'])
+    cpSync(join(root, 'dist/web', name), join(folder, name), { recursive: true });
+  for (const name of ['package.json', 'README.md', 'embed.d.ts', 'light.d.ts'])
+    cpSync(join(root, 'embed/package', name), join(folder, name));
+  cpSync(join(root, 'LICENSE'), join(folder, 'LICENSE'));
+}
+
+/** Builds server, demo, web and what other pages load into `dist/` unless that was done from the very same sources. */
 export async function ensureBuilt(root) {
   const stamp = join(root, 'dist', '.built-from');
   const wanted = sourceHash(root);
@@ -121,13 +147,8 @@ export async function ensureBuilt(root) {
   await bundle(root, 'server/imports/formats/reader.ts', 'dist/server/reader.js');
   await buildPainter(root, 'dist/server');
   await bundle(root, 'demo/main.ts', 'dist/demo/main.js');
-  await command(
-    process.execPath,
-    [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'],
-    {
-      cwd: join(root, 'web'),
-    },
-  );
+  await vite(root, 'web');
+  await buildEmbed(root);
   packFiles(join(root, 'dist/web'));
   writeFileSync(stamp, wanted);
 }

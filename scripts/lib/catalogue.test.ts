@@ -19,16 +19,17 @@ const catalogues = [
   { folder: 'core/messages/desk', languages: ['en'] },
   { folder: 'server/messages', languages: ['en'] },
   { folder: 'view/messages', languages: ['en', 'de'] },
+  { folder: 'embed/messages', languages: ['en', 'de'] },
   { folder: 'web/messages', languages: ['en', 'de'] },
   { folder: 'web/messages/bench', languages: ['en'] },
 ];
-const workspaces = ['formula', 'core', 'view', 'web', 'server'] as const;
+const workspaces = ['formula', 'core', 'view', 'embed', 'web', 'server'] as const;
 /** The source files of workspaces, tests left out. */
 const sourcesIn = (...folders: string[]): string[] =>
   folders.flatMap((workspace) =>
     readdirSync(join(root, workspace), { recursive: true, encoding: 'utf8' })
       .map((file) => `${workspace}/${file.replaceAll('\\', '/')}`)
-      .filter((file) => /\.tsx?$/.test(file) && !/node_modules|\.test\./.test(file)),
+      .filter((file) => /\.tsx?$/.test(file) && !/node_modules|\.test\.|\.d\.ts$/.test(file)),
   );
 const messagesOf = (folder: string, language: string) =>
   JSON.parse(read(`${folder}/${language}.json`)) as Record<string, string>;
@@ -133,7 +134,9 @@ const notShown = [
   /^server\/(docs-pages|drizzle\.config|http\/openapi)\.ts$/,
   // What runs the server, and its log.
   /^server\/(main|log-file|db\/(client|failure|room))\.ts$/,
-  /^web\/(vite\.config|without-validation)\.ts$/,
+  /^(web|embed)\/vite\.config\.ts$/,
+  // What a package for programmers says of itself.
+  /^embed\/package\//,
 ];
 /** Texts that name something to the program: values of documents and keys of registries. No one reads them. */
 const namesOfThings = new Set([

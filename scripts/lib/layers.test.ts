@@ -38,6 +38,8 @@ it.each([
   ['server/pictures/new.ts', '@sorvik/web/app/api', 'Pictures are drawn by the view'],
   ['view/new.ts', 'react', 'knows no React'],
   ['view/new.ts', '@sorvik/web/app/store', 'knows no React'],
+  ['embed/new.ts', '@sorvik/web/app/api', 'builds on view, core and formula'],
+  ['embed/new.ts', 'react', 'builds on view, core and formula'],
   ['web/bench/new.ts', '@sorvik/server/app', 'builds on view, core and formula'],
 ])('the linter refuses that %s imports %s', (file, from, message) => {
   const { status, text } = linted(file, from);

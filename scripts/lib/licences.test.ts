@@ -63,7 +63,7 @@ function productionPackages(): Map<string, Manifest> {
       visit(dirname(path));
     }
   };
-  for (const workspace of ['core', 'server', 'web', 'demo']) visit(join(root, workspace));
+  for (const workspace of ['core', 'view', 'server', 'web', 'demo']) visit(join(root, workspace));
   return found;
 }
 

@@ -217,6 +217,13 @@ export class Access implements Admission {
     limitsOf.set(c, shown);
   }
 
+  /** Whether the link that a request names lets pages of an origin show what it shows. */
+  async mayShow(c: Context, origin: string): Promise<boolean> {
+    const given = linkGiven(c);
+    const visit = given === undefined ? null : await this.team?.links.open(given);
+    return visit?.origins.includes(origin) ?? false;
+  }
+
   visit(c: Context): Visit | null {
     return visitOf.get(c) ?? null;
   }

@@ -42,6 +42,8 @@ export interface Visit {
   positions: string;
   /** Levers that stay there, by their ids. */
   fixed: string[];
+  /** The origins whose pages may show it. */
+  origins: string[];
 }
 
 /** What of a dataset somebody reaches who sees it on boards alone. */

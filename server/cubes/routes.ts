@@ -1,8 +1,10 @@
+import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
+import { cubeToJson } from '@sorvik/core/data/cube-json';
 import { english } from '@sorvik/core/messages/locale';
 import { largestAnswer } from '@sorvik/core/pipeline/cube-size';
 import { listed } from '@sorvik/core/words/plural';
 import { Transform, Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsOptional, IsString, Min } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { LRUCache } from 'lru-cache';
 import type { StoredDataset } from '../datasets/store';
 import { asList } from '../http/as-list';
@@ -86,9 +88,23 @@ class CubeQuery extends SizeQuery {
   @ArrayMaxSize(20)
   @IsString({ each: true })
   keep: string[] = [];
+
+  /** How the answer is written: Arrow IPC, or JSON for whoever has no reader of that. */
+  @IsOptional()
+  @IsIn(['arrow', 'json'])
+  as: keyof typeof writings = 'arrow';
 }
 
-/** Aggregates of a dataset, as Arrow IPC. */
+/** How a cube is written. */
+const writings = {
+  arrow: { type: 'application/vnd.apache.arrow.stream', write: (bytes: Uint8Array) => bytes },
+  json: {
+    type: 'application/json',
+    write: (bytes: Uint8Array) => new TextEncoder().encode(cubeToJson(cubeFromArrow(bytes))),
+  },
+};
+
+/** Aggregates of a dataset, as Arrow IPC or as JSON. */
 export function addCubeRoutes(routes: Routes, sources: Sources): void {
   const cache = new LRUCache<string, Packed>({ maxSize: cacheBytes, sizeCalculation: bytesOf });
   const underWay = new Map<string, Shared<Packed>>();
@@ -129,7 +145,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
       path: '/api/datasets/:id/cube',
       counts: 'question',
       needs: { dataset: 'shown' },
-      summary: 'One aggregate per combination of the keys, as Arrow IPC',
+      summary: 'One aggregate per combination of the keys, as Arrow IPC or JSON',
       query: CubeQuery,
       answers: { 200: 'application/vnd.apache.arrow.stream' },
     },
@@ -143,7 +159,8 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         limit: largestAnswer,
       };
       routes.access.limits(c)?.need(question);
-      const name = JSON.stringify([dataset.id, dataset.version, source.scope, question]);
+      const { type, write } = writings[query.as];
+      const name = JSON.stringify([dataset.id, dataset.version, source.scope, question, query.as]);
       // Rows may have come since the version that was asked for: what it says is of them all, and not kept for that version.
       const lasting = source.lasting && query.version === dataset.version;
       const make = async (signal: AbortSignal) => {
@@ -151,7 +168,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
           throw problemOf(error) ?? error;
         });
         if (batch.numRows > largestAnswer) throw tooMany(question);
-        const bytes = await packed(arrowStream(batch));
+        const bytes = await packed(write(arrowStream(batch)));
         cache.set(name, bytes, source.lasting ? undefined : { ttl: freshFor });
         return bytes;
       };
@@ -165,7 +182,7 @@ export function addCubeRoutes(routes: Routes, sources: Sources): void {
         bytes = await running.wait(c.req.raw.signal);
       }
       return sendPacked(c, bytes, {
-        'content-type': 'application/vnd.apache.arrow.stream',
+        'content-type': type,
         // The version is part of the address: what it names never changes, but where its rows may.
         'cache-control': lasting ? forGood : 'no-store',
       });

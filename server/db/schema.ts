@@ -330,6 +330,8 @@ export const links = sorvik.table('links', {
   positions: text('positions').notNull().default(''),
   /** The levers that stay there. */
   fixed: jsonb('fixed').$type<string[]>().notNull().default([]),
+  /** The origins whose pages may show what it shows. */
+  origins: jsonb('origins').$type<string[]>().notNull().default([]),
   password: text('password'),
   madeBy: text('made_by'),
   createdAt: at('created_at').notNull().defaultNow(),

@@ -83,6 +83,7 @@ export const schemas: Record<string, JsonSchema> = {
     name: text,
     positions: text,
     fixed: list(text),
+    origins: list(text),
     locked: { type: 'boolean' },
     madeBy: orNull(text),
     createdAt: time,

@@ -13,6 +13,8 @@ export interface NewLink {
   name: string;
   positions: string;
   fixed: string[];
+  /** The origins whose pages may show it. */
+  origins: string[];
   /** It ends after so many days; never where it is null. */
   days: number | null;
   password: string | null;
@@ -28,12 +30,22 @@ const columns = {
   name: links.name,
   positions: links.positions,
   fixed: links.fixed,
+  origins: links.origins,
   locked: sql<boolean>`${links.password} IS NOT NULL`,
   madeBy: people.name,
   createdAt: links.createdAt,
   endsAt: links.endsAt,
   uses: links.uses,
   usedAt: links.usedAt,
+};
+
+/** What whoever has come by a link is told by. */
+const visited = {
+  link: links.id,
+  board: links.board,
+  positions: links.positions,
+  fixed: links.fixed,
+  origins: links.origins,
 };
 
 const lives = or(isNull(links.endsAt), gt(links.endsAt, sql`now()`))!;
@@ -63,7 +75,7 @@ export class Links {
     if (found?.published == null) throw new HttpProblem(409, 'not-published', tell('links.notPublished'));
     const token = newToken();
     const id = randomUUID();
-    const { name, positions, fixed, days, password } = made;
+    const { name, positions, fixed, origins, days, password } = made;
     await db.insert(links).values({
       id,
       hash: hashOf(token),
@@ -71,6 +83,7 @@ export class Links {
       name: name.trim(),
       positions,
       fixed,
+      origins,
       password: password === null ? null : await hashPassword(password),
       madeBy: by,
       ...(days === null ? {} : { endsAt: sql`now() + make_interval(days => ${days})` as unknown as string }),
@@ -138,7 +151,7 @@ export class Links {
 
   private async findOpen(hash: string): Promise<Visit | null> {
     const [found] = await this.database.db
-      .select({ link: links.id, board: links.board, positions: links.positions, fixed: links.fixed })
+      .select(visited)
       .from(links)
       .innerJoin(boards, eq(boards.id, links.board))
       .where(
@@ -155,7 +168,7 @@ export class Links {
 
   private async findVisit(hash: string): Promise<Visit | null> {
     const [found] = await this.database.db
-      .select({ link: links.id, board: links.board, positions: links.positions, fixed: links.fixed })
+      .select(visited)
       .from(visits)
       .innerJoin(links, eq(links.id, visits.link))
       .innerJoin(boards, eq(boards.id, links.board))

@@ -13,6 +13,7 @@ import {
 } from 'class-validator';
 import type { Access } from '../access/access';
 import type { Audit } from '../access/audit';
+import { IsOrigin } from '../http/origin';
 import { keepInBrowser } from '../http/own-cookie';
 import { HttpProblem } from '../http/problem';
 import type { Routes } from '../http/routes';
@@ -43,6 +44,13 @@ class LinkInput {
   @IsString({ each: true })
   @MaxLength(100, { each: true })
   fixed?: string[];
+
+  /** The origins whose pages may show what it shows: `https://pages.example`. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20)
+  @IsOrigin({ each: true })
+  origins?: string[];
 
   /** null for a link that does not end. */
   @ValidateIf((_, value) => value !== null)
@@ -110,8 +118,12 @@ export function addLinkRoutes(routes: Routes, parts: LinkParts): void {
         needTeam();
         const board = c.req.param('id')!;
         const { id } = await access.person(c);
-        const { name, positions = '', fixed = [], days, password = null } = body;
-        const { token, link } = await links.make(board, { name, positions, fixed, days, password }, id);
+        const { name, positions = '', fixed = [], origins = [], days, password = null } = body;
+        const { token, link } = await links.make(
+          board,
+          { name, positions, fixed, origins, days, password },
+          id,
+        );
         await audit.note(c, {
           action: 'link-made',
           thing: `board/${board}`,

@@ -30,6 +30,7 @@ export async function testApp(
     allowed?: AllowedAddresses;
     team?: TeamOptions;
     metricsToken?: string;
+    origins?: string[];
   } = {},
 ) {
   const base = inject('databaseUrl');
@@ -71,6 +72,7 @@ export async function testApp(
     log,
     team: options.team,
     metricsToken: options.metricsToken,
+    origins: options.origins,
   });
 
   const request = (path: string, init: RequestInit = {}) =>

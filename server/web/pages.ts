@@ -73,8 +73,8 @@ export function addPages(app: Hono, { root, database: { db, changes }, access, a
     let found = await file(c, async () => {});
     if (!found && !extname(c.req.path)) found = await page(c, async () => {});
     if (!found) return next();
-    // The names of assets change with what is in them.
-    const hashed = c.req.path.startsWith('/assets/');
+    // The names of these files change with what is in them.
+    const hashed = /^\/(assets\/|embed\/.+-[\w-]{8}\.js$)/.test(c.req.path);
     found.headers.set('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
     return found;
   });

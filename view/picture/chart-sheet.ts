@@ -1,6 +1,6 @@
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { chartCaption, chartSubtitle } from '@sorvik/core/text/chart-words';
-import { make } from '../svg';
+import { make, styled } from '../svg';
 import { SvgPainter } from '../svg-painter';
 import { legendRows } from './legend-rows';
 import { linesHeight, writeLines } from './write-lines';
@@ -66,7 +66,7 @@ export function paintChart(
 /** Draws the ground of a sheet: before all else on it. Returns what gives it its size, px. */
 export function paintGround(sheet: SVGSVGElement): (width: number, height: number) => void {
   const ground = make('rect', sheet);
-  ground.setAttribute('style', 'fill:var(--bs-body-bg)');
+  styled(ground, 'fill:var(--bs-body-bg)');
   return (width, height) => {
     for (const [name, value] of Object.entries({ width, height })) ground.setAttribute(name, String(value));
   };

@@ -1,5 +1,5 @@
 import type { TextMeasure } from '@sorvik/core/forms/scene';
-import { make } from '../svg';
+import { make, styled } from '../svg';
 import { wrapText } from './wrap-text';
 
 /** How a text is written on a sheet: from where, px, in which size, and by which class of the theme. */
@@ -32,7 +32,7 @@ export function writeLines(
     const element = make('text', sheet, `sv-text ${look}`);
     element.setAttribute('x', String(x));
     element.setAttribute('y', String(y + i * size * leading + size * 0.65));
-    element.setAttribute('style', `font-size:${size}px;${bold ? 'font-weight:650' : ''}`);
+    styled(element, `font-size:${size}px;${bold ? 'font-weight:650' : ''}`);
     element.textContent = line;
   });
   return lines.length * size * leading;

@@ -22,7 +22,8 @@ export class CanvasSheet {
       this.known.clear();
       onTheme();
     });
-    this.theme.observe(document.documentElement, { attributeFilter: ['data-bs-theme'] });
+    const themed = layer.closest('[data-bs-theme]') ?? document.documentElement;
+    this.theme.observe(themed, { attributeFilter: ['data-bs-theme'] });
   }
 
   /** Dots of the screen for each px. */

@@ -77,6 +77,7 @@ export const peopleApi = api
           password?: string;
           positions?: string;
           fixed?: string[];
+          origins?: string[];
         }
       >({
         query: ({ board, ...body }) => ({ url: `boards/${board}/links`, method: 'POST', body }),

@@ -1,19 +1,12 @@
 import type { Chart } from '@sorvik/core/board/chart';
-import { figureFormulas } from '@sorvik/core/board/figure';
-import { textFormulas } from '@sorvik/core/board/text-formulas';
-import { conditionKinds } from '@sorvik/core/conditions/registry';
-import { formulaMeasures } from '@sorvik/core/pipeline/cube-request';
+import { readsFormulas } from '@sorvik/core/pipeline/reads-formulas';
 import type { FormulaEngine } from '@sorvik/formula/engine';
 import { useEffect, useState } from 'react';
 import { formulaEngine, loadFormulaEngine } from './formula-engine';
 
 /** Whether a chart's formulas can be read: what reads them is fetched with the first chart that has one. */
 export function useFormulas(chart: Chart): boolean {
-  const needed =
-    chart.cues.some(({ condition }) => conditionKinds.get(condition.kind).readsFormulas?.(condition)) ||
-    formulaMeasures(chart).length > 0 ||
-    figureFormulas([chart.cues, chart.guides, chart.whole]).length > 0 ||
-    textFormulas(chart).length > 0;
+  const needed = readsFormulas(chart);
   return useFormulaEngine(needed) !== null || !needed;
 }
 

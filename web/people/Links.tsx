@@ -49,19 +49,21 @@ function Known({ board, link }: { board: string; link: BoardLink }) {
 }
 
 function NewOne({ board, start, onDone }: { board: string; start: LinkStart | undefined; onDone(): void }) {
-  const [given, setGiven] = useState({ name: '', days: '30', password: '', here: false });
+  const [given, setGiven] = useState({ name: '', days: '30', password: '', pages: '', here: false });
   const [fixed, setFixed] = useState<readonly string[]>([]);
   const [make, { error, isLoading }] = useMakeLinkMutation();
   const [path, setPath] = useState<string>();
   const set = (change: Partial<typeof given>) => setGiven((before) => ({ ...before, ...change }));
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    const { name, days, password, here } = given;
+    const { name, days, password, pages, here } = given;
+    const origins = pages.split(/[\s,]+/).filter(Boolean);
     const made = await make({
       board,
       name,
       days: days ? Number(days) : null,
       ...(password ? { password } : {}),
+      ...(origins.length ? { origins } : {}),
       ...(here && start ? { positions: start.positions, fixed: [...fixed] } : {}),
     });
     if ('data' in made) setPath(made.data!.path);
@@ -73,6 +75,12 @@ function NewOne({ board, start, onDone }: { board: string; start: LinkStart | un
           label={tell('people.links.linkOf', { name: given.name })}
           text={new URL(path, location.href).href}
         />
+        {given.pages.trim() && (
+          <CopyText
+            label={tell('people.links.embedOf', { name: given.name })}
+            text={new URL(`/show/${board}?link=${path.split('#')[1]}#`, location.href).href}
+          />
+        )}
         <p className="sv-hint">{tell('people.links.once')}</p>
         <Button size="sm" variant="outline-secondary" onClick={onDone}>
           {tell('people.links.done')}
@@ -114,6 +122,18 @@ function NewOne({ board, start, onDone }: { board: string; start: LinkStart | un
           value={given.password}
           onChange={(event) => set({ password: event.target.value })}
         />
+      </Form.Group>
+      <Form.Group controlId="link-pages">
+        <Form.Label>{tell('people.links.pages')}</Form.Label>
+        <Form.Control
+          size="sm"
+          autoComplete="off"
+          placeholder="https://pages.example"
+          maxLength={2000}
+          value={given.pages}
+          onChange={(event) => set({ pages: event.target.value })}
+        />
+        <Form.Text>{tell('people.links.pagesHint')}</Form.Text>
       </Form.Group>
       {start && shown.length > 0 && (
         <Form.Check

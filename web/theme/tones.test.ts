@@ -6,8 +6,8 @@ import { grounds as checked } from '@sorvik/core/pipeline/grounds';
 import { describe, expect, it } from 'vitest';
 
 const read = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');
-const variables = read('./_variables.scss');
-const tones = read('./_tones.scss');
+const variables = read('../../view/theme/_variables.scss');
+const tones = read('../../view/theme/_tones.scss');
 
 /** Relative luminance of an sRGB colour (WCAG 2.2). */
 function luminance(hex: string): number {

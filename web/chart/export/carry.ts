@@ -4,10 +4,11 @@ import { chartTable } from '@sorvik/core/text/chart-table';
 import { readingsCsv } from '@sorvik/core/text/readings-csv';
 import { readingsJson } from '@sorvik/core/text/readings-json';
 import type { ReadingsTable } from '@sorvik/core/text/readings-table';
+import { fontFamily } from '@sorvik/view/font-family';
+import { type Picture, pagePicture } from '@sorvik/view/picture/page-picture';
+import { picturePng } from '@sorvik/view/picture/picture-png';
 import { say } from '../../ui/say';
 import { type Carried, type DataWay, isDataWay, type Way } from './carried';
-import { chartPicture } from './picture';
-import { pngOf } from './png';
 
 function save(blob: Blob, name: string): void {
   const link = document.createElement('a');
@@ -29,6 +30,15 @@ const files: Record<DataWay, (table: ReadingsTable) => Promise<Blob>> = {
   xlsx: async (table) => (await import('./readings-files')).readingsXlsx(table),
 };
 
+/** Dots for each px of a picture. */
+const sharpness = 2;
+
+async function pngOf(picture: Picture, locale: Locale): Promise<Blob> {
+  const png = await picturePng(picture, sharpness);
+  if (!png) throw new Error(say(locale, 'menu.tooLarge'));
+  return png;
+}
+
 /** Takes a chart along; returns what is to be said of it, if anything. */
 export async function carry(way: Way, carried: Carried, locale: Locale): Promise<string | null> {
   const name = idFrom(carried.title, [], 'chart');
@@ -41,7 +51,8 @@ export async function carry(way: Way, carried: Carried, locale: Locale): Promise
     await navigator.clipboard.writeText(new URL(carried.address, location.href).href);
     return say(locale, 'menu.addressCopied');
   }
-  const picture = chartPicture(carried);
+  const { output, svg, title } = carried;
+  const picture = pagePicture({ output, beside: svg.parentElement!, title, family: fontFamily });
   if (way === 'svg') {
     save(new Blob([(await picture).text], { type: 'image/svg+xml;charset=utf-8' }), `${name}.svg`);
     return null;

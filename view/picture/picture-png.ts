@@ -1,13 +1,10 @@
-import type { Locale } from '@sorvik/core/messages/locale';
-import { say } from '../../ui/say';
-import type { Picture } from './picture';
+import type { Picture } from './page-picture';
 
-const sharpness = 2;
 /** Larger canvases are refused by browsers. */
 const mostPixels = 60_000_000;
 
-/** A picture as PNG, at twice the size where that is possible. */
-export async function pngOf({ text, width, height }: Picture, locale: Locale): Promise<Blob> {
+/** A picture as PNG with so many dots for each px where that is possible; null where the browser refuses one that large. */
+export async function picturePng({ text, width, height }: Picture, sharpness: number): Promise<Blob | null> {
   const url = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml;charset=utf-8' }));
   try {
     const image = new Image();
@@ -18,12 +15,7 @@ export async function pngOf({ text, width, height }: Picture, locale: Locale): P
     canvas.width = Math.round(width * scale);
     canvas.height = Math.round(height * scale);
     canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
-    return await new Promise((resolve, reject) =>
-      canvas.toBlob(
-        (blob) => (blob ? resolve(blob) : reject(new Error(say(locale, 'menu.tooLarge')))),
-        'image/png',
-      ),
-    );
+    return await new Promise((resolve) => canvas.toBlob(resolve, 'image/png'));
   } finally {
     URL.revokeObjectURL(url);
   }

@@ -1,15 +1,24 @@
-import { fontFamily } from '@sorvik/view/font-family';
-import { paintSheet } from '@sorvik/view/picture/chart-sheet';
-import { ownStyles } from '@sorvik/view/picture/own-styles';
-import { make } from '@sorvik/view/svg';
-import type { Carried } from './carried';
+import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import { make } from '../svg';
+import { paintSheet } from './chart-sheet';
 import { embeddedFont } from './font-face';
+import { ownStyles } from './own-styles';
 
 /** A picture of a chart that needs nothing of the page. */
 export interface Picture {
   text: string;
   width: number;
   height: number;
+}
+
+/** A chart that a page shows. */
+export interface PagedChart {
+  output: ChartResult;
+  /** Where it is shown: what the theme says there holds for the picture. */
+  beside: Element;
+  title: string;
+  /** The fonts of its texts, the first one first. */
+  family: string;
 }
 
 const later = () => new Promise((resolve) => setTimeout(resolve));
@@ -20,8 +29,8 @@ const pageStyle = (element: Element) => {
 };
 
 /** The chart as an SVG file: its title, what its looks mean, the plot as it is, and its caption. */
-export async function chartPicture({ output, svg, title }: Carried): Promise<Picture> {
-  const sheet = make('svg', svg.parentElement!);
+export async function pagePicture({ output, beside, title, family }: PagedChart): Promise<Picture> {
+  const sheet = make('svg', beside);
   sheet.style.cssText = 'position:fixed;left:-20000px;top:0';
   try {
     const { width, height } = paintSheet(sheet, output, { title, caption: true });
@@ -31,11 +40,12 @@ export async function chartPicture({ output, svg, title }: Carried): Promise<Pic
       width,
       height,
       viewBox: `0 0 ${width} ${height}`,
-      'font-family': fontFamily,
+      'font-family': family,
     }))
       sheet.setAttribute(name, String(value));
-    const family = fontFamily.split(',')[0]!.replaceAll("'", '');
-    const font = await embeddedFont(family).catch(() => '');
+    // From here on it is none of the page's, nor of its policy for styles.
+    sheet.remove();
+    const font = await embeddedFont(family.split(',')[0]!.replaceAll(/["']/g, '')).catch(() => '');
     if (font) {
       const style = make('style', sheet);
       style.textContent = font;

@@ -1,0 +1,4 @@
+declare module '*.scss?inline' {
+  const css: string;
+  export default css;
+}
