@@ -1,5 +1,4 @@
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { localServer } from './local-server';
 import { randomFrom } from './random';
 import { capacities, fares, hours, routes } from './scenario';
 
@@ -66,20 +65,8 @@ export interface Feed {
 
 /** Serves today's sailings on a free port of this machine. */
 export async function startFeed(now: () => Date = () => new Date()): Promise<Feed> {
-  const server: Server = createServer((_request, response) => {
+  const { origin, close } = await localServer((_request, response) => {
     response.writeHead(200, { 'content-type': 'text/csv; charset=utf-8' }).end(todaysSailings(now()));
   });
-  await new Promise<void>((done, fail) => {
-    server.once('error', fail);
-    server.listen(0, '127.0.0.1', done);
-  });
-  const { port } = server.address() as AddressInfo;
-  return {
-    address: `http://127.0.0.1:${port}/sailings-of-today.csv`,
-    close: () =>
-      new Promise((done) => {
-        server.close(() => done());
-        server.closeAllConnections();
-      }),
-  };
+  return { address: `${origin}/sailings-of-today.csv`, close };
 }

@@ -1,7 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { basename, extname, join } from 'node:path';
+import { type LocalServer, localServer } from './local-server';
 
 // A stand-in for a website of somebody else, on an origin of its own, that shows charts of a server.
 
@@ -11,16 +10,11 @@ const types: Readonly<Record<string, string>> = {
   '.css': 'text/css; charset=utf-8',
 };
 
-export interface Pages {
-  origin: string;
-  close(): Promise<void>;
-}
-
 /**
  * Serves the pages of a folder at a port of this machine, or at any free one where that is taken; `{{sorvik}}` in them stands
  * for the address of the server. They are as strict about what they load as a careful website is.
  */
-export async function startPages(folder: string, sorvik: string, port: number): Promise<Pages> {
+export function startPages(folder: string, sorvik: string, port: number): Promise<LocalServer> {
   const policy = [
     "default-src 'none'",
     `script-src 'self' ${sorvik}`,
@@ -29,7 +23,7 @@ export async function startPages(folder: string, sorvik: string, port: number): 
     `img-src 'self' ${sorvik} data:`,
     "style-src 'self'",
   ].join('; ');
-  const server = createServer(async (request, response) => {
+  return localServer(async (request, response) => {
     const name = basename(new URL(request.url ?? '/', sorvik).pathname) || 'ferries.html';
     const type = types[extname(name)];
     const text = type ? await readFile(join(folder, name), 'utf8').catch(() => null) : null;
@@ -44,22 +38,5 @@ export async function startPages(folder: string, sorvik: string, port: number): 
         'cache-control': 'no-cache',
       })
       .end(text.replaceAll('{{sorvik}}', sorvik));
-  });
-  const listen = (at: number) =>
-    new Promise<void>((done, fail) => {
-      server.once('error', fail);
-      server.listen(at, '127.0.0.1', () => {
-        server.off('error', fail);
-        done();
-      });
-    });
-  await listen(port).catch(() => listen(0));
-  return {
-    origin: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
-    close: () =>
-      new Promise((done) => {
-        server.close(() => done());
-        server.closeAllConnections();
-      }),
-  };
+  }, port);
 }

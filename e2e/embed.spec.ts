@@ -64,12 +64,46 @@ test('attributes and positions are where levers stand, from code, moved or taken
   await expect(share).toContainText('2 of 14 routes lit');
   await inPage(`document.querySelector('[top]').positions = { top: 6 }`);
   await expect(share).toContainText('6 of 14 routes lit');
+  // What a viewer has moved since stays, also where its attribute says something else.
+  await leverNamed(page, 'Counted routes').getByRole('slider').fill('3');
+  await expect(share).toContainText('3 of 14 routes lit');
+  await inPage(`document.querySelector('main').append(document.querySelector('[top]'))`);
+  await expect(share).toContainText('3 of 14 routes lit');
   await inPage(`document.querySelector('[top]').setAttribute('caption', 'off')`);
   await expect(share.locator('figcaption')).toBeHidden();
   const picture = await inPage(`document.querySelector('[top]').picture().then((blob) => blob.text())`);
   expect(picture).toContain('What share of all passengers is that?');
   await inPage(`document.querySelector('[top]').remove()`);
   await expect(share).toHaveCount(0);
+});
+
+test('what code says of levers before the board is there holds once it is', async ({ page }) => {
+  await open(page, 'depth.html');
+  await page.evaluate((src) => {
+    const chart = document.createElement('sorvik-chart') as HTMLElement & { positions: object };
+    chart.setAttribute('src', src);
+    chart.positions = { top: 4, end: 'lowest' };
+    document.querySelector('main')!.append(chart);
+  }, `${process.env.SORVIK_URL}/show/which-routes-carry-the-sound#share`);
+  await expect(chartNamed(page, 'What share of all passengers is that?')).toContainText('4 of 14 routes lit');
+});
+
+test('ink that cannot be read is not taken, and whoever makes the page is told', async ({
+  page,
+  expectNoise,
+}) => {
+  expectNoise.allow.push(/contrast of/);
+  const told: string[] = [];
+  page.on('console', (message) => told.push(message.text()));
+  await open(page, 'depth.html');
+  const title = page.locator('#depths [part="title"]');
+  await expect(title).toHaveCSS('color', 'rgb(28, 43, 51)');
+  await page.evaluate(() => {
+    document.body.style.setProperty('--sorvik-ink', '#dddddd');
+    document.getElementById('depths')!.setAttribute('theme', 'light');
+  });
+  await expect(title).toHaveCSS('color', 'rgb(34, 39, 45)');
+  expect(told.filter((text) => /contrast of 1\.\d, which is less than 4\.5/.test(text))).toHaveLength(1);
 });
 
 test('what cannot be shown says so in its place', async ({ page, expectNoise }) => {

@@ -3,8 +3,8 @@ import { datasetsOf, leverOf } from '@sorvik/core/board/board';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import type { Cube } from '@sorvik/core/data/cube';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
+import { today } from '@sorvik/core/data/today';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
-import { staysOnServer } from '@sorvik/core/levers/listed';
 import { positionsFromQuery } from '@sorvik/core/levers/positions';
 import { kindOf, type Lever } from '@sorvik/core/levers/registry';
 import { type Facts, settledPosition, settledPositions } from '@sorvik/core/levers/settled-positions';
@@ -34,8 +34,6 @@ export interface ChartData {
 /** What has happened to a session: all of it is to be shown anew, or levers have moved. */
 export type SessionChange = { kind: 'board' } | { kind: 'moved'; passing: boolean };
 
-/** The day that is today, `YYYY-MM-DD`: in UTC, as the database reckons. */
-const today = () => new Date().toISOString().slice(0, 10);
 /** So long after nobody answered it is asked again, ms. */
 const untilAskedAgain = 10_000;
 const second = 1000;
@@ -53,6 +51,8 @@ export class BoardSession {
   private failed: SourceProblem | null = null;
   private round = 0;
   private unfollow = () => {};
+  /** The datasets that are followed; null while none are. */
+  private followed: string | null = null;
   private again: ReturnType<typeof setTimeout> | undefined;
   private clock: ReturnType<typeof setInterval> | undefined;
 
@@ -101,7 +101,7 @@ export class BoardSession {
   say(lever: string, texts: readonly string[]): void {
     this.said.set(lever, texts);
     if (!this.known) return;
-    const { positions } = this.read([[lever, texts]]);
+    const positions = this.read(this.known.board, [[lever, texts]]);
     if (lever in positions) this.move(lever, positions[lever]);
   }
 
@@ -147,9 +147,9 @@ export class BoardSession {
     return { dataset, cube };
   }
 
-  private read(said: Iterable<readonly [string, readonly string[]]>) {
+  private read({ levers }: Board, said: Iterable<readonly [string, readonly string[]]>): Positions {
     const query = new URLSearchParams([...said].flatMap(([id, texts]) => texts.map((text) => [id, text])));
-    return positionsFromQuery(this.known!.board.levers, query);
+    return positionsFromQuery(levers, query).positions;
   }
 
   private tell(change: SessionChange): void {
@@ -168,70 +168,75 @@ export class BoardSession {
           ? import('@sorvik/formula/full-engine').then(({ fullEngine }) => fullEngine as FormulaEngine)
           : null,
       ]);
+      // Before the board was there, what elements said of its levers could not be read.
+      const standing = () => (this.known ? this.moved : { ...this.read(board, this.said), ...this.moved });
+      const facts = await this.askFacts(board, standing());
       if (round !== this.round) return;
-      const first = this.known === null;
-      this.known = { board, locale, engine, facts: this.known?.facts ?? {} };
-      if (first) this.moved = { ...this.read(this.said).positions, ...this.moved };
-      const facts = await this.askFacts(board);
-      if (round !== this.round) return;
+      this.moved = standing();
       this.known = { board, locale, engine, facts };
       this.failed = null;
-      this.follow(board);
+      this.follow(datasetsOf(board));
+      this.runClocks(board);
       this.tell({ kind: 'board' });
     } catch (error) {
       if (round !== this.round) return;
-      this.failed =
+      const problem =
         error instanceof SourceProblem
           ? error
           : new SourceProblem('embed.problem.other', { why: String(error) });
-      if (!this.failed.away) this.known = null;
-      else this.again = setTimeout(() => void this.load(), untilAskedAgain);
+      this.failed = problem;
+      if (problem.away) this.again = setTimeout(() => void this.load(), untilAskedAgain);
+      else {
+        this.known = null;
+        this.rest();
+      }
       this.tell({ kind: 'board' });
     }
   }
 
-  private askFacts(board: Board): Promise<Facts> {
+  private askFacts(board: Board, positions: Positions): Promise<Facts> {
     const { source } = this;
-    return leverFacts(board, this.moved, {
+    return leverFacts(board, positions, {
       dataset: (id) => source.dataset(id),
       cube: (dataset, query) => source.cube(dataset, query),
       absent: (...asked) => source.absent(...asked).catch(() => []),
     });
   }
 
-  private follow(board: Board): void {
+  /** Follows some datasets; where it does so already, it goes on. */
+  private follow(datasets: readonly string[]): void {
+    const name = datasets.join();
+    if (this.followed === name) return;
     this.unfollow();
-    this.unfollow = this.source.follow(datasetsOf(board), () => void this.load());
+    this.followed = name;
+    this.unfollow = this.source.follow(datasets, () => void this.load());
+  }
+
+  private runClocks({ levers }: Board): void {
     clearInterval(this.clock);
-    const clocks = board.levers.filter((lever) => kindOf(lever).atInstant);
-    if (clocks.length) {
-      const tick = () => {
-        for (const lever of clocks)
-          this.moved = {
-            ...this.moved,
-            [lever.id]: kindOf(lever).atInstant!(lever, this.moved[lever.id], Date.now()),
-          };
-        this.tell({ kind: 'moved', passing: false });
-      };
-      this.clock = setInterval(tick, second);
-      tick();
-    }
+    const clocks = levers.filter((lever) => kindOf(lever).atInstant);
+    if (!clocks.length) return;
+    const tick = () => {
+      const told = clocks.map((lever) => [
+        lever.id,
+        kindOf(lever).atInstant!(lever, this.moved[lever.id], Date.now()),
+      ]);
+      this.moved = { ...this.moved, ...Object.fromEntries(told) };
+      this.tell({ kind: 'moved', passing: false });
+    };
+    this.clock = setInterval(tick, second);
+    tick();
   }
 
   private rest(): void {
     this.round++;
     this.unfollow();
+    this.unfollow = () => {};
+    this.followed = null;
     clearTimeout(this.again);
     clearInterval(this.clock);
   }
 }
-
-/** Whether what a lever holds is looked up on the server when it has moved. */
-export const isLookedUp = (lever: Lever, facts: Facts): boolean => {
-  const dimension = kindOf(lever).source?.(lever);
-  const dataset = facts[lever.id]?.dataset;
-  return dimension !== undefined && dataset !== undefined && staysOnServer(dataset, dimension);
-};
 
 /** A lever of a board that viewers see. */
 export function shownLever(board: Board, id: string): Lever | undefined {

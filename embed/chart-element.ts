@@ -23,6 +23,8 @@ const parts: Readonly<Record<string, string>> = {
 
 /** A question was broken off. */
 const isAbort = (error: unknown) => (error as { name?: string }).name === 'AbortError';
+/** A question goes on for so long while a newer one waits, ms. */
+const patience = 150;
 let count = 0;
 
 /** `<sorvik-chart>`: a chart of a board, or of rows of the page, with everything that it answers to. */
@@ -32,7 +34,10 @@ export class ChartElement extends PartElement {
   private readonly name = `sorvik-${++count}`;
   private view: ChartView | null = null;
   private drawn: ChartData | null = null;
+  /** The question that is under way, since when, ms, and whether levers have moved since. */
   private asking: AbortController | null = null;
+  private began = 0;
+  private asksAgain = false;
   private lit = '';
   private rows: unknown = undefined;
   private described: unknown = undefined;
@@ -46,13 +51,7 @@ export class ChartElement extends PartElement {
   }
 
   override connectedCallback(): void {
-    // A property that was set before the element was known.
-    for (const name of ['data', 'description'] as const)
-      if (Object.hasOwn(this, name)) {
-        const value = this[name];
-        Reflect.deleteProperty(this, name);
-        this[name] = value;
-      }
+    this.takeProperties('data', 'description');
     super.connectedCallback();
   }
 
@@ -121,6 +120,7 @@ export class ChartElement extends PartElement {
   protected clear(): void {
     this.asking?.abort();
     this.asking = null;
+    this.asksAgain = false;
     this.view?.destroy();
     this.view = null;
     this.drawn = null;
@@ -144,13 +144,19 @@ export class ChartElement extends PartElement {
       this.view.moved(session.inputFor(id, this.drawn), change.passing);
       this.entitle(session, id);
     }
-    if (asks) void this.ask(session, id);
+    if (!asks) return;
+    // One question at a time: a newer one waits for it, and breaks it off where it takes long.
+    const waits = change.kind === 'moved' && this.asking && performance.now() - this.began < patience;
+    if (waits) this.asksAgain = true;
+    else void this.ask(session, id);
   }
 
   private async ask(session: BoardSession, id: string): Promise<void> {
     this.asking?.abort();
     const asking = new AbortController();
     this.asking = asking;
+    this.began = performance.now();
+    this.asksAgain = false;
     this.view?.mark({ hidden: false, waiting: true });
     try {
       const data = await session.dataOf(id, asking.signal);
@@ -160,6 +166,11 @@ export class ChartElement extends PartElement {
       if (asking.signal.aborted || isAbort(error)) return;
       this.view?.mark({ hidden: false, waiting: false });
       if (!this.view) this.fail(error);
+    } finally {
+      if (this.asking === asking) {
+        this.asking = null;
+        if (this.asksAgain) void this.ask(session, id);
+      }
     }
   }
 

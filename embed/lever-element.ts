@@ -15,6 +15,10 @@ export class LeverElement extends PartElement {
   private readonly notice = element('p', 'sv-embed-notice');
   private readonly group = element('div', 'sv-embed-lever', this.holds, this.heading);
   private control: LeverControl | null = null;
+  /** What its control was made for. */
+  private made = '';
+  /** Its control says itself where it stands. */
+  private tells = false;
   private readonly again = () => this.restart();
   private near: Element | null = null;
 
@@ -62,13 +66,18 @@ export class LeverElement extends PartElement {
       const levers = board.levers.filter(({ hidden }) => !hidden).map(({ id }) => id);
       throw new SourceProblem('embed.lever.none', { lever: this.partId, levers: levers.join(', ') });
     }
-    if (what === 'board') this.clear();
+    // Whoever is moving it keeps hold of it while rows change.
+    const made = JSON.stringify([lever, locale.tag]);
+    if (what === 'board' && made !== this.made) this.clear();
+    this.made = made;
     if (!this.control) {
       void this.equip(session, lever);
       return;
     }
     const { position, notice } = settledPosition(lever, session.positions, facts);
-    this.holds.textContent = kindOf(lever).summary(lever, position, facts[lever.id], locale);
+    this.holds.textContent = this.tells
+      ? ''
+      : kindOf(lever).summary(lever, position, facts[lever.id], locale);
     this.notice.hidden = !notice;
     this.notice.textContent = notice?.(locale) ?? '';
     this.control.show({ lever, position, facts: facts[lever.id] });
@@ -79,7 +88,9 @@ export class LeverElement extends PartElement {
     const { controlKinds } = await import('./levers/registry');
     const { ready } = session;
     if (this.followed !== session || !ready || this.control) return;
-    this.control = controlKinds.get(lever.kind).make({
+    const kind = controlKinds.get(lever.kind);
+    this.tells = kind.tells === true;
+    this.control = kind.make({
       locale: ready.locale,
       move: (position, passing = false) => this.movedByHand(lever.id, position, passing),
       search: (dataset, field, text) => session.source.values(dataset, field, text),

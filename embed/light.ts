@@ -1,4 +1,5 @@
 import { enabledChart } from '@sorvik/core/board/enabled';
+import { today } from '@sorvik/core/data/today';
 import type { TextMeasure } from '@sorvik/core/forms/scene';
 import { positionsFromQuery } from '@sorvik/core/levers/positions';
 import { kindOf } from '@sorvik/core/levers/registry';
@@ -51,7 +52,7 @@ export function light(
     ...{ board, chart, dataset, facts, engine: null, measure: roughly },
     cube: answered(plain, cubeQuery(cubeRequest(chart, board, null), 1)),
     positionOf: settledPositions(board.levers, positionsFromQuery(board.levers, said).positions, facts),
-    today: new Date().toISOString().slice(0, 10),
+    today: today(),
     ...{ width: 640, height: 360, miniature: false, focus: -1, focusSeries: -1 },
   });
   return { marks: plainMarks(result), caption: chartCaption(result) };

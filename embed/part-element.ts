@@ -44,8 +44,14 @@ export abstract class PartElement extends HTMLElement {
   private leave = () => {};
   private shadow: ShadowRoot | null = null;
   private readonly followSystem = () => this.dress();
+  /** What attributes have said of levers, and to which session: what is said once more by moving the element is not said anew. */
+  private readonly saidBefore = new Map<string, string>();
+  private saidTo: BoardSession | null = null;
+  /** What code has said of levers before there was a board to say it to. */
+  private waiting: Readonly<Record<string, PlainPosition>> = {};
 
   connectedCallback(): void {
+    this.takeProperties('positions');
     if (!this.shadow) {
       this.shadow = this.attachShadow({ mode: 'open' });
       this.shadow.adoptedStyleSheets = [sheet()];
@@ -78,7 +84,18 @@ export abstract class PartElement extends HTMLElement {
 
   /** Moves levers of its board: those that are named. */
   set positions(said: Readonly<Record<string, PlainPosition>>) {
+    if (!this.session) this.waiting = { ...this.waiting, ...said };
     for (const [lever, position] of Object.entries(said)) this.session?.say(lever, positionTexts(position));
+  }
+
+  /** Takes over what was set on the element before it was known what it is. */
+  protected takeProperties(...names: string[]): void {
+    for (const name of names) {
+      if (!Object.hasOwn(this, name)) continue;
+      const value: unknown = Reflect.get(this, name);
+      Reflect.deleteProperty(this, name);
+      Reflect.set(this, name, value);
+    }
   }
 
   protected get locale(): Locale {
@@ -135,7 +152,13 @@ export abstract class PartElement extends HTMLElement {
     const src = this.getAttribute('src');
     const address = src === null ? null : boardAddress(src, document.baseURI);
     const lang = this.getAttribute('lang') ?? undefined;
-    const session = this.ownSession() ?? (address && sessionOf(address, lang));
+    let session: BoardSession | null;
+    try {
+      session = this.ownSession() ?? (address && sessionOf(address, lang));
+    } catch (error) {
+      this.fail(error);
+      return;
+    }
     this.session = session;
     if (!session) {
       this.tell(src === null ? null : say(this.locale, 'embed.address.none'));
@@ -144,7 +167,13 @@ export abstract class PartElement extends HTMLElement {
       return;
     }
     session.speak(lang);
-    for (const { name, value } of this.attributes) this.sayAttribute(name, value);
+    if (this.saidTo !== session) this.saidBefore.clear();
+    this.saidTo = session;
+    for (const { name, value } of this.attributes)
+      if (this.saidBefore.get(name) !== value) this.sayAttribute(name, value);
+    const { waiting } = this;
+    this.waiting = {};
+    this.positions = waiting;
     this.leave = session.listen((change) => this.heard(change));
     if (session.ready) this.heard({ kind: 'board' });
   }
@@ -197,6 +226,7 @@ export abstract class PartElement extends HTMLElement {
   }
 
   private sayAttribute(name: string, value: string): void {
+    this.saidBefore.set(name, value);
     if (name.startsWith(leverPrefix))
       this.session?.say(name.slice(leverPrefix.length), attributeTexts(value));
     else if (!isOwn(name)) this.session?.say(name, attributeTexts(value));

@@ -96,10 +96,8 @@ export class ServerSource implements BoardSource {
           }
         }
       } catch (error) {
-        if (error instanceof SourceProblem && !error.away) {
-          changed();
-          return;
-        }
+        // What is refused is looked at again after a while, and not at once: another refusal would come of it.
+        if (error instanceof SourceProblem && !error.away) pause = pauses.last;
       }
       await new Promise((resolve) => setTimeout(resolve, pause));
       pause = Math.min(2 * pause, pauses.last);

@@ -1,4 +1,4 @@
-// npm run screenshots: one picture of each main view, from the demo data.
+// npm run screenshots [-- NAME ..]: one picture of each main view, from the demo data; of those that are named, or of all.
 import { mkdirSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -66,7 +66,14 @@ const views = [
       await page.getByText('Changes since then').waitFor();
     },
   },
-  { name: 'show-corridor', path: '/show/where-do-we-leave-the-corridor' },
+  {
+    name: 'elsewhere',
+    page: 'ferries.html',
+    prepare: async (page) => {
+      await page.getByRole('figure', { name: 'Passengers by route' }).waitFor();
+      await page.getByRole('button', { name: 'show Tarsk – Corvane' }).click();
+    },
+  },
   {
     name: 'new-rows',
     path: '/datasets/ollen-sound-ferries/refresh',
@@ -124,10 +131,21 @@ await run(async () => {
     args: ['--no-sandbox', '--disable-gpu', '--no-first-run'],
   });
   try {
-    for (const { name, path, width = 1280, height = 800, colorScheme = 'light', prepare } of views) {
+    const wanted = process.argv.slice(2);
+    const shown = wanted.length ? views.filter(({ name }) => wanted.includes(name)) : views;
+    for (const {
+      name,
+      path,
+      page: elsewhere,
+      width = 1280,
+      height = 800,
+      colorScheme = 'light',
+      prepare,
+    } of shown) {
       const page = await browser.newPage({ viewport: { width, height }, colorScheme });
-      await page.goto(`${application.url}${path}`);
-      await page.waitForLoadState('networkidle');
+      await page.goto(elsewhere ? `${application.pages}/${elsewhere}` : `${application.url}${path}`);
+      // A page elsewhere hears of changes by a request that does not end.
+      if (!elsewhere) await page.waitForLoadState('networkidle');
       await prepare?.(page);
       await page.waitForTimeout(500);
       await page.screenshot({ path: join(target, `${name}.png`) });

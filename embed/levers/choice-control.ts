@@ -4,6 +4,7 @@ import type { ControlHost, ControlKind, LeverStanding } from './control-kind';
 /** One of a list. */
 export const choiceControl: ControlKind = {
   kind: 'choice',
+  tells: true,
   make({ locale, move }: ControlHost<ChoicePosition>) {
     const select = document.createElement('select');
     let values: ChoicePosition[] = [];

@@ -4,6 +4,7 @@ import type { ControlHost, ControlKind, LeverStanding } from './control-kind';
 /** What the clock shows; it moves by itself. */
 export const clockControl: ControlKind = {
   kind: 'clock',
+  tells: true,
   make({ locale }: ControlHost<ClockPosition>) {
     const time = document.createElement('time');
     return {

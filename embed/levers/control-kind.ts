@@ -30,6 +30,8 @@ export interface LeverControl {
 
 /** The control of one kind of lever, of what browsers have for it. */
 export interface ControlKind extends Kind {
+  /** The control itself says where the lever stands: it need not be said beside the name. */
+  tells?: true;
   // biome-ignore lint/suspicious/noExplicitAny: see above
   make(host: ControlHost<any>): LeverControl;
 }

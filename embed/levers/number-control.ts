@@ -5,6 +5,7 @@ import { RangeRow } from './range-row';
 /** A slider. */
 export const numberControl: ControlKind = {
   kind: 'number',
+  tells: true,
   make({ locale, move }: ControlHost<number>) {
     const figures = number.figures!;
     let now: LeverStanding<NumberLever, number>;

@@ -5,6 +5,7 @@ import type { ControlHost, ControlKind, LeverStanding } from './control-kind';
 /** On or off, in the author's two words. */
 export const switchControl: ControlKind = {
   kind: 'switch',
+  tells: true,
   make({ move }: ControlHost<boolean>) {
     const input = document.createElement('input');
     input.type = 'checkbox';

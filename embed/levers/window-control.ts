@@ -12,6 +12,7 @@ import { RangeRow } from './range-row';
 /** A slider that moves a window along its axis. */
 export const windowControl: ControlKind = {
   kind: 'window',
+  tells: true,
   make({ locale, move }: ControlHost<WindowPosition>) {
     let now: LeverStanding<WindowLever, WindowPosition>;
     const row = new RangeRow((offset, passing) => {

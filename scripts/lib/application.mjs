@@ -25,13 +25,19 @@ export async function startApplication(root, name, { preload, env = {}, more = [
       env: { ...process.env, ...env },
     },
   );
+  let told = '';
   await new Promise((done, fail) => {
     child.once('exit', (code) => fail(new Error(`npm start ended with ${code}`)));
-    child.stdout.on('data', (chunk) => String(chunk).includes('Sorvik is at') && done());
+    child.stdout.on('data', (chunk) => {
+      told += chunk;
+      if (told.includes('Sorvik is at')) done();
+    });
   });
   return {
     folder,
     url: `http://127.0.0.1:${port}`,
+    /** The pages of another website, which show its charts. */
+    pages: /(http:\S+)\/ferries\.html/.exec(told)?.[1],
     pid: child.pid,
     async stop() {
       const ended = new Promise((done) => child.once('exit', done));

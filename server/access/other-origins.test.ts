@@ -115,7 +115,11 @@ it('a server that is alone shows what is published to pages that it was started 
   const asked = (origin: string) => alone.request(`/api/datasets/${made}`, { headers: { origin } });
   expect([(await asked(pages)).status, readableBy(await asked(pages))]).toEqual([200, pages]);
   expect((await asked('https://elsewhere.example')).status).toBe(403);
-  expect((await alone.request(`/api/datasets/${made}`)).status).toBe(200);
+  const own = await alone.request(`/api/datasets/${made}`);
+  expect([own.status, own.headers.get('vary')?.toLowerCase()]).toEqual([
+    200,
+    expect.stringContaining('origin'),
+  ]);
 });
 
 it('origins are origins', async () => {

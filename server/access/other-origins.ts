@@ -42,8 +42,14 @@ export function otherOrigins(mayShow: (c: Context, origin: string) => Promise<bo
       readable(c, '*');
       return;
     }
+    if (!isEmbeddable(c)) return next();
     const origin = foreignOrigin(c);
-    if (origin === undefined || !isEmbeddable(c)) return next();
+    if (origin === undefined) {
+      await next();
+      // What a browser keeps of it is not for a page elsewhere.
+      c.res.headers.append('vary', 'origin');
+      return;
+    }
     if (c.req.method === 'OPTIONS') {
       c.res = c.body(null, 204, {
         'access-control-allow-methods': 'GET,POST',

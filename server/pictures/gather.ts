@@ -4,6 +4,7 @@ import type { Chart } from '@sorvik/core/board/chart';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import { cubeFromArrow } from '@sorvik/core/data/cube-from-arrow';
 import type { DatasetInfo } from '@sorvik/core/data/dataset';
+import { today } from '@sorvik/core/data/today';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { settledPositions } from '@sorvik/core/levers/settled-positions';
@@ -93,15 +94,14 @@ export async function gathering(
       return response.ok ? ((await response.json()) as { absent: never[] }).absent : [];
     },
   });
-  const today = now.toISOString().slice(0, 10);
   return {
-    standing: { board, positions, facts, today },
+    standing: { board, positions, facts, today: today(now) },
     async chart(described) {
       const chart = enabledChart(described);
       const info = await dataset(chart.dataset);
       const found = await chartCube(
         {
-          ...{ chart, board, dataset: info, facts, today, engine: fullEngine },
+          ...{ chart, board, dataset: info, facts, today: today(now), engine: fullEngine },
           positionOf: settledPositions(board.levers, positions, facts),
         },
         {

@@ -4,7 +4,7 @@ import { setTimeout } from 'node:timers/promises';
 import { serveStatic } from '@hono/node-server/serve-static';
 import type { Context, Hono } from 'hono';
 import type { Access } from '../access/access';
-import { type ShowOnPage, showOnPage } from '../boards/show-requests';
+import { type ShowOnPage, showOnPage } from '../boards/show-on-page';
 import type { Database } from '../db/client';
 import { Remembered } from '../db/remembered';
 import { shareTags } from './share-tags';

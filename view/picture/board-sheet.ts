@@ -71,7 +71,7 @@ export function paintBoard(
   sheet: SVGSVGElement,
   { title, subtitle, foot, cells, width, height, measure }: BoardSheet,
 ): { width: number; height: number; boxes: SheetBox[] } {
-  const size = paintGround(sheet);
+  const sized = paintGround(sheet);
   const boxes: SheetBox[] = [];
   /** Draws a part from `top` on; what is drawn tells its height. */
   const draw = (top: number, paint: (part: SVGElement) => number): number => {
@@ -82,8 +82,8 @@ export function paintBoard(
   };
   const room = width - 2 * sheetMargin;
   const text = { x: sheetMargin, room, measure };
-  const write = (part: SVGElement, y: number, said: string, pt: number, look: string, bold = false) =>
-    said ? writeLines(part, said, { ...text, y, size: pt, look, bold }) : 0;
+  const write = (part: SVGElement, y: number, said: string, size: number, look: string, bold = false) =>
+    said ? writeLines(part, said, { ...text, y, size, look, bold }) : 0;
   const head = draw(sheetMargin, (part) => {
     const titled = write(part, sheetMargin, title, 22, '', true);
     return titled + write(part, sheetMargin + titled, subtitle, 14, 'sv-tick');
@@ -105,14 +105,14 @@ export function paintBoard(
           y += writeLines(part, text, { x, y, room: wide, measure, ...line }) + 6;
         return y - top;
       }
-      const sized = (said: number) =>
+      const fitted = (said: number) =>
         cell.chart({ width: Math.floor(wide), height: Math.max(leastPlot, Math.floor(high - said)) });
-      return paintChart(part, sized(0), cell.words, { x, y: top, room: wide, id: `plot-${i}`, fit: sized });
+      return paintChart(part, fitted(0), cell.words, { x, y: top, room: wide, id: `plot-${i}`, fit: fitted });
     });
     rows.end(place.row + place.height, bottom);
   });
   const end = draw(rows.bottom, (part) => write(part, rows.bottom, foot, 12, 'sv-tick'));
   const full = Math.ceil(end + sheetMargin);
-  size(width, full);
+  sized(width, full);
   return { width, height: full, boxes };
 }

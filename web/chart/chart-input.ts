@@ -1,8 +1,8 @@
+import { today } from '@sorvik/core/data/today';
 import type { Positions } from '@sorvik/core/levers/lever-kind';
 import type { Facts } from '@sorvik/core/levers/settled-positions';
 import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import type { PipelineInput } from '@sorvik/core/pipeline/stage';
-import { today } from '../app/today';
 import { formulaEngine } from '../board/formula-engine';
 
 /** What a chart is of: its board, and the data that it reads. */

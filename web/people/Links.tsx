@@ -32,6 +32,8 @@ function Known({ board, link }: { board: string; link: BoardLink }) {
             until: link.endsAt ? momentText(link.endsAt) : '',
             ends: over ? 'over' : link.endsAt ? 'yes' : 'no',
             locked: link.locked ? 'yes' : 'no',
+            pages: link.origins.join(', '),
+            paged: link.origins.length ? 'yes' : 'no',
           })}
         </span>
         {error && <Problem role="alert">{problemText(error)}</Problem>}
@@ -76,10 +78,13 @@ function NewOne({ board, start, onDone }: { board: string; start: LinkStart | un
           text={new URL(path, location.href).href}
         />
         {given.pages.trim() && (
-          <CopyText
-            label={tell('people.links.embedOf', { name: given.name })}
-            text={new URL(`/show/${board}?link=${path.split('#')[1]}#`, location.href).href}
-          />
+          <>
+            <p className="sv-hint">{tell('people.links.inPages')}</p>
+            <CopyText
+              label={tell('people.links.embedOf', { name: given.name })}
+              text={new URL(`/show/${board}?link=${path.split('#')[1]}#`, location.href).href}
+            />
+          </>
         )}
         <p className="sv-hint">{tell('people.links.once')}</p>
         <Button size="sm" variant="outline-secondary" onClick={onDone}>

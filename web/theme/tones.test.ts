@@ -3,24 +3,12 @@ import { lookColours } from '@sorvik/core/board/look';
 import { mutedTones } from '@sorvik/core/board/otherwise';
 import { weakSpots } from '@sorvik/core/pipeline/colour-check';
 import { grounds as checked } from '@sorvik/core/pipeline/grounds';
+import { contrast } from '@sorvik/view/contrast';
 import { describe, expect, it } from 'vitest';
 
 const read = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');
 const variables = read('../../view/theme/_variables.scss');
 const tones = read('../../view/theme/_tones.scss');
-
-/** Relative luminance of an sRGB colour (WCAG 2.2). */
-function luminance(hex: string): number {
-  const [r, g, b] = [1, 3, 5].map((at) => {
-    const part = Number.parseInt(hex.slice(at, at + 2), 16) / 255;
-    return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
-  });
-  return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
-}
-const contrast = (a: string, b: string) => {
-  const [low, high] = [luminance(a), luminance(b)].sort((x, y) => x - y);
-  return (high! + 0.05) / (low! + 0.05);
-};
 
 const named = (name: string) => new RegExp(`\\$${name}: (#[0-9a-f]{6})`).exec(variables)![1]!;
 const [light = '', dark = ''] = tones.split('[data-bs-theme="dark"]');
