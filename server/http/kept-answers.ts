@@ -30,6 +30,9 @@ const savesBoard = (c: Context): boolean =>
 /** Headers that are of one answer alone, or said anew. */
 const ownHeaders = /^(x-request-id|content-length|content-encoding|date|vary|connection|keep-alive)$/;
 
+/** Whether an answer is compressed is found out each time. */
+const ofPacking = /^accept-encoding$/i;
+
 /**
  * Keeps answers that say what is in the database, until anything there changes. An answer is only kept where nothing
  * changed while it was made. One that says `no-store` is not kept.
@@ -120,10 +123,18 @@ export class KeptAnswers {
   /** Notes with which headers an answer went out: it is then sent without being made. */
   wentOut(c: Context): void {
     const entry = this.made.get(c);
-    if (!entry || entry.sent || c.res.status !== 200) return;
+    // What a page elsewhere is told is for its origin alone.
+    if (!entry || entry.sent || c.res.status !== 200 || c.req.header('origin')) return;
     const common = [...c.res.headers].filter(([name]) => !ownHeaders.test(name));
+    const varies = (c.res.headers.get('vary') ?? '')
+      .split(/,\s*/)
+      .filter((each) => each && !ofPacking.test(each));
     // What compressed the first one may have named it otherwise.
-    entry.sent = { ...Object.fromEntries(common), ...entry.headers };
+    entry.sent = {
+      ...Object.fromEntries(common),
+      ...entry.headers,
+      ...(varies.length ? { vary: varies.join(', ') } : {}),
+    };
   }
 
   /**
@@ -146,7 +157,7 @@ export class KeptAnswers {
       .writeHead(200, {
         ...known.sent,
         'x-request-id': id,
-        ...(gzip ? { vary: 'accept-encoding' } : {}),
+        ...(gzip ? { vary: ['accept-encoding', known.sent.vary].filter(Boolean).join(', ') } : {}),
         ...(small ? { 'content-encoding': 'gzip' } : {}),
         'content-length': body.byteLength,
       })
