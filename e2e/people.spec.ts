@@ -1,8 +1,9 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import type { Browser, Page } from '@playwright/test';
 import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
+import { startPages } from '../demo/pages';
 import { expect, seriousFindings, test } from './fixtures';
 import { freePort, startApplication } from './global-setup';
 
@@ -38,6 +39,13 @@ test.afterAll(async () => {
 /** A browser of somebody's own. */
 async function browserOf(browser: Browser): Promise<Page> {
   return (await browser.newContext({ baseURL: url })).newPage();
+}
+async function signIn(olga: Page) {
+  await olga.goto('/');
+  await olga.getByLabel('Email').fill('olga@example.org');
+  await olga.getByLabel('Password').fill(password);
+  await olga.keyboard.press('Enter');
+  await expect(olga.getByRole('button', { name: 'Olga', exact: true })).toBeVisible();
 }
 async function follow(page: Page, address: string, name: string) {
   await page.goto(address);
@@ -180,11 +188,7 @@ test('rows are left to whom they are for, and a link shows a board to whoever ha
 }) => {
   test.setTimeout(180_000);
   const olga = await browserOf(browser);
-  await olga.goto('/');
-  await olga.getByLabel('Email').fill('olga@example.org');
-  await olga.getByLabel('Password').fill(password);
-  await olga.keyboard.press('Enter');
-  await expect(olga.getByRole('button', { name: 'Olga', exact: true })).toBeVisible();
+  await signIn(olga);
 
   await test.step('a group is made of people', async () => {
     await olga.goto('/people');
@@ -274,4 +278,53 @@ test('rows are left to whom they are for, and a link shows a board to whoever ha
     await guest.goto(address);
     await expect(guest.getByRole('heading', { name: 'This link does not work any more' })).toBeVisible();
   });
+});
+
+test('a link in an address shows a board, and shows it in a frame of the page that it names', async ({
+  browser,
+}) => {
+  const pages = await startPages(resolve(import.meta.dirname, '../demo/pages'), url, 0);
+  stop.push(() => pages.close());
+  const olga = await browserOf(browser);
+  await signIn(olga);
+  const chart = plainChart('landings', {
+    by: { field: 'quay' },
+    measure: { aggregate: 'sum', field: 'tons' },
+  });
+  const asked = { headers: { origin: url } };
+  const document = {
+    version: 1,
+    title: 'Tons elsewhere',
+    levers: [plainPick('landings', 'quay', 'quays', 'Quays')],
+    charts: [{ ...chart, cues: [plainCue('light', 'quays')] }],
+  };
+  const made = await olga.request.post('/api/boards', { ...asked, data: { document } });
+  const { id } = await made.json();
+  await olga.request.post(`/api/boards/${id}/publish`, { ...asked, data: { revision: 1 } });
+  const linked = await olga.request.post(`/api/boards/${id}/links`, {
+    ...asked,
+    data: { name: 'Quay office', days: 7, origins: [pages.origin] },
+  });
+  const { path, link } = await linked.json();
+  const show = `/show/${id}?link=${path.split('#')[1]}`;
+
+  const guest = await browserOf(browser);
+  await guest.goto(show);
+  await guest.getByRole('option', { name: /^Harl/ }).click();
+  await expect(guest).toHaveURL(/link=[\w-]{43}&quays=Harl$/);
+  await guest.reload();
+  await expect(guest.locator('[data-key="Harl"]').first()).toHaveAttribute('data-state', 'lit');
+
+  const reader = await browserOf(browser);
+  await reader.goto(`${pages.origin}/board.html`);
+  await reader.evaluate((src) => {
+    document.querySelector('iframe')!.src = src;
+  }, `${url}${show}&embed`);
+  const board = reader.frameLocator('iframe');
+  await expect(board.locator('[data-key="Harl"]').first()).toBeVisible();
+  await olga.request.delete(`/api/boards/${id}/links/${link.id}`, asked);
+  await expect(board.getByText('This link has ended, or was withdrawn.')).toBeVisible();
+  await guest.reload();
+  await expect(guest.getByRole('heading', { name: 'This board cannot be shown' })).toBeVisible();
+  await expect(guest.getByText('This link has ended, or was withdrawn.')).toBeVisible();
 });

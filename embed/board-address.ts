@@ -1,3 +1,5 @@
+import { showAddress } from '@sorvik/core/levers/show-address';
+
 /** What an address in `src` names: a board on a server, and a chart or a lever of it. */
 export interface BoardAddress {
   /** The origin of the server. */
@@ -20,14 +22,12 @@ export function boardAddress(src: string, base: string): BoardAddress | null {
   const url = new URL(src, base);
   const [, board] = /^\/show\/([^/]+)\/?$/.exec(url.pathname) ?? [];
   if (!board || !/^https?:$/.test(url.protocol)) return null;
-  const positions = new URLSearchParams(url.search);
-  const link = positions.get('link');
-  positions.delete('link');
+  const { link, levers } = showAddress(url.searchParams);
   return {
     server: url.origin,
     board: decodeURIComponent(board),
     part: decodeURIComponent(url.hash.slice(1)),
     link,
-    positions,
+    positions: levers,
   };
 }

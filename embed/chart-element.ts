@@ -1,4 +1,5 @@
 import { heldText } from '@sorvik/core/levers/levers-held';
+import { litMarks, type PlainMark } from '@sorvik/core/pipeline/plain-marks';
 import type { ChartResult } from '@sorvik/core/pipeline/stage';
 import { chartTitle } from '@sorvik/core/words/measure-text';
 import { vocabularyOf } from '@sorvik/core/words/vocabulary';
@@ -8,7 +9,6 @@ import { textMeasure } from '@sorvik/view/measure-text';
 import { boardAddress } from './board-address';
 import type { BoardSession, ChartData, SessionChange } from './board-session';
 import { SourceProblem } from './board-source';
-import { litMarks, type PlainMark } from './lit-marks';
 import { ownSessionOf } from './own-data/own-session';
 import { PartElement } from './part-element';
 import { say } from './say';

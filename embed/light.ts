@@ -1,18 +1,18 @@
 import { enabledChart } from '@sorvik/core/board/enabled';
 import { today } from '@sorvik/core/data/today';
 import type { TextMeasure } from '@sorvik/core/forms/scene';
+import { type PlainPosition, positionTexts } from '@sorvik/core/levers/plain-position';
 import { positionsFromQuery } from '@sorvik/core/levers/positions';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import { chartStages } from '@sorvik/core/pipeline/chart-stages';
 import { cubeQuery, cubeRequest } from '@sorvik/core/pipeline/cube-request';
+import { type PlainMark, plainMarks } from '@sorvik/core/pipeline/plain-marks';
 import { chartCaption } from '@sorvik/core/text/chart-words';
-import { type PlainMark, plainMarks } from './lit-marks';
 import { datasetOfRows } from './own-data/dataset-of-rows';
 import { ownBoard } from './own-data/own-board';
 import { answered } from './own-data/own-source';
 import { plainRow } from './own-data/read-rows';
-import { type PlainPosition, positionTexts } from './plain-position';
 
 /** How a chart is lit, as plain data. */
 export interface Lit {

@@ -1,10 +1,15 @@
+import {
+  attributeTexts,
+  type PlainPosition,
+  plainPosition,
+  positionTexts,
+} from '@sorvik/core/levers/plain-position';
 import { english, type Locale } from '@sorvik/core/messages/locale';
 import { element } from '@sorvik/view/element';
 import { boardAddress } from './board-address';
 import type { BoardSession, SessionChange } from './board-session';
 import { SourceProblem } from './board-source';
 import { ownColours } from './own-colours';
-import { attributeTexts, type PlainPosition, plainPosition, positionTexts } from './plain-position';
 import { say } from './say';
 import { sessionOf } from './sessions';
 import { sheet } from './style/sheet';

@@ -55,6 +55,7 @@ import { addScheduleRoutes } from './refresh/schedule-routes';
 import type { Scheduler } from './refresh/scheduler';
 import type { Sources } from './sources/sources';
 import { tell } from './tell';
+import { framedShows } from './web/framed-shows';
 import { addPages } from './web/pages';
 
 export interface AppParts {
@@ -222,8 +223,7 @@ export function createApp({
     },
   );
 
-  const mayShow = async (c: Context, origin: string): Promise<boolean> =>
-    team ? access.mayShow(c, origin) : origins.includes(origin);
+  const pagesFor = async (c: Context): Promise<readonly string[]> => (team ? access.pagesFor(c) : origins);
   const app = new Hono();
   app.use(async (c, next) => {
     const id = randomUUID();
@@ -246,6 +246,7 @@ export function createApp({
     if (team && c.req.path.startsWith('/pictures/') && c.req.query('link') !== undefined)
       c.res.headers.set('cross-origin-resource-policy', 'cross-origin');
   });
+  app.use(framedShows(pagesFor));
   app.use(
     secureHeaders({
       contentSecurityPolicy: {
@@ -266,7 +267,7 @@ export function createApp({
     refuseMalformed(c);
     await next();
   });
-  app.use(otherOrigins(mayShow));
+  app.use(otherOrigins(pagesFor));
   app.use(compress());
   const limit = bodyLimit({
     maxSize: maxJson,

@@ -46,10 +46,10 @@ const signedOf = new WeakMap<Context, Signed | null>();
 /** The header in which a link is named by whoever has not followed it in a browser. */
 export const linkHeader = 'sorvik-link';
 
-/** What an address with a link in it may be of: a picture, and the page of a show. */
-const linkedPaths = /^\/(pictures|show)\//;
+/** What an address with a link in it may be of: a picture, the page of a show, and what changes while it is open. */
+const linkedPaths = /^\/(pictures\/|show\/|api\/changes$)/;
 
-/** The link that a request names: in a header, or in the address of a picture or a show. */
+/** The link that a request names: in a header, or in an address. */
 export const linkGiven = (c: Context): string | undefined =>
   c.req.header(linkHeader) ?? (linkedPaths.test(c.req.path) ? c.req.query('link') : undefined);
 
@@ -187,7 +187,9 @@ export class Access implements Admission {
 
   /** Whoever is not signed in is asked to; whoever came by a link is told that it is over. */
   private refuse(c: Context): never {
-    const came = Object.keys(getCookie(c)).some((name) => name.startsWith(this.visitCookie('')));
+    const came =
+      linkGiven(c) !== undefined ||
+      Object.keys(getCookie(c)).some((name) => name.startsWith(this.visitCookie('')));
     throw came
       ? new HttpProblem(401, 'link-ended', tell('links.ended'))
       : new HttpProblem(401, 'sign-in', tell('access.signIn'));
@@ -217,11 +219,11 @@ export class Access implements Admission {
     limitsOf.set(c, shown);
   }
 
-  /** Whether the link that a request names lets pages of an origin show what it shows. */
-  async mayShow(c: Context, origin: string): Promise<boolean> {
+  /** The origins whose pages may show what the link that a request names shows. */
+  async pagesFor(c: Context): Promise<readonly string[]> {
     const given = linkGiven(c);
     const visit = given === undefined ? null : await this.team?.links.open(given);
-    return visit?.origins.includes(origin) ?? false;
+    return visit?.origins ?? [];
   }
 
   visit(c: Context): Visit | null {

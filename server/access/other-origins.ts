@@ -27,10 +27,10 @@ export const isEmbeddable = ({ req: { method, path } }: Context): boolean =>
 
 /**
  * Answers pages of other origins that may show a board, and tells the others why not: browsers let them read nothing else.
- * Nothing that a browser keeps for its user counts there, only the link that they name. `mayShow` says whether pages of an
- * origin may show what a request asks for.
+ * Nothing that a browser keeps for its user counts there, only the link that they name. `pagesFor` says
+ * pages of which origins may show what a request asks for.
  */
-export function otherOrigins(mayShow: (c: Context, origin: string) => Promise<boolean>): MiddlewareHandler {
+export function otherOrigins(pagesFor: (c: Context) => Promise<readonly string[]>): MiddlewareHandler {
   const readable = (c: Context, origin: string) => {
     c.res.headers.set('access-control-allow-origin', origin);
     c.res.headers.append('vary', 'origin');
@@ -59,7 +59,7 @@ export function otherOrigins(mayShow: (c: Context, origin: string) => Promise<bo
       readable(c, origin);
       return;
     }
-    if (await mayShow(c, origin)) await next();
+    if ((await pagesFor(c)).includes(origin)) await next();
     else
       c.res = problemResponse(
         c,

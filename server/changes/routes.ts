@@ -1,5 +1,5 @@
 import { Transform } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsString, MaxLength } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsOptional, IsString, MaxLength } from 'class-validator';
 import type { Database } from '../db/client';
 import { asList } from '../http/as-list';
 import type { Routes } from '../http/routes';
@@ -15,6 +15,12 @@ class ChangesQuery {
   @IsString({ each: true })
   @MaxLength(200, { each: true })
   dataset!: string[];
+
+  /** The link that lets whoever has it see them: browsers cannot name one in a header here. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(100)
+  link?: string;
 }
 
 /** Tells pages of what changes while they are open. */

@@ -31,6 +31,7 @@ export async function testApp(
     team?: TeamOptions;
     metricsToken?: string;
     origins?: string[];
+    web?: string;
   } = {},
 ) {
   const base = inject('databaseUrl');
@@ -73,6 +74,7 @@ export async function testApp(
     team: options.team,
     metricsToken: options.metricsToken,
     origins: options.origins,
+    web: options.web,
   });
 
   const request = (path: string, init: RequestInit = {}) =>

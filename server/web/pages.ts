@@ -3,11 +3,12 @@ import { extname, join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { serveStatic } from '@hono/node-server/serve-static';
 import type { Context, Hono } from 'hono';
-import type { Access } from '../access/access';
+import { type Access, linkGiven } from '../access/access';
 import { type ShowOnPage, showOnPage } from '../boards/show-on-page';
 import type { Database } from '../db/client';
 import { Remembered } from '../db/remembered';
-import { shareTags } from './share-tags';
+import { framersOf } from './framed-shows';
+import { framersTag, shareTags } from './share-tags';
 
 /** What pages are made of. */
 export interface PageParts {
@@ -55,12 +56,14 @@ export function addPages(app: Hono, { root, database: { db, changes }, access, a
     const tags = show
       ? shareTags(show, { id, origin: address?.origin ?? url.origin, query: url.searchParams })
       : '';
+    // What comes by a link names it in a header, which what is fetched along with a page cannot.
+    const along = linkGiven(c) === undefined ? (show?.requests ?? []) : [];
     return c.html(
-      written.replace('</head>', () => `${tags}</head>`),
+      written.replace('</head>', () => `${tags}${framersTag(framersOf(c))}</head>`),
       200,
       {
         'cache-control': 'no-cache',
-        ...(show?.requests.length ? { link: preloads(show.requests) } : {}),
+        ...(along.length ? { link: preloads(along) } : {}),
       },
     );
   };

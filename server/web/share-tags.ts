@@ -1,4 +1,5 @@
 import { pictureAddress } from '@sorvik/core/levers/picture-address';
+import { framersName, showAddress } from '@sorvik/core/levers/show-address';
 
 /** A text in an attribute of HTML. */
 const escaped = (text: string) =>
@@ -17,10 +18,9 @@ export function shareTags(
   { title, subtitle }: { title: string; subtitle: string },
   { id, origin, query }: { id: string; origin: string; query: URLSearchParams },
 ): string {
-  const levers = new URLSearchParams([...query].filter(([name]) => name !== 'link' && name !== 'embed'));
+  const { levers, link } = showAddress(query);
   const image = new URL(pictureAddress({ board: id, format: 'png' }, levers), origin);
   image.searchParams.set('scale', '1');
-  const link = query.get('link');
   if (link !== null) image.searchParams.set('link', link);
   const said: [property: string, content: string][] = [
     ['og:type', 'website'],
@@ -35,3 +35,9 @@ export function shareTags(
     .map(([property, content]) => ['<meta', attributes({ property, content }), '/>'].join(' '))
     .join('\n');
 }
+
+/** Tells the page of a show in a frame with which pages it may speak; empty where it is in none. */
+export const framersTag = (origins: readonly string[]): string =>
+  origins.length
+    ? ['<meta', attributes({ name: framersName, content: origins.join(' ') }), '/>'].join(' ')
+    : '';

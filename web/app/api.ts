@@ -6,6 +6,7 @@ import type { KeyValue } from '@sorvik/core/data/values';
 import { english, type Locale } from '@sorvik/core/messages/locale';
 import { say, type WebMessage } from '../ui/say';
 import { shut } from './door-slice';
+import { visit } from './visit';
 
 /**
  * Cubes by their address. They are typed arrays, which have no place in the store; the store only knows that an
@@ -63,8 +64,15 @@ export const untilAskedAgain = 10_000;
 const tries = 6;
 const between = 700;
 
+/** Whoever came by a link in the address names it. In a frame it is all that counts: nothing else that the browser keeps. */
+const asked = {
+  baseUrl: '/api',
+  ...(visit.link === null ? {} : { headers: { 'sorvik-link': visit.link } }),
+  ...(visit.link !== null && visit.embedded ? { credentials: 'omit' as const } : {}),
+};
+
 /** Reads again while the server says that its database is not there; what changes something is sent once. */
-const patientQuery = retry(fetchBaseQuery({ baseUrl: '/api' }), {
+const patientQuery = retry(fetchBaseQuery(asked), {
   retryCondition: (error, _args, { attempt, baseQueryApi }) =>
     (error as { status?: unknown }).status === 503 && baseQueryApi.type === 'query' && attempt < tries,
   backoff: (attempt) => new Promise((go) => setTimeout(go, between * Math.min(3, attempt))),
@@ -74,7 +82,8 @@ const patientQuery = retry(fetchBaseQuery({ baseUrl: '/api' }), {
 const query: typeof patientQuery = async (args, baseQueryApi, more) => {
   const result = await patientQuery(args, baseQueryApi, more);
   const { status, data } = (result.error ?? {}) as { status?: unknown; data?: { type?: string } };
-  if (status === 401 && data?.type === '/problems/sign-in') baseQueryApi.dispatch(shut());
+  // Nobody can sign in in a frame.
+  if (status === 401 && data?.type === '/problems/sign-in' && !visit.embedded) baseQueryApi.dispatch(shut());
   return result;
 };
 

@@ -1,5 +1,6 @@
 import { api, untilAskedAgain } from './api';
 import type { AppStore } from './store';
+import { visit } from './visit';
 
 /** A server that does not answer is asked again after so long, ms; each time it does not, after twice as long, up to the last. */
 const pauses = { first: 1000, last: 16_000 };
@@ -49,6 +50,8 @@ export function followDatasets(store: AppStore, datasets: readonly string[]): ()
   const open = () => {
     if (source || document.visibilityState !== 'visible') return;
     const query = new URLSearchParams(datasets.map((id) => ['dataset', id]));
+    // Browsers have no other place for it here.
+    if (visit.link !== null) query.set('link', visit.link);
     source = new EventSource(`/api/changes?${query}`);
     source.addEventListener('datasets', ({ data }) => {
       for (const [id, version] of Object.entries(JSON.parse(data) as Record<string, number | null>))

@@ -1,12 +1,28 @@
 import { useEffect, useState } from 'react';
+import { visit } from './visit';
 
 export type Ground = 'light' | 'dark';
 const key = 'sorvik-ground';
 
-/** What this person has chosen, else what a board asks for, else what the system has. */
+const isGround = (text: string | null): text is Ground => text === 'light' || text === 'dark';
+
+/** What the page around a frame asks for. */
+let around: Ground | null = isGround(visit.theme) ? visit.theme : null;
+
+/** What this person has chosen; a browser that keeps nothing for a frame may refuse to say. */
+function chosen(): Ground | null {
+  try {
+    const kept = localStorage.getItem(key);
+    return isGround(kept) ? kept : null;
+  } catch {
+    return null;
+  }
+}
+
+/** What the page around wants, else what this person has chosen, else what a board asks for, else what the system has. */
 const preferred = (wanted?: Ground): Ground => {
-  const kept = localStorage.getItem(key);
-  if (kept === 'light' || kept === 'dark') return kept;
+  const kept = around ?? chosen();
+  if (kept) return kept;
   if (wanted) return wanted;
   return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 };
@@ -23,6 +39,12 @@ export function applyPreferredGround(): void {
     apply('light');
   });
   addEventListener('afterprint', () => apply(onScreen));
+}
+
+/** Follows the page around a frame. */
+export function wantGround(ground: Ground): void {
+  around = ground;
+  apply(ground);
 }
 
 /** While a board is shown, the ground it asks for, unless the viewer has chosen one. */

@@ -1,15 +1,20 @@
 import { positionsFromQuery, positionsToQuery } from '@sorvik/core/levers/positions';
 import type { Lever } from '@sorvik/core/levers/registry';
 import type { Facts } from '@sorvik/core/levers/settled-positions';
+import { showAddress, showQuery } from '@sorvik/core/levers/show-address';
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useAppStore } from '../app/store';
+import { visit } from '../app/visit';
 import { positionsSet } from './positions-slice';
 
 /** Moves of one lever that follow each other within this time, ms, are one step back. */
 const oneStep = 1000;
 /** How long after a move it is written, ms. */
 const afterMove = 150;
+
+/** Where levers stand in an address. */
+const saidIn = (search: string) => showAddress(new URLSearchParams(search)).levers;
 
 interface Place {
   boardId: string | null;
@@ -34,21 +39,22 @@ export function usePositionAddress({ boardId, levers, facts, steps: asSteps }: P
   // biome-ignore lint/correctness/useExhaustiveDependencies: positions are read once per board, not whenever a lever is edited
   useLayoutEffect(() => {
     if (!boardId || !levers) return;
-    store.dispatch(positionsSet(positionsFromQuery(levers, new URLSearchParams(location.search))));
+    store.dispatch(positionsSet(positionsFromQuery(levers, saidIn(location.search))));
     return () => void store.dispatch(positionsSet({ positions: {} }));
   }, [boardId, store]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a step back or forward sets positions, not an edited lever
   useEffect(() => {
-    if (!boardId || !levers || type !== 'POP') return;
+    if (!boardId || !levers || type !== 'POP' || visit.embedded) return;
     const { committed } = store.getState().positions;
-    const query = new URLSearchParams(search);
+    const query = saidIn(search);
     if (positionsToQuery(levers, committed, known.current).toString() === query.toString()) return;
     store.dispatch(positionsSet(positionsFromQuery(levers, query)));
   }, [search, type]);
 
   useEffect(() => {
-    if (!boardId || !levers) return;
+    // In a frame each step would be one of the page around it.
+    if (!boardId || !levers || visit.embedded) return;
     let last = store.getState().positions;
     let lastAt = 0;
     let steps = 0;
@@ -56,7 +62,7 @@ export function usePositionAddress({ boardId, levers, facts, steps: asSteps }: P
     const write = () => {
       clearTimeout(timer);
       timer = undefined;
-      const query = positionsToQuery(levers, last.committed, known.current).toString();
+      const query = showQuery(positionsToQuery(levers, last.committed, known.current), visit).toString();
       const replace = steps === 0;
       steps = 0;
       if (query === new URLSearchParams(location.search).toString()) return;

@@ -14,6 +14,7 @@ import { useKnownFacts } from '../levers/facts-context';
 import { useLanguage } from '../ui/language';
 import { ChartHead } from './ChartHead';
 import { chartInput } from './chart-input';
+import { paintedCharts } from './painted-charts';
 import { pointedInWorkings, pressedInChart } from './pointed-mark';
 import { useChartData } from './use-cube';
 
@@ -52,9 +53,13 @@ export const ChartFigure = memo(function ChartFigure(props: Props) {
       move: ({ id: lever }, position, passing) => store.dispatch(leverMoved({ lever, position, passing })),
       press: (reading) => pressedInChart.point(chart.id, reading),
       shown: () => setStands(true),
+      ...(isStill ? {} : { painted: (result) => paintedCharts.tell(chart.id, result) }),
     });
     view.current = made;
-    return () => made.destroy();
+    return () => {
+      made.destroy();
+      paintedCharts.forget(chart.id);
+    };
   }, [id, isStill, store, chart.id]);
 
   // A row of the workings points at its mark.

@@ -1,13 +1,15 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
+import type { Board } from '@sorvik/core/board/board';
 import { laidOut } from '@sorvik/core/board/items';
 import type { Lever } from '@sorvik/core/levers/registry';
 import { isAtStart } from '@sorvik/core/levers/settled-positions';
 import { english } from '@sorvik/core/messages/locale';
-import { lazy, Suspense, useCallback, useState } from 'react';
+import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { problemText, useBoardQuery, useShownBoardQuery } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { useBoardGround } from '../app/theme';
+import { visit } from '../app/visit';
 import { Announcer } from '../board/Announcer';
 import { DataStamp } from '../board/DataStamp';
 import { gridStyle } from '../board/grid';
@@ -26,12 +28,20 @@ import { LocaleContext, useDocumentLanguage, useLanguage, useLocaleOf } from '..
 import { SkipLinks } from '../ui/SkipLinks';
 import { say, type WebMessage } from '../ui/say';
 import { oneColumn, useMedia } from '../ui/use-media';
+import './around';
 import { LeverSheet } from './LeverSheet';
 import { PrintFoot } from './PrintFoot';
 
 const NoteText = lazy(() => import('../board/NoteText'));
+const Embedded = lazy(() => import('./Embedded').then((module) => ({ default: module.Embedded })));
+const EmbeddedProblem = lazy(() =>
+  import('./Embedded').then((module) => ({ default: module.EmbeddedProblem })),
+);
 const Moments = lazy(() => import('./Moments').then((module) => ({ default: module.Moments })));
 const Notices = lazy(() => import('../ui/Notices').then((module) => ({ default: module.Notices })));
+
+/** A board in the language that the page around a frame wants. */
+const inLanguage = (board: Board): Board => (visit.lang === null ? board : { ...board, locale: visit.lang });
 
 /** Puts every lever back to its start, once one has been moved. */
 function ResetAll({ levers }: { levers: Lever[] }) {
@@ -86,12 +96,12 @@ export function Show({ draft = false }: { draft?: boolean }) {
   const published = useShownBoardQuery(draft ? skipToken : id);
   const written = useBoardQuery(draft ? id : skipToken);
   const { data, error } = draft ? written : published;
-  const board = data?.document;
+  const board = useMemo(() => data && inLanguage(data.document), [data]);
   const locale = useLocaleOf(board?.locale);
   useDocumentLanguage(locale);
   useBoardGround(board?.ground);
   const { large, enlarge } = useLarge();
-  const narrow = useMedia(oneColumn);
+  const hasSheet = useMedia(oneColumn) && !visit.embedded;
   const foot = useFootHeight();
   const told = useAppSelector((state) => state.notices.length > 0);
   const known = useFacts(board?.levers, board?.charts, locale);
@@ -103,25 +113,35 @@ export function Show({ draft = false }: { draft?: boolean }) {
       <main className="sv-page">
         <h1>{say(english, 'show.cannot')}</h1>
         <p>{problemText(error)}</p>
-        <Link to="/">{say(english, 'show.allBoards')}</Link>
+        {visit.embedded ? (
+          <Suspense fallback={null}>
+            <EmbeddedProblem text={problemText(error)} />
+          </Suspense>
+        ) : (
+          <Link to="/">{say(english, 'show.allBoards')}</Link>
+        )}
       </main>
     );
   if (!board || !locale) return <p className="sv-loading">{say(english, 'loading')}</p>;
   const tell = (id: WebMessage) => say(locale, id);
   const seen = board.levers.filter((lever) => !lever.hidden);
   const standing = seen.filter((lever) => lever.place !== 'title');
-  const above = narrow ? [] : standing.filter((lever) => lever.place === 'above');
-  const beside = narrow ? [] : standing.filter((lever) => lever.place !== 'above');
+  const above = hasSheet ? [] : standing.filter((lever) => lever.place === 'above');
+  const beside = hasSheet ? [] : standing.filter((lever) => lever.place !== 'above');
   const render = (lever: Lever) => <LeverGroup lever={lever} />;
   return (
     <LocaleContext value={locale}>
       <FactsContext value={known}>
-        <main className={large ? 'sv-show has-large' : 'sv-show'}>
+        <main
+          className={['sv-show', large && 'has-large', visit.embedded && 'is-embedded']
+            .filter(Boolean)
+            .join(' ')}
+        >
           <title>{`${board.title} · Sorvik`}</title>
           <SkipLinks
             to={[
               ...(above.length ? [{ id: 'sv-levers-above', text: tell('skip.leversAbove') }] : []),
-              ...(beside.length || (narrow && standing.length)
+              ...(beside.length || (hasSheet && standing.length)
                 ? [{ id: 'sv-levers', text: tell('skip.levers') }]
                 : []),
               { id: 'sv-charts', text: tell('skip.charts') },
@@ -135,7 +155,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
             </div>
             {draft && <p className="sv-draft-note">{tell('show.draft')}</p>}
             <div className="sv-row">
-              {!draft && <CopyAddress />}
+              {!draft && !visit.embedded && <CopyAddress />}
               {seen.length > 0 && <ResetAll levers={seen} />}
             </div>
           </header>
@@ -194,8 +214,13 @@ export function Show({ draft = false }: { draft?: boolean }) {
           </div>
           <Announcer board={board} within="#sv-charts" />
           <PrintFoot board={board} />
+          {visit.embedded && (
+            <Suspense fallback={null}>
+              <Embedded board={board} />
+            </Suspense>
+          )}
           <div className="sv-show-foot" ref={foot}>
-            {narrow && standing.length > 0 && <LeverSheet board={board} levers={standing} />}
+            {hasSheet && standing.length > 0 && <LeverSheet board={board} levers={standing} />}
             {board.moments && board.moments.length > 0 && (
               <Suspense fallback={null}>
                 <Moments levers={board.levers} moments={board.moments} />

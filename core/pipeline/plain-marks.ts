@@ -1,6 +1,6 @@
-import type { KeyValue } from '@sorvik/core/data/values';
-import { type MarkState, markStates, stateCode } from '@sorvik/core/pipeline/emphasise';
-import type { ChartResult } from '@sorvik/core/pipeline/stage';
+import type { KeyValue } from '../data/values';
+import { type MarkState, markStates, stateCode } from './emphasise';
+import type { ChartResult } from './stage';
 
 /** A mark as plain data. */
 export interface PlainMark {

@@ -1,5 +1,5 @@
-import type { KeyValue } from '@sorvik/core/data/values';
-import { kindOf, type Lever } from '@sorvik/core/levers/registry';
+import type { KeyValue } from '../data/values';
+import { kindOf, type Lever } from './registry';
 
 /** Where a lever stands as code of a page says it: a figure, on or off, a value, a list of values, or texts as in an address. */
 export type PlainPosition = KeyValue | readonly KeyValue[];
