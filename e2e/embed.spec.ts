@@ -3,6 +3,8 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { Page } from '@playwright/test';
+import { tableFromArrays, tableToIPC } from 'apache-arrow';
+import { build } from 'esbuild';
 import { chartNamed, expect, leverNamed, mark, seriousFindings, test } from './fixtures';
 
 const dist = resolve(import.meta.dirname, '../dist');
@@ -208,4 +210,130 @@ test('what a page loads for a chart is under 120 kB, and the package holds all o
   for (const name of ['embed.js', 'embed.d.ts', 'light.d.ts', 'embed/light.js', 'README.md', 'LICENSE'])
     expect(names).toContain(name);
   expect(names.some((name) => name.startsWith('embed/main-'))).toBe(true);
+});
+
+const share = 'What share of all passengers is that?';
+const shareSrc = () => `${process.env.SORVIK_URL}/show/which-routes-carry-the-sound#share`;
+
+test('it lives in a React tree as any element does', async ({ page }) => {
+  const { outputFiles } = await build({
+    stdin: {
+      contents: `
+        import { StrictMode, useState } from 'react';
+        import { createRoot } from 'react-dom/client';
+        function Routes({ src }) {
+          const [top, setTop] = useState(4);
+          const [shown, setShown] = useState(true);
+          const [heard, setHeard] = useState('');
+          const tell = (element) => {
+            const hear = ({ detail }) => setHeard(detail.lit.length + ' lit in React');
+            element.addEventListener('sorvik:lit', hear);
+            return () => element.removeEventListener('sorvik:lit', hear);
+          };
+          return <section>
+            <button onClick={() => setTop((n) => n + 1)}>one more</button>
+            <button onClick={() => setShown(!shown)}>turn</button>
+            <output>{heard}</output>
+            {shown && <sorvik-chart ref={tell} src={src} positions={{ top }} height="400"><p>on its way</p></sorvik-chart>}
+          </section>;
+        }
+        const root = document.createElement('div');
+        document.querySelector('main').replaceChildren(root);
+        createRoot(root).render(<StrictMode><Routes src={${JSON.stringify(shareSrc())}} /></StrictMode>);
+      `,
+      loader: 'jsx',
+      resolveDir: import.meta.dirname,
+    },
+    jsx: 'automatic',
+    bundle: true,
+    write: false,
+    format: 'esm',
+    define: { 'process.env.NODE_ENV': '"development"' },
+  });
+  await page.route('**/depth.js', (route) =>
+    route.fulfill({ contentType: 'text/javascript', body: outputFiles[0]!.text }),
+  );
+  await open(page, 'depth.html');
+  const chart = chartNamed(page, share);
+  await expect(chart).toContainText('4 of 14 routes lit');
+  await expect(page.locator('output')).toHaveText('4 lit in React');
+  await page.getByRole('button', { name: 'one more' }).click();
+  await expect(chart).toContainText('5 of 14 routes lit');
+  await page.getByRole('button', { name: 'turn' }).click();
+  await expect(chart).toHaveCount(0);
+  await page.getByRole('button', { name: 'turn' }).click();
+  await expect(chart).toContainText('5 of 14 routes lit');
+  await expect(chart).toHaveCount(1);
+});
+
+test('hidden it waits for its room, and on paper it is light', async ({ page }) => {
+  await open(page, 'depth.html');
+  await page.evaluate((src) => {
+    document.querySelector('main')!.innerHTML =
+      `<div id="room" hidden><sorvik-chart src="${src}" theme="dark" top="3"></sorvik-chart></div>`;
+  }, shareSrc());
+  const chart = chartNamed(page, share);
+  const element = page.locator('sorvik-chart');
+  await expect(element).toHaveCount(1);
+  await page.evaluate(`document.getElementById('room').hidden = false`);
+  await expect(chart).toContainText('3 of 14 routes lit');
+  const plot = chart.locator('svg').first();
+  await expect.poll(async () => (await plot.boundingBox())!.width).toBeGreaterThan(400);
+  // A frame later hidden, it goes on, and is right when it is seen again.
+  await page.evaluate(`document.getElementById('room').hidden = true`);
+  await page.evaluate(`document.querySelector('sorvik-chart').positions = { top: 2 }`);
+  await page.evaluate(`document.getElementById('room').hidden = false`);
+  await expect(chart).toContainText('2 of 14 routes lit');
+
+  const ground = element.locator('[data-bs-theme]');
+  await expect(ground).toHaveAttribute('data-bs-theme', 'dark');
+  await page.evaluate(`dispatchEvent(new Event('beforeprint'))`);
+  await expect(ground).toHaveAttribute('data-bs-theme', 'light');
+  expect((await page.pdf()).byteLength).toBeGreaterThan(8000);
+  await page.evaluate(`dispatchEvent(new Event('afterprint'))`);
+  await expect(ground).toHaveAttribute('data-bs-theme', 'dark');
+});
+
+test('rows of the page can be an Arrow file', async ({ page }) => {
+  await open(page, 'depth.html');
+  const bytes = tableToIPC(
+    tableFromArrays({ pier: ['Quel', 'Harl', 'Ness'], depth: Float64Array.from([6.4, 3.1, 2.5]) }),
+    'file',
+  );
+  await page.evaluate(
+    (list) => {
+      const chart = document.getElementById('depths') as HTMLElement & { data: unknown };
+      chart.data = Uint8Array.from(list);
+    },
+    [...bytes],
+  );
+  const depths = chartNamed(page, 'Depth at low water');
+  await expect(depths).toContainText('2 of 3 piers lit');
+  await page.evaluate(() => {
+    const chart = document.getElementById('depths') as HTMLElement & { data: unknown };
+    chart.data = Uint8Array.from([1, 2, 3]);
+  });
+  await expect(page.locator('#depths [part="message"]')).toHaveText(
+    'Rows are a list of records, or bytes of an Arrow file.',
+  );
+});
+
+test('a page that nobody sees lets go of its connection, and catches up', async ({ page }) => {
+  const following = new Set<string>();
+  const follows = (url: string) => url.includes('/api/changes');
+  page.on('request', (request) => follows(request.url()) && following.add(request.url()));
+  for (const ended of ['requestfailed', 'requestfinished'] as const)
+    page.on(ended, (request) => follows(request.url()) && following.delete(request.url()));
+  const turn = (hidden: boolean) =>
+    page.evaluate((is) => {
+      Object.defineProperty(document, 'hidden', { value: is, configurable: true });
+      document.dispatchEvent(new Event('visibilitychange'));
+    }, hidden);
+  await open(page, 'ferries.html');
+  await expect(mark(chartNamed(page, 'Passengers by route'), 'Quel – Ostrin')).toBeVisible();
+  await expect.poll(() => following.size).toBe(1);
+  await turn(true);
+  await expect.poll(() => following.size).toBe(0);
+  await turn(false);
+  await expect.poll(() => following.size).toBe(1);
 });

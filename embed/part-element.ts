@@ -49,6 +49,7 @@ export abstract class PartElement extends HTMLElement {
   private leave = () => {};
   private shadow: ShadowRoot | null = null;
   private readonly followSystem = () => this.dress();
+  private readonly dressForPaper = () => this.dress(true);
   /** What attributes have said of levers, and to which session: what is said once more by moving the element is not said anew. */
   private readonly saidBefore = new Map<string, string>();
   private saidTo: BoardSession | null = null;
@@ -68,6 +69,8 @@ export abstract class PartElement extends HTMLElement {
     }
     this.dress();
     darkSystem().addEventListener('change', this.followSystem);
+    addEventListener('beforeprint', this.dressForPaper);
+    addEventListener('afterprint', this.followSystem);
     this.attributesChanged.observe(this, { attributes: true });
     this.begin();
   }
@@ -75,6 +78,8 @@ export abstract class PartElement extends HTMLElement {
   disconnectedCallback(): void {
     this.attributesChanged.disconnect();
     darkSystem().removeEventListener('change', this.followSystem);
+    removeEventListener('beforeprint', this.dressForPaper);
+    removeEventListener('afterprint', this.followSystem);
     this.end();
   }
 
@@ -237,8 +242,9 @@ export abstract class PartElement extends HTMLElement {
     else if (!isOwn(name)) this.session?.say(name, attributeTexts(value));
   }
 
-  private dress(): void {
-    const wanted = this.getAttribute('theme');
+  /** Puts on the colours of its ground. Paper is light, whatever the screen is. */
+  private dress(onPaper = false): void {
+    const wanted = onPaper ? 'light' : this.getAttribute('theme');
     const dark = wanted === 'dark' || (wanted !== 'light' && darkSystem().matches);
     this.ground.dataset.bsTheme = dark ? 'dark' : 'light';
     ownColours(this, this.ground, this.locale);

@@ -18,6 +18,18 @@ const fewValues = 50;
 /** A connection that broke off is opened again after so long, ms; each time it fails after twice as long, up to the last. */
 const pauses = { first: 1000, last: 60_000 };
 
+/** Waits until somebody can see the page. */
+const untilSeen = (): Promise<void> =>
+  new Promise((seen) => {
+    if (!document.hidden) return seen();
+    const look = () => {
+      if (document.hidden) return;
+      document.removeEventListener('visibilitychange', look);
+      seen();
+    };
+    document.addEventListener('visibilitychange', look);
+  });
+
 /** What is published of a board on a server, asked for from a page of another one. */
 export class ServerSource implements BoardSource {
   private readonly cubes = new Map<string, Promise<string>>();
@@ -79,8 +91,16 @@ export class ServerSource implements BoardSource {
     let pause = pauses.first;
     let begun = false;
     while (!signal.aborted) {
+      // A page that nobody sees lets go of its connection, of which a browser has few; seen again it catches up.
+      const unseen = new AbortController();
+      const look = () => document.hidden && unseen.abort();
+      document.addEventListener('visibilitychange', look);
       try {
-        const { body } = await this.ask(`changes?${query}`, { signal });
+        await untilSeen();
+        if (signal.aborted) break;
+        const { body } = await this.ask(`changes?${query}`, {
+          signal: AbortSignal.any([signal, unseen.signal]),
+        });
         const reader = body!.pipeThrough(new TextDecoderStream()).getReader();
         for (let text = ''; ; ) {
           const { value, done } = await reader.read();
@@ -98,6 +118,9 @@ export class ServerSource implements BoardSource {
       } catch (error) {
         // What is refused is looked at again after a while, and not at once: another refusal would come of it.
         if (error instanceof SourceProblem && !error.away) pause = pauses.last;
+        if (unseen.signal.aborted) continue;
+      } finally {
+        document.removeEventListener('visibilitychange', look);
       }
       await new Promise((resolve) => setTimeout(resolve, pause));
       pause = Math.min(2 * pause, pauses.last);

@@ -25,7 +25,11 @@ export async function readRows(given: unknown): Promise<PlainRow[]> {
   if (given instanceof ArrayBuffer || given instanceof Uint8Array) {
     const { arrowRows } = await import('./arrow-rows');
     const bytes = given instanceof ArrayBuffer ? new Uint8Array(given) : given;
-    return arrowRows(bytes).map(plainRow);
+    try {
+      return arrowRows(bytes).map(plainRow);
+    } catch {
+      throw new SourceProblem('embed.problem.rows');
+    }
   }
   if (!Array.isArray(given) || given.some((each) => typeof each !== 'object' || each === null))
     throw new SourceProblem('embed.problem.rows');
