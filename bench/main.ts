@@ -5,6 +5,7 @@ import { browserPath } from '../scripts/lib/packages.mjs';
 import { atSizeBench } from './at-size';
 import { cuesBench } from './cues';
 import { dragBench } from './drag';
+import { elementsBench } from './elements';
 import { filterBench } from './filter';
 import { formulasBench } from './formulas';
 import { hostileBench } from './hostile';
@@ -46,6 +47,9 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const formulas = formulasBench();
   const drag = await inBrowser((browser) => dragBench(browser, server.url));
   const many = await manyMarksBench(inBrowser, server.url);
+  const elements = await inBrowser((browser) =>
+    elementsBench(browser, { server: server.url, pages: server.pages }),
+  );
   const pictures = await picturesBench(server);
   const file = await writeCsv(folder, rows);
   const imported = await importBench(server, file);
@@ -188,6 +192,18 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       'under 100 ms; 0',
     ],
     [
+      'a chart on a page elsewhere',
+      `${elements.scriptMs} ms of script until it is painted`,
+      `painted after ${elements.paintMs} ms, with nothing kept`,
+      'under 100 ms',
+    ],
+    [
+      'its lever set from code',
+      `${elements.frameMs} ms to the frame (p95 ${elements.frameP95Ms})`,
+      `${elements.inNext} of ${elements.moves} in the next frame`,
+      'all',
+    ],
+    [
       'pictures a second, of fourteen bars',
       `SVG ${pictures.svg.perSecond}, PNG ${pictures.png.perSecond}`,
       `one alone ${pictures.svg.aloneMs} and ${pictures.png.aloneMs} ms`,
@@ -233,6 +249,8 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     appendDrawnWithinASecond: pushed.appendP95Ms < 1000,
     tenThousandRowsPushedASecond: pushed.rowsPerSecond >= 10_000,
     noViewerFails: viewers.failures === 0,
+    elementUnder100Ms: elements.scriptMs < 100,
+    elementInNextFrame: elements.inNext === elements.moves,
     twentyPicturesASecond: Math.min(pictures.svg.perSecond, pictures.png.perSecond) >= 20,
     nothingHostileFails: hostile.failures === 0,
     showUnder250Kb: bytes.gzipKb < 250,
@@ -254,6 +272,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       formats,
       pushed,
       hostile,
+      elements,
       pictures,
       showBytes: bytes,
       wanted,

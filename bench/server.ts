@@ -1,6 +1,8 @@
 /** The application as the measurements see it. */
 export interface StartedServer {
   url: string;
+  /** The pages of another website, which may show its charts. */
+  pages: string;
   /** The process whose memory is watched. */
   pid: number;
   /** Where it writes down how long its event loop stood still, when it gets SIGUSR2. */

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import type { Page } from '@playwright/test';
+import type { Page, Request } from '@playwright/test';
 import { tableFromArrays, tableToIPC } from 'apache-arrow';
 import { build } from 'esbuild';
 import { chartNamed, expect, leverNamed, mark, seriousFindings, test } from './fixtures';
@@ -322,8 +322,9 @@ test('a page that nobody sees lets go of its connection, and catches up', async 
   const following = new Set<string>();
   const follows = (url: string) => url.includes('/api/changes');
   page.on('request', (request) => follows(request.url()) && following.add(request.url()));
-  for (const ended of ['requestfailed', 'requestfinished'] as const)
-    page.on(ended, (request) => follows(request.url()) && following.delete(request.url()));
+  const ended = (request: Request) => follows(request.url()) && following.delete(request.url());
+  page.on('requestfailed', ended);
+  page.on('requestfinished', ended);
   const turn = (hidden: boolean) =>
     page.evaluate((is) => {
       Object.defineProperty(document, 'hidden', { value: is, configurable: true });

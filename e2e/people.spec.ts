@@ -292,13 +292,13 @@ test('a link in an address shows a board, and shows it in a frame of the page th
     measure: { aggregate: 'sum', field: 'tons' },
   });
   const asked = { headers: { origin: url } };
-  const document = {
+  const described = {
     version: 1,
     title: 'Tons elsewhere',
     levers: [plainPick('landings', 'quay', 'quays', 'Quays')],
     charts: [{ ...chart, cues: [plainCue('light', 'quays')] }],
   };
-  const made = await olga.request.post('/api/boards', { ...asked, data: { document } });
+  const made = await olga.request.post('/api/boards', { ...asked, data: { document: described } });
   const { id } = await made.json();
   await olga.request.post(`/api/boards/${id}/publish`, { ...asked, data: { revision: 1 } });
   const linked = await olga.request.post(`/api/boards/${id}/links`, {

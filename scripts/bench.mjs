@@ -59,6 +59,7 @@ await run(async () => {
     ];
     const server = {
       url: application.url,
+      pages: application.pages,
       pid: application.pid,
       stallFile,
       psql: (script) =>
