@@ -58,6 +58,8 @@ interface Run {
 export class Fonts {
   private readonly buffer = new hb.Buffer();
   private readonly widths = new LRUCache<string, number>({ max: 50_000 });
+  /** What is on an axis or beside a mark is there in the next picture too. */
+  private readonly drawn = new LRUCache<string, { path: string; advance: number }>({ max: 5000 });
 
   private constructor(
     private readonly upright: readonly Face[],
@@ -98,6 +100,9 @@ export class Fonts {
 
   /** The outlines of a text that begins at 0 on its baseline, as the data of a path, and its advance; px. */
   outlines(text: string, style: TextStyle): { path: string; advance: number } {
+    const name = [style.size, style.weight, style.italic, text].join();
+    const known = this.drawn.get(name);
+    if (known) return known;
     let path = '';
     const { advance } = this.shaped(text, style, (glyph, x, y, { font }, scale) => {
       for (const { type, values } of font.glyphToJson(glyph)) {
@@ -106,7 +111,9 @@ export class Fonts {
           path += `${i ? ' ' : ''}${rounded(x + values[i]! * scale)} ${rounded(y - values[i + 1]! * scale)}`;
       }
     });
-    return { path, advance };
+    const outlines = { path, advance };
+    this.drawn.set(name, outlines);
+    return outlines;
   }
 
   private runsOf(text: string, faces: readonly Face[]): Run[] {

@@ -99,6 +99,8 @@ export default async function paint({
     );
   const dots = Math.round(width * height * scale * scale);
   if (dots > mostDots) return { why: 'dots', n: dots, most: mostDots };
+  // A plot is within its room: nothing has to be cut there, which takes a layer as large as the picture.
+  for (const plot of svg.querySelectorAll('svg')) plot.setAttribute('overflow', 'visible');
   const drawing = new Resvg(svg.outerHTML, {
     fitTo: { mode: 'zoom', value: scale },
     font: { loadSystemFonts: false },
