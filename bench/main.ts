@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { type Browser, chromium } from 'playwright-core';
 // @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
 import { browserPath } from '../scripts/lib/packages.mjs';
+import { arrivalBench } from './arrival';
 import { atSizeBench } from './at-size';
 import { cuesBench } from './cues';
 import { dragBench } from './drag';
@@ -47,6 +48,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
   const formulas = formulasBench();
   const drag = await inBrowser((browser) => dragBench(browser, server.url));
   const many = await manyMarksBench(inBrowser, server.url);
+  const arrival = await inBrowser((browser) => arrivalBench(browser, server.url));
   const elements = await inBrowser((browser) =>
     elementsBench(browser, { server: server.url, pages: server.pages }),
   );
@@ -192,6 +194,12 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       'under 100 ms; 0',
     ],
     [
+      'a show that was seen before: until its charts are painted',
+      `${arrival.plain.chartsMs} ms; six times slower ${arrival.slowed.chartsMs} ms`,
+      `moved meanwhile ${arrival.plain.shift}; ${arrival.slowed.shift}`,
+      'under 300 ms; 0',
+    ],
+    [
       'a chart on a page elsewhere',
       `${elements.scriptMs} ms of script until it is painted`,
       `painted after ${elements.paintMs} ms, with nothing kept`,
@@ -249,6 +257,8 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
     appendDrawnWithinASecond: pushed.appendP95Ms < 1000,
     tenThousandRowsPushedASecond: pushed.rowsPerSecond >= 10_000,
     noViewerFails: viewers.failures === 0,
+    arrivesUnder300Ms: arrival.slowed.chartsMs < 300,
+    nothingMoves: arrival.plain.shift === 0 && arrival.slowed.shift === 0,
     elementUnder100Ms: elements.scriptMs < 100,
     elementInNextFrame: elements.inNext === elements.moves,
     twentyPicturesASecond: Math.min(pictures.svg.perSecond, pictures.png.perSecond) >= 20,
@@ -272,6 +282,7 @@ export async function runBench(server: StartedServer, folder: string, apexFile: 
       formats,
       pushed,
       hostile,
+      arrival,
       elements,
       pictures,
       showBytes: bytes,

@@ -1,13 +1,40 @@
 import AxeBuilder from '@axe-core/playwright';
-import { type APIRequestContext, test as base, expect, type Locator, type Page } from '@playwright/test';
+import {
+  type APIRequestContext,
+  type BrowserContext,
+  test as base,
+  expect,
+  type Locator,
+  type Page,
+} from '@playwright/test';
 
 /** What the browser says of a machine that has much to do: that what is preloaded is used is asked by a test of its own. */
 const slowness = [/was preloaded using link preload but not used within a few seconds/];
 /** Home draws the boards of all tests, also of the one that has just stopped the database of its board. */
 const boardsOfOthers = [/status of 502 \(Bad Gateway\) \(\S+\/cube\?/];
 
+/** Has pages begin without what the server has drawn of them: a test touches what answers to it, from the first moment on. */
+export async function undrawn(context: BrowserContext): Promise<void> {
+  await context.addInitScript(() =>
+    new MutationObserver(() => document.getElementById('drawn')?.remove()).observe(document, {
+      childList: true,
+      subtree: true,
+    }),
+  );
+}
+
 /** Every test fails on an error or warning in the console that it did not expect. */
-export const test = base.extend<{ quiet: undefined; expectNoise: { allow: RegExp[] } }>({
+export const test = base.extend<{
+  quiet: undefined;
+  expectNoise: { allow: RegExp[] };
+  /** Pages come with what the server has drawn of them. */
+  arrivesDrawn: boolean;
+}>({
+  arrivesDrawn: [false, { option: true }],
+  context: async ({ context, arrivesDrawn }, use) => {
+    if (!arrivesDrawn) await undrawn(context);
+    await use(context);
+  },
   baseURL: async ({ baseURL: _unset }, use) => use(process.env.SORVIK_URL),
   expectNoise: async ({ page: _page }, use) => use({ allow: [] }),
   quiet: [

@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path';
 import type { Browser, Page } from '@playwright/test';
 import { plainChart, plainCue, plainPick } from '@sorvik/core/testing/documents';
 import { startPages } from '../demo/pages';
-import { expect, seriousFindings, test } from './fixtures';
+import { expect, seriousFindings, test, undrawn } from './fixtures';
 import { freePort, startApplication } from './global-setup';
 
 // What one test leaves, the next one goes on from.
@@ -38,7 +38,9 @@ test.afterAll(async () => {
 
 /** A browser of somebody's own. */
 async function browserOf(browser: Browser): Promise<Page> {
-  return (await browser.newContext({ baseURL: url })).newPage();
+  const context = await browser.newContext({ baseURL: url });
+  await undrawn(context);
+  return context.newPage();
 }
 async function signIn(olga: Page) {
   await olga.goto('/');

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { allKeys, expect, keysIn, leverNamed, leverTab, mark, saved, test, word } from './fixtures';
+import { allKeys, expect, keysIn, leverNamed, leverTab, mark, saved, test, undrawn, word } from './fixtures';
 
 /** What is lit in a chart: the keys of its marks, the names of its lines. */
 const litIn = (chart: Locator): Promise<string[]> =>
@@ -176,6 +176,7 @@ async function onPhone(show: Page, run: (phone: Phone) => Promise<void>): Promis
       isMobile: true,
     });
   try {
+    await undrawn(context);
     const page = await context.newPage();
     await page.goto(show.url().replace(/\?.*/, ''));
     const chart = page.getByRole('figure').first();

@@ -53,6 +53,7 @@ import type { Refresher } from './refresh/refresher';
 import { addRefreshRoutes } from './refresh/routes';
 import { addScheduleRoutes } from './refresh/schedule-routes';
 import type { Scheduler } from './refresh/scheduler';
+import { DrawnShows } from './shows/drawn-shows';
 import type { Sources } from './sources/sources';
 import { tell } from './tell';
 import { framedShows } from './web/framed-shows';
@@ -301,7 +302,13 @@ export function createApp({
       tell('app.thereIsNoGet', { method: c.req.method, path: c.req.path }),
     );
   });
-  if (web) addPages(app, { root: web, database, access, address: team?.address ?? null });
+  const drawn = new DrawnShows();
+  if (web)
+    addPages(app, {
+      ...{ root: web, database, access, drawn },
+      fetch: (request, env) => app.fetch(request, env as object),
+      address: team?.address ?? null,
+    });
 
   app.notFound((c) =>
     problemResponse(c, new HttpProblem(404, 'not-found', tell('app.thereIsNothingAt', { path: c.req.path }))),
@@ -332,5 +339,12 @@ export function createApp({
     await links.sweep();
     await tokens.sweep();
   };
-  return { app, people, tidy, routes, sendKept, close: () => painters.close() };
+  return {
+    app,
+    people,
+    tidy,
+    routes,
+    sendKept,
+    close: async () => void (await Promise.all([painters.close(), drawn.close()])),
+  };
 }

@@ -1,3 +1,4 @@
+import './first-frame';
 import { fontReady } from '@sorvik/view/measure-text';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { command } from './command.mjs';
 import { say } from './say.mjs';
@@ -96,6 +96,28 @@ export async function buildPainter(root, folder) {
   writeFileSync(join(root, folder, 'picture.css'), css);
 }
 
+/** Bundles what draws shows on the server: what a browser has, and then the program of the page with its fonts measured here. */
+export async function buildShowThread(root, folder) {
+  const { build } = await import('esbuild');
+  const measure = join(root, 'server/pictures/page-measure.ts');
+  const fontsOfTheServer = {
+    name: 'fonts-of-the-server',
+    setup(api) {
+      api.onResolve({ filter: /\/measure-text$/ }, ({ path, importer }) =>
+        path === '@sorvik/view/measure-text' ||
+        (path === './measure-text' && dirname(importer) === join(root, 'view'))
+          ? { path: measure }
+          : undefined,
+      );
+    },
+  };
+  await build(bundled(root, 'web/drawn/thread.ts', join(folder, 'show-thread.js')));
+  await build({
+    ...bundled(root, 'web/drawn/draw.tsx', join(folder, 'show-draw.js'), [fontsOfTheServer]),
+    jsx: 'automatic',
+  });
+}
+
 /** Files of fewer bytes are sent as they are. */
 const fewBytes = 1024;
 
@@ -146,6 +168,7 @@ export async function ensureBuilt(root) {
   await bundle(root, 'server/main.ts', 'dist/server/main.js');
   await bundle(root, 'server/imports/formats/reader.ts', 'dist/server/reader.js');
   await buildPainter(root, 'dist/server');
+  await buildShowThread(root, 'dist/server');
   await bundle(root, 'demo/main.ts', 'dist/demo/main.js');
   await vite(root, 'web');
   await buildEmbed(root);

@@ -1,3 +1,4 @@
+import type { Board } from '@sorvik/core/board/board';
 import { enabledChart } from '@sorvik/core/board/enabled';
 import { kindOf } from '@sorvik/core/levers/registry';
 import { asksPerMove, cubeQuery, cubeRequest } from '@sorvik/core/pipeline/cube-request';
@@ -12,6 +13,10 @@ import { shownBoard } from './versions';
 export interface ShowOnPage {
   title: string;
   subtitle: string;
+  /** It tells the time: what is drawn of it is so for a moment only. */
+  ticks: boolean;
+  /** The ground that it asks for. */
+  ground: Board['ground'];
   /**
    * What the page asks for until its charts are there: the board, its datasets, and the cubes of its charts and levers, each by
    * its address. A browser that is told of them with the page fetches them all at once, beside the scripts.
@@ -47,6 +52,7 @@ export async function showOnPage(db: Db, id: string): Promise<ShowOnPage | null>
     const info = dataset === undefined ? undefined : known.get(dataset);
     if (info) add(info.id, kindOf(lever).reads?.(lever, info));
   }
-  const { title, subtitle = '' } = board;
-  return { title, subtitle, requests: [...found] };
+  const { title, subtitle = '', ground } = board;
+  const ticks = board.levers.some((lever) => kindOf(lever).atInstant);
+  return { title, subtitle, ticks, ground, requests: [...found] };
 }

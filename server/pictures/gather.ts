@@ -11,12 +11,10 @@ import { settledPositions } from '@sorvik/core/levers/settled-positions';
 import { chartCube } from '@sorvik/core/pipeline/chart-cube';
 import { leverFacts } from '@sorvik/core/pipeline/lever-facts';
 import { fullEngine } from '@sorvik/formula/full-engine';
+import type { Ask } from '../access/ask-as';
 import { HttpProblem } from '../http/problem';
 import type { ServerMessage } from '../tell';
 import type { BoardStanding, ChartData } from './drawn';
-
-/** Answers a request of the API as whoever wants the picture would be answered. */
-export type Ask = (path: string, init?: RequestInit) => Promise<Response>;
 
 /** Passes on why there is no answer. */
 async function answered(response: Response): Promise<Response> {

@@ -5,13 +5,13 @@ import { positionsFromQuery } from '@sorvik/core/levers/positions';
 import type { Lever } from '@sorvik/core/levers/registry';
 import type { Context } from 'hono';
 import { LRUCache } from 'lru-cache';
-import { linkGiven, linkHeader } from '../access/access';
+import { type Ask, askAs, type Fetch } from '../access/ask-as';
 import { HttpProblem, invalid } from '../http/problem';
 import type { Routes } from '../http/routes';
 import { tell } from '../tell';
 import type { Drawn } from './drawn';
 import { fingerprint } from './fingerprint';
-import { type Ask, gathering, shownBoardFor } from './gather';
+import { gathering, shownBoardFor } from './gather';
 import { boardFormats, chartFormats, type PictureFormat, type PictureOrder } from './painter-order';
 import { type Painters, SlowPicture, TooManyPictures } from './painters';
 import { PictureQuery } from './picture-query';
@@ -34,24 +34,6 @@ const keptBytes = 64 * 1024 * 1024;
 
 const isOneOf = <T extends string>(formats: readonly T[], text: string): text is T =>
   (formats as readonly string[]).includes(text);
-
-/** Answers a request as the whole application does. */
-type Fetch = (request: Request, env: unknown) => Response | Promise<Response>;
-
-/** Asks the API for whoever asks for a picture: with what they are known by, and as long as they wait. */
-const askFor =
-  (fetch: Fetch, c: Context): Ask =>
-  async (path, init = {}) => {
-    const headers = new Headers(init.headers);
-    for (const name of ['cookie', 'authorization', 'x-forwarded-for', 'host']) {
-      const value = c.req.header(name);
-      if (value !== undefined) headers.set(name, value);
-    }
-    const link = linkGiven(c);
-    if (link !== undefined) headers.set(linkHeader, link);
-    const { signal } = c.req.raw;
-    return fetch(new Request(new URL(path, c.req.url), { ...init, headers, signal }), c.env);
-  };
 
 /** Where an address says that levers stand. Throws 400 for what no lever is called, or cannot be read. */
 function positionsIn(c: Context, levers: readonly Lever[]) {
@@ -181,7 +163,7 @@ export function addPictureRoutes(routes: Routes, painters: Painters, fetch: Fetc
     },
     async (c, { query }) => {
       const [name, format] = nameAndFormat(c.req.param('file')!);
-      const ask = askFor(fetch, c);
+      const ask = askAs(fetch, c);
       const asked = await wanted(c, ask, c.req.param('id')!, query);
       const chart = asked.board.charts.find(({ id }) => id === name);
       if (!isOneOf(chartFormats, format) || !chart) throw noChart(asked.board);
@@ -205,7 +187,7 @@ export function addPictureRoutes(routes: Routes, painters: Painters, fetch: Fetc
     async (c, { query }) => {
       const [id, format] = nameAndFormat(c.req.param('file')!);
       await routes.access.needShown(c, id);
-      const ask = askFor(fetch, c);
+      const ask = askAs(fetch, c);
       const asked = await wanted(c, ask, id, query);
       if (!isOneOf(boardFormats, format)) throw noChart(asked.board);
       const drawn = {

@@ -14,11 +14,13 @@ const root = join(import.meta.dirname, '../..');
 /** What reads files of other formats, and what draws pictures, runs beside the server, and is needed as one file. */
 async function bundleHelpers(): Promise<void> {
   // @ts-expect-error: the scripts are plain JavaScript, run before anything is installed
-  const { buildPainter, bundle } = await import('../../scripts/lib/build.mjs');
+  const { buildPainter, buildShowThread, bundle } = await import('../../scripts/lib/build.mjs');
   process.env.SORVIK_READER = join(root, 'dist/testing/reader.js');
   await bundle(root, 'server/imports/formats/reader.ts', process.env.SORVIK_READER);
   process.env.SORVIK_PAINTER = join(root, 'dist/testing/painter.js');
   await buildPainter(root, 'dist/testing');
+  process.env.SORVIK_SHOW_THREAD = join(root, 'dist/testing/show-thread.js');
+  await buildShowThread(root, 'dist/testing');
 }
 
 /** A private PostgreSQL for the whole run: the one of `npm test`, or one of its own when the tests are run alone. */

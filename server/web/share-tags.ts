@@ -1,14 +1,6 @@
 import { pictureAddress } from '@sorvik/core/levers/picture-address';
 import { framersName, showAddress } from '@sorvik/core/levers/show-address';
-
-/** A text in an attribute of HTML. */
-const escaped = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('"', '&quot;').replaceAll('<', '&lt;');
-
-const attributes = (said: Readonly<Record<string, string>>): string =>
-  Object.entries(said)
-    .map(([name, text]) => `${name}="${escaped(text)}"`)
-    .join(' ');
+import { attributes } from './attributes';
 
 /**
  * What a page says of itself for whoever shows a link to it, with its picture (the Open Graph protocol): where its levers stand

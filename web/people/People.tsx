@@ -1,3 +1,4 @@
+import { skipToken } from '@reduxjs/toolkit/query/react';
 import type { LinkView, PersonView } from '@sorvik/core/board/api-types';
 import { useState } from 'react';
 import { Button, Form, Table } from 'react-bootstrap';
@@ -5,6 +6,7 @@ import { problemText } from '../app/api';
 import {
   useAuditQuery,
   useChangePersonMutation,
+  useGroupsQuery,
   useInviteMutation,
   useMeQuery,
   usePeopleQuery,
@@ -176,6 +178,11 @@ function Trail() {
 export function People() {
   const { data: me } = useMeQuery();
   const { data: people, error } = usePeopleQuery(undefined, { refetchOnMountOrArgChange: true });
+  const owner = me?.person?.owner === true;
+  // What stands below a list is there once that is: it would move away from under the pointer.
+  const { data: groups, isError } = useGroupsQuery(owner ? undefined : skipToken, {
+    refetchOnMountOrArgChange: true,
+  });
   return (
     <>
       <title>{tell('people.page.title')}</title>
@@ -192,9 +199,13 @@ export function People() {
             </tbody>
           </Table>
         )}
-        {me?.person?.owner && people && <Groups people={people} />}
-        {me?.person?.owner && <Invite />}
-        {me?.person?.owner && <Trail />}
+        {owner && people && (groups || isError) && (
+          <>
+            <Groups people={people} />
+            <Invite />
+            <Trail />
+          </>
+        )}
       </main>
     </>
   );

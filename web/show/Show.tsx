@@ -29,8 +29,10 @@ import { SkipLinks } from '../ui/SkipLinks';
 import { say, type WebMessage } from '../ui/say';
 import { oneColumn, useMedia } from '../ui/use-media';
 import './around';
+import { useTakeOver } from './drawn-page';
 import { LeverSheet } from './LeverSheet';
 import { PrintFoot } from './PrintFoot';
+import { useKeptRoom } from './use-kept-room';
 
 const NoteText = lazy(() => import('../board/NoteText'));
 const Embedded = lazy(() => import('./Embedded').then((module) => ({ default: module.Embedded })));
@@ -108,6 +110,8 @@ export function Show({ draft = false }: { draft?: boolean }) {
   usePositionAddress({ boardId: board ? id : null, levers: board?.levers, facts: known.facts, steps: true });
   useClocks(board?.levers);
   useLive(board);
+  useTakeOver(board, error !== undefined);
+  useKeptRoom(id, board !== undefined && !draft);
   if (error)
     return (
       <main className="sv-page">
