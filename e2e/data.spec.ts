@@ -109,7 +109,7 @@ test('a file that cannot be used says why, and a long import can be cancelled', 
   writeFileSync(long, `a,b,c\n${'1,x,2.5\n'.repeat(12_000_000)}`);
   await chooser.setInputFiles(long);
   const card = page.getByRole('region', { name: 'Import of Long.csv' });
-  await expect(card).toContainText('rows read');
+  await expect(card).toContainText('rows read', { timeout: 60_000 });
   await card.getByRole('button', { name: 'Cancel' }).click();
   await expect(card).toContainText('Import cancelled. Nothing was saved.');
   rmSync(dirname(long), { recursive: true });

@@ -1,7 +1,7 @@
 import type { ShowRoom } from '@sorvik/core/board/show-room';
 
 /** What stands around charts in a window, and around a plot in its cell, px: what a browser has not kept is guessed by it. */
-const around = { levers: 266, sides: 40, head: 92, above: 84, row: 12 };
+const around = { levers: 266, sides: 40, head: 92, above: 84, gap: 12 };
 const inCell = { sides: 28, words: 130 };
 const leastRow = 56;
 const columns = 12;
@@ -20,7 +20,7 @@ export function plotRoom(
   const cell = plot.closest('[data-part="cell"]');
   const show = plot.closest('main');
   if (!cell || !show) return { width: 300, height: 100 };
-  if (width <= 900) return { width: width - 2 * inCell.sides, height: 220 };
+  if (width <= 900) return { width: width - around.sides - inCell.sides, height: 220 };
   const style = cell.getAttribute('style') ?? '';
   const beside = show.querySelector('aside') ? around.levers : 0;
   const above = show.querySelector('#sv-levers-above') ? around.above : 0;
@@ -29,10 +29,11 @@ export function plotRoom(
     const at = each.getAttribute('style') ?? '';
     return (Number(/grid-row:\s*(\d+)/.exec(at)?.[1]) || 1) - 1 + spanOf(at, 'grid-row');
   });
-  const row = Math.max(leastRow, room.height / Math.max(1, ...rows) - around.row);
+  const column = (room.width - (columns - 1) * around.gap) / columns;
+  const row = Math.max(leastRow, room.height / Math.max(1, ...rows) - around.gap);
   const [wide, high] = [spanOf(style, 'grid-column'), spanOf(style, 'grid-row')];
   return {
-    width: Math.floor((room.width * wide) / columns - inCell.sides),
-    height: Math.max(120, Math.floor(high * row + (high - 1) * around.row - inCell.words)),
+    width: Math.floor(wide * column + (wide - 1) * around.gap - inCell.sides),
+    height: Math.max(120, Math.floor(high * row + (high - 1) * around.gap - inCell.words)),
   };
 }
