@@ -16,6 +16,14 @@ const keepHeard = (page: Page) =>
     Object.assign(window, { heard });
     addEventListener('message', ({ data }) => heard.push(data));
   });
+/** Opens the page with a board in a frame. Gives a chart in it, once that is there. */
+async function opened(page: Page) {
+  await keepHeard(page);
+  await page.goto(`${pages()}/board.html`);
+  const chart = leadersOf(page);
+  await expect(mark(chart, 'Ostrin – Tarsk')).toHaveAttribute('data-state', 'lit');
+  return chart;
+}
 const heardBy = (page: Page): Promise<Record<string, unknown>[]> =>
   page.evaluate(() => (window as unknown as { heard: Record<string, unknown>[] }).heard);
 const say = (page: Page, message: object) =>
@@ -27,10 +35,7 @@ const say = (page: Page, message: object) =>
 test('a page has a whole board in a frame as high as it is, moves its levers, and hears of what is lit', async ({
   page,
 }) => {
-  await keepHeard(page);
-  await page.goto(`${pages()}/board.html`);
-  const chart = leadersOf(page);
-  await expect(mark(chart, 'Ostrin – Tarsk')).toHaveAttribute('data-state', 'lit');
+  await opened(page);
   await expect(page.locator('#said')).toHaveText('Quel – Ostrin, Harl – Vemmen, Ostrin – Tarsk');
   // Nothing of the program around the board, and nothing that has to be scrolled to inside.
   await expect(inFrame(page).getByRole('button', { name: 'Copy link' })).toHaveCount(0);
@@ -62,10 +67,7 @@ test('a page has a whole board in a frame as high as it is, moves its levers, an
 test('a frame follows its page in ground, language and width, and takes no nonsense from it', async ({
   page,
 }) => {
-  await keepHeard(page);
-  await page.goto(`${pages()}/board.html`);
-  const chart = leadersOf(page);
-  await expect(mark(chart, 'Ostrin – Tarsk')).toHaveAttribute('data-state', 'lit');
+  const chart = await opened(page);
   const root = inFrame(page).locator('html');
   await expect(root).toHaveAttribute('data-bs-theme', 'light');
   await say(page, { sorvik: 1, type: 'theme', theme: 'dark' });

@@ -80,6 +80,7 @@ it('without a link that names pages it is in no frame, and nothing else ever is'
     `/show/${board}?embed&link=${plain}`,
     `/show/${board}?embed&link=${'x'.repeat(43)}`,
     `/show/${board}?link=${token}`,
+    `/show/${board}?embed=on&link=${token}`,
     `/show/${board}/draft?embed&link=${token}`,
     `/boards/${board}?embed&link=${token}`,
     `/?embed&link=${token}`,

@@ -4,8 +4,7 @@ import type { Context, MiddlewareHandler } from 'hono';
 const framers = new WeakMap<Context, readonly string[]>();
 
 /** Whether a request is for a show in a frame. */
-const isFramed = ({ req }: Context): boolean =>
-  /^\/show\/[^/]+$/.test(req.path) && req.query('embed') !== undefined;
+const isFramed = ({ req }: Context): boolean => /^\/show\/[^/]+$/.test(req.path) && req.query('embed') === '';
 
 /**
  * Has browsers show a board in a frame on pages of the origins that may show it (`frame-ancestors`, CSP level 3), and on no

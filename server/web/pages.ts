@@ -83,7 +83,7 @@ export function addPages(
         // It goes on when whoever asked has gone: it is there for the next one.
         ask: askAs(fetch, c, AbortSignal.timeout(drawingEnds)),
         who: access.team ? who : '',
-        day: today(new Date()),
+        day: today(),
         patience: longestDrawing,
       },
     );

@@ -17,6 +17,18 @@ class PaintedCharts {
     this.last.delete(chart);
   }
 
+  /** Calls `act` once all of some charts are painted, and then hears nothing more. Returns what calls it off. */
+  once(charts: readonly { id: string }[], act: () => void): () => void {
+    const missing = new Set(charts.map(({ id }) => id));
+    const unlisten = this.listen((chart) => {
+      if (!missing.delete(chart) || missing.size) return;
+      // The first ones are told of while it begins to listen.
+      queueMicrotask(() => unlisten());
+      act();
+    });
+    return unlisten;
+  }
+
   /** Hears of all that is shown now, and of what comes. Returns what ends that. */
   listen(listener: Listener): () => void {
     this.listeners.add(listener);

@@ -111,7 +111,7 @@ export function Show({ draft = false }: { draft?: boolean }) {
   useClocks(board?.levers);
   useLive(board);
   useTakeOver(board, error !== undefined);
-  useKeptRoom(id, board !== undefined && !draft);
+  useKeptRoom(id, draft ? undefined : board);
   if (error)
     return (
       <main className="sv-page">

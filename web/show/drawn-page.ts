@@ -12,7 +12,8 @@ if (drawn) {
 
 /** What cannot be painted says so in the page itself: that is not waited for longer than so, ms. */
 const longest = 4000;
-const untilSeen = 15_000;
+/** Whatever becomes of the page, it is not hidden for longer, ms. */
+const longestOfAll = 15_000;
 
 /** Where charts are scrolled. */
 const scrolled = (within: ParentNode | null) => within?.querySelector('#sv-charts');
@@ -25,8 +26,7 @@ export function takeOver(): void {
   drawn.remove();
   drawn = null;
 }
-// Whatever becomes of the page, it is not hidden for good.
-if (drawn) setTimeout(takeOver, untilSeen);
+if (drawn) setTimeout(takeOver, longestOfAll);
 
 /** Takes over once all charts of a board are painted, or there is no board to show. */
 export function useTakeOver(board: Board | undefined, failed: boolean): void {
@@ -34,14 +34,10 @@ export function useTakeOver(board: Board | undefined, failed: boolean): void {
     if (!drawn) return;
     if (failed) takeOver();
     if (!board) return;
-    const missing = new Set(board.charts.map(({ id }) => id));
-    const unlisten = paintedCharts.listen((chart) => {
-      missing.delete(chart);
-      if (!missing.size) takeOver();
-    });
+    const callOff = paintedCharts.once(board.charts, takeOver);
     const late = setTimeout(takeOver, longest);
     return () => {
-      unlisten();
+      callOff();
       clearTimeout(late);
     };
   }, [board, failed]);

@@ -1,3 +1,4 @@
+import type { Board } from '@sorvik/core/board/board';
 import { roomCookie, roomText } from '@sorvik/core/board/show-room';
 import { whenIdle } from '@sorvik/view/when-idle';
 import { useEffect } from 'react';
@@ -20,10 +21,10 @@ function roomNow(): string {
 }
 
 /** Keeps the room that a show has in this window, for the server: it draws the show for it the next time. */
-export function useKeptRoom(id: string, shown: boolean): void {
+export function useKeptRoom(id: string, board: Board | undefined): void {
   useEffect(() => {
     // A frame keeps nothing for the page that it is in.
-    if (!shown || visit.embedded) return;
+    if (!board || visit.embedded) return;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const keep = () => {
       // biome-ignore lint/suspicious/noDocumentCookie: the store of cookies is not there over plain http
@@ -39,12 +40,12 @@ export function useKeptRoom(id: string, shown: boolean): void {
       clearTimeout(timer);
       timer = setTimeout(() => whenIdle(keep), untilStill);
     };
-    const unlisten = paintedCharts.listen(later);
+    const callOff = paintedCharts.once(board.charts, later);
     addEventListener('resize', later);
     return () => {
       clearTimeout(timer);
-      unlisten();
+      callOff();
       removeEventListener('resize', later);
     };
-  }, [id, shown]);
+  }, [id, board]);
 }
